@@ -1,0 +1,150 @@
+import { JUDGEMENT } from "../constants";
+import { type CircuitAnswer, isChopped, leastOhm, supplyLimitA, touchLimitV } from "../models/circuit";
+import type { CutPair } from "../models/cut";
+import type { Source } from "../provenance";
+import { formatQuantity, type UnitSystem } from "../units/units";
+import type { Design } from "./schema";
+
+/** The choice a caution stands beside. */
+export type CautionPlace = "foam" | "wire" | "supply" | "control" | "feed";
+
+export interface Caution extends Source {
+  code: string;
+  severity: "note" | "caution" | "danger";
+  place: CautionPlace;
+  /** A set-up with this cannot be called ready. */
+  blocks: boolean;
+  words: (units: UnitSystem) => string;
+}
+
+interface Situation {
+  design: Design;
+  circuit: CircuitAnswer;
+  pair: CutPair;
+}
+
+/** One row of the table: when it applies and what it says. */
+interface CautionRule extends Omit<Caution, "words"> {
+  when: (situation: Situation) => boolean;
+  words: (situation: Situation, units: UnitSystem) => string;
+}
+
+const temperature = (c: number, units: UnitSystem) => formatQuantity("temperature", c, units);
+const amps = (a: number) => formatQuantity("current", a, "metric");
+const ohms = (r: number) => formatQuantity("resistance", r, "metric");
+
+const isUnderWire = ({ design, circuit }: Situation) => design.supply.kind === "dc" && circuit.coldOhm < leastOhm(design.supply);
+
+/** Hazards the core watches for; screens, sheets and the headless door all read this one table. */
+export const CAUTION_RULES: readonly CautionRule[] = [
+  {
+    code: "overload",
+    severity: "danger",
+    place: "supply",
+    blocks: true,
+    standing: "published",
+    source: "Ohm's law against the supply's plate",
+    when: ({ circuit }) => circuit.state === "overload",
+    words: ({ design, circuit }) =>
+      `This set-up asks ${amps(circuit.supplyCurrentA)} of a supply rated ${amps(supplyLimitA(design.supply))}: it trips, hiccups or burns out.${
+        design.control.kind === "pwm" ? " A lower duty does not help: the supply still meets the full on-current." : ""
+      }`,
+  },
+  {
+    code: "under-wire",
+    severity: "caution",
+    place: "wire",
+    blocks: false,
+    standing: "common practice",
+    source: "a supply of V volts limited to I amperes wants a wire of at least V/I ohm",
+    when: (s) => isUnderWire(s),
+    words: ({ design, circuit }) =>
+      `The cold wire is ${ohms(circuit.coldOhm)}; this supply wants at least ${ohms(leastOhm(design.supply))} (volts over amperes). At switch-on it would draw ${amps(circuit.inrushA)}.`,
+  },
+  {
+    code: "glowing",
+    severity: "danger",
+    place: "control",
+    blocks: true,
+    standing: "common practice",
+    source: "a wire that glows plainly is far hotter than any foam needs; 650 degC taken",
+    when: ({ circuit }) => circuit.wireC > JUDGEMENT.glowingC,
+    words: ({ circuit }, units) =>
+      `In air this wire would sit at ${temperature(circuit.wireC, units)} and glow: it stretches, burns out and lights foam. Foam never needs a glowing wire.`,
+  },
+  {
+    code: "above-self-ignition",
+    severity: "danger",
+    place: "control",
+    blocks: false,
+    standing: "from memory",
+    source: "self-ignition temperature of the foam's polymer, fire-safety handbooks",
+    when: ({ circuit, pair }) => circuit.wireC > pair.foam.selfIgnitionC,
+    words: ({ circuit, pair }, units) =>
+      `The bare wire reaches ${temperature(circuit.wireC, units)}; vapour of this foam lights by itself near ${temperature(pair.foam.selfIgnitionC, units)}. Switch the heat on only while foam cools the wire, never leave it, and extract at the wire.`,
+  },
+  {
+    code: "above-flash-ignition",
+    severity: "caution",
+    place: "control",
+    blocks: false,
+    standing: "from memory",
+    source: "flash-ignition temperature of the foam's polymer, fire-safety handbooks",
+    when: ({ circuit, pair }) => circuit.wireC > pair.foam.flashIgnitionC && circuit.wireC <= pair.foam.selfIgnitionC,
+    words: ({ circuit, pair }, units) =>
+      `The bare wire reaches ${temperature(circuit.wireC, units)}, above this foam's flash ignition near ${temperature(pair.foam.flashIgnitionC, units)}: keep sparks away and switch off between cuts.`,
+  },
+  {
+    code: "fumes",
+    severity: "caution",
+    place: "feed",
+    blocks: false,
+    standing: "estimate",
+    source: "this project's fume figures for the wire's temperature in the kerf",
+    when: ({ circuit, pair }) => circuit.cut !== undefined && circuit.cut.wireC > pair.foam.fumeCautionC,
+    words: ({ circuit, pair }, units) =>
+      `In the cut the wire runs at about ${temperature(circuit.cut?.wireC ?? 0, units)}; above ${temperature(pair.foam.fumeCautionC, units)} fumes grow quickly. Open doors, extract at the wire, wear an organic-vapour mask where air is still.`,
+  },
+  {
+    code: "touch-voltage",
+    severity: "danger",
+    place: "supply",
+    blocks: true,
+    standing: "published",
+    source: "IEC 61140 idea of touch voltage: 50 V alternating or chopped, 120 V ripple-free direct; halved here for damp workshops on direct current",
+    when: ({ design }) => design.supply.voltage_V > touchLimitV(design.control),
+    words: ({ design }) =>
+      `${formatQuantity("voltage", design.supply.voltage_V, "metric")} on a bare wire can shock: stay at or under ${touchLimitV(design.control)} V ${
+        isChopped(design.control) ? "chopped" : "direct"
+      }, less in the wet. Follow local electrical codes and ask a licensed electrician.`,
+  },
+  {
+    code: "short-wire",
+    severity: "caution",
+    place: "wire",
+    blocks: true,
+    standing: "published",
+    source: "geometry",
+    when: ({ design }) => design.job.width_mm > design.wire.length_mm,
+    words: ({ design }, units) =>
+      `The foam is ${formatQuantity("length", design.job.width_mm, units)} wide and the wire ${formatQuantity("length", design.wire.length_mm, units)} long: it does not reach across.`,
+  },
+];
+
+/** The cautions a design raises, worst first. */
+export function cautionsFor(design: Design, circuit: CircuitAnswer, pair: CutPair): Caution[] {
+  const situation = { design, circuit, pair };
+  const order = { danger: 0, caution: 1, note: 2 };
+  return CAUTION_RULES.filter((rule) => rule.when(situation))
+    .map((rule) => ({ ...rule, words: (units: UnitSystem) => rule.words(situation, units) }))
+    .sort((a, b) => order[a.severity] - order[b.severity]);
+}
+
+/** Words that always belong beside a choice, whatever the figures. */
+export const STANDING_ADVICE: Readonly<Record<CautionPlace, string>> = {
+  foam: "Only polystyrene, polypropylene and polyethylene foams meet a hot wire here. Open doors or extract at the wire.",
+  wire: "A breaking wire lashes: glasses, long sleeves, stand out of its line. It stays hot for seconds after switch-off.",
+  supply: "Extra-low voltage only, from a factory-made, isolated, fused supply. Anything on the mains side: local electrical codes and a licensed electrician.",
+  control: "The control must carry the full on-current. A foot or hand switch that opens when let go keeps the heat attended.",
+  feed: "Wait some seconds after every change of heat, and test on a piece as wide as the job (common practice).",
+};

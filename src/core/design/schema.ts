@@ -1,0 +1,230 @@
+import { z } from "zod";
+import { CoreError, type CoreErrorCode } from "../errors";
+import { ALLOY_IDS } from "../materials/alloys";
+import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, parseFoamId } from "../materials/foams";
+import { STRAND_ENVELOPE } from "../materials/gauges";
+import type { CustomAlloySpec, WireSpec } from "../models/wire";
+import { LIMITS, type LimitName } from "./limits";
+
+/** A number inside one of the {@link LIMITS}; messages name the range. */
+export function figure(name: LimitName) {
+  const { min, max, unit } = LIMITS[name];
+  const range = `must be a number from ${min} to ${max} ${unit}`;
+  const error = (issue: { input?: unknown }) => (issue.input === undefined ? `is required: it ${range}` : range);
+  return z.number({ error }).min(min, { error }).max(max, { error });
+}
+
+const fail = (ctx: z.core.$RefinementCtx, code: CoreErrorCode, message: string, path: (string | number)[] = []) =>
+  ctx.issues.push({ code: "custom", message, path, params: { code }, input: undefined, continue: false });
+
+/** Runs a schema inside a transform and passes its issues on with their own paths. */
+function parsed<T extends z.ZodType>(schema: T, value: unknown, ctx: z.core.$RefinementCtx): z.output<T> {
+  const result = schema.safeParse(value);
+  if (result.success) return result.data;
+  for (const issue of result.error.issues) ctx.issues.push({ ...issue, input: undefined } as never);
+  return z.NEVER;
+}
+
+const familyIds = FOAM_FAMILIES.map((family) => family.id);
+const foamFields = {
+  density_kg_m3: figure("density_kg_m3"),
+  conductivity_W_mK: figure("conductivity_W_mK").optional(),
+  specificHeat_J_kgK: figure("specificHeat_J_kgK").optional(),
+  latent_kJ_kg: figure("latent_kJ_kg").optional(),
+  collapse_C: figure("collapse_C").optional(),
+  strength10_kPa: figure("strength10_kPa").optional(),
+};
+const foamObject = z.strictObject({
+  family: z.string({ error: "is required: the foam's family" }).transform((id, ctx): FoamFamilyId => {
+    const forbidden = forbiddenFoam(id);
+    if (forbidden) fail(ctx, "forbidden-foam", `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`);
+    else if (!familyIds.includes(id as FoamFamilyId)) fail(ctx, "not-one-of", `must be one of ${familyIds.join(", ")}`);
+    return id as FoamFamilyId;
+  }),
+  ...foamFields,
+});
+
+/** A foam by short name ("eps-20") or by figures. */
+export const foamSchema = z.unknown().transform((value, ctx): FoamSpec => {
+  if (typeof value !== "string") return parsed(foamObject, value, ctx);
+  try {
+    return parseFoamId(value);
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    fail(ctx, error.code, error.message);
+    return z.NEVER;
+  }
+});
+
+const customAlloy = z.strictObject({
+  id: z.literal("custom", { error: 'must be "custom"' }),
+  name: z.string().max(60).optional(),
+  resistivity_uohm_m: figure("resistivity_uohm_m"),
+  temperatureFactor: z
+    .array(
+      z.tuple([figure("temperature_C"), z.number().min(0.5, { error: "factor must be from 0.5 to 10" }).max(10, { error: "factor must be from 0.5 to 10" })]),
+    )
+    .min(1, { error: "needs at least one [degC, factor] row" })
+    .max(100, { error: "has room for 100 rows" })
+    .refine((rows) => rows.every((row, i) => i === 0 || row[0] > (rows[i - 1] as [number, number])[0]), { error: "temperatures must rise from row to row" }),
+  density_kg_m3: figure("alloyDensity_kg_m3"),
+  specificHeat_J_kgK: z.number().min(50).max(2000).optional(),
+  conductivity_W_mK: z.number().min(1).max(500).optional(),
+  expansion_1e6_per_K: z.number().min(0).max(50).optional(),
+  emissivity: z.number().min(0.01, { error: "must be from 0.01 to 1" }).max(1, { error: "must be from 0.01 to 1" }).optional(),
+  melts_C: z.number().min(200).max(4000).optional(),
+});
+
+const alloySchema = z.unknown().transform((value, ctx): string | CustomAlloySpec => {
+  if (value !== null && typeof value === "object") return parsed(customAlloy, value, ctx);
+  if (typeof value === "string" && ALLOY_IDS.includes(value)) return value;
+  fail(ctx, value === undefined ? "missing-key" : "not-one-of", `must be one of ${ALLOY_IDS.join(", ")}, or {id:"custom", ...}`);
+  return z.NEVER;
+});
+
+const wireFields = {
+  alloy: alloySchema,
+  diameter_mm: figure("diameter_mm").optional(),
+  gauge_awg: figure("gauge_awg").optional(),
+  gauge_swg: figure("gauge_swg")
+    .int({ error: `must be a whole number from ${LIMITS.gauge_swg.min} to ${LIMITS.gauge_swg.max}` })
+    .optional(),
+  strands: z
+    .number()
+    .refine((n) => STRAND_ENVELOPE[n] !== undefined, { error: `must be one of ${Object.keys(STRAND_ENVELOPE).join(", ")}` })
+    .optional(),
+  temper: z.enum(["annealed", "spring"], { error: 'must be "annealed" or "spring"' }).optional(),
+};
+const oneSize = (wire: WireSpec, ctx: z.core.$RefinementCtx<WireSpec>) => {
+  if ([wire.diameter_mm, wire.gauge_awg, wire.gauge_swg].filter((size) => size !== undefined).length !== 1) {
+    fail(ctx as z.core.$RefinementCtx, "conflict", "must give exactly one of diameter_mm, gauge_awg, gauge_swg");
+  }
+};
+
+export const wireSchema = z.strictObject(wireFields).superRefine(oneSize);
+
+const lethalKinds: Record<string, string> = {
+  mains: "mains on the wire kills: it is refused, not computed. Use an isolated, earthed, fused extra-low-voltage supply.",
+  "oven-transformer": "a rewound oven transformer kills, before and after rewinding: it is refused, not computed. Use a factory-made isolated supply.",
+  autotransformer: "an autotransformer is not isolated from the mains: the wire can be at mains voltage. It is refused as a wire supply.",
+};
+
+const voltage = z.unknown().transform((value, ctx): number => {
+  if (typeof value === "number" && value > LIMITS.voltage_V.max) {
+    fail(
+      ctx,
+      "lethal",
+      `must be a number from ${LIMITS.voltage_V.min} to ${LIMITS.voltage_V.max} V: above that the bare wire can kill, and it is refused, not computed`,
+    );
+    return z.NEVER;
+  }
+  return parsed(figure("voltage_V"), value, ctx);
+});
+
+const supplyUnion = z.discriminatedUnion(
+  "kind",
+  [
+    z.strictObject({ kind: z.literal("dc"), voltage_V: voltage, maxCurrent_A: figure("maxCurrent_A"), internal_ohm: figure("internal_ohm").optional() }),
+    z.strictObject({
+      kind: z.literal("bench"),
+      voltage_V: voltage,
+      current_A: figure("maxCurrent_A"),
+      maxVoltage_V: voltage.optional(),
+      maxCurrent_A: figure("maxCurrent_A").optional(),
+    }),
+  ],
+  { error: "kind must be one of dc, bench" },
+);
+export type SupplySpec = z.output<typeof supplyUnion>;
+export const supplySchema = z.unknown().transform((value, ctx): SupplySpec => {
+  const kind = value !== null && typeof value === "object" && "kind" in value ? value.kind : undefined;
+  const why = typeof kind === "string" ? lethalKinds[kind] : undefined;
+  if (why) {
+    fail(ctx, "lethal", why, ["kind"]);
+    return z.NEVER;
+  }
+  return parsed(supplyUnion, value, ctx);
+});
+
+export const controlSchema = z.discriminatedUnion(
+  "kind",
+  [z.strictObject({ kind: z.literal("direct") }), z.strictObject({ kind: z.literal("pwm"), duty: figure("duty") })],
+  { error: "kind must be one of direct, pwm" },
+);
+
+export const leadsSchema = z.strictObject({
+  gauge_awg: figure("leadGauge_awg"),
+  oneWay_m: figure("oneWay_m"),
+  joint_ohm: figure("joint_ohm").optional(),
+});
+
+export const CUTTER_KINDS = ["bow", "table", "drop", "template", "slicer", "frame", "loop", "wand"] as const;
+export type CutterKind = (typeof CUTTER_KINDS)[number];
+export const TENSION_DEVICES = ["spring", "weight", "arm", "turnbuckle", "band"] as const;
+export type TensionDevice = (typeof TENSION_DEVICES)[number];
+
+export const DESIGN_FORMAT = "upwind-rod/design";
+export const DESIGN_VERSION = 1;
+
+/** A cutter and the job it is set up for: what is saved, exported and solved. Format version 1; see docs/file-format.md. */
+export const designSchema = z.strictObject({
+  format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),
+  version: z.literal(DESIGN_VERSION, { error: `must be ${DESIGN_VERSION}` }),
+  name: z
+    .string({ error: "is required: the cutter's name" })
+    .trim()
+    .min(1, { error: "must be 1 to 80 characters" })
+    .max(80, { error: "must be 1 to 80 characters" }),
+  kind: z.enum(CUTTER_KINDS, { error: `must be one of ${CUTTER_KINDS.join(", ")}` }),
+  notes: z.string().max(4000, { error: "must be at most 4000 characters" }).default(""),
+  ambient_C: figure("ambient_C").default(20),
+  job: z.strictObject({
+    foam: foamObject,
+    width_mm: figure("width_mm"),
+    thickness_mm: figure("thickness_mm"),
+    feed_mm_s: figure("feed_mm_s"),
+    maxKerf_mm: figure("maxKerf_mm").default(2.5),
+  }),
+  wire: z.strictObject({ ...wireFields, length_mm: figure("length_mm") }).superRefine(oneSize),
+  supply: supplySchema,
+  control: controlSchema,
+  leads: leadsSchema.optional(),
+  tension: z.strictObject({
+    device: z.enum(TENSION_DEVICES, { error: `must be one of ${TENSION_DEVICES.join(", ")}` }),
+    hot_N: figure("force_N"),
+    rate_N_per_mm: figure("rate_N_per_mm").optional(),
+  }),
+});
+export type Design = z.output<typeof designSchema>;
+
+const issueCodes: Partial<Record<string, CoreErrorCode>> = {
+  too_small: "out-of-range",
+  too_big: "out-of-range",
+  invalid_value: "not-one-of",
+  invalid_union: "not-one-of",
+};
+
+/** The first complaint of a schema as the core's own error: stable code, dotted path, words that name the field. */
+export function toCoreError(error: z.ZodError, prefix = ""): CoreError {
+  const issue = error.issues[0] as z.core.$ZodIssue;
+  const steps = [...(prefix ? [prefix] : []), ...issue.path.map(String)];
+  if (issue.code === "unrecognized_keys") {
+    const path = [...steps, issue.keys[0]].join(".");
+    return new CoreError("unknown-key", path, `${path} is not a known key`);
+  }
+  const path = steps.join(".");
+  const asked = issue.code === "custom" ? (issue.params?.code as CoreErrorCode | undefined) : undefined;
+  const missing = issue.message.startsWith("is required") || issue.message.includes("received undefined");
+  const code = asked ?? (missing ? "missing-key" : (issueCodes[issue.code] ?? (issue.code === "custom" ? "out-of-range" : "wrong-type")));
+  return new CoreError(code, path, path && !issue.message.startsWith(path) ? `${path} ${issue.message}` : issue.message);
+}
+
+/**
+ * Parses with a schema or throws the first complaint as a {@link CoreError}.
+ * @param prefix put before the path, such as a list index
+ */
+export function parseOrThrow<T extends z.ZodType>(schema: T, value: unknown, prefix = ""): z.output<T> {
+  const result = schema.safeParse(value);
+  if (!result.success) throw toCoreError(result.error, prefix);
+  return result.data;
+}

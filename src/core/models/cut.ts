@@ -1,0 +1,239 @@
+import { JUDGEMENT, STEFAN_BOLTZMANN, ZERO_CELSIUS_K } from "../constants";
+import { airConductivity, airConductivityAndSlope } from "../correlations/air";
+import { halfKerf, thetaForHalfKerf } from "../correlations/movingLineSource";
+import { CoreError, type Warning } from "../errors";
+import type { Foam } from "../materials/foams";
+import { bracketedRoot } from "../numerics/rootFinding";
+import type { Relation } from "../provenance";
+import { radiationWPerM } from "./bareWire";
+import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "./wire";
+
+export const KERF_GAP: Relation = {
+  id: "kerf-gap",
+  title: "Wire temperature in the kerf",
+  formula: "q' = 2 pi k_air (Tw - Tc)/ln(w/d) + eps sigma pi d (Tw^4 - Tc^4)",
+  words: "In the cut the heat crosses a thin gap of gas to foam that sits at its collapse temperature; the wider the gap, the hotter the wire must be.",
+  range: "w/d held at 1.05 or more; gas taken as air at the mean of wire and collapse temperature",
+  standing: "estimate",
+  source: "concentric-cylinder conduction with radiation; this project's estimate of the shape, calibrated by test cuts",
+};
+
+export const DRAG: Relation = {
+  id: "drag",
+  title: "Drag on the wire",
+  formula: "F' = F_ref x/(1 - x), x = feed/top feed, F_ref = 0.015 d x (strength at 10 % strain)",
+  words: "Pulling harder approaches the top feed and never passes it.",
+  range: "0 <= x < 1",
+  standing: "estimate",
+  source: "this project's estimate; test cuts calibrate it",
+};
+
+export const TOP_FEED: Relation = {
+  id: "top-feed",
+  title: "Top feed",
+  formula: "v_max: the feed at which kerf = wire diameter",
+  words: "Above it the melted band is narrower than the wire: the wire must push, bow and tear.",
+  range: "steady cut",
+  standing: "published",
+  source: "follows from the moving line source",
+};
+
+const DRAG_SHARE = 0.015;
+
+export type CutVerdict = "drags" | "smokes" | "wide" | "clean";
+
+/** A wire, a foam and the room: everything of a cut but its heat and feed. */
+export interface CutPair {
+  wire: Wire;
+  foam: Foam;
+  ambientC: number;
+}
+
+export interface CutState {
+  powerWPerM: number;
+  kerfM: number;
+  maxFeedMPerS: number;
+  feedRatio: number;
+  wireC: number;
+  /** null at or above the top feed, where the drag law has no answer */
+  dragNPerM: number | null;
+  verdict: CutVerdict;
+  warnings: Warning[];
+}
+
+/** Thermal diffusivity (m2/s) of the foam with latent heat spread over its rise to collapse. */
+function diffusivity(pair: CutPair): number {
+  const { foam, ambientC } = pair;
+  const specificHeat = foam.specificHeatJKgK + foam.latentJKg / (foam.collapseC - ambientC);
+  return foam.conductivityWMK / (foam.densityKgM3 * specificHeat);
+}
+
+/**
+ * Kerf times feed at a heat, m2/s. At a given heat the kerf goes exactly as 1/feed, so this one number is the whole cut.
+ * @param powerWPerM heat to the foam, W per metre of wire, > 0
+ */
+export function kerfFeedProduct(pair: CutPair, powerWPerM: number): number {
+  const theta = (2 * Math.PI * pair.foam.conductivityWMK * (pair.foam.collapseC - pair.ambientC)) / powerWPerM;
+  return 4 * diffusivity(pair) * halfKerf(theta);
+}
+
+/** Heat across the kerf's gap (W/m) for a wire temperature. See {@link KERF_GAP}. */
+export function gapHeatWPerM(pair: CutPair, kerfM: number, wireC: number): number {
+  const d = pair.wire.outerDiameterM;
+  const collapse = pair.foam.collapseC;
+  const gap = Math.log(Math.max(kerfM / d, JUDGEMENT.leastGapRatio));
+  const conductivity = airConductivity((wireC + collapse) / 2 + ZERO_CELSIUS_K);
+  return (2 * Math.PI * conductivity * (wireC - collapse)) / gap + radiationWPerM(d, pair.wire.alloy.emissivity, wireC, collapse);
+}
+
+/**
+ * Wire temperature in the kerf, degC, for the heat that crosses the gap.
+ * @param startC a guess that saves steps, such as the neighbouring cell's answer
+ */
+export function wireInKerfC(pair: CutPair, powerWPerM: number, kerfM: number, startC?: number): number {
+  // The heat rises steadily with wire temperature and bends upward, so Newton lands above the root once and then comes down to it.
+  const d = pair.wire.outerDiameterM;
+  const collapse = pair.foam.collapseC;
+  const collapseK = collapse + ZERO_CELSIUS_K;
+  const conductance = (2 * Math.PI) / Math.log(Math.max(kerfM / d, JUDGEMENT.leastGapRatio));
+  const radiance = pair.wire.alloy.emissivity * STEFAN_BOLTZMANN * Math.PI * d;
+  let wireC = startC ?? collapse + Math.min(powerWPerM / (conductance * airConductivity(collapseK)), ((powerWPerM / radiance) ** 0.25 || 0) + 1);
+  for (let i = 0; i < 100; i++) {
+    const wireK = wireC + ZERO_CELSIUS_K;
+    const air = airConductivityAndSlope((wireK + collapseK) / 2);
+    const cube = wireK ** 3;
+    const heat = conductance * air.value * (wireC - collapse) + radiance * (cube * wireK - collapseK ** 4);
+    const slope = conductance * (air.value + (air.slope * (wireC - collapse)) / 2) + 4 * radiance * cube;
+    const next = Math.max(collapse, wireC - (heat - powerWPerM) / slope);
+    if (Math.abs(next - wireC) < 1e-9 * next) return next;
+    wireC = next;
+  }
+  throw new CoreError("no-solution", "", "the wire temperature in the kerf did not settle");
+}
+
+/** First verdict that applies, in the order drags, smokes, wide. */
+export function judgeCut(feedRatio: number, wireC: number, kerfM: number, foam: Foam, acceptedKerfM: number): CutVerdict {
+  if (feedRatio > JUDGEMENT.dragsAboveFeedRatio) return "drags";
+  if (wireC > foam.fumeLimitC) return "smokes";
+  if (kerfM > acceptedKerfM) return "wide";
+  return "clean";
+}
+
+/** Reference drag F_ref of a wire in a foam, N per metre. */
+export function referenceDragNPerM(wire: Wire, foam: Foam): number {
+  return DRAG_SHARE * wire.outerDiameterM * foam.strength10Pa;
+}
+
+/**
+ * The cut at a heat and feed.
+ * @param feedMPerS > 0
+ * @param powerWPerM heat to the foam per metre of wire, > 0
+ */
+export function cutAtPower(pair: CutPair, feedMPerS: number, powerWPerM: number, acceptedKerfM = JUDGEMENT.acceptedKerfMm / 1000): CutState {
+  const product = kerfFeedProduct(pair, powerWPerM);
+  const kerfM = product / feedMPerS;
+  const maxFeedMPerS = product / pair.wire.outerDiameterM;
+  const feedRatio = product === 0 ? Number.MAX_VALUE : pair.wire.outerDiameterM / kerfM;
+  const wireC = wireInKerfC(pair, powerWPerM, kerfM);
+  const warnings = wireTemperatureWarnings(pair.wire, wireC);
+  if (kerfM < JUDGEMENT.leastGapRatio * pair.wire.outerDiameterM) {
+    warnings.push({ code: "gap-closed", message: "the foam touches the wire; its temperature is taken at the least gap the model allows" });
+  }
+  if (feedRatio >= 1) {
+    warnings.push({ code: "above-top-feed", message: "above the top feed this wire cannot melt its own way through: no drag figure is given" });
+  }
+  return {
+    powerWPerM,
+    kerfM,
+    maxFeedMPerS,
+    feedRatio,
+    wireC,
+    dragNPerM: feedRatio < 1 ? (referenceDragNPerM(pair.wire, pair.foam) * feedRatio) / (1 - feedRatio) : null,
+    verdict: judgeCut(feedRatio, wireC, kerfM, pair.foam, acceptedKerfM),
+    warnings,
+  };
+}
+
+/**
+ * Heat a current makes in the kerf, W/m: resistance at the wire's temperature there, which that heat itself sets.
+ * @param currentA rms amperes, > 0
+ */
+export function heatInKerf(pair: CutPair, feedMPerS: number, currentA: number): { powerWPerM: number; wireC: number; iterations: number } {
+  const square = currentA * currentA;
+  const settle = (wireC: number) => {
+    const powerWPerM = square * resistanceOhmPerM(pair.wire, wireC);
+    return wireInKerfC(pair, powerWPerM, kerfFeedProduct(pair, powerWPerM) / feedMPerS, wireC);
+  };
+  // Fixed point with Aitken's acceleration: resistance moves little with temperature, so the plain steps shrink fast already.
+  let wireC = settle(pair.foam.collapseC + 100);
+  for (let i = 1; i <= 60; i++) {
+    const once = settle(wireC);
+    if (Math.abs(once - wireC) < 1e-8 * once) return { powerWPerM: square * resistanceOhmPerM(pair.wire, once), wireC: once, iterations: i };
+    const twice = settle(once);
+    const bend = twice - 2 * once + wireC;
+    const leap = bend === 0 ? twice : wireC - (once - wireC) ** 2 / bend;
+    wireC = leap > pair.foam.collapseC && Math.abs(leap - twice) < 500 ? leap : twice;
+  }
+  throw new CoreError("no-solution", "current_A", "heat and wire temperature in the kerf did not settle together");
+}
+
+/** The cut at a current and feed. */
+export function cutAtCurrent(pair: CutPair, feedMPerS: number, currentA: number, acceptedKerfM?: number): CutState {
+  return cutAtPower(pair, feedMPerS, heatInKerf(pair, feedMPerS, currentA).powerWPerM, acceptedKerfM);
+}
+
+/** Feeds between which a heat cuts cleanly, m/s, and what lies beyond each end. `from > to` means no clean feed exists. */
+export interface FeedWindow {
+  from: number;
+  below: "smokes" | "wide";
+  to: number;
+}
+
+/** Kerf (m) at which the wire reaches a temperature while giving off this heat; Infinity when radiation alone carries it. */
+function kerfAtWireC(pair: CutPair, powerWPerM: number, wireC: number): number {
+  const d = pair.wire.outerDiameterM;
+  const radiated = radiationWPerM(d, pair.wire.alloy.emissivity, wireC, pair.foam.collapseC);
+  if (powerWPerM <= radiated) return Number.POSITIVE_INFINITY;
+  const conductivity = airConductivity((wireC + pair.foam.collapseC) / 2 + ZERO_CELSIUS_K);
+  const conductance = 2 * Math.PI * conductivity * (wireC - pair.foam.collapseC);
+  return d * Math.exp(conductance / (powerWPerM - radiated));
+}
+
+/** Clean feeds at a heat. */
+export function cleanFeeds(pair: CutPair, powerWPerM: number, acceptedKerfM: number): FeedWindow {
+  const product = kerfFeedProduct(pair, powerWPerM);
+  const smokeKerf = kerfAtWireC(pair, powerWPerM, pair.foam.fumeLimitC);
+  const closest = JUDGEMENT.leastGapRatio * pair.wire.outerDiameterM;
+  const smokes = smokeKerf <= closest ? Number.MAX_VALUE : product / smokeKerf;
+  const wide = product / acceptedKerfM;
+  return {
+    from: Math.max(smokes, wide),
+    below: smokes >= wide ? "smokes" : "wide",
+    to: (JUDGEMENT.dragsAboveFeedRatio * product) / pair.wire.outerDiameterM,
+  };
+}
+
+/** Heats between which a feed cuts cleanly, W/m, and what lies beyond the upper end. `from > to` means none does. */
+export interface HeatWindow {
+  from: number;
+  to: number;
+  above: "smokes" | "wide";
+}
+
+const LEAST_HEAT = 0.05;
+const MOST_HEAT = 1e5;
+
+/** Clean heats at a feed. */
+export function cleanHeats(pair: CutPair, feedMPerS: number, acceptedKerfM: number): HeatWindow {
+  const { foam, ambientC, wire } = pair;
+  const rise = 2 * Math.PI * foam.conductivityWMK * (foam.collapseC - ambientC);
+  const heatForKerf = (kerfM: number) => rise / thetaForHalfKerf((kerfM * feedMPerS) / (4 * diffusivity(pair)));
+  const from = heatForKerf(wire.outerDiameterM / JUDGEMENT.dragsAboveFeedRatio);
+  const wide = heatForKerf(acceptedKerfM);
+  const excess = (log: number) => {
+    const power = Math.exp(log);
+    return wireInKerfC(pair, power, kerfFeedProduct(pair, power) / feedMPerS) - foam.fumeLimitC;
+  };
+  const smokes = Math.exp(bracketedRoot(excess, Math.log(LEAST_HEAT), Math.log(MOST_HEAT), 1e-9).x);
+  return { from, to: Math.min(wide, smokes), above: smokes <= wide ? "smokes" : "wide" };
+}

@@ -1,0 +1,2 @@
+export { cutters } from "./cutters";
+export { workshop } from "./workshop";

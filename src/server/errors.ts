@@ -1,0 +1,16 @@
+/** Stable codes of what the server refuses on its own account; the core's codes pass through beside them. */
+type ServerErrorCode = "not-found" | "stale-revision" | "cross-origin" | "too-large" | "unreadable" | "data-folder-in-use";
+
+/** A refusal with a code and words fit for the client: never SQL, parameters or a stack. */
+export class ServerError extends Error {
+  constructor(
+    readonly code: ServerErrorCode,
+    readonly status: number,
+    message: string,
+    /** Sent beside the message, such as the row that a stale save met. */
+    readonly extra: Record<string, unknown> = {},
+  ) {
+    super(message);
+    this.name = "ServerError";
+  }
+}

@@ -1,0 +1,99 @@
+import { and, count, desc, eq, isNotNull, isNull, sql } from "drizzle-orm";
+import { migrateDesign } from "@/core/design/fileFormat";
+import { DESIGN_VERSION, type Design } from "@/core/design/schema";
+import type { Database } from "../db/client";
+import { cutters } from "../db/schema";
+import { ServerError } from "../errors";
+
+/** A cutter as everything outside the repositories sees it. */
+export interface Cutter {
+  id: string;
+  design: Design;
+  revision: number;
+  /** ISO times */
+  updatedAt: string;
+  deletedAt: string | null;
+}
+
+type Executor = Pick<Database, "select" | "insert" | "update" | "delete">;
+
+function toCutter(row: typeof cutters.$inferSelect): Cutter {
+  return {
+    id: row.id,
+    design: migrateDesign(row.design),
+    revision: row.revision,
+    updatedAt: row.updatedAt.toISOString(),
+    deletedAt: row.deletedAt?.toISOString() ?? null,
+  };
+}
+
+const notFound = () => new ServerError("not-found", 404, "This cutter is not here: it may have been deleted for good.");
+
+/** Cutters last changed first; or the deleted ones that can still be brought back. */
+export async function listCutters(db: Executor, options: { deleted: boolean } = { deleted: false }): Promise<Cutter[]> {
+  const rows = await db
+    .select()
+    .from(cutters)
+    .where(options.deleted ? isNotNull(cutters.deletedAt) : isNull(cutters.deletedAt))
+    .orderBy(desc(options.deleted ? cutters.deletedAt : cutters.updatedAt), cutters.id);
+  return rows.map(toCutter);
+}
+
+export async function countCutters(db: Executor): Promise<number> {
+  const [row] = await db.select({ rows: count() }).from(cutters);
+  return row?.rows ?? 0;
+}
+
+/** @throws ServerError `not-found`, also for a deleted one */
+export async function getCutter(db: Executor, id: string): Promise<Cutter> {
+  const [row] = await db
+    .select()
+    .from(cutters)
+    .where(and(eq(cutters.id, id), isNull(cutters.deletedAt)));
+  if (!row) throw notFound();
+  return toCutter(row);
+}
+
+export async function createCutter(db: Executor, design: Design): Promise<Cutter> {
+  const [row] = await db.insert(cutters).values({ name: design.name, formatVersion: DESIGN_VERSION, design }).returning();
+  return toCutter(row as typeof cutters.$inferSelect);
+}
+
+/**
+ * Saves over a known revision.
+ * @throws ServerError `stale-revision` with the current cutter when somebody saved in between
+ */
+export async function saveCutter(db: Executor, id: string, revision: number, design: Design): Promise<Cutter> {
+  const [row] = await db
+    .update(cutters)
+    .set({ name: design.name, formatVersion: DESIGN_VERSION, design, revision: revision + 1, updatedAt: sql`now()` })
+    .where(and(eq(cutters.id, id), eq(cutters.revision, revision), isNull(cutters.deletedAt)))
+    .returning();
+  if (row) return toCutter(row);
+  const current = await getCutter(db, id);
+  throw new ServerError("stale-revision", 409, "This cutter was changed elsewhere since you opened it.", { current });
+}
+
+async function setDeleted(db: Executor, id: string, deleted: boolean): Promise<Cutter> {
+  const [row] = await db
+    .update(cutters)
+    .set({ deletedAt: deleted ? sql`now()` : null })
+    .where(and(eq(cutters.id, id), deleted ? isNull(cutters.deletedAt) : isNotNull(cutters.deletedAt)))
+    .returning();
+  if (!row) throw notFound();
+  return toCutter(row);
+}
+
+/** Puts a cutter aside; {@link restoreCutter} brings it back. */
+export const deleteCutter = (db: Executor, id: string) => setDeleted(db, id, true);
+export const restoreCutter = (db: Executor, id: string) => setDeleted(db, id, false);
+
+/** A copy under a name that is not taken: "Long Tom, copy", "Long Tom, copy 2". */
+export async function duplicateCutter(db: Executor, id: string): Promise<Cutter> {
+  const original = await getCutter(db, id);
+  const names = new Set((await listCutters(db)).map((cutter) => cutter.design.name));
+  const stem = original.design.name.replace(/, copy( \d+)?$/, "").slice(0, 68);
+  let name = `${stem}, copy`;
+  for (let i = 2; names.has(name); i++) name = `${stem}, copy ${i}`;
+  return createCutter(db, { ...original.design, name });
+}
