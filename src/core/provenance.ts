@@ -9,12 +9,6 @@ export interface Source {
   note?: string;
 }
 
-/** One number with its unit and origin. */
-export interface Datum extends Source {
-  value: number;
-  unit: string;
-}
-
 /** A relation of physics as a record: docs, the "why?" panel and warnings all read this one place. */
 export interface Relation extends Source {
   id: string;

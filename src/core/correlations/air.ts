@@ -2,6 +2,8 @@ import { STANDARD_GRAVITY, STANDARD_PRESSURE_PA, ZERO_CELSIUS_K } from "../const
 import type { Relation } from "../provenance";
 
 const GAS_CONSTANT_AIR = 287.05287;
+/** 10^(-12/T) = exp(-12 ln 10/T): the exponential is several times faster than the power. */
+const TEN_TO_MINUS_12 = -12 * Math.LN10;
 const SPECIFIC_HEAT_AIR = 3.5 * GAS_CONSTANT_AIR;
 
 /** Properties of dry air at one temperature; SI. */
@@ -26,12 +28,12 @@ export const AIR_PROPERTIES: Relation = {
 
 /** Conductivity of air, W/mK, at an absolute temperature in kelvin. Source: US Standard Atmosphere 1976. */
 export function airConductivity(kelvin: number): number {
-  return (2.64638e-3 * kelvin * Math.sqrt(kelvin)) / (kelvin + 245.4 * 10 ** (-12 / kelvin));
+  return (2.64638e-3 * kelvin * Math.sqrt(kelvin)) / (kelvin + 245.4 * Math.exp(TEN_TO_MINUS_12 / kelvin));
 }
 
 /** Conductivity of air with its slope per kelvin; see {@link airConductivity}. */
 export function airConductivityAndSlope(kelvin: number): { value: number; slope: number } {
-  const tail = 245.4 * 10 ** (-12 / kelvin);
+  const tail = 245.4 * Math.exp(TEN_TO_MINUS_12 / kelvin);
   const value = (2.64638e-3 * kelvin * Math.sqrt(kelvin)) / (kelvin + tail);
   return { value, slope: value * (1.5 / kelvin - (1 + (tail * Math.LN10 * 12) / (kelvin * kelvin)) / (kelvin + tail)) };
 }

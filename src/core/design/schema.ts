@@ -103,10 +103,17 @@ const oneSize = (wire: WireSpec, ctx: z.core.$RefinementCtx<WireSpec>) => {
 
 export const wireSchema = z.strictObject(wireFields).superRefine(oneSize);
 
-const lethalKinds: Record<string, string> = {
-  mains: "mains on the wire kills: it is refused, not computed. Use an isolated, earthed, fused extra-low-voltage supply.",
-  "oven-transformer": "a rewound oven transformer kills, before and after rewinding: it is refused, not computed. Use a factory-made isolated supply.",
-  autotransformer: "an autotransformer is not isolated from the mains: the wire can be at mains voltage. It is refused as a wire supply.",
+/** Supplies that kill: named so that they can be refused with their reason, never computed. */
+export const LETHAL_SUPPLIES: Readonly<Record<string, { name: string; why: string }>> = {
+  mains: { name: "Mains on the wire", why: "mains on the wire kills: it is refused, not computed. Use an isolated, earthed, fused extra-low-voltage supply." },
+  "oven-transformer": {
+    name: "Rewound oven transformer",
+    why: "a rewound oven transformer kills, before and after rewinding: it is refused, not computed. Use a factory-made isolated supply.",
+  },
+  autotransformer: {
+    name: "Autotransformer",
+    why: "an autotransformer is not isolated from the mains: the wire can be at mains voltage. It is refused as a wire supply.",
+  },
 };
 
 const voltage = z.unknown().transform((value, ctx): number => {
@@ -138,7 +145,7 @@ const supplyUnion = z.discriminatedUnion(
 export type SupplySpec = z.output<typeof supplyUnion>;
 export const supplySchema = z.unknown().transform((value, ctx): SupplySpec => {
   const kind = value !== null && typeof value === "object" && "kind" in value ? value.kind : undefined;
-  const why = typeof kind === "string" ? lethalKinds[kind] : undefined;
+  const why = typeof kind === "string" ? LETHAL_SUPPLIES[kind]?.why : undefined;
   if (why) {
     fail(ctx, "lethal", why, ["kind"]);
     return z.NEVER;

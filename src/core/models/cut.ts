@@ -96,13 +96,14 @@ export function wireInKerfC(pair: CutPair, powerWPerM: number, kerfM: number, st
   const collapse = pair.foam.collapseC;
   const collapseK = collapse + ZERO_CELSIUS_K;
   const conductance = (2 * Math.PI) / Math.log(Math.max(kerfM / d, JUDGEMENT.leastGapRatio));
+  const collapseFourth = collapseK ** 4;
   const radiance = pair.wire.alloy.emissivity * STEFAN_BOLTZMANN * Math.PI * d;
   let wireC = startC ?? collapse + Math.min(powerWPerM / (conductance * airConductivity(collapseK)), ((powerWPerM / radiance) ** 0.25 || 0) + 1);
   for (let i = 0; i < 100; i++) {
     const wireK = wireC + ZERO_CELSIUS_K;
     const air = airConductivityAndSlope((wireK + collapseK) / 2);
-    const cube = wireK ** 3;
-    const heat = conductance * air.value * (wireC - collapse) + radiance * (cube * wireK - collapseK ** 4);
+    const cube = wireK * wireK * wireK;
+    const heat = conductance * air.value * (wireC - collapse) + radiance * (cube * wireK - collapseFourth);
     const slope = conductance * (air.value + (air.slope * (wireC - collapse)) / 2) + 4 * radiance * cube;
     const next = Math.max(collapse, wireC - (heat - powerWPerM) / slope);
     if (Math.abs(next - wireC) < 1e-9 * next) return next;

@@ -49,10 +49,12 @@ export function computeCutMap(pair: CutPair, heat: Axis, feed: Axis, acceptedKer
     const power = axisValue(heat, row);
     const product = kerfFeedProduct(pair, power);
     map.maxFeed[row] = product / d;
-    for (let column = 0; column < feed.count; column++) {
+    // From fast to slow the wire only gets hotter, by little from cell to cell: each answer is the next one's guess.
+    let wireC: number | undefined;
+    for (let column = feed.count - 1; column >= 0; column--) {
       const at = row * feed.count + column;
       const kerf = product / axisValue(feed, column);
-      const wireC = wireInKerfC(pair, power, kerf);
+      wireC = wireInKerfC(pair, power, kerf, wireC);
       const ratio = d / kerf;
       map.kerf[at] = kerf;
       map.wireC[at] = wireC;

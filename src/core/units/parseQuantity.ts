@@ -63,16 +63,16 @@ export function parseQuantity(quantity: Quantity, text: string, system: UnitSyst
     if (!range) return { ok: false, message: `that ${label} is not a finite number` };
     // A reciprocal unit turns the ends round.
     const ends = [range.min, range.max].sort((a, b) => unitOf(quantity, system).fromCanonical(a) - unitOf(quantity, system).fromCanonical(b));
-    const words = ends.map((end) => formatQuantity(quantity, end as number, system, shortDecimals(unitOf(quantity, system).fromCanonical(end as number))));
+    const words = ends.map((end) => shortQuantity(quantity, end, system));
     return { ok: false, message: `${label} must be from ${words[0]} to ${words[1]}` };
   }
   return parsed;
 }
 
-function shortDecimals(value: number): number {
-  const size = Math.abs(value);
-  if (size === 0 || (size >= 1 && Number.isInteger(Number(value.toFixed(6))))) return 0;
-  return size >= 100 ? 0 : size >= 10 ? 1 : size >= 0.1 ? 2 : 3;
+/** A limit in at most three digits: "0.05 mm/s", "508 s/in". */
+function shortQuantity(quantity: Quantity, canonical: number, system: UnitSystem): string {
+  const unit = unitOf(quantity, system);
+  return `${Number(unit.fromCanonical(canonical).toPrecision(3))} ${unit.symbol}`;
 }
 
 function example(quantity: Quantity, system: UnitSystem): string {

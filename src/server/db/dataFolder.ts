@@ -6,7 +6,7 @@ import { ServerError } from "../errors";
 
 /** Where the workshop's data lie: UPWIND_DATA, or `.data/workshop` beside the app. */
 export function dataFolder(): string {
-  return path.resolve(process.env.UPWIND_DATA ?? path.join(".data", "workshop"));
+  return path.resolve(/*turbopackIgnore: true*/ process.env.UPWIND_DATA ?? path.join(".data", "workshop"));
 }
 
 function isAlive(pid: number): boolean {

@@ -35,7 +35,7 @@ export async function listCutters(db: Executor, options: { deleted: boolean } = 
     .select()
     .from(cutters)
     .where(options.deleted ? isNotNull(cutters.deletedAt) : isNull(cutters.deletedAt))
-    .orderBy(desc(options.deleted ? cutters.deletedAt : cutters.updatedAt), cutters.id);
+    .orderBy(desc(options.deleted ? cutters.deletedAt : cutters.updatedAt), cutters.name, cutters.id);
   return rows.map(toCutter);
 }
 

@@ -1,0 +1,26 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+  serverExternalPackages: ["@electric-sql/pglite", "proper-lockfile"],
+  poweredByHeader: false,
+  reactStrictMode: true,
+  // Types are checked by `npm test`, over tests and scripts too; a build for use need not wait for that.
+  typescript: { ignoreBuildErrors: true },
+  devIndicators: false,
+  async headers() {
+    return [
+      {
+        source: "/:path*",
+        headers: [
+          { key: "X-Frame-Options", value: "DENY" },
+          { key: "X-Content-Type-Options", value: "nosniff" },
+          { key: "Referrer-Policy", value: "same-origin" },
+          { key: "Cross-Origin-Opener-Policy", value: "same-origin" },
+          { key: "Permissions-Policy", value: "camera=(), geolocation=(), microphone=(self)" },
+        ],
+      },
+    ];
+  },
+};
+
+export default config;

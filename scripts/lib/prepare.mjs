@@ -1,0 +1,104 @@
+// Plain Node, no packages: runs on a machine where nothing has been installed yet.
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..");
+const stampFolder = path.join(root, "node_modules", ".cache", "upwind");
+
+/** Says something that went wrong in words, without a stack, and ends. */
+export function giveUp(message) {
+  process.stderr.write(`\n${message}\n\n`);
+  process.exit(1);
+}
+
+/** Runs a command in the project; `quiet` keeps its output for the message that tells of a failure. */
+export function run(command, args, { quiet = false, env = {}, stdout = "inherit" } = {}) {
+  const result = spawnSync(command, args, {
+    cwd: root,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env },
+    stdio: quiet ? "pipe" : ["inherit", stdout, "inherit"],
+    encoding: "utf8",
+  });
+  return { ok: result.status === 0, output: `${result.stdout ?? ""}${result.stderr ?? ""}`, status: result.status };
+}
+
+/** A package's own command, run by this Node. */
+export const bin = (name) => path.join(root, "node_modules", ".bin", name);
+
+function* filesUnder(folder) {
+  for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    const file = path.join(folder, entry.name);
+    if (entry.isDirectory()) yield* filesUnder(file);
+    else yield file;
+  }
+}
+
+function hashOf(entries) {
+  const hash = createHash("sha256").update(process.version);
+  for (const entry of entries) {
+    const full = path.join(root, entry);
+    if (!existsSync(full)) continue;
+    const files = statSync(full).isDirectory() ? filesUnder(full) : [full];
+    for (const file of files) if (!file.endsWith(".test.ts")) hash.update(path.relative(root, file)).update(readFileSync(file));
+  }
+  return hash.digest("hex");
+}
+
+const stampFile = (name) => path.join(stampFolder, name);
+const readStamp = (name) => (existsSync(stampFile(name)) ? readFileSync(stampFile(name), "utf8") : "");
+function writeStamp(name, value) {
+  mkdirSync(stampFolder, { recursive: true });
+  writeFileSync(stampFile(name), value);
+}
+
+/**
+ * Installs the packages of the lock file unless they are there already. Everything it says goes to standard error. Not `npm ci`: where npm records no
+ * addresses, its lock leaves out other platforms' optional packages, and `ci` then calls the lock out of step.
+ */
+export function install() {
+  const wanted = hashOf(["package.json", "package-lock.json"]);
+  if (readStamp("install") === wanted) return;
+  process.stderr.write("Installing packages (once)...\n");
+  const result = run("npm", ["install", "--no-save", "--no-audit", "--no-fund"], { quiet: true });
+  if (!result.ok) giveUp(`The packages could not be installed:\n${result.output.slice(-3000)}`);
+  writeStamp("install", wanted);
+}
+
+const built = ["package-lock.json", "src", "public", "drizzle", "next.config.ts", "tsconfig.json"];
+
+/** Builds the app unless the last build was of these very files. */
+export function build() {
+  const wanted = hashOf(built);
+  if (readStamp("build") === wanted && existsSync(path.join(root, ".next", "BUILD_ID"))) return;
+  process.stderr.write("Building (about half a minute, once)...\n");
+  // A build that failed its type check leaves .next unusable, so the stamp goes first.
+  rmSync(stampFile("build"), { force: true });
+  const result = run(bin("next"), ["build"], { quiet: true });
+  if (!result.ok) giveUp(`The build failed:\n${result.output.slice(-4000)}`);
+  writeStamp("build", wanted);
+}
+
+const chromiumPlaces = ["/usr/bin/chromium", "/usr/bin/chromium-browser"];
+/** Debian's Chromium, installed with apt if it is missing. @returns its path */
+export function chromium() {
+  const found = () => [process.env.CHROMIUM_PATH, ...chromiumPlaces].find((place) => place && existsSync(place));
+  if (!found()) {
+    process.stderr.write("Installing Chromium with apt (once)...\n");
+    const sudo = process.getuid?.() === 0 ? [] : ["sudo", "-n"];
+    const apt = (...args) => {
+      const [command, ...rest] = [...sudo, "apt-get", ...args];
+      return run(command, rest, { quiet: true, env: { DEBIAN_FRONTEND: "noninteractive" } });
+    };
+    apt("update", "-qq");
+    const result = apt("install", "-y", "-qq", "chromium");
+    if (!found()) {
+      giveUp(
+        `Chromium is needed for the end-to-end tests and could not be installed.\nInstall it by hand (apt-get install chromium) or set CHROMIUM_PATH to a Chromium you have.\n${result.output.slice(-800)}`,
+      );
+    }
+  }
+  return found();
+}

@@ -1,0 +1,140 @@
+// Writes docs/sources.md and docs/headless.md from the records the program itself uses. With --check it only compares.
+import { readFileSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { answer, VERBS } from "@/cli/verbs";
+import { JUDGEMENT } from "@/core/constants";
+import { CAUTION_RULES } from "@/core/design/cautions";
+import { LIMITS } from "@/core/design/limits";
+import { ALLOYS } from "@/core/materials/alloys";
+import { FOAM_FAMILIES, FORBIDDEN_FOAMS } from "@/core/materials/foams";
+import { COPPER } from "@/core/models/circuit";
+import type { Source } from "@/core/provenance";
+import { RELATIONS } from "@/core/relations";
+
+const cell = (text: string) => text.replaceAll("|", "\\|");
+const row = (...cells: (string | number)[]) => `| ${cells.map((text) => cell(String(text))).join(" | ")} |`;
+const table = (head: string[], rows: string[]) => [row(...head), row(...head.map(() => "---")), ...rows].join("\n");
+const standing = (source: Source) => `${source.standing}: ${source.source}${source.note ? ` (${source.note})` : ""}`;
+
+function sources(): string {
+  const head = ["what", "value", "unit", "where it comes from"];
+  const alloys = ALLOYS.map((alloy) => {
+    const { resistivity, temperatureFactor, other } = alloy.origin;
+    return `### ${alloy.name} (\`${alloy.id}\`)\n\n${table(head, [
+      row("resistivity at 20 degC", alloy.resistivityUohmM, "uohm m", standing(resistivity)),
+      row("resistance against temperature", alloy.temperatureFactor.map(([c, f]) => `${c}: ${f}`).join(", "), "degC: factor", standing(temperatureFactor)),
+      row("density", alloy.densityKgM3, "kg/m3", standing(other)),
+      row("specific heat", alloy.specificHeatJKgK, "J/kgK", standing(other)),
+      row("conductivity", alloy.conductivityWMK, "W/mK", standing(other)),
+      row("expansion", `${(alloy.expansionPerK * 1e6).toFixed(1)}e-6`, "1/K", standing(other)),
+      row("emissivity, oxidised", alloy.emissivity, "", standing(other)),
+      row("begins to melt", alloy.meltsC, "degC", standing(other)),
+    ])}`;
+  });
+  const foams = FOAM_FAMILIES.map(
+    (foam) =>
+      `### ${foam.name} (\`${foam.id}-<density>\`, ${foam.densityMinKgM3} to ${foam.densityMaxKgM3} kg/m3)\n\n${table(head, [
+        row("conductivity", foam.conductivityWMK, "W/mK", standing(foam.origin.thermal)),
+        row("specific heat", foam.specificHeatJKgK, "J/kgK", standing(foam.origin.thermal)),
+        row("latent heat", foam.latentKJKg, "kJ/kg", standing(foam.origin.thermal)),
+        row("collapse temperature", foam.collapseC, "degC", standing(foam.origin.thermal)),
+        row("fume caution, wire in the kerf", foam.fumeCautionC, "degC", standing(foam.origin.fumes)),
+        row("fume limit, wire in the kerf", foam.fumeLimitC, "degC", standing(foam.origin.fumes)),
+        row("flash ignition", foam.flashIgnitionC, "degC", standing(foam.origin.ignition)),
+        row("self-ignition", foam.selfIgnitionC, "degC", standing(foam.origin.ignition)),
+        row("strength at 10 % strain", foam.strength10.map(([d, k]) => `${d}: ${k}`).join(", "), "kg/m3: kPa", standing(foam.origin.strength)),
+      ])}`,
+  );
+  return `# Sources
+
+Every constant the core computes with, its unit and where it comes from. Written by \`npm run docs\` from the data rows themselves; do not edit by hand.
+
+Standing of a figure: **published** (a source you can open), **common practice** (what people do, no published source), **from memory** (written from
+memory of handbooks; treat as good to a few per cent until replaced), **estimate** (this project's own; test cuts calibrate it).
+
+## Relations
+
+${table(
+  ["relation", "formula", "holds for", "where it comes from"],
+  RELATIONS.map((r) => row(r.title, r.formula, r.range, standing(r))),
+)}
+
+## Wires
+
+Gauge diameters: AWG by ASTM B258, d = 0.127 mm x 92^((36 - n)/39) (published); SWG by the BS 3737 table (published). Copper leads: ${COPPER.resistivityOhmM * 1e6} uohm m at
+20 degC, ${COPPER.perKelvin} per kelvin (from memory; IEC 60028 gives 0.017241 and 0.00393).
+
+${alloys.join("\n\n")}
+
+## Foams
+
+${foams.join("\n\n")}
+
+### Refused
+
+${table(
+  ["material", "why"],
+  FORBIDDEN_FOAMS.map((f) => row(f.name, f.why)),
+)}
+
+## Cautions
+
+${table(
+  ["caution", "severity", "beside", "blocks ready", "where it comes from"],
+  CAUTION_RULES.map((c) => row(c.code, c.severity, c.place, c.blocks ? "yes" : "no", standing(c))),
+)}
+
+## Judgements
+
+This project's own choices, each with its reason beside it in \`src/core/constants.ts\` (estimates).
+
+${table(
+  ["name", "value"],
+  Object.entries(JUDGEMENT).map(([name, value]) => row(name, Number(value.toPrecision(4)))),
+)}
+
+## Allowed ranges
+
+${table(
+  ["figure", "from", "to", "unit"],
+  Object.entries(LIMITS).map(([name, limit]) => row(name, limit.min, limit.max, limit.unit)),
+)}
+`;
+}
+
+function headless(): string {
+  const verbs = VERBS.filter((verb) => verb.name !== "help").map(
+    (verb) =>
+      `## \`${verb.name}\`\n\n${verb.summary}\n\n\`\`\`sh\necho '${JSON.stringify(verb.example)}' | npm run -s upwind -- ${verb.name}\n\`\`\`\n\n\`\`\`json\n${JSON.stringify(answer(verb.name, verb.example), (_key, value) => (typeof value === "number" ? Number(value.toPrecision(6)) : value), 2)}\n\`\`\``,
+  );
+  return `# The headless door
+
+What the core computes, without a browser. \`npm run -s upwind -- <verb>\` reads one JSON value from standard input and writes one to standard output. Written by
+\`npm run docs\`: the examples below are run to make this page, and again in the tests (figures rounded to six digits here).
+
+- A list in gives a list of the same length out, in one process: that is how a batch runs fast.
+- Exit 0 and only JSON on standard output. Bad input: exit 2, nothing on standard output, and on standard error
+  \`{"error":{"code":"...","path":"wire.diameter_mm","message":"..."}}\`; for a list the path begins with the index.
+- Units stand in the names. Unknown keys, wrong types and figures outside the allowed range are refused with the range.
+- An answer may carry \`warnings: [{code, message}]\`: a figure beyond a table or correlation is still given, and says so.
+- \`npm run -s upwind -- help\` lists the verbs with an example each.
+
+Codes: \`bad-json\`, \`unknown-verb\`, \`unknown-key\`, \`missing-key\`, \`wrong-type\`, \`out-of-range\`, \`not-one-of\`, \`conflict\`, \`forbidden-foam\`, \`lethal\`, \`outside-domain\`, \`no-solution\`.
+
+${verbs.join("\n\n")}
+`;
+}
+
+const pages: [string, string][] = [
+  ["docs/sources.md", sources()],
+  ["docs/headless.md", headless()],
+];
+const check = process.argv.includes("--check");
+for (const [file, text] of pages) {
+  const full = path.resolve(file);
+  if (!check) writeFileSync(full, text);
+  else if (readFileSync(full, "utf8") !== text) {
+    console.error(`${file} is out of date: run npm run docs`);
+    process.exitCode = 1;
+  }
+}

@@ -1,0 +1,19 @@
+import { notFound } from "next/navigation";
+import { z } from "zod";
+import { database } from "@/server/db/client";
+import { ServerError } from "@/server/errors";
+import { getCutter } from "@/server/repositories/cutters";
+import { Desk } from "@/ui/screens/Desk";
+
+export const dynamic = "force-dynamic";
+
+export default async function CutterPage({ params }: { params: Promise<{ id: string }> }) {
+  const { id } = await params;
+  if (!z.uuid().safeParse(id).success) notFound();
+  try {
+    return <Desk cutter={await getCutter(await database(), id)} />;
+  } catch (error) {
+    if (error instanceof ServerError && error.code === "not-found") notFound();
+    throw error;
+  }
+}

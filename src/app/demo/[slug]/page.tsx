@@ -1,0 +1,11 @@
+import { notFound } from "next/navigation";
+import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { Desk } from "@/ui/screens/Desk";
+
+/** A demo cutter on the desk: nothing is stored unless the maker keeps a copy. */
+export default async function DemoPage({ params }: { params: Promise<{ slug: string }> }) {
+  const { slug } = await params;
+  const design = DEMO_CUTTERS.find((candidate) => candidate.name.toLowerCase().replaceAll(" ", "-") === slug);
+  if (!design) notFound();
+  return <Desk cutter={{ id: null, design, revision: 0 }} />;
+}

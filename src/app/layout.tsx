@@ -1,0 +1,33 @@
+import "@fontsource-variable/bitter";
+import "@fontsource-variable/spline-sans-mono";
+import "@/ui/theme/tokens.css";
+import CssBaseline from "@mui/material/CssBaseline";
+import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
+import { ThemeProvider } from "@mui/material/styles";
+import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
+import type { Metadata, Viewport } from "next";
+import { cookies, headers } from "next/headers";
+import type { ReactNode } from "react";
+import { UnitsProvider } from "@/ui/hooks/useUnits";
+import { theme } from "@/ui/theme/theme";
+
+export const metadata: Metadata = { title: "Upwind Rod", description: "Hot-wire foam cutters by the numbers", icons: { icon: "/icon.svg" } };
+export const viewport: Viewport = { width: "device-width", initialScale: 1 };
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get("x-nonce") ?? undefined;
+  const units = (await cookies()).get("upwind-units")?.value === "inch" ? "inch" : "metric";
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
+        <AppRouterCacheProvider options={{ nonce, key: "ur" }}>
+          <ThemeProvider theme={theme} defaultMode="system">
+            <CssBaseline />
+            <UnitsProvider initial={units}>{children}</UnitsProvider>
+          </ThemeProvider>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

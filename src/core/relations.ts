@@ -1,0 +1,25 @@
+import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
+import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
+import { BARE_WIRE_BALANCE } from "./models/bareWire";
+import { LEAD_RESISTANCE, OHMS_LAW, PWM_LAW } from "./models/circuit";
+import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
+import { LAG } from "./models/lag";
+import { WIRE_RESISTANCE } from "./models/wire";
+import type { Relation } from "./provenance";
+
+/** Every relation the core computes with, in the order of the work; docs and the "why?" panel read this list. */
+export const RELATIONS: readonly Relation[] = [
+  WIRE_RESISTANCE,
+  AIR_PROPERTIES,
+  MORGAN,
+  CHURCHILL_BERNSTEIN,
+  BARE_WIRE_BALANCE,
+  OHMS_LAW,
+  PWM_LAW,
+  LEAD_RESISTANCE,
+  MOVING_LINE_SOURCE,
+  TOP_FEED,
+  KERF_GAP,
+  DRAG,
+  LAG,
+];

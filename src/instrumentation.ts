@@ -1,0 +1,6 @@
+/** Opens the data folder before the first request, lays in the demo if asked, and closes cleanly on the way out. */
+export async function register() {
+  if (process.env.NEXT_RUNTIME !== "nodejs") return;
+  const { startWorkshop } = await import("./server/startWorkshop");
+  await startWorkshop();
+}

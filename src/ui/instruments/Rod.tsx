@@ -1,0 +1,153 @@
+"use client";
+import type { KeyboardEvent, ReactNode } from "react";
+import type { DesignAnswer } from "@/core/design/evaluate";
+import type { Design } from "@/core/design/schema";
+import { useSize } from "../hooks/useSize";
+import { useUnits } from "../hooks/useUnits";
+import type { PartId } from "../parts/partId";
+import { supplyWords, tensionWords } from "../parts/words";
+import { FoamPattern } from "./FoamPattern";
+import { heatColour } from "./heatColour";
+
+const HEIGHT = 118;
+const WIRE_Y = 58;
+const SIDE = 128;
+/** The bow is drawn this many times too big, the first that makes it plain to see without leaving the strip. */
+const BOW_STEPS = [100, 50, 20, 10, 5, 2, 1] as const;
+const MOST_BOW_PX = 30;
+
+function Part({ part, label, onPick, children }: { part: PartId; label: string; onPick: (part: PartId) => void; children: ReactNode }) {
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== "Enter" && event.key !== " ") return;
+    event.preventDefault();
+    onPick(part);
+  };
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: an HTML button cannot stand inside an SVG drawing
+    <g role="button" tabIndex={0} aria-label={label} onClick={() => onPick(part)} onKeyDown={onKeyDown} style={{ cursor: "pointer" }}>
+      {children}
+    </g>
+  );
+}
+
+function SupplyPlate({ lines }: { lines: [string, string] }) {
+  return (
+    <g>
+      <rect x={10} y={22} width={86} height={52} rx={3} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={1.5} />
+      <path d="M18 30h70" stroke="var(--line)" />
+      {lines.map((line, i) => (
+        <text key={line} x={53} y={47 + i * 17} textAnchor="middle" fontSize={13} className="num" fill="var(--graphite)">
+          {`${line} `}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+/** Tension device at the right end, drawn from x to the strip's edge. */
+function Device({ device, x }: { device: Design["tension"]["device"]; x: number }) {
+  const stroke = { fill: "none", stroke: "var(--cool)", strokeWidth: 2.2, strokeLinejoin: "round", strokeLinecap: "round" } as const;
+  const y = WIRE_Y;
+  switch (device) {
+    case "spring": {
+      const coils = Array(9).fill("l3 -9 l3 9").join(" ");
+      return <path d={`M${x} ${y} h8 ${coils} h10 M${x + 72} ${y - 16} v32`} {...stroke} />;
+    }
+    case "weight":
+      return (
+        <g>
+          <circle cx={x + 24} cy={y + 9} r={9} {...stroke} />
+          <path d={`M${x} ${y} h24 a9 9 0 0 1 9 9 v12`} {...stroke} />
+          <path d={`M${x + 21} ${y + 21} h24 l5 24 h-34 z`} {...stroke} fill="var(--cool-soft)" />
+        </g>
+      );
+    case "arm":
+      return <path d={`M${x} ${y} h14 M${x + 14} ${y - 34} q14 40 2 82`} {...stroke} strokeWidth={4} />;
+    case "turnbuckle":
+      return <path d={`M${x} ${y} h10 M${x + 10} ${y - 7} h40 v14 h-40 z M${x + 50} ${y} h18 M${x + 68} ${y - 16} v32`} {...stroke} />;
+    case "band":
+      return <path d={`M${x} ${y} q10 -12 34 -8 t34 8 q-10 12 -34 8 t-34 -8 M${x + 68} ${y - 16} v32`} {...stroke} />;
+  }
+}
+
+/**
+ * The open design's wire between its posts, to scale along its length, with the foam on it: colour by temperature, bow exaggerated and
+ * labelled so. Drawing coordinates are CSS pixels of the strip; `scale` is pixels per millimetre along the wire.
+ */
+export function Rod({ design, answer, onPick }: { design: Design; answer: DesignAnswer; onPick: (part: PartId) => void }) {
+  const { show } = useUnits();
+  const [ref, { width }] = useSize<HTMLDivElement>({ width: 1270, height: HEIGHT });
+  const { circuit, cut, lagM } = answer;
+  const left = SIDE;
+  const right = Math.max(left + 80, width - SIDE);
+  const scale = (right - left) / design.wire.length_mm;
+  const foamPx = Math.min(design.job.width_mm, design.wire.length_mm) * scale;
+  const foamLeft = (left + right - foamPx) / 2;
+  const foamHeight = Math.min(Math.max(design.job.thickness_mm * scale, 10), 66);
+  const lagPx = (lagM ?? 0) * 1000 * scale;
+  const times = BOW_STEPS.find((step) => lagPx * step <= MOST_BOW_PX) ?? 1;
+  const bow = Math.min(lagPx * times, MOST_BOW_PX);
+  const cold = answer.verdict === "overload" && design.supply.kind === "dc";
+  const air = heatColour(circuit.wireC);
+  const kerf = heatColour(cut.wireC);
+  const edge = Math.min(0.02, foamPx / (right - left) / 4);
+  const at = (x: number) => (x - left) / (right - left);
+  const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${answer.wire.alloy.shortName}`;
+  const bowWords =
+    lagM === null ? "wire cannot keep up: no bow figure" : `bow ${show("kerf", lagM * 1000)}, drawn ${times === 1 ? "to scale" : `${times} times too big`}`;
+  const [plateTop, plateBottom] = supplyWords(design, show);
+
+  return (
+    <section aria-label="The rod: this design's wire" style={{ borderBottom: "1px solid var(--line)", background: "var(--paper-bright)" }}>
+      <div ref={ref} style={{ width: "100%", height: HEIGHT }}>
+        <svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} style={{ display: "block" }}>
+          <title>Wire between its posts, to scale along its length</title>
+          <defs>
+            <FoamPattern family={design.job.foam.family} id="rod-foam" />
+            <linearGradient id="rod-heat" gradientUnits="userSpaceOnUse" x1={left} x2={right} y1={0} y2={0}>
+              <stop offset={0} style={{ stopColor: "var(--cold-wire)" }} />
+              <stop offset={0.015} style={{ stopColor: air }} />
+              <stop offset={Math.max(0.015, at(foamLeft) - edge)} style={{ stopColor: air }} />
+              <stop offset={at(foamLeft) + edge} style={{ stopColor: kerf }} />
+              <stop offset={at(foamLeft + foamPx) - edge} style={{ stopColor: kerf }} />
+              <stop offset={Math.min(0.985, at(foamLeft + foamPx) + edge)} style={{ stopColor: air }} />
+              <stop offset={0.985} style={{ stopColor: air }} />
+              <stop offset={1} style={{ stopColor: "var(--cold-wire)" }} />
+            </linearGradient>
+          </defs>
+          <Part part="foam" label={`Foam block: ${answer.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
+            <rect x={foamLeft} y={WIRE_Y - foamHeight / 2} width={foamPx} height={foamHeight} fill="url(#rod-foam)" stroke="var(--graphite-soft)" />
+            <text x={foamLeft + foamPx / 2} y={14} textAnchor="middle" fontSize={13} fill="var(--graphite)">
+              {answer.pair.foam.name}, {show("length", design.job.width_mm)}
+            </text>
+          </Part>
+          <Part part="wire" label={`Wire: ${wireWords}. Change it.`} onPick={onPick}>
+            <path d={`M${left} ${WIRE_Y} Q${(left + right) / 2} ${WIRE_Y + 2 * bow} ${right} ${WIRE_Y}`} fill="none" stroke="transparent" strokeWidth={22} />
+            <path
+              d={`M${left} ${WIRE_Y} Q${(left + right) / 2} ${WIRE_Y + 2 * bow} ${right} ${WIRE_Y + (bow === 0 ? 0.01 : 0)}`}
+              fill="none"
+              stroke={cold ? "var(--cold-wire)" : "url(#rod-heat)"}
+              strokeWidth={3}
+              strokeDasharray={cold ? "7 5" : undefined}
+              strokeLinecap="round"
+            />
+          </Part>
+          <text x={(left + right) / 2} y={HEIGHT - 6} textAnchor="middle" fontSize={12} fill="var(--graphite-soft)">
+            {wireWords}, {show("length", design.wire.length_mm)} between posts; {bowWords}
+          </text>
+          <Part part="supply" label={`Supply: ${plateTop} ${plateBottom}. Change it.`} onPick={onPick}>
+            <SupplyPlate lines={[plateTop, plateBottom]} />
+            <path d={`M96 40 C${left - 16} 40 ${left - 20} ${WIRE_Y} ${left} ${WIRE_Y}`} fill="none" stroke="var(--graphite)" strokeWidth={1.6} />
+            <path d={`M96 62 V104 H${right - 4} V84`} fill="none" stroke="var(--graphite)" strokeWidth={0.8} opacity={0.35} />
+          </Part>
+          <Part part="tension" label={`Tension: ${tensionWords(design, show)}. Change it.`} onPick={onPick}>
+            <rect x={right} y={4} width={SIDE} height={HEIGHT - 24} fill="transparent" />
+            <Device device={design.tension.device} x={right + 8} />
+          </Part>
+          <path d={`M${left} 30 V84 M${right} 30 V84`} stroke="var(--graphite)" strokeWidth={5} strokeLinecap="round" />
+          <path d={`M${left} ${WIRE_Y} h0.1 M${right} ${WIRE_Y} h0.1`} stroke="var(--paper-bright)" strokeWidth={6} strokeLinecap="round" />
+        </svg>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,145 @@
+"use client";
+import { MOVING_LINE_SOURCE } from "@/core/correlations/movingLineSource";
+import type { DesignAnswer } from "@/core/design/evaluate";
+import type { Design } from "@/core/design/schema";
+import { BARE_WIRE_BALANCE } from "@/core/models/bareWire";
+import { LEAD_RESISTANCE, OHMS_LAW, PWM_LAW } from "@/core/models/circuit";
+import { DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
+import { LAG } from "@/core/models/lag";
+import { WIRE_RESISTANCE } from "@/core/models/wire";
+import { useUnits } from "../hooks/useUnits";
+import { Why } from "./Why";
+import { trim } from "./words";
+
+/** The four live figures under the rod, each beside the thing it measures. */
+export function LiveFigures({ design, answer }: { design: Design; answer: DesignAnswer }) {
+  const { show } = useUnits();
+  const { circuit, cut } = answer;
+  const held = answer.verdict === "overload" ? "if it held: " : "";
+  return (
+    <div className="figures-strip">
+      <div>
+        <span className="live-figure num" data-figure="volts-amps">
+          {show("voltage", circuit.wireVoltageV)} · {show("current", circuit.currentA)}
+        </span>
+        <span className="live-label">{held}on the wire, rms</span>
+        <Why
+          of="current"
+          relation={design.control.kind === "pwm" ? PWM_LAW : OHMS_LAW}
+          inputs={`${show("voltage", design.supply.voltage_V)} into ${show("resistance", circuit.hotOhm)} of hot wire and ${show("resistance", circuit.leadsOhm)} of leads; ${show("current", circuit.onCurrentA)} while on; solved in ${circuit.iterations} steps.`}
+        />
+      </div>
+      <div>
+        <span className="live-figure num" data-figure="heat">
+          {show("heat", cut.powerWPerM)}
+        </span>
+        <span className="live-label">{held}in the cut</span>
+        <Why
+          of="heat"
+          relation={WIRE_RESISTANCE}
+          inputs={`${show("current", circuit.currentA)} squared times the wire's ohms per length at ${show("temperature", cut.wireC)}.`}
+        />
+      </div>
+      <div>
+        <span className="live-figure num" data-figure="temperature">
+          {show("temperature", circuit.wireC)} · {show("temperature", cut.wireC)}
+        </span>
+        <span className="live-label">in air · in the cut</span>
+        <Why
+          of="temperature in air"
+          relation={BARE_WIRE_BALANCE}
+          inputs={`${show("current", circuit.currentA)} in ${show("diameter", answer.wire.diameterM * 1000)} wire, room at ${show("temperature", design.ambient_C)}.`}
+        />
+        <Why
+          of="temperature in the cut"
+          relation={KERF_GAP}
+          inputs={`${show("heat", cut.powerWPerM)} across a kerf of ${show("kerf", cut.kerfM * 1000)} round ${show("diameter", answer.wire.outerDiameterM * 1000)} wire.`}
+        />
+      </div>
+      <div>
+        <span className="live-figure num" data-figure="tension">
+          {trim(show("force", design.tension.hot_N))}
+        </span>
+        <span className="live-label">tension, hot (as set)</span>
+      </div>
+    </div>
+  );
+}
+
+/** The parts' figures below the sentence. */
+export function PartFigures({ design, answer }: { design: Design; answer: DesignAnswer }) {
+  const { show } = useUnits();
+  const { circuit, cut, pair } = answer;
+  const minutes = design.job.thickness_mm / design.job.feed_mm_s;
+  const rows = [
+    {
+      of: "kerf",
+      label: "Kerf",
+      value: show("kerf", cut.kerfM * 1000),
+      relation: MOVING_LINE_SOURCE,
+      inputs: `${show("heat", cut.powerWPerM)} at ${show("feed", design.job.feed_mm_s)} in ${pair.foam.name}, which gives way at ${show("temperature", pair.foam.collapseC)}.`,
+    },
+    {
+      of: "top feed",
+      label: "Top feed",
+      value: show("feed", cut.maxFeedMPerS * 1000),
+      relation: TOP_FEED,
+      inputs: `kerf equals ${show("diameter", answer.wire.outerDiameterM * 1000)} there; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.`,
+    },
+    {
+      of: "drag",
+      label: "Drag across the foam",
+      value: cut.dragNPerM === null ? "cannot keep up" : show("force", cut.dragNPerM * (design.job.width_mm / 1000), 2),
+      relation: DRAG,
+      inputs: `feed ratio ${Math.min(99, cut.feedRatio).toFixed(2)}, foam strength ${(pair.foam.strength10Pa / 1000).toFixed(0)} kPa at 10 % strain.`,
+    },
+    {
+      of: "bow",
+      label: "Bow at mid-span",
+      value: answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000),
+      relation: LAG,
+      inputs: `${show("force", design.tension.hot_N)} over ${show("length", design.wire.length_mm)}.`,
+    },
+    {
+      of: "wire resistance",
+      label: "Wire, cold and hot",
+      value: `${show("resistance", circuit.coldOhm).replace(/ .*/, "")} · ${show("resistance", circuit.hotOhm)}`,
+      relation: WIRE_RESISTANCE,
+      inputs: `${show("resistancePerLength", answer.ohmPerM)} cold over ${show("length", design.wire.length_mm)}.`,
+    },
+    {
+      of: "supply current",
+      label: "Asked of the supply",
+      value: `${show("current", circuit.supplyCurrentA).replace(/ .*/, "")} of ${trim(show("current", design.supply.kind === "dc" ? design.supply.maxCurrent_A : design.supply.current_A))}`,
+      relation: OHMS_LAW,
+      inputs: `${show("current", circuit.inrushA)} at switch-on into the cold wire.`,
+    },
+    {
+      of: "lead loss",
+      label: "Lost in the leads",
+      value: `${circuit.leadLossW.toFixed(1)} W`,
+      relation: LEAD_RESISTANCE,
+      inputs: design.leads
+        ? `${show("leadLength", design.leads.oneWay_m)} each way of ${design.leads.gauge_awg} AWG copper and joints: ${show("resistance", circuit.leadsOhm, 3)}.`
+        : "no leads given.",
+    },
+  ];
+  return (
+    <dl className="part-figures">
+      {rows.map((row) => (
+        <div key={row.of} style={{ display: "contents" }}>
+          <dt>{row.label}</dt>
+          <dd className="num" data-figure={row.of}>
+            {row.value}
+          </dd>
+          <dd>
+            <Why of={row.of} relation={row.relation} inputs={row.inputs} />
+          </dd>
+        </div>
+      ))}
+      <dt>Time through the block</dt>
+      <dd className="num">{minutes >= 60 ? `${(minutes / 60).toFixed(1)} min` : `${minutes.toFixed(0)} s`}</dd>
+      <dd />
+    </dl>
+  );
+}

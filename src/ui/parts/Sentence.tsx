@@ -1,0 +1,35 @@
+"use client";
+import type { DesignAnswer } from "@/core/design/evaluate";
+import type { Design } from "@/core/design/schema";
+import { useUnits } from "../hooks/useUnits";
+import type { PartId } from "./partId";
+import { controlSentence, supplySentence, tensionWords, trim, wireWords } from "./words";
+
+/** The set-up as plain words with parts that open. */
+export function Sentence({ design, answer, onPick }: { design: Design; answer: DesignAnswer; onPick: (part: PartId) => void }) {
+  const { show } = useUnits();
+  const warned = (place: string) =>
+    answer.cautions.some((caution) => caution.place === place) ? (
+      <strong>
+        {" "}
+        !<span className="visually-hidden"> has a caution</span>
+      </strong>
+    ) : null;
+  const part = (id: PartId, words: string, place?: string) => (
+    <button type="button" data-part={id} onClick={() => onPick(id)}>
+      {words}
+      {place && warned(place)}
+    </button>
+  );
+  const { job, wire, leads } = design;
+  return (
+    <p className="sentence">
+      Cut {part("foam", answer.pair.foam.name, "foam")}, {part("width", trim(show("length", job.width_mm)))} wide,{" "}
+      {part("thickness", trim(show("length", job.thickness_mm)))} thick, at {part("feed", trim(show("feed", job.feed_mm_s)), "feed")}, with{" "}
+      {part("wire", wireWords(design, show), "wire")}, {part("length", trim(show("length", wire.length_mm)))} between posts, from a{" "}
+      {part("supply", supplySentence(design, show), "supply")} through {part("control", controlSentence(design), "control")} and{" "}
+      {part("leads", leads ? `${trim(show("leadLength", leads.oneWay_m))} of ${leads.gauge_awg} AWG leads` : "no leads")}, held by a{" "}
+      {part("tension", tensionWords(design, show))}, in a room at {part("room", trim(show("temperature", design.ambient_C)))}.
+    </p>
+  );
+}

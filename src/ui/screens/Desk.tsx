@@ -1,0 +1,234 @@
+"use client";
+import "../theme/screens.css";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Snackbar from "@mui/material/Snackbar";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useStore } from "zustand";
+import { KINDS } from "@/core/design/defaults";
+import { evaluateDesign } from "@/core/design/evaluate";
+import type { Design } from "@/core/design/schema";
+import { ApiError, api } from "../api";
+import { Chooser } from "../choosers/Chooser";
+import { createDeskStore, type DeskStart, type DeskStore } from "../hooks/deskStore";
+import { useUnits } from "../hooks/useUnits";
+import { CuttingWindow } from "../instruments/CuttingWindow";
+import { InstrumentBoundary } from "../instruments/InstrumentBoundary";
+import { Rod } from "../instruments/Rod";
+import { LiveFigures, PartFigures } from "../parts/Figures";
+import { Knob } from "../parts/Knob";
+import type { PartId } from "../parts/partId";
+import { Rail, RailButton, RailSwitches } from "../parts/Rail";
+import { SavedMark } from "../parts/SavedMark";
+import { Sentence } from "../parts/Sentence";
+import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
+import { VerdictPanel } from "../parts/VerdictPanel";
+
+/** Single keys work from sliders too, which the hook would otherwise take for form fields; in text fields they stay letters. */
+const HOTKEYS = { preventDefault: true, enableOnFormTags: ["slider"] as const };
+
+/** Where the chooser of a part opens: at its words in the sentence. */
+const anchorOf = (part: PartId) => document.querySelector<HTMLElement>(`[data-part="${part === "kerf" ? "foam" : part}"]`);
+
+/** Keeps the store's promises to the browser: save before leaving, look again on coming back, take up a lost draft. */
+function useKeeping(store: DeskStore): void {
+  useEffect(() => {
+    store.recoverDraft();
+    const onHide = () => {
+      if (document.visibilityState === "hidden") void store.flush(true);
+      else void store.refresh();
+    };
+    const onLeave = () => void store.flush(true);
+    document.addEventListener("visibilitychange", onHide);
+    window.addEventListener("pagehide", onLeave);
+    window.addEventListener("focus", store.refresh);
+    return () => {
+      document.removeEventListener("visibilitychange", onHide);
+      window.removeEventListener("pagehide", onLeave);
+      window.removeEventListener("focus", store.refresh);
+      void store.flush(true);
+    };
+  }, [store]);
+}
+
+/** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
+export function Desk({ cutter }: { cutter: DeskStart }) {
+  const [store] = useState(() => createDeskStore(cutter));
+  const { design, save, conflict, notice, past, future, id } = useStore(store);
+  const [part, setPart] = useState<PartId | null>(null);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [shortcuts, setShortcuts] = useState(false);
+  const { system, setSystem } = useUnits();
+  const router = useRouter();
+  useKeeping(store);
+  const answer = useMemo(() => evaluateDesign(design), [design]);
+
+  const pick = (next: PartId) => {
+    setAnchor(anchorOf(next));
+    setPart(next);
+  };
+  const change = (next: Design, key?: string) => store.change(next, key);
+  useHotkeys("mod+z", () => store.undo(), HOTKEYS);
+  useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
+  useHotkeys("f", () => pick("foam"), HOTKEYS);
+  useHotkeys("w", () => pick("wire"), HOTKEYS);
+  useHotkeys("s", () => pick("supply"), HOTKEYS);
+  useHotkeys("c", () => pick("control"), HOTKEYS);
+  useHotkeys("t", () => pick("tension"), HOTKEYS);
+  useHotkeys("v", () => pick("feed"), HOTKEYS);
+  useHotkeys("p", () => document.querySelector<SVGGElement>('[role="slider"][aria-label^="Working point"]')?.focus(), HOTKEYS);
+  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
+  useHotkeys("l", () => router.push("/cutters"), HOTKEYS);
+  useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
+
+  const keepCopy = async () => {
+    try {
+      const kept = await api.create(design);
+      router.push(`/cutters/${kept.id}`);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      store.setState({ notice: error.message });
+    }
+  };
+
+  return (
+    <div className="desk">
+      <div className="rod-strip">
+        <InstrumentBoundary name="the rod">
+          <Rod design={design} answer={answer} onPick={pick} />
+        </InstrumentBoundary>
+        <LiveFigures design={design} answer={answer} />
+      </div>
+      <Rail current="desk">
+        <hr />
+        <RailButton onClick={() => pick("foam")}>Job</RailButton>
+        <RailButton onClick={() => pick("wire")} mark={answer.cautions.some((c) => c.place === "wire") ? "!" : undefined}>
+          Wire
+        </RailButton>
+        <RailButton onClick={() => pick("supply")} mark={answer.cautions.some((c) => c.place === "supply" || c.place === "control") ? "!" : undefined}>
+          Power
+        </RailButton>
+        <RailButton onClick={() => pick("tension")}>Tension</RailButton>
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setShortcuts(true)} />
+      </Rail>
+      <main className="bench-column">
+        <div style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 10, flexWrap: "wrap" }}>
+          <NameField design={design} onChange={change} />
+          <SavedMark save={save} onRetry={() => void store.flush()} />
+        </div>
+        <div style={{ display: "flex", gap: 4, alignItems: "center", fontSize: 15 }}>
+          <span style={{ flex: 1 }}>{KINDS[design.kind].name}</span>
+          <Button size="small" disabled={past.length === 0} onClick={() => store.undo()}>
+            Undo
+          </Button>
+          <Button size="small" disabled={future.length === 0} onClick={() => store.redo()}>
+            Redo
+          </Button>
+          {id ? (
+            <Button size="small" href={`/api/cutters/${id}/file`} onClick={() => void store.flush()}>
+              Export
+            </Button>
+          ) : (
+            <Button size="small" variant="contained" onClick={() => void keepCopy()}>
+              Keep a copy
+            </Button>
+          )}
+        </div>
+        <Sentence design={design} answer={answer} onPick={pick} />
+        <Knob design={design} answer={answer} onChange={(next) => change(next, "knob")} />
+        {answer.cautions.map((caution) => (
+          <p
+            key={caution.code}
+            data-caution={caution.code}
+            style={{
+              margin: "0 0 8px",
+              fontSize: 15,
+              lineHeight: 1.35,
+              borderLeft: `5px solid var(--${caution.severity === "danger" ? "ember" : "straw"})`,
+              paddingLeft: 10,
+            }}
+          >
+            <strong>{caution.severity === "danger" ? "Danger. " : "Caution. "}</strong>
+            {caution.words(system)} <span style={{ fontSize: 13, color: "var(--graphite-soft)" }}>({caution.standing})</span>
+          </p>
+        ))}
+        <PartFigures design={design} answer={answer} />
+      </main>
+      <div className="window-column">
+        <InstrumentBoundary name="the cutting window">
+          <CuttingWindow design={design} answer={answer} onChange={(next) => change(next, "point")} />
+        </InstrumentBoundary>
+        <VerdictPanel design={design} answer={answer} onChange={(next) => change(next)} />
+      </div>
+      <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
+      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
+      <Snackbar open={notice !== null} onClose={() => store.setState({ notice: null })} autoHideDuration={9000}>
+        <Alert severity="info" variant="filled" onClose={() => store.setState({ notice: null })}>
+          {notice}
+        </Alert>
+      </Snackbar>
+      <Dialog open={conflict !== null} aria-labelledby="clash-title">
+        <DialogTitle id="clash-title">Changed in two places</DialogTitle>
+        <DialogContent>
+          Another tab saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this cutter while you changed it here. Whatever only one of you
+          changed is kept either way.
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => void store.resolve("theirs")}>Take the other tab's</Button>
+          <Button onClick={() => void store.resolve("mine")}>Keep mine</Button>
+          <Button variant="contained" onClick={() => void store.resolve("both")}>
+            Keep both, mine as a new cutter
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </div>
+  );
+}
+
+/** The cutter's name, changed in place. */
+function NameField({ design, onChange }: { design: Design; onChange: (next: Design, key: string) => void }) {
+  const [text, setText] = useState(design.name);
+  const [editing, setEditing] = useState(false);
+  const shown = editing ? text : design.name;
+  const blank = editing && text.trim() === "";
+  return (
+    <div style={{ flex: 1, minWidth: 180 }}>
+      <input
+        aria-label="Cutter's name"
+        aria-invalid={blank}
+        value={shown}
+        maxLength={80}
+        onFocus={() => {
+          setText(design.name);
+          setEditing(true);
+        }}
+        onBlur={() => setEditing(false)}
+        onChange={(event) => {
+          setText(event.target.value);
+          const name = event.target.value.trim();
+          if (name) onChange({ ...design, name }, "name");
+        }}
+        style={{
+          font: "inherit",
+          fontSize: 24,
+          fontWeight: 700,
+          color: "inherit",
+          background: "none",
+          border: 0,
+          borderBottom: "1px solid var(--line)",
+          width: "100%",
+          padding: "2px 0",
+          textOverflow: "ellipsis",
+        }}
+      />
+      {blank && <div role="alert">a name has 1 to 80 characters; the old one stays until you type one</div>}
+    </div>
+  );
+}

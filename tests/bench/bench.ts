@@ -1,0 +1,146 @@
+// npm run bench: speeds and sizes on this machine, as ratios against a plain reference in the same run where there is one.
+import { answer } from "@/cli/verbs";
+import { findCures } from "@/core/design/cures";
+import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { evaluateDesign } from "@/core/design/evaluate";
+import { parseFoamId, resolveFoam } from "@/core/materials/foams";
+import { cutAtPower } from "@/core/models/cut";
+import { computeCutMap } from "@/core/models/cutMap";
+import { resolveWire } from "@/core/models/wire";
+import { launch, watched } from "../helpers/browser";
+import { TestServer } from "../helpers/server";
+import { plainCut } from "./plainReference";
+
+/** Calls a second, the best of five rounds of about 300 ms each, after a warm-up. */
+function rate(work: () => void): number {
+  const round = (ms: number) => {
+    const started = performance.now();
+    let calls = 0;
+    while (performance.now() - started < ms) {
+      work();
+      calls += 1;
+    }
+    return (1000 * calls) / (performance.now() - started);
+  };
+  round(150);
+  return Math.max(...Array.from({ length: 5 }, () => round(300)));
+}
+
+const say = (what: string, figure: string) => console.log(`${what.padEnd(58)} ${figure}`);
+const perSecond = (value: number) => `${Math.round(value).toLocaleString("en")} a second`;
+
+const wire = resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.635 });
+const foam = resolveFoam(parseFoamId("xps-35"));
+const pair = { wire, foam, ambientC: 20 };
+const plainInput = { d: wire.diameterM, emissivity: 0.75, k: foam.conductivityWMK, rho: 35, c: 1400, collapseC: 108, ambientC: 20, feed: 0.004, power: 70 };
+
+const shipped = cutAtPower(pair, 0.004, 70);
+const plain = plainCut(plainInput);
+const difference = Math.max(Math.abs(shipped.kerfM / plain.kerfM - 1), Math.abs(shipped.wireC / plain.wireC - 1));
+if (difference > 1e-6) throw new Error(`the shipped cut and the plain reference differ by ${difference}`);
+
+let turn = 0;
+const cuts = rate(() => cutAtPower(pair, 0.002 + (turn++ % 100) * 1e-4, 40 + (turn % 37)));
+const plainCuts = rate(() => plainCut({ ...plainInput, power: 40 + (turn++ % 37) }));
+say("cut solves in process", perSecond(cuts));
+say("plain reference (search and bisection)", perSecond(plainCuts));
+say("ratio, shipped to plain (agree to 1e-6)", `${Math.round(cuts / plainCuts)} times`);
+
+const list = Array.from({ length: 20_000 }, (_, i) => ({
+  wire: { alloy: "nicr-80-20", diameter_mm: 0.3 + (i % 50) * 0.01 },
+  foam: "xps-35",
+  feed_mm_s: 2 + (i % 11),
+  power_W_per_m: 30 + (i % 41),
+}));
+answer("cut", list.slice(0, 2000));
+const started = performance.now();
+answer("cut", list);
+say("headless list of 20,000 cuts, parsed and answered", perSecond((20_000 * 1000) / (performance.now() - started)));
+
+const [longTom] = DEMO_CUTTERS;
+if (!longTom) throw new Error("no demo");
+say("whole design evaluated for the desk", perSecond(rate(() => evaluateDesign(longTom))));
+const gatepost = DEMO_CUTTERS[1] ?? longTom;
+say("cures of a smoking design", perSecond(rate(() => findCures(gatepost))));
+
+const axes = [
+  { from: 1, to: 120, count: 160 },
+  { from: 1e-4, to: 24e-3, count: 240 },
+] as const;
+const whole = rate(() => computeCutMap(pair, ...axes));
+const quarter = rate(() => computeCutMap(pair, { ...axes[0], count: 80 }, { ...axes[1], count: 120 }));
+say("map of 240 x 160 cells, solved in process", `${(1000 / whole).toFixed(1)} ms`);
+say("time for four times the cells (linear is 4)", `${(quarter / whole).toFixed(2)} times`);
+
+const server = new TestServer();
+await server.start({ seed: true });
+const browser = await launch();
+try {
+  const watch = await watched(browser, server.url);
+  const page = await watch.context.newPage();
+  // The script runner names functions through a helper that a page does not have.
+  await page.addInitScript("globalThis.__name = (f) => f");
+  const session = await watch.context.newCDPSession(page);
+  await session.send("Network.enable");
+  let scriptBytes = 0;
+  const scripts = new Set<string>();
+  session.on("Network.responseReceived", ({ requestId, type }) => type === "Script" && scripts.add(requestId));
+  session.on("Network.loadingFinished", ({ requestId, encodedDataLength }) => {
+    if (scripts.has(requestId)) scriptBytes += encodedDataLength;
+  });
+  await page.goto(`${server.url}/demo/long-tom`);
+  await page.waitForSelector('[data-region="clean"]');
+  await page.waitForLoadState("networkidle");
+  say("first load of the desk, JavaScript over the wire", `${(scriptBytes / 1000).toFixed(0)} kB gzip`);
+  type Timing = { duration: number; detail: { elapsedMs: number; solvedMs: number } };
+  const times = () =>
+    page.evaluate(() =>
+      performance.getEntriesByName("cutting-window-map").map((entry) => ({ duration: entry.duration, detail: (entry as PerformanceMeasure).detail })),
+    ) as Promise<Timing[]>;
+  for (const gauge of ["20 awg", "22 awg", "24 awg", "28 awg", "30 awg"]) {
+    await page.keyboard.press("w");
+    await page.getByLabel("Diameter or gauge").fill(gauge);
+    await page.keyboard.press("Escape");
+    await page.waitForTimeout(400);
+  }
+  const [first, ...later] = await times();
+  const median = (read: (timing: Timing) => number) =>
+    later
+      .map(read)
+      .sort((a, b) => a - b)
+      [Math.floor(later.length / 2)]?.toFixed(0);
+  say("map of 240 x 160 in the worker: cells solved, median", `${median((timing) => timing.detail.solvedMs)} ms`);
+  say(
+    "  solved and outlined, first (cold) and median of the next",
+    `${first?.detail.elapsedMs.toFixed(0)} ms, ${median((timing) => timing.detail.elapsedMs)} ms`,
+  );
+  say("  as the page waits for it, median", `${median((timing) => timing.duration)} ms`);
+  // Frames while the point is dragged about.
+  const box = await page.getByTestId("cutting-window").boundingBox();
+  if (!box) throw new Error("no window");
+  await page.evaluate(() => {
+    const state = { gaps: [] as number[], last: 0, on: true };
+    (globalThis as unknown as { frames: typeof state }).frames = state;
+    const tick = (now: number) => {
+      if (state.last) state.gaps.push(now - state.last);
+      state.last = now;
+      if (state.on) requestAnimationFrame(tick);
+    };
+    requestAnimationFrame(tick);
+  });
+  await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.5);
+  await page.mouse.down();
+  for (let i = 0; i < 240; i++) {
+    await page.mouse.move(box.x + box.width * (0.5 + 0.3 * Math.sin(i / 12)), box.y + box.height * (0.5 + 0.3 * Math.cos(i / 17)));
+  }
+  await page.mouse.up();
+  const gaps = await page.evaluate(() => (globalThis as unknown as { frames: { gaps: number[] } }).frames.gaps.sort((a, b) => a - b));
+  say(
+    "dragging: frame gap, median and 95th percentile",
+    `${gaps[Math.floor(gaps.length / 2)]?.toFixed(1)} ms, ${gaps[Math.floor(gaps.length * 0.95)]?.toFixed(1)} ms`,
+  );
+  await watch.context.close();
+} finally {
+  await browser.close();
+  await server.remove();
+}

@@ -1,0 +1,219 @@
+import { spawnSync } from "node:child_process";
+import { request as httpRequest } from "node:http";
+import type { Browser, Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { launch, saved, seriousFaults, until, type Watched, watched } from "../helpers/browser";
+import { TestServer } from "../helpers/server";
+
+const server = new TestServer();
+let browser: Browser;
+beforeAll(async () => {
+  browser = await launch();
+  await server.start();
+});
+afterAll(async () => {
+  await browser.close();
+  await server.remove();
+});
+
+/** Makes a cutter from the empty shed and gives its page. */
+async function newCutter(watch: Watched): Promise<{ page: Page; path: string }> {
+  const page = await watch.page("/cutters");
+  await page.getByRole("button", { name: /New cutter/ }).click();
+  await page.getByRole("menuitem", { name: /Table cutter/ }).click();
+  await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
+  await page.waitForSelector(".sentence");
+  return { page, path: new URL(page.url()).pathname };
+}
+
+const typeFeed = async (page: Page, text: string) => {
+  await page.locator('[data-part="feed"]').click();
+  await page.getByLabel("Feed", { exact: true }).first().fill(text);
+  await page.keyboard.press("Escape");
+};
+const sentence = (page: Page) => page.locator(".sentence").innerText();
+
+describe("an empty shed", () => {
+  it("teaches: one sentence, one action, and the demo to open", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/");
+    await page.getByRole("link", { name: "Look round a demo cutter" }).click();
+    await page.getByText("demo: nothing is kept").waitFor();
+    await typeFeed(page, "7");
+    await page.goto(`${server.url}/cutters`);
+    await page.getByRole("button", { name: "Make the first cutter" }).click();
+    await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
+    await watch.end();
+  });
+});
+
+describe("two tabs on one cutter", () => {
+  it("join changes of different parts", async () => {
+    const watch = await watched(browser, server.url);
+    const { page: one, path } = await newCutter(watch);
+    const two = await watch.page(path);
+    await typeFeed(one, "7.5");
+    await saved(one);
+    await two.locator('[data-part="thickness"]').click();
+    await two.getByLabel("Foam across the wire").first().fill("333");
+    await two.keyboard.press("Escape");
+    await saved(two);
+    expect(await sentence(two)).toContain("7.5 mm/s");
+    await one.reload();
+    expect(await sentence(one)).toMatch(/333 mm thick, at 7\.5 mm\/s/);
+    await watch.end();
+  });
+
+  it("ask when both changed one part, and can keep both", async () => {
+    const watch = await watched(browser, server.url);
+    const { page: one, path } = await newCutter(watch);
+    await one.getByLabel("Cutter's name").fill("Contested");
+    await saved(one);
+    const two = await watch.page(path);
+    // The second tab's save is held back until the first one's has landed.
+    let release = () => {};
+    const landed = new Promise<void>((resolve) => {
+      release = resolve;
+    });
+    await two.route("**/api/cutters/*", async (route) => {
+      if (route.request().method() === "PUT") await landed;
+      await route.continue();
+    });
+    const asked = two.waitForRequest((request) => request.method() === "PUT");
+    await typeFeed(two, "9");
+    await asked;
+    await typeFeed(one, "3");
+    await saved(one);
+    release();
+    const dialog = two.getByRole("dialog", { name: "Changed in two places" });
+    await dialog.waitFor();
+    expect(await dialog.innerText()).toContain("feed");
+    await dialog.getByRole("button", { name: /Keep both/ }).click();
+    await until(
+      () => sentence(two),
+      (text) => text.includes("3 mm/s"),
+      "theirs here",
+    );
+    await saved(two);
+    await two.goto(`${server.url}/cutters`);
+    await two.locator('[data-cutter="Contested, my version"] a').first().click();
+    await until(
+      () => sentence(two),
+      (text) => text.includes("9 mm/s"),
+      "mine kept",
+    );
+    await watch.end();
+  });
+});
+
+describe("nothing is lost", () => {
+  it("while the server is away: the desk says so, keeps the change over a reload, and saves it on its return", async () => {
+    const watch = await watched(browser, server.url);
+    const { page } = await newCutter(watch);
+    await saved(page);
+    await server.stop("SIGKILL");
+    await typeFeed(page, "8.25");
+    await until(
+      () => page.locator("[data-save]").getAttribute("data-save"),
+      (state) => state === "failed",
+      "says not saved",
+    );
+    await server.start();
+    await saved(page);
+    await page.reload();
+    expect(await sentence(page)).toContain("8.3 mm/s");
+    watch.forgive(/ERR_CONNECTION|Failed to load resource|fetch/);
+    await watch.end();
+  });
+
+  it("a tab that died before its save: the change is taken up on the next opening", async () => {
+    const watch = await watched(browser, server.url);
+    const { page, path } = await newCutter(watch);
+    await saved(page);
+    await page.route("**/api/cutters/*", (route) => (route.request().method() === "PUT" ? route.abort() : route.continue()));
+    await typeFeed(page, "2.5");
+    await page.close({ runBeforeUnload: false });
+    const again = await watch.page(path);
+    await until(
+      () => sentence(again),
+      (text) => text.includes("2.5 mm/s"),
+      "taken up",
+    );
+    await saved(again);
+    watch.forgive(/ERR_FAILED/);
+    await watch.end();
+  });
+});
+
+describe("guarding the door", () => {
+  const origin = () => ({ origin: server.url, "content-type": "application/json" });
+
+  it("sends a strict policy with every page and forbids framing", async () => {
+    const response = await fetch(`${server.url}/cutters`);
+    const policy = response.headers.get("content-security-policy") ?? "";
+    expect(policy).toContain("frame-ancestors 'none'");
+    expect(policy).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'(;|$)/);
+    expect(policy).not.toContain("unsafe-eval");
+    expect(response.headers.get("x-frame-options")).toBe("DENY");
+    expect(response.headers.get("x-powered-by")).toBeNull();
+  });
+
+  it("refuses changes from elsewhere, bodies that are too large, and names that are not its own", async () => {
+    const url = `${server.url}/api/cutters`;
+    const post = (headers: Record<string, string>, body: string) => fetch(url, { method: "POST", headers, body });
+    expect((await post({ "content-type": "application/json" }, "{}")).status).toBe(403);
+    expect((await post({ ...origin(), origin: "http://elsewhere.example" }, "{}")).status).toBe(403);
+    expect((await post(origin(), JSON.stringify({ design: { notes: "x".repeat(300_000) } }))).status).toBe(413);
+    const strange = await new Promise<number | undefined>((resolve) => {
+      httpRequest(url, { headers: { host: "elsewhere.example" } }, (answer) => {
+        answer.resume();
+        resolve(answer.statusCode);
+      }).end();
+    });
+    expect(strange).toBe(421);
+  });
+
+  it("answers faults with a code and path, never a stack", async () => {
+    const bad = await fetch(`${server.url}/api/cutters`, {
+      method: "POST",
+      headers: origin(),
+      body: JSON.stringify({ design: { format: "upwind-rod/design" } }),
+    });
+    expect(bad.status).toBe(422);
+    expect(await bad.text()).not.toMatch(/ at |node_modules/);
+    const missing = await fetch(`${server.url}/api/cutters/00000000-0000-4000-8000-000000000000`);
+    expect([missing.status, (await missing.json()).error.code]).toEqual([404, "not-found"]);
+    const odd = await fetch(`${server.url}/api/cutters/1;drop`);
+    expect([odd.status, (await odd.json()).error.path]).toEqual([422, "id"]);
+  });
+
+  it("says plainly that the port is taken, and that the data folder is open elsewhere", async () => {
+    const demo = (env: Record<string, string>) =>
+      spawnSync(process.execPath, ["scripts/start.mjs"], { env: { ...process.env, ...env }, encoding: "utf8", timeout: 60_000 });
+    const port = demo({ PORT: String(server.port), UPWIND_DATA: `${server.folder}-other` });
+    expect(port.status).toBe(1);
+    expect(port.stderr).toContain(`Port ${server.port} on 127.0.0.1 is taken`);
+    expect(port.stderr).not.toMatch(/\n\s+at /);
+    const folder = demo({ PORT: String(server.port + 1), UPWIND_DATA: server.folder });
+    expect(folder.status).not.toBe(0);
+    expect(folder.stderr).toContain("already open in another Upwind Rod");
+    expect(folder.stderr).not.toMatch(/\n\s+at /);
+  });
+});
+
+describe("accessibility", () => {
+  it.each(["light", "dark"] as const)("no serious fault on the list, the desk and a chooser in %s", async (colorScheme) => {
+    const watch = await watched(browser, server.url, { colorScheme });
+    const page = await watch.page("/cutters");
+    await page.waitForSelector("[data-cutter]");
+    expect(await seriousFaults(page)).toEqual([]);
+    await page.goto(`${server.url}/demo/limpet`);
+    await page.waitForSelector('[data-region="clean"]');
+    expect(await seriousFaults(page)).toEqual([]);
+    await page.keyboard.press("s");
+    await page.getByRole("dialog").waitFor();
+    await page.waitForTimeout(400);
+    expect(await seriousFaults(page)).toEqual([]);
+    await watch.end();
+  });
+});

@@ -1,0 +1,252 @@
+import { readFileSync } from "node:fs";
+import type { Browser } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { figures, launch, saved, until, verdict, watched } from "../helpers/browser";
+import { TestServer } from "../helpers/server";
+
+const server = new TestServer();
+let browser: Browser;
+beforeAll(async () => {
+  browser = await launch();
+  await server.start({ seed: true });
+});
+afterAll(async () => {
+  await browser.close();
+  await server.remove();
+});
+
+describe("a maker's first day", () => {
+  it("from the demo to a cutter of one's own, cured, tuned, kept over a restart, taken away and brought back", async () => {
+    const watch = await watched(browser, server.url, { acceptDownloads: true });
+    const page = await watch.page("/");
+
+    // The demo stands open: five cutters, each with its verdict in words.
+    await page.waitForSelector("[data-cutter]");
+    expect(await page.locator("[data-cutter]").count()).toBe(5);
+    expect((await page.locator("[data-cutter] [data-verdict]").allInnerTexts()).sort()).toEqual(["Clean", "Clean", "Drags", "Smokes", "Supply can't"]);
+
+    // A cutter from scratch.
+    await page.getByRole("button", { name: "New cutter" }).click();
+    await page.getByRole("menuitem", { name: /Hand bow/ }).click();
+    await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
+    await page.getByLabel("Cutter's name").fill("Bandstand bow");
+    await page.locator('[data-part="foam"]').click();
+    await page.getByRole("button", { name: /Extruded polystyrene sheet/ }).click();
+    await page.getByRole("textbox", { name: "Density" }).fill("2 lb/ft3");
+    await page.keyboard.press("Escape");
+    await page.locator('[data-part="supply"]').click();
+    await page.getByRole("button", { name: /wall brick/ }).click();
+    await page.keyboard.press("Escape");
+    await page.locator('[data-part="wire"]').click();
+    await page.getByLabel("Diameter or gauge").fill("20 awg");
+    await page.keyboard.press("Escape");
+
+    // 12 V over a short thick wire asks more than the plate gives.
+    await page.waitForSelector('[data-caution="overload"]');
+    expect(await page.locator('[data-caution="overload"]').innerText()).toContain("rated 5.00 A");
+    expect(await page.locator('[data-caution="under-wire"]').innerText()).toContain("at least 2.40 ohm");
+    expect(await verdict(page)).toBe("overload");
+
+    // The cure says what it changes, and does.
+    const cure = page.locator(".cures button:enabled", { hasText: /gauges? thinner/ });
+    await cure.click();
+    await until(
+      () => verdict(page),
+      (v) => v !== "overload",
+      "cured",
+    );
+    expect(await page.locator('[data-caution="overload"]').count()).toBe(0);
+
+    // What is then left has its own cures.
+    for (let i = 0; i < 3 && (await verdict(page)) !== "clean"; i++) {
+      const now = await verdict(page);
+      await page.locator(".cures button:enabled").first().click();
+      await until(
+        () => verdict(page),
+        (v) => v !== now,
+        "next cure",
+      );
+    }
+    expect(await verdict(page)).toBe("clean");
+
+    // Tune by keyboard: faster until it drags, then back.
+    const point = page.getByRole("slider", { name: /Working point/ });
+    await point.focus();
+    const before = await point.getAttribute("aria-valuetext");
+    for (let i = 0; i < 12 && (await verdict(page)) !== "drags"; i++) await page.keyboard.press("Shift+ArrowRight");
+    expect(await verdict(page)).toBe("drags");
+    expect(await point.getAttribute("aria-valuetext")).not.toBe(before);
+    await page.locator(".cures button:enabled", { hasText: "slower" }).click();
+    await until(
+      () => verdict(page),
+      (v) => v === "clean",
+      "clean again",
+    );
+    await point.focus();
+    await page.keyboard.press("ArrowUp");
+    const heat = () => page.locator('[data-part="control"]').innerText();
+    const raised = await heat();
+    await page.keyboard.press("Control+z");
+    await until(heat, (text) => text !== raised, "undone");
+    await page.keyboard.press("Control+y");
+    await until(heat, (text) => text === raised, "done again");
+
+    // Saved by itself: a reload and a restart of the server find the same figures.
+    await saved(page);
+    const mine = await figures(page);
+    const sentence = await page.locator(".sentence").innerText();
+    await page.reload();
+    expect(await figures(page)).toEqual(mine);
+    await server.stop();
+    await server.start();
+    watch.forgive(/ERR_CONNECTION_REFUSED/);
+    await page.reload();
+    expect(await figures(page)).toEqual(mine);
+    expect(await page.locator(".sentence").innerText()).toBe(sentence);
+
+    // Take it away, delete it, bring it back from the file: the same figures.
+    const download = page.waitForEvent("download");
+    await page.getByRole("link", { name: "Export" }).click();
+    const file = await (await download).path();
+    expect((await download).suggestedFilename()).toBe("bandstand-bow.upwind.json");
+    expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({ format: "upwind-rod/design", version: 1, name: "Bandstand bow" });
+    await page.getByRole("link", { name: "Cutters", exact: true }).click();
+    await page.getByRole("button", { name: "Delete Bandstand bow" }).click();
+    await until(
+      () => page.locator('[data-cutter="Bandstand bow"]').count(),
+      (n) => n === 0,
+      "put away",
+    );
+    await page.getByLabel("Design file").setInputFiles(file);
+    await page.locator('[data-cutter="Bandstand bow"] a').first().click();
+    await page.waitForSelector(".sentence");
+    expect(await figures(page)).toEqual(mine);
+    await watch.end();
+  });
+
+  it("rename, copy, delete with undo; a bad file is refused by path and changes nothing", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/cutters");
+    const names = () => page.locator("[data-cutter]").evaluateAll((rows) => rows.map((row) => row.getAttribute("data-cutter")).sort());
+    await page.getByRole("button", { name: "Copy Thimble" }).click();
+    await page.waitForSelector('[data-cutter="Thimble, copy"]');
+    await page.getByRole("button", { name: "Rename Thimble, copy" }).click();
+    await page.getByLabel("New name").fill("Thumb");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector('[data-cutter="Thumb"]');
+    const all = await names();
+    await page.getByRole("button", { name: "Delete Thumb" }).click();
+    await until(names, (now) => !now.includes("Thumb"), "gone");
+    await page.getByRole("button", { name: "Undo" }).click();
+    await until(names, (now) => JSON.stringify(now) === JSON.stringify(all), "back");
+
+    const bad = { format: "upwind-rod/design", version: 1, name: "Bad", kind: "bow", job: { foam: { family: "pvc", density_kg_m3: 30 } } };
+    await page.getByLabel("Design file").setInputFiles({ name: "bad.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(bad)) });
+    expect(await page.locator(".MuiAlert-root").innerText()).toMatch(/job\.foam\.family .*PVC foam must never be cut with a hot wire/);
+    await page
+      .getByLabel("Design file")
+      .setInputFiles({ name: "new.json", mimeType: "application/json", buffer: Buffer.from('{"format":"upwind-rod/design","version":9}') });
+    await until(
+      () => page.locator(".MuiAlert-root").innerText(),
+      (text) => /newer Upwind Rod/.test(text),
+      "newer refused kindly",
+    );
+    expect(await names()).toEqual(all);
+    await watch.end();
+  });
+});
+
+describe("the desk", () => {
+  it("drags the working point by mouse and by touch, within the window, and the map comes from a worker", async () => {
+    const watch = await watched(browser, server.url, { hasTouch: true });
+    const page = await watch.page("/demo/gatepost");
+    await page.waitForSelector('[data-region="clean"]');
+    expect(page.workers().length).toBe(1);
+    const box = await page.getByTestId("cutting-window").boundingBox();
+    if (!box) throw new Error("no window");
+    const place = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
+    expect(await verdict(page)).toBe("smokes");
+    await page.mouse.move(...place(0.2, 0.4));
+    await page.mouse.down();
+    await page.mouse.move(...place(0.6, 0.6), { steps: 8 });
+    await page.mouse.up();
+    expect(await verdict(page)).toBe("clean");
+    await page.mouse.move(...place(0.9, 0.95));
+    expect(await verdict(page)).toBe("clean");
+    await page.touchscreen.tap(...place(0.85, 0.7));
+    await until(
+      () => verdict(page),
+      (v) => v === "drags",
+      "touched",
+    );
+    // The dashed border is the end of the knob: the point cannot be dragged past it.
+    await page.mouse.move(...place(0.5, 0.5));
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width * 0.5, box.y - 300, { steps: 4 });
+    await page.mouse.up();
+    expect(await page.locator(".sentence").innerText()).toContain("PWM at 100 %");
+    await watch.end();
+  });
+
+  it("takes typed units, names a bad figure beside its field and keeps the old value", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/demo/long-tom");
+    await page.keyboard.press("v");
+    const field = page.getByLabel("Feed", { exact: true }).first();
+    await field.fill("4 s/in");
+    expect(await page.locator('[data-part="feed"]').innerText()).toContain("6.3 mm/s");
+    await field.fill("900 mm/s");
+    await page.getByText("feed must be from 0.05 mm/s to 500 mm/s").waitFor();
+    expect(await page.locator('[data-part="feed"]').innerText()).toContain("6.3 mm/s");
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: /: units,/ }).click();
+    expect(await page.locator('[data-part="feed"]').innerText()).toContain("4 s/in");
+    await page.reload();
+    expect(await page.locator('[data-figure="tension"]').innerText()).toMatch(/14\.6 lbf/);
+    await watch.end();
+  });
+
+  it("refuses foams and supplies that must never be used, with the reason, where they are chosen", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/demo/long-tom");
+    const sentence = await page.locator(".sentence").innerText();
+    await page.keyboard.press("f");
+    await page.getByRole("button", { name: /Polyurethane.*refused/ }).click();
+    expect(await page.getByRole("alert").innerText()).toContain("hydrogen cyanide");
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("s");
+    await page.getByRole("button", { name: /Rewound oven transformer.*refused/ }).click();
+    expect(await page.getByRole("alert").innerText()).toContain("kills");
+    await page.getByRole("textbox", { name: "Volts knob" }).fill("230");
+    await page.getByText("voltage must be from 0.1 V to 30 V").waitFor();
+    await page.keyboard.press("Escape");
+    expect(await page.locator(".sentence").innerText()).toBe(sentence);
+    await watch.end();
+  });
+
+  it("answers why, and the rod's parts open where they are set", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/demo/long-tom");
+    await page.getByRole("button", { name: "Why this kerf?" }).click();
+    await page.getByText("Trans. ASME 68 (1946)").waitFor();
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: /^Tension: / }).focus();
+    await page.keyboard.press("Enter");
+    await page.getByRole("dialog", { name: "What pulls it straight?" }).waitFor();
+    await watch.end();
+  });
+
+  it("fits: no sideways scrolling at 768 px, with long names", async () => {
+    const watch = await watched(browser, server.url, { viewport: { width: 768, height: 1024 } });
+    const page = await watch.page("/demo/marionette");
+    await page.getByLabel("Cutter's name").fill("The second-best motorised frame of the bandstand-and-buoys working party, 2nd ed");
+    const overflow = () => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+    expect(await overflow()).toBe(0);
+    await page.getByRole("button", { name: "Keep a copy" }).click();
+    await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
+    await page.goto(`${server.url}/cutters`);
+    await page.waitForSelector("[data-cutter]");
+    expect(await overflow()).toBe(0);
+    await watch.end();
+  });
+});

@@ -1,0 +1,101 @@
+import axe from "axe-core";
+import { type Browser, type BrowserContext, type BrowserContextOptions, chromium, type Locator, type Page } from "playwright-core";
+import { expect } from "vitest";
+
+/** Debian's Chromium, kept from calling home. */
+export function launch(): Promise<Browser> {
+  return chromium.launch({
+    executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium",
+    args: [
+      "--headless",
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+}
+
+/** Faults a page must not have: errors thrown or logged, and requests to anywhere but this server. */
+export class Watched {
+  readonly faults: string[] = [];
+  constructor(
+    readonly context: BrowserContext,
+    readonly base: string,
+  ) {}
+
+  async page(at = ""): Promise<Page> {
+    const page = await this.context.newPage();
+    page.on("pageerror", (error) => this.faults.push(error.message));
+    page.on("console", (message) => message.type() === "error" && !/status of 4(09|04|22)/.test(message.text()) && this.faults.push(message.text()));
+    page.on("request", (request) => !/^(data|blob):/.test(request.url()) && !request.url().startsWith(this.base) && this.faults.push(`asked ${request.url()}`));
+    await page.goto(`${this.base}${at}`);
+    return page;
+  }
+
+  /** Leaves out faults that the test itself caused, such as a server it stopped. */
+  forgive(caused: RegExp): void {
+    this.faults.splice(0, this.faults.length, ...this.faults.filter((fault) => !caused.test(fault)));
+  }
+
+  /** Ends the context and fails if any page met a fault. */
+  async end(): Promise<void> {
+    await this.context.close();
+    expect(this.faults).toEqual([]);
+  }
+}
+
+export async function watched(browser: Browser, base: string, options: BrowserContextOptions = {}): Promise<Watched> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
+  context.setDefaultTimeout(15_000);
+  return new Watched(context, base);
+}
+
+/** Waits until a locator's text or attribute satisfies a check. */
+export async function until<T>(read: () => Promise<T>, good: (value: T) => boolean, what: string): Promise<T> {
+  let last: T | undefined;
+  for (let i = 0; i < 150; i++) {
+    last = await read();
+    if (good(last)) return last;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`${what}: last seen ${JSON.stringify(last)}`);
+}
+
+export const savedMark = (page: Page): Locator => page.locator("[data-save]");
+/** Waits until the desk says that everything is on disk. */
+export const saved = (page: Page) =>
+  until(
+    () => savedMark(page).getAttribute("data-save"),
+    (state) => state === "saved",
+    "saved",
+  );
+export const verdict = (page: Page) => page.locator("h2[data-verdict]").getAttribute("data-verdict");
+
+/** The desk's figures, by name. */
+export async function figures(page: Page): Promise<Record<string, string>> {
+  const all = await page.locator("[data-figure]").all();
+  const pairs = await Promise.all(all.map(async (figure) => [await figure.getAttribute("data-figure"), (await figure.innerText()).trim()]));
+  return Object.fromEntries(pairs);
+}
+
+/** Serious and critical accessibility faults of the page as it stands. */
+export async function seriousFaults(page: Page): Promise<string[]> {
+  await page.evaluate(axe.source);
+  const violations = await page.evaluate(async () => {
+    const inPage = (
+      globalThis as unknown as {
+        axe: { run: () => Promise<{ violations: { id: string; impact: string; nodes: { html: string; failureSummary: string }[] }[] }> };
+      }
+    ).axe;
+    return (await inPage.run()).violations.map(({ id, impact, nodes }) => ({
+      id,
+      impact,
+      where: nodes.map((node) => `${node.html.slice(0, 160)} ${node.failureSummary.slice(0, 200)}`),
+    }));
+  });
+  return violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, where }) => `${id}: ${where.slice(0, 3).join(" | ")}`);
+}

@@ -1,0 +1,36 @@
+import type { Page } from "playwright-core";
+import { launch } from "./browser";
+import { TestServer } from "./server";
+
+/** One picture of each main view: name, address, and what to do before it is taken. */
+const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page: Page) => Promise<unknown> }[] = [
+  { name: "cutters", at: "/cutters" },
+  { name: "desk", at: "/demo/long-tom" },
+  { name: "desk-cures-dark", at: "/demo/gatepost", dark: true },
+  {
+    name: "desk-supply",
+    at: "/demo/limpet",
+    before: async (page) => {
+      await page.keyboard.press("s");
+      await page.getByRole("dialog").waitFor();
+    },
+  },
+];
+
+const server = new TestServer();
+await server.start({ seed: true });
+const browser = await launch();
+try {
+  for (const view of VIEWS) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: view.dark ? "dark" : "light" });
+    await page.goto(`${server.url}${view.at}`);
+    await page.waitForSelector('[data-region="clean"], [data-cutter]');
+    await view.before?.(page);
+    await page.waitForTimeout(600);
+    await page.screenshot({ path: `docs/screenshots/${view.name}.png` });
+    await page.close();
+  }
+} finally {
+  await browser.close();
+  await server.remove();
+}

@@ -1,0 +1,78 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import path from "node:path";
+
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const address = probe.address();
+      probe.close(() => (address && typeof address === "object" ? resolve(address.port) : reject(new Error("no port"))));
+    });
+  });
+}
+
+/** The built app on a free loopback port, over a data folder of its own that outlives restarts. */
+export class TestServer {
+  readonly folder = mkdtempSync(path.join(tmpdir(), "upwind-e2e-"));
+  private child: ChildProcess | null = null;
+  private log = "";
+  port = 0;
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async start(options: { seed?: boolean; folder?: string } = {}): Promise<void> {
+    this.port ||= await freePort();
+    const next = path.resolve("node_modules/next/dist/bin/next");
+    this.child = spawn(process.execPath, [next, "start", "-H", "127.0.0.1", "-p", String(this.port)], {
+      env: {
+        ...process.env,
+        NODE_ENV: "production",
+        NEXT_TELEMETRY_DISABLED: "1",
+        UPWIND_DATA: options.folder ?? this.folder,
+        UPWIND_SEED: options.seed ? "demo" : "",
+      },
+      stdio: ["ignore", "pipe", "pipe"],
+    });
+    this.child.stdout?.on("data", (chunk) => {
+      this.log += chunk;
+    });
+    this.child.stderr?.on("data", (chunk) => {
+      this.log += chunk;
+    });
+    for (let i = 0; i < 300; i++) {
+      if (this.child.exitCode !== null) throw new Error(`the server ended:\n${this.log}`);
+      const up = await fetch(`${this.url}/api/cutters`).then(
+        (response) => response.ok,
+        () => false,
+      );
+      if (up) return;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error(`the server did not answer:\n${this.log}`);
+  }
+
+  /** Everything the server printed so far. */
+  get output(): string {
+    return this.log;
+  }
+
+  async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<void> {
+    const child = this.child;
+    this.child = null;
+    if (!child || child.exitCode !== null) return;
+    const ended = new Promise((resolve) => child.once("exit", resolve));
+    child.kill(signal);
+    await ended;
+  }
+
+  async remove(): Promise<void> {
+    await this.stop();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
