@@ -54,6 +54,15 @@ function writeStamp(name, value) {
   writeFileSync(stampFile(name), value);
 }
 
+/** Whether node_modules already holds every package asked for, in its exact version: somebody installed by hand. */
+function holdsEverything() {
+  const { dependencies, devDependencies } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8"));
+  return Object.entries({ ...dependencies, ...devDependencies }).every(([name, version]) => {
+    const file = path.join(root, "node_modules", name, "package.json");
+    return existsSync(file) && JSON.parse(readFileSync(file, "utf8")).version === version.replace(/^[^\d]*/, "");
+  });
+}
+
 /**
  * Installs the packages of the lock file unless they are there already. Everything it says goes to standard error. Not `npm ci`: where npm records no
  * addresses, its lock leaves out other platforms' optional packages, and `ci` then calls the lock out of step.
@@ -61,6 +70,10 @@ function writeStamp(name, value) {
 export function install() {
   const wanted = hashOf(["package.json", "package-lock.json"]);
   if (readStamp("install") === wanted) return;
+  if (holdsEverything()) {
+    writeStamp("install", wanted);
+    return;
+  }
   process.stderr.write("Installing packages (once)...\n");
   const result = run("npm", ["install", "--no-save", "--no-audit", "--no-fund"], { quiet: true });
   if (!result.ok) giveUp(`The packages could not be installed:\n${result.output.slice(-3000)}`);
