@@ -6,8 +6,11 @@ import { JUDGEMENT } from "@/core/constants";
 import { CAUTION_RULES } from "@/core/design/cautions";
 import { LIMITS } from "@/core/design/limits";
 import { ALLOYS } from "@/core/materials/alloys";
+import { CELLS } from "@/core/materials/batteries";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS } from "@/core/materials/foams";
+import { STRENGTHS } from "@/core/materials/strength";
 import { COPPER } from "@/core/models/circuit";
+import type { Table } from "@/core/numerics/interpolate";
 import type { Source } from "@/core/provenance";
 import { RELATIONS } from "@/core/relations";
 
@@ -15,6 +18,8 @@ const cell = (text: string) => text.replaceAll("|", "\\|");
 const row = (...cells: (string | number)[]) => `| ${cells.map((text) => cell(String(text))).join(" | ")} |`;
 const table = (head: string[], rows: string[]) => [row(...head), row(...head.map(() => "---")), ...rows].join("\n");
 const standing = (source: Source) => `${source.standing}: ${source.source}${source.note ? ` (${source.note})` : ""}`;
+
+const pairs = (rows: Table) => rows.map(([x, y]) => `${x}: ${y}`).join(", ");
 
 function sources(): string {
   const head = ["what", "value", "unit", "where it comes from"];
@@ -75,6 +80,22 @@ ${foams.join("\n\n")}
 ${table(
   ["material", "why"],
   FORBIDDEN_FOAMS.map((f) => row(f.name, f.why)),
+)}
+
+## Strength of wires
+
+Working limit: half the proof stress at working temperature (this project's choice).
+
+${table(
+  ["alloy", "proof stress, annealed", "proof stress, spring temper", "modulus, GPa", "where it comes from"],
+  Object.entries(STRENGTHS).map(([id, s]) => row(id, pairs(s.annealed), s.spring ? pairs(s.spring) : "", s.youngPa / 1e9, standing(s))),
+)}
+
+## Battery cells
+
+${table(
+  ["chemistry", "open-circuit volts by charge", "floor, V", "ohm x Ah", "where it comes from"],
+  Object.entries(CELLS).map(([id, cell]) => row(id, pairs(cell.emfV), cell.floorV, cell.ohmAh, standing(cell))),
 )}
 
 ## Cautions

@@ -1,38 +1,13 @@
 import { z } from "zod";
-import { controlSchema, figure, foamSchema, leadsSchema, parseOrThrow, supplySchema, wireSchema } from "@/core/design/schema";
-import { CoreError, type Warning } from "@/core/errors";
+import { controlSchema, figure, foamSchema, leadsSchema, supplySchema, wireSchema } from "@/core/design/schema";
+import { CoreError } from "@/core/errors";
 import { resolveFoam } from "@/core/materials/foams";
 import { type BareWireState, bareWireAtTemperature, bareWireDriven } from "@/core/models/bareWire";
-import { solveCircuit } from "@/core/models/circuit";
-import { type CutState, cutAtCurrent, cutAtPower } from "@/core/models/cut";
+import { batteryRun, type CircuitInput, fuseAdvice, solveCircuit } from "@/core/models/circuit";
+import { cutAtCurrent, cutAtPower } from "@/core/models/cut";
 import { massKgPerM, resistanceOhmPerM, resolveWire, wireTemperatureWarnings } from "@/core/models/wire";
-
-/** One verb of the headless door: a JSON value in, a JSON value out. */
-export interface Verb {
-  name: string;
-  summary: string;
-  example: unknown;
-  run: (input: unknown, prefix: string) => unknown;
-}
-
-function verb<T extends z.ZodType>(name: string, summary: string, schema: T, example: z.input<T>, run: (input: z.output<T>) => unknown): Verb {
-  return { name, summary, example, run: (input, prefix) => run(parseOrThrow(schema, input, prefix)) };
-}
-
-/** Adds `warnings` only where there are some. */
-function withWarnings<T extends object>(answer: T, warnings: Warning[]): T & { warnings?: Warning[] } {
-  return warnings.length > 0 ? { ...answer, warnings } : answer;
-}
-
-const exactlyOne =
-  (...keys: string[]) =>
-  (input: Record<string, unknown>, ctx: z.core.$RefinementCtx) => {
-    if (keys.filter((key) => input[key] !== undefined).length !== 1) {
-      ctx.issues.push({ code: "custom", message: `give exactly one of ${keys.join(", ")}`, path: [], params: { code: "conflict" }, input: undefined });
-    }
-  };
-
-const ambient = figure("ambient_C").default(20);
+import { ENGINE_VERBS } from "./engineVerbs";
+import { ambient, circuitFields, cutFields, exactlyOne, type Verb, verb, withWarnings } from "./verb";
 
 const wireVerb = verb(
   "wire",
@@ -86,16 +61,6 @@ const airVerb = verb(
     return withWarnings({ ...bareFields(state), iterations: state.iterations }, state.warnings);
   },
 );
-
-const cutFields = (state: CutState) => ({
-  kerf_mm: state.kerfM * 1000,
-  maxFeed_mm_s: state.maxFeedMPerS * 1000,
-  feedRatio: state.feedRatio,
-  wireTemperature_C: state.wireC,
-  drag_N_per_m: state.dragNPerM,
-  power_W_per_m: state.powerWPerM,
-  verdict: state.verdict,
-});
 
 const cutVerb = verb(
   "cut",
@@ -157,7 +122,7 @@ const circuitVerb = verb(
   },
   (input) => {
     const wire = resolveWire(input.wire);
-    const answer = solveCircuit({
+    const circuit: CircuitInput = {
       wire,
       lengthM: input.length_mm / 1000,
       supply: input.supply,
@@ -170,31 +135,24 @@ const circuitVerb = verb(
         feedMPerS: input.cutting.feed_mm_s / 1000,
         widthM: input.cutting.width_mm / 1000,
       },
-    });
+    };
+    const answer = solveCircuit(circuit);
+    const run = input.supply.kind === "battery" ? batteryRun(circuit) : undefined;
+    const { fuseA, leadRatingA, leadGaugeAwg } = fuseAdvice(answer.supplyCurrentA, input.leads?.gauge_awg);
     return withWarnings(
       {
-        current_A: answer.currentA,
-        onCurrent_A: answer.onCurrentA,
-        wireVoltage_V: answer.wireVoltageV,
-        wirePower_W: answer.wirePowerW,
-        power_W_per_m: answer.powerWPerM,
-        wireTemperature_C: answer.wireC,
-        hotResistance_ohm: answer.hotOhm,
-        coldResistance_ohm: answer.coldOhm,
-        supplyCurrent_A: answer.supplyCurrentA,
-        inrush_A: answer.inrushA,
-        leadLoss_W: answer.leadLossW,
-        state: answer.state,
-        iterations: answer.iterations,
-        residual_A: answer.residualA,
-        ...(answer.cut ? { cut: cutFields(answer.cut) } : {}),
+        ...circuitFields(answer),
+        fuse_A: fuseA,
+        leadRating_A: leadRatingA,
+        leadGauge_awg: leadGaugeAwg,
+        ...(run && Number.isFinite(run.runTimeS) ? { runTime_s: run.runTimeS, fade: run.fade, endedBy: run.endedBy } : {}),
       },
       answer.warnings,
     );
   },
 );
 
-const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb];
+const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...ENGINE_VERBS];
 
 const helpVerb: Verb = {
   name: "help",

@@ -1,9 +1,12 @@
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
+import { AXIAL } from "./models/axial";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
-import { LEAD_RESISTANCE, OHMS_LAW, PWM_LAW } from "./models/circuit";
+import { LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
-import { LAG } from "./models/lag";
+import { DWELL, LAG } from "./models/lag";
+import { HOT_TENSION, PITCH } from "./models/tension";
+import { WARM_UP } from "./models/warmup";
 import { WIRE_RESISTANCE } from "./models/wire";
 import type { Relation } from "./provenance";
 
@@ -16,10 +19,16 @@ export const RELATIONS: readonly Relation[] = [
   BARE_WIRE_BALANCE,
   OHMS_LAW,
   PWM_LAW,
+  PHASE_LAW,
   LEAD_RESISTANCE,
   MOVING_LINE_SOURCE,
   TOP_FEED,
   KERF_GAP,
   DRAG,
   LAG,
+  DWELL,
+  AXIAL,
+  WARM_UP,
+  HOT_TENSION,
+  PITCH,
 ];

@@ -128,35 +128,81 @@ const voltage = z.unknown().transform((value, ctx): number => {
   return parsed(figure("voltage_V"), value, ctx);
 });
 
-const supplyUnion = z.discriminatedUnion(
-  "kind",
-  [
-    z.strictObject({ kind: z.literal("dc"), voltage_V: voltage, maxCurrent_A: figure("maxCurrent_A"), internal_ohm: figure("internal_ohm").optional() }),
-    z.strictObject({
-      kind: z.literal("bench"),
-      voltage_V: voltage,
-      current_A: figure("maxCurrent_A"),
-      maxVoltage_V: voltage.optional(),
-      maxCurrent_A: figure("maxCurrent_A").optional(),
-    }),
-  ],
-  { error: "kind must be one of dc, bench" },
-);
-export type SupplySpec = z.output<typeof supplyUnion>;
-export const supplySchema = z.unknown().transform((value, ctx): SupplySpec => {
-  const kind = value !== null && typeof value === "object" && "kind" in value ? value.kind : undefined;
-  const why = typeof kind === "string" ? LETHAL_SUPPLIES[kind]?.why : undefined;
-  if (why) {
-    fail(ctx, "lethal", why, ["kind"]);
-    return z.NEVER;
-  }
-  return parsed(supplyUnion, value, ctx);
+const dcSupply = z.strictObject({
+  kind: z.literal("dc"),
+  voltage_V: voltage,
+  maxCurrent_A: figure("maxCurrent_A"),
+  internal_ohm: figure("internal_ohm").optional(),
 });
+const benchSupply = z.strictObject({
+  kind: z.literal("bench"),
+  voltage_V: voltage,
+  current_A: figure("maxCurrent_A"),
+  maxVoltage_V: voltage.optional(),
+  maxCurrent_A: figure("maxCurrent_A").optional(),
+});
+const batterySupply = z.strictObject({
+  kind: z.literal("battery"),
+  chemistry: z.enum(["lead-acid", "lithium-ion", "nimh", "alkaline"], { error: "must be one of lead-acid, lithium-ion, nimh, alkaline" }),
+  cells: figure("cells").int({ error: "must be a whole number from 1 to 50" }),
+  capacity_Ah: figure("capacity_Ah"),
+  stateOfCharge: figure("stateOfCharge").optional(),
+  internal_ohm: figure("internal_ohm").optional(),
+});
+const transformerSupply = z.strictObject({
+  kind: z.literal("transformer"),
+  voltage_Vrms: z.unknown().transform((value, ctx): number => {
+    if (typeof value === "number" && value > LIMITS.voltage_Vrms.max) {
+      fail(
+        ctx,
+        "lethal",
+        `must be a number from ${LIMITS.voltage_Vrms.min} to ${LIMITS.voltage_Vrms.max} V: above that alternating current on a bare wire can kill, and it is refused, not computed`,
+      );
+      return z.NEVER;
+    }
+    return parsed(figure("voltage_Vrms"), value, ctx);
+  }),
+  rating_VA: figure("rating_VA"),
+  internal_ohm: figure("internal_ohm").optional(),
+});
+const kindsError = (kinds: string) => ({ error: `kind must be one of ${kinds}` });
 
+/** Parses a supply with a union after refusing the ones that kill by name. */
+const refusingLethal = <T extends z.ZodType>(union: T) =>
+  z.unknown().transform((value, ctx): z.output<T> => {
+    const kind = value !== null && typeof value === "object" && "kind" in value ? value.kind : undefined;
+    const why = typeof kind === "string" ? LETHAL_SUPPLIES[kind]?.why : undefined;
+    if (why) {
+      fail(ctx, "lethal", why, ["kind"]);
+      return z.NEVER;
+    }
+    return parsed(union, value, ctx);
+  });
+
+/** Supplies a saved design may have. */
+const designSupply = refusingLethal(z.discriminatedUnion("kind", [dcSupply, benchSupply], kindsError("dc, bench")));
+/** Every supply the core solves. */
+export const supplySchema = refusingLethal(
+  z.discriminatedUnion("kind", [dcSupply, benchSupply, batterySupply, transformerSupply], kindsError("dc, bench, battery, transformer")),
+);
+
+const directControl = z.strictObject({ kind: z.literal("direct") });
+const pwmControl = z.strictObject({ kind: z.literal("pwm"), duty: figure("duty") });
+/** Controls a saved design may have. */
+const designControl = z.discriminatedUnion("kind", [directControl, pwmControl], kindsError("direct, pwm"));
+/** Every control the core solves. */
 export const controlSchema = z.discriminatedUnion(
   "kind",
-  [z.strictObject({ kind: z.literal("direct") }), z.strictObject({ kind: z.literal("pwm"), duty: figure("duty") })],
-  { error: "kind must be one of direct, pwm" },
+  [
+    directControl,
+    pwmControl,
+    z.strictObject({ kind: z.literal("phase"), delay_deg: figure("delay_deg") }),
+    z.strictObject({ kind: z.literal("buck"), voltage_V: figure("voltage_V"), efficiency: figure("efficiency").optional() }),
+    z.strictObject({ kind: z.literal("rheostat"), ohm: figure("rheostat_ohm") }),
+    z.strictObject({ kind: z.literal("tap"), fraction: figure("fraction") }),
+    z.strictObject({ kind: z.literal("clip"), live_mm: figure("length_mm") }),
+  ],
+  kindsError("direct, pwm, phase, buck, rheostat, tap, clip"),
 );
 
 export const leadsSchema = z.strictObject({
@@ -193,8 +239,8 @@ export const designSchema = z.strictObject({
     maxKerf_mm: figure("maxKerf_mm").default(2.5),
   }),
   wire: z.strictObject({ ...wireFields, length_mm: figure("length_mm") }).superRefine(oneSize),
-  supply: supplySchema,
-  control: controlSchema,
+  supply: designSupply,
+  control: designControl,
   leads: leadsSchema.optional(),
   tension: z.strictObject({
     device: z.enum(TENSION_DEVICES, { error: `must be one of ${TENSION_DEVICES.join(", ")}` }),

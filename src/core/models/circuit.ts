@@ -1,6 +1,8 @@
 import { JUDGEMENT } from "../constants";
 import { CoreError, type Warning } from "../errors";
+import { CELLS, type Chemistry } from "../materials/batteries";
 import { awgDiameterMm } from "../materials/gauges";
+import { interpolate } from "../numerics/interpolate";
 import { bracketedRoot, expandUntilPositive } from "../numerics/rootFinding";
 import type { Relation } from "../provenance";
 import { bareLossWPerM, HOTTEST_C } from "./bareWire";
@@ -13,10 +15,26 @@ export const COPPER = { resistivityOhmM: 0.0172e-6, perKelvin: 0.00393 } as cons
 /** What the maker plugs in. Volts and amperes as on the plate; a bench supply's are its two knobs. */
 export type Supply =
   | { kind: "dc"; voltage_V: number; maxCurrent_A: number; internal_ohm?: number | undefined }
-  | { kind: "bench"; voltage_V: number; current_A: number };
+  | { kind: "bench"; voltage_V: number; current_A: number }
+  | {
+      kind: "battery";
+      chemistry: Chemistry;
+      cells: number;
+      capacity_Ah: number;
+      stateOfCharge?: number | undefined;
+      internal_ohm?: number | undefined;
+    }
+  | { kind: "transformer"; voltage_Vrms: number; rating_VA: number; internal_ohm?: number | undefined };
 
-/** What turns the heat up and down. */
-export type Control = { kind: "direct" } | { kind: "pwm"; duty: number };
+/** What turns the heat up and down. Phase delay and taps belong to a transformer; PWM and buck want direct current. */
+export type Control =
+  | { kind: "direct" }
+  | { kind: "pwm"; duty: number }
+  | { kind: "phase"; delay_deg: number }
+  | { kind: "buck"; voltage_V: number; efficiency?: number | undefined }
+  | { kind: "rheostat"; ohm: number }
+  | { kind: "tap"; fraction: number }
+  | { kind: "clip"; live_mm: number };
 
 export interface Leads {
   gauge_awg: number;
@@ -59,6 +77,8 @@ export interface CircuitAnswer {
   /** rush into the cold wire */
   inrushA: number;
   leadLossW: number;
+  /** heat in a rheostat or converter */
+  controlLossW: number;
   state: CircuitState;
   cut: CutState | undefined;
   iterations: number;
@@ -105,25 +125,146 @@ export function leadsOhm(leads: Leads | undefined, ambientC: number): number {
   return 2 * leads.oneWay_m * perM + (leads.joint_ohm ?? 0);
 }
 
-/** Most current the supply gives before it trips or limits, A. */
-export function supplyLimitA(supply: Supply): number {
-  return supply.kind === "bench" ? supply.current_A : supply.maxCurrent_A;
+export const PHASE_LAW: Relation = {
+  id: "phase",
+  title: "Phase-angle control",
+  formula: "V_rms/V = sqrt(1 - a/pi + sin(2a)/(2 pi))",
+  words: "A dimmer lets each half-wave through from its delay angle on; most of the change sits in the middle of the knob.",
+  range: "full-wave, resistive load, 0 <= a <= 180 degrees",
+  standing: "published",
+  source: "root mean square of a sine chopped at its delay angle",
+};
+
+/** Share of the rms voltage left by a delay angle in degrees. See {@link PHASE_LAW}. */
+export function phaseShare(delayDeg: number): number {
+  const a = (delayDeg * Math.PI) / 180;
+  return Math.sqrt(Math.max(0, 1 - a / Math.PI + Math.sin(2 * a) / (2 * Math.PI)));
 }
 
+/** Open-circuit volts of a supply: plate, knob, charge or secondary. */
+export function supplyEmfV(supply: Supply): number {
+  if (supply.kind === "battery") return supply.cells * interpolate(CELLS[supply.chemistry].emfV, supply.stateOfCharge ?? 1).y;
+  return supply.kind === "transformer" ? supply.voltage_Vrms : supply.voltage_V;
+}
+
+/** Most current the supply gives before it trips or limits, A. A battery has none: it must be fused. */
+export function supplyLimitA(supply: Supply): number {
+  switch (supply.kind) {
+    case "dc":
+      return supply.maxCurrent_A;
+    case "bench":
+      return supply.current_A;
+    case "battery":
+      return Number.POSITIVE_INFINITY;
+    case "transformer":
+      return supply.rating_VA / supply.voltage_Vrms;
+  }
+}
+
+/** Ohms inside the supply. A battery's default goes with its cells and shrinks with its capacity. */
 export function supplyOhm(supply: Supply): number {
-  return supply.kind === "dc" ? (supply.internal_ohm ?? 0) : 0;
+  if (supply.kind === "bench") return 0;
+  if (supply.internal_ohm !== undefined) return supply.internal_ohm;
+  return supply.kind === "battery" ? (supply.cells * CELLS[supply.chemistry].ohmAh) / supply.capacity_Ah : 0;
 }
 
 export function dutyOf(control: Control): number {
   return control.kind === "pwm" ? control.duty : 1;
 }
 
-/** Current while the switch is on, into so many ohms outside the supply. */
-function onCurrent(supply: Supply, loadOhm: number): { amperes: number; limited: boolean } {
-  const free = supply.voltage_V / (loadOhm + supplyOhm(supply));
-  if (supply.kind === "bench" && free > supply.current_A) return { amperes: supply.current_A, limited: true };
-  return { amperes: free, limited: false };
+/** Why a control cannot work on a supply, or undefined. */
+export function mismatch(supply: Supply, control: Control): string | undefined {
+  const alternating = supply.kind === "transformer";
+  if (!alternating && (control.kind === "phase" || control.kind === "tap")) {
+    return `control.kind ${control.kind} needs a transformer: ${control.kind === "phase" ? "on direct current a dimmer never switches off" : "only a winding has taps"}`;
+  }
+  if (alternating && (control.kind === "pwm" || control.kind === "buck"))
+    return `control.kind ${control.kind} needs direct current: a transformer gives alternating`;
+  return undefined;
 }
+
+/** What supply and control drive into so many ohms of leads, spring and wire. */
+interface Drive {
+  /** while the switch is on */
+  onA: number;
+  rmsA: number;
+  supplyA: number;
+  limited: boolean;
+  controlLossW: number;
+}
+
+function drive(supply: Supply, control: Control, loadOhm: number): Drive {
+  const emf = supplyEmfV(supply);
+  const inside = supplyOhm(supply);
+  const plain = (volts: number, series: number): Drive => {
+    const free = volts / (loadOhm + series);
+    const limited = supply.kind === "bench" && free > supply.current_A;
+    const amperes = limited ? supply.current_A : free;
+    return { onA: amperes, rmsA: amperes, supplyA: amperes, limited, controlLossW: 0 };
+  };
+  switch (control.kind) {
+    case "direct":
+    case "clip":
+      return plain(emf, inside);
+    case "pwm": {
+      const on = plain(emf, inside);
+      return { ...on, rmsA: on.onA * Math.sqrt(control.duty) };
+    }
+    case "rheostat": {
+      const through = plain(emf, inside + control.ohm);
+      return { ...through, controlLossW: through.rmsA ** 2 * control.ohm };
+    }
+    case "tap":
+      return plain(emf * control.fraction, inside * control.fraction ** 2);
+    case "phase": {
+      const through = plain(emf * phaseShare(control.delay_deg), inside);
+      return through;
+    }
+    case "buck":
+      return buckDrive(supply, control, emf, inside, loadOhm);
+  }
+}
+
+/** A buck converter holds its output where its input lets it; what it draws follows from the power. */
+function buckDrive(supply: Supply, control: Extract<Control, { kind: "buck" }>, emf: number, inside: number, loadOhm: number): Drive {
+  const efficiency = control.efficiency ?? BUCK_EFFICIENCY;
+  const input = (outV: number) => {
+    // P/eff = I (E - I R): the smaller root, undefined beyond the most the supply can hand over.
+    const power = outV ** 2 / loadOhm / efficiency;
+    const square = emf * emf - 4 * inside * power;
+    if (square < 0) return undefined;
+    const amperes = inside === 0 ? power / emf : (emf - Math.sqrt(square)) / (2 * inside);
+    // It only steps down: its input must stay at or above its output.
+    return emf - amperes * inside >= outV ? amperes : undefined;
+  };
+  const limitA = supply.kind === "bench" ? supply.current_A : Number.POSITIVE_INFINITY;
+  const wanted = input(control.voltage_V);
+  let outV = control.voltage_V;
+  let amperes = wanted;
+  if (amperes === undefined || amperes > limitA) {
+    let lo = 0;
+    let hi = control.voltage_V;
+    for (let i = 0; i < 60; i++) {
+      const mid = (lo + hi) / 2;
+      const tried = input(mid);
+      if (tried !== undefined && tried <= limitA) lo = mid;
+      else hi = mid;
+    }
+    outV = lo;
+    amperes = input(lo) ?? 0;
+  }
+  const wireA = outV / loadOhm;
+  return {
+    onA: wireA,
+    rmsA: wireA,
+    supplyA: amperes,
+    limited: wanted !== undefined && wanted > limitA,
+    controlLossW: (wireA * outV * (1 - efficiency)) / efficiency,
+  };
+}
+
+/** Usual efficiency of a small buck module (common practice). */
+const BUCK_EFFICIENCY = 0.92;
 
 /** The wire with its bare part at a temperature: the rms current that holds it there, and its ohms along bare and cutting lengths. */
 function wireAt(input: CircuitInput, bareC: number) {
@@ -136,6 +277,17 @@ function wireAt(input: CircuitInput, bareC: number) {
   return { currentA, ohm, kerf };
 }
 
+/** The input with its wire cut down to what a sliding clip leaves live. */
+function withLiveLength(input: CircuitInput): CircuitInput {
+  if (input.control.kind !== "clip") return input;
+  const liveM = input.control.live_mm / 1000;
+  if (liveM > input.lengthM)
+    throw new CoreError("out-of-range", "control.live_mm", `control.live_mm must be at most the wire's length (${input.lengthM * 1000} mm)`);
+  if (input.cutting && input.cutting.widthM > liveM)
+    throw new CoreError("out-of-range", "control.live_mm", `control.live_mm must be at least the foam's width (${input.cutting.widthM * 1000} mm)`);
+  return { ...input, lengthM: liveM };
+}
+
 /**
  * Solves supply, control, leads and wire together with the wire's temperature.
  *
@@ -143,20 +295,21 @@ function wireAt(input: CircuitInput, bareC: number) {
  * `current-limited` when a bench supply's current knob rules, `too-cold` when the wire cannot do the job: in air it stays below the
  * collapse temperature (108 degC, polystyrene, when no foam is named), or in the cut the feed passes the top feed.
  */
-export function solveCircuit(input: CircuitInput): CircuitAnswer {
+export function solveCircuit(whole: CircuitInput): CircuitAnswer {
+  const input = withLiveLength(whole);
   const { wire, supply, control, ambientC } = input;
-  const duty = dutyOf(control);
+  const trouble = mismatch(supply, control);
+  if (trouble) throw new CoreError("conflict", "control.kind", trouble);
   const outsideOhm = leadsOhm(input.leads, ambientC) + (input.springOhm ?? 0);
   const coldOhm = resistanceOhmPerM(wire, ambientC) * input.lengthM;
-  const share = Math.sqrt(duty);
 
   // Solved in the bare wire's temperature: the current that holds it there is explicit, the current the supply drives is explicit.
   const surplus = (bareC: number) => {
     const wireNow = wireAt(input, bareC);
-    return wireNow.currentA - onCurrent(supply, outsideOhm + wireNow.ohm).amperes * share;
+    return wireNow.currentA - drive(supply, control, outsideOhm + wireNow.ohm).rmsA;
   };
   let root = { x: ambientC, iterations: 0, residual: 0 };
-  if (share > 0) {
+  if (drive(supply, control, outsideOhm + coldOhm).rmsA > 0) {
     const bracket = expandUntilPositive(surplus, ambientC, 100, HOTTEST_C);
     if (!bracket) throw new CoreError("no-solution", "length_mm", "the wire would be vapour: no temperature below 8000 degC balances this supply");
     root = bracketedRoot(surplus, bracket.below, bracket.above, 1e-9);
@@ -164,25 +317,25 @@ export function solveCircuit(input: CircuitInput): CircuitAnswer {
   const wireC = root.x;
   const hot = wireAt(input, wireC);
   const currentA = hot.currentA;
-  const on = onCurrent(supply, outsideOhm + hot.ohm);
+  const driven = drive(supply, control, outsideOhm + hot.ohm);
 
   const warnings: Warning[] = wireTemperatureWarnings(wire, wireC);
   const cutting = input.cutting;
   const cut = cutting && hot.kerf ? cutAtPower(cutting.pair, cutting.feedMPerS, hot.kerf.powerWPerM, cutting.acceptedKerfM) : undefined;
   const limitA = supplyLimitA(supply);
-  const inrushA = supply.voltage_V / (coldOhm + outsideOhm + supplyOhm(supply));
+  const inrushA = coldRush(supply, control, coldOhm + outsideOhm);
 
   let state: CircuitState = "ok";
   const coolest = cutting?.pair.foam.collapseC ?? COOLEST_USEFUL_C;
-  if (supply.kind === "dc" && on.amperes > limitA * (1 + 1e-9)) {
+  if (supply.kind !== "bench" && driven.supplyA > limitA * (1 + 1e-9)) {
     state = "overload";
     warnings.push({
       code: "supply-overload",
-      message: `the supply is rated ${limitA} A and would be asked for ${on.amperes.toFixed(2)} A: it trips, sags or burns out; the figures are what would flow if it held`,
+      message: `the supply is rated ${limitA} A and would be asked for ${driven.supplyA.toFixed(2)} A: it trips, sags or burns out; the figures are what would flow if it held`,
     });
   } else if (wireC < coolest || (cutting && (!cut || cut.feedRatio >= 1))) state = "too-cold";
-  else if (on.limited) state = "current-limited";
-  if (supply.kind === "dc" && state !== "overload" && inrushA > limitA) {
+  else if (driven.limited) state = "current-limited";
+  if (supply.kind !== "bench" && state !== "overload" && inrushA > limitA) {
     warnings.push({
       code: "cold-inrush",
       message: `the cold wire would draw ${inrushA.toFixed(2)} A at switch-on, above the plate's ${limitA} A: a touchy supply may trip before the wire is warm`,
@@ -190,7 +343,7 @@ export function solveCircuit(input: CircuitInput): CircuitAnswer {
   }
   return {
     currentA,
-    onCurrentA: on.amperes,
+    onCurrentA: driven.onA,
     wireVoltageV: currentA * hot.ohm,
     wirePowerW: currentA * currentA * hot.ohm,
     powerWPerM: (currentA * currentA * hot.ohm) / input.lengthM,
@@ -198,7 +351,8 @@ export function solveCircuit(input: CircuitInput): CircuitAnswer {
     hotOhm: hot.ohm,
     coldOhm,
     leadsOhm: outsideOhm,
-    supplyCurrentA: on.amperes,
+    supplyCurrentA: driven.supplyA,
+    controlLossW: driven.controlLossW,
     inrushA,
     leadLossW: currentA * currentA * leadsOhm(input.leads, ambientC),
     state,
@@ -209,6 +363,12 @@ export function solveCircuit(input: CircuitInput): CircuitAnswer {
   };
 }
 
+/** Current the supply meets in the first moment, with the wire cold. */
+function coldRush(supply: Supply, control: Control, coldLoadOhm: number): number {
+  const rush = drive(supply, control, coldLoadOhm);
+  return supply.kind === "bench" ? supplyEmfV(supply) / coldLoadOhm : Math.max(rush.supplyA, control.kind === "pwm" ? rush.onA : 0);
+}
+
 /** Polystyrene's collapse temperature: below it nothing here is a foam cutter. */
 const COOLEST_USEFUL_C = 108;
 
@@ -217,20 +377,86 @@ export type HeatKnob = "duty" | "voltage" | "none";
 
 export function heatKnob(supply: Supply, control: Control): HeatKnob {
   if (control.kind === "pwm") return "duty";
-  return supply.kind === "bench" ? "voltage" : "none";
+  return supply.kind === "bench" && control.kind === "direct" ? "voltage" : "none";
 }
 
 /** Fewest ohms this supply's plate stands: V/I. "At least", not "at most". */
 export function leastOhm(supply: Supply): number {
-  return supply.voltage_V / supplyLimitA(supply);
+  return supplyEmfV(supply) / supplyLimitA(supply);
 }
 
 /** True when chopping makes the wire's voltage other than ripple-free. */
 export function isChopped(control: Control): boolean {
-  return control.kind === "pwm" && control.duty < 1;
+  return (control.kind === "pwm" && control.duty < 1) || control.kind === "phase" || control.kind === "tap";
 }
 
 /** Voltage above which a person may not touch the wire, by its kind of current. Source: IEC 61140 idea. */
 export function touchLimitV(control: Control): number {
   return isChopped(control) ? JUDGEMENT.touchAcV : JUDGEMENT.touchDcCautionV;
+}
+
+/** A battery's run at this set-up: how long to its floor or empty, and how the heat fades on the way. */
+export interface BatteryRun {
+  runTimeS: number;
+  /** heat per metre at the end against the start */
+  fade: number;
+  endedBy: "floor" | "empty";
+}
+
+const RUN_STEPS = 40;
+
+/**
+ * Follows a battery from its charge down, in forty even steps of charge.
+ * @throws CoreError `conflict` when the supply is no battery
+ */
+export function batteryRun(input: CircuitInput): BatteryRun {
+  const { supply } = input;
+  if (supply.kind !== "battery") throw new CoreError("conflict", "supply.kind", "only a battery runs down");
+  const start = supply.stateOfCharge ?? 1;
+  const step = start / RUN_STEPS;
+  let seconds = 0;
+  let first = 0;
+  let last = 0;
+  for (let i = 0; i < RUN_STEPS; i++) {
+    const charge = start - (i + 0.5) * step;
+    const now: Supply = { ...supply, stateOfCharge: charge };
+    const answer = solveCircuit({ ...input, supply: now });
+    if (i === 0) first = answer.powerWPerM;
+    if (supplyEmfV(now) - answer.supplyCurrentA * supplyOhm(now) < supply.cells * CELLS[supply.chemistry].floorV) {
+      return { runTimeS: seconds, fade: first > 0 ? (last || first) / first : 1, endedBy: "floor" };
+    }
+    last = answer.powerWPerM;
+    // PWM takes its current in pulses: the charge drawn goes with the duty.
+    const mean = answer.supplyCurrentA * dutyOf(input.control);
+    seconds += mean > 0 ? (step * supply.capacity_Ah * 3600) / mean : Number.POSITIVE_INFINITY;
+  }
+  return { runTimeS: seconds, fade: first > 0 ? last / first : 1, endedBy: "empty" };
+}
+
+/** Blade and glass fuse sizes sold everywhere, A. */
+const FUSE_SIZES = [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40] as const;
+/** Current copper leads of a gauge carry in free air, A; from memory of chassis-wiring tables, kept low. */
+const LEAD_RATING: Readonly<Record<number, number>> = { 10: 30, 12: 20, 14: 15, 16: 13, 18: 10, 20: 7.5, 22: 5, 24: 3.5, 26: 2.2 };
+
+/** Fuse and leads for a working current. */
+export interface FuseAdvice {
+  /** null when no standard size fits between the current and the lead's rating */
+  fuseA: number | null;
+  leadRatingA: number;
+  /** Thinnest usual lead that carries the fuse this current wants. */
+  leadGaugeAwg: number | null;
+}
+
+/**
+ * Next standard fuse above 1.25 times the working current, at or under the lead's rating (common practice; local electrical codes rule).
+ * @param gaugeAwg leads in use; 18 when not said
+ */
+export function fuseAdvice(workingA: number, gaugeAwg = 18): FuseAdvice {
+  const wanted = FUSE_SIZES.find((size) => size > 1.25 * workingA) ?? null;
+  // A gauge between the table's rows is rated as the next thinner one.
+  const rated = Object.keys(LEAD_RATING).map(Number);
+  const row = rated.find((gauge) => gauge >= gaugeAwg);
+  const leadRatingA = row === undefined ? 1 : (LEAD_RATING[row] as number);
+  const enough = wanted === null ? undefined : [...rated].reverse().find((gauge) => (LEAD_RATING[gauge] as number) >= wanted);
+  return { fuseA: wanted !== null && wanted <= leadRatingA ? wanted : null, leadRatingA, leadGaugeAwg: enough ?? null };
 }

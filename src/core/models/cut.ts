@@ -224,13 +224,17 @@ export interface HeatWindow {
 const LEAST_HEAT = 0.05;
 const MOST_HEAT = 1e5;
 
+/** Heat (W/m) that opens a kerf at a feed: the line source read backwards. */
+export function heatForKerf(pair: CutPair, feedMPerS: number, kerfM: number): number {
+  const rise = 2 * Math.PI * pair.foam.conductivityWMK * (pair.foam.collapseC - pair.ambientC);
+  return rise / thetaForHalfKerf((kerfM * feedMPerS) / (4 * diffusivity(pair)));
+}
+
 /** Clean heats at a feed. */
 export function cleanHeats(pair: CutPair, feedMPerS: number, acceptedKerfM: number): HeatWindow {
-  const { foam, ambientC, wire } = pair;
-  const rise = 2 * Math.PI * foam.conductivityWMK * (foam.collapseC - ambientC);
-  const heatForKerf = (kerfM: number) => rise / thetaForHalfKerf((kerfM * feedMPerS) / (4 * diffusivity(pair)));
-  const from = heatForKerf(wire.outerDiameterM / JUDGEMENT.dragsAboveFeedRatio);
-  const wide = heatForKerf(acceptedKerfM);
+  const { foam, wire } = pair;
+  const from = heatForKerf(pair, feedMPerS, wire.outerDiameterM / JUDGEMENT.dragsAboveFeedRatio);
+  const wide = heatForKerf(pair, feedMPerS, acceptedKerfM);
   const excess = (log: number) => {
     const power = Math.exp(log);
     return wireInKerfC(pair, power, kerfFeedProduct(pair, power) / feedMPerS) - foam.fumeLimitC;
