@@ -215,7 +215,8 @@ const lagVerb = verb(
     return withWarnings(
       {
         lag_mm: lag && lag.lagM * 1000,
-        relaxation_s: dwell.relaxationS,
+        // A heat too small to melt anything leaves no top feed to relax at.
+        relaxation_s: Number.isFinite(dwell.relaxationS) ? dwell.relaxationS : null,
         dwell_s: lag && dwell.dwellS,
         drag_N_per_m: cut.dragNPerM,
         maxFeed_mm_s: cut.maxFeedMPerS * 1000,

@@ -3,9 +3,12 @@ import { answer } from "@/cli/verbs";
 import { findCures } from "@/core/design/cures";
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
 import { evaluateDesign } from "@/core/design/evaluate";
+import { CATALOGUE_WIRES, searchSetups } from "@/core/design/search";
 import { parseFoamId, resolveFoam } from "@/core/materials/foams";
+import { solveAxial } from "@/core/models/axial";
 import { cutAtPower } from "@/core/models/cut";
 import { computeCutMap } from "@/core/models/cutMap";
+import { warmUp } from "@/core/models/warmup";
 import { resolveWire } from "@/core/models/wire";
 import { launch, watched } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
@@ -62,6 +65,17 @@ if (!longTom) throw new Error("no demo");
 say("whole design evaluated for the desk", perSecond(rate(() => evaluateDesign(longTom))));
 const gatepost = DEMO_CUTTERS[1] ?? longTom;
 say("cures of a smoking design", perSecond(rate(() => findCures(gatepost))));
+
+const job = { foam, widthM: 0.6, feedMPerS: 0.004, acceptedKerfM: 0.0025, bowM: 0.72, ambientC: 20 };
+const searched = 1000 / rate(() => searchSetups(job));
+const halfWires = 1000 / rate(() => searchSetups(job, CATALOGUE_WIRES.slice(0, CATALOGUE_WIRES.length / 2)));
+say("search of the whole catalogue (210 wires, 10 supplies, 6 controls)", `${searched.toFixed(0)} ms`);
+say("  twice the wires (linear is 2)", `${(searched / halfWires).toFixed(2)} times`);
+const along = { wire, lengthM: 0.72, currentA: 3, ambientC: 20, clampC: 20, foam: { pair, feedMPerS: 0.004, fromM: 0.06, toM: 0.66 } };
+const axial = 1000 / rate(() => solveAxial(along));
+say("heat along the wire, 400 cells, steady", `${axial.toFixed(1)} ms`);
+say("  1600 cells (linear is 4)", `${(1000 / rate(() => solveAxial({ ...along, cells: 1600 })) / axial).toFixed(2)} times`);
+say("warm-up of 60 s of a bare wire", `${(1000 / rate(() => warmUp(wire, 3, { ambientC: 20 }, 60))).toFixed(1)} ms`);
 
 const axes = [
   { from: 1, to: 120, count: 160 },
