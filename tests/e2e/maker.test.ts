@@ -224,6 +224,33 @@ describe("the desk", () => {
     await watch.end();
   });
 
+  it("takes a transformer with its dimmer, and a battery, each with the controls that fit it", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/demo/gatepost");
+    await page.keyboard.press("s");
+    await page.getByRole("button", { name: /24 V AC/ }).click();
+    await page.keyboard.press("Escape");
+    // The old PWM control cannot chop alternating current: it went, and a dimmer is offered.
+    expect(await page.locator('[data-part="control"]').innerText()).toContain("no control");
+    await page.waitForSelector('[data-caution="mains-side"]');
+    await page.keyboard.press("c");
+    await page.getByRole("button", { name: /^Dimmer/ }).click();
+    expect(await page.getByText(/Not on this supply: PWM control/).count()).toBe(1);
+    await page.keyboard.press("Escape");
+    const knob = page.getByRole("slider", { name: "Dimmer, delay angle" });
+    await knob.focus();
+    const hot = await page.locator('[data-figure="heat"]').innerText();
+    for (let i = 0; i < 20; i++) await page.keyboard.press("ArrowRight");
+    expect(Number.parseFloat(await page.locator('[data-figure="heat"]').innerText())).toBeLessThan(Number.parseFloat(hot));
+    await page.keyboard.press("Tab");
+    await page.keyboard.press("s");
+    await page.getByRole("button", { name: /40 Ah/ }).click();
+    await page.keyboard.press("Escape");
+    expect(await page.locator(".sentence").innerText()).toContain("6-cell lead-acid battery of 40 Ah");
+    await page.waitForSelector('[data-caution="battery-fuse"]');
+    await watch.end();
+  });
+
   it("answers why, and the rod's parts open where they are set", async () => {
     const watch = await watched(browser, server.url);
     const page = await watch.page("/demo/long-tom");

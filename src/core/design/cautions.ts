@@ -1,5 +1,5 @@
 import { JUDGEMENT } from "../constants";
-import { type CircuitAnswer, isChopped, leastOhm, supplyLimitA, touchLimitV } from "../models/circuit";
+import { type CircuitAnswer, fuseAdvice, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../models/circuit";
 import type { CutPair } from "../models/cut";
 import type { Source } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
@@ -112,11 +112,35 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: true,
     standing: "published",
     source: "IEC 61140 idea of touch voltage: 50 V alternating or chopped, 120 V ripple-free direct; halved here for damp workshops on direct current",
-    when: ({ design }) => design.supply.voltage_V > touchLimitV(design.control),
+    when: ({ design }) => supplyEmfV(design.supply) > touchLimitV(design.supply, design.control),
     words: ({ design }) =>
-      `${formatQuantity("voltage", design.supply.voltage_V, "metric")} on a bare wire can shock: stay at or under ${touchLimitV(design.control)} V ${
-        isChopped(design.control) ? "chopped" : "direct"
+      `${formatQuantity("voltage", supplyEmfV(design.supply), "metric")} on a bare wire can shock: stay at or under ${touchLimitV(design.supply, design.control)} V ${
+        isAlternating(design.supply, design.control) ? "chopped or alternating" : "direct"
       }, less in the wet. Follow local electrical codes and ask a licensed electrician.`,
+  },
+  {
+    code: "battery-fuse",
+    severity: "caution",
+    place: "supply",
+    blocks: false,
+    standing: "common practice",
+    source: "a battery has no current limit of its own",
+    when: ({ design }) => design.supply.kind === "battery",
+    words: ({ circuit }) => {
+      const { fuseA } = fuseAdvice(circuit.supplyCurrentA);
+      return `A battery has no limit of its own: fuse it at its terminal${fuseA === null ? "" : ` (${fuseA} A for this wire)`}, never short it, and charge it away from foam.`;
+    },
+  },
+  {
+    code: "mains-side",
+    severity: "caution",
+    place: "supply",
+    blocks: false,
+    standing: "common practice",
+    source: "local electrical codes",
+    when: ({ design }) => design.supply.kind === "transformer",
+    words: () =>
+      "A transformer brings mains to the bench: factory-made, isolated, earthed and fused, behind a residual-current device, with covers on. Dimmer and mains side by a licensed electrician, to local code.",
   },
   {
     code: "short-wire",
@@ -125,7 +149,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: true,
     standing: "published",
     source: "geometry",
-    when: ({ design }) => design.job.width_mm > design.wire.length_mm,
+    when: ({ design }) => design.job.width_mm > (design.control.kind === "clip" ? design.control.live_mm : design.wire.length_mm),
     words: ({ design }, units) =>
       `The foam is ${formatQuantity("length", design.job.width_mm, units)} wide and the wire ${formatQuantity("length", design.wire.length_mm, units)} long: it does not reach across.`,
   },

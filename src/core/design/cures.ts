@@ -1,14 +1,13 @@
 import { JUDGEMENT } from "../constants";
 import { awgDiameterMm, nearestAwg } from "../materials/gauges";
-import { heatKnob } from "../models/circuit";
 import { cleanFeeds, cleanHeats } from "../models/cut";
 import { resolveWire } from "../models/wire";
 import { formatNumber, formatQuantity, type UnitSystem } from "../units/units";
-import { circuitOf, type DesignVerdict, pairOf, settingForHeat, settingOf, settingRange, verdictOf, withSetting } from "./evaluate";
+import { circuitOf, type DesignVerdict, type Knob, knobOf, pairOf, settingForHeat, verdictOf, withSetting } from "./evaluate";
 import { LIMITS } from "./limits";
 import type { Design } from "./schema";
 
-export type CureKnob = "feed" | "duty" | "voltage" | "gauge" | "length" | "add-pwm" | "supply-current" | "supply-voltage";
+export type CureKnob = "feed" | Knob["kind"] | "gauge" | "length" | "add-pwm" | "supply-current" | "supply-voltage";
 
 /** The smallest change of one thing that mends a design. */
 export interface Cure {
@@ -58,20 +57,19 @@ function cureByFeed(design: Design): Cure | null {
 }
 
 function cureByKnob(design: Design): Cure | null {
-  const range = settingRange(design);
-  const from = settingOf(design);
-  if (!range || from === null) return null;
+  const knob = knobOf(design);
+  if (!knob) return null;
   const pair = pairOf(design);
-  const knob = heatKnob(design.supply, design.control) as "duty" | "voltage";
-  const step = knob === "duty" ? 0.01 : JUDGEMENT.voltageStepV;
   const heats = cleanHeats(pair, design.job.feed_mm_s / 1000, design.job.maxKerf_mm / 1000);
   const now = circuitOf(design, pair).cut?.powerWPerM ?? 0;
-  const make = (setting: number) => (setting >= range.min && setting <= range.max ? withSetting(design, setting) : null);
-  const up = now < heats.from;
-  const goal = settingForHeat(design, up ? heats.from * (1 + JUDGEMENT.cureHeadroom) : heats.to * (1 - JUDGEMENT.cureHeadroom), pair);
+  const make = (setting: number) => (setting >= knob.min && setting <= knob.max ? withSetting(design, setting) : null);
+  const hotter = now < heats.from;
+  const goal = settingForHeat(design, hotter ? heats.from * (1 + JUDGEMENT.cureHeadroom) : heats.to * (1 - JUDGEMENT.cureHeadroom), pair);
   if (goal === null) return null;
-  const found = up ? walk(roundUp(goal, step), step, WALK, make) : walk(roundDown(goal, step), -step, WALK, make);
-  return found && { knob, from, to: found.value, design: found.design, leaves: "clean" };
+  // Round and walk into the clean band, whichever way the knob turns.
+  const up = hotter === knob.rising;
+  const found = up ? walk(roundUp(goal, knob.step), knob.step, WALK, make) : walk(roundDown(goal, knob.step), -knob.step, WALK, make);
+  return found && { knob: knob.kind, from: knob.value, to: found.value, design: found.design, leaves: "clean" };
 }
 
 function withGauge(design: Design, awg: number): Design {
@@ -146,7 +144,7 @@ function cureBySupplyVoltage(design: Design): Cure | null {
 }
 
 function cureByAddingPwm(design: Design): Cure | null {
-  if (design.control.kind !== "direct") return null;
+  if (design.control.kind !== "direct" || design.supply.kind === "transformer") return null;
   const base: Design = { ...design, control: { kind: "pwm", duty: 1 } };
   const cure = cureByKnob(base);
   return cure && cure.to < 1 ? { ...cure, knob: "add-pwm", from: 1 } : null;
@@ -169,6 +167,8 @@ export function findCures(design: Design): Cure[] {
   } else if (verdict === "overload") {
     const held = (v: DesignVerdict) => v !== "overload" && v !== "short-wire";
     cures.push(
+      // PWM turned down leaves the on-current as it was; any other knob spares the supply.
+      design.control.kind === "pwm" ? null : cureByKnob(design),
       gaugeCure(design, isClean) ?? gaugeCure(design, held),
       lengthCure(design, isClean) ?? lengthCure(design, held),
       cureBySupplyVoltage(design),
@@ -194,8 +194,17 @@ export function describeCure(cure: Cure, units: UnitSystem): string {
     case "duty":
       return `duty ${more ? "up" : "down"} to ${Math.round(cure.to * 100)} %`;
     case "voltage":
+    case "buck":
     case "supply-voltage":
       return `${formatQuantity("voltage", difference, units)} ${more ? "more" : "less"} (${formatQuantity("voltage", cure.to, units)})`;
+    case "delay":
+      return `dimmer to ${Math.round(cure.to)}° of delay`;
+    case "rheostat":
+      return `rheostat to ${formatQuantity("resistance", cure.to, units, 1)}`;
+    case "fraction":
+      return `tap at ${Math.round(cure.to * 100)} %`;
+    case "live":
+      return `clip at ${formatQuantity("length", cure.to, units)} of live wire`;
     case "gauge": {
       const count = Math.abs(cure.steps ?? 0);
       return `${count === 1 ? "one gauge" : `${count} gauges`} ${(cure.steps ?? 0) > 0 ? "thicker" : "thinner"} (${formatQuantity("diameter", cure.to, units, units === "metric" ? 2 : undefined)})`;

@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { CoreError } from "../errors";
+import { mismatch } from "../models/circuit";
 import { describeCure, findCures } from "./cures";
 import { KINDS, newDesign } from "./defaults";
 import { DEMO_CUTTERS } from "./demoCutters";
 import { describeVerdict } from "./describe";
-import { evaluateDesign, settingForHeat, verdictOf, withSetting } from "./evaluate";
+import { evaluateDesign, keepValid, knobOf, settable, settingForHeat, verdictOf, withSetting } from "./evaluate";
 import { exportDesign, importDesign, MAX_FILE_CHARACTERS } from "./fileFormat";
 import { mergeDesigns, sameDesign } from "./merge";
 import { CUTTER_KINDS, type Design, designSchema } from "./schema";
@@ -128,6 +129,51 @@ describe("the knob", () => {
       expect(evaluateDesign(withSetting(design, setting)).cut.powerWPerM).toBeCloseTo(30, 4);
     }
     expect(settingForHeat(demo("Thimble"), 30)).toBeNull();
+  });
+});
+
+describe("every supply with every control that fits it", () => {
+  const supplies: Design["supply"][] = [
+    { kind: "dc", voltage_V: 19, maxCurrent_A: 4.7 },
+    { kind: "bench", voltage_V: 20, current_A: 5, maxVoltage_V: 30, maxCurrent_A: 5 },
+    { kind: "battery", chemistry: "lithium-ion", cells: 5, capacity_Ah: 4 },
+    { kind: "transformer", voltage_Vrms: 24, rating_VA: 100, internal_ohm: 0.6 },
+  ];
+  const controls: Design["control"][] = [
+    { kind: "direct" },
+    { kind: "pwm", duty: 0.4 },
+    { kind: "phase", delay_deg: 100 },
+    { kind: "buck", voltage_V: 9 },
+    { kind: "rheostat", ohm: 4 },
+    { kind: "tap", fraction: 0.6 },
+    { kind: "clip", live_mm: 700 },
+  ];
+  const combos = supplies.flatMap((supply) =>
+    controls.filter((control) => mismatch(supply, control) === undefined).map((control) => ({ ...newDesign("bow"), supply, control })),
+  );
+
+  it("is solved, described and cured, and its knob set for a heat brings that heat or stops at its end", () => {
+    expect(combos).toHaveLength(20);
+    for (const design of combos) {
+      const answer = evaluateDesign(designSchema.parse(design));
+      expect(describeVerdict(design, answer, "metric").detail).not.toMatch(/NaN|undefined|Infinity/);
+      for (const cure of findCures(design)) expect(verdictOf(cure.design)).toBe(cure.leaves);
+      const knob = knobOf(design);
+      if (!knob) continue;
+      const goal = (answer.reach.fromWPerM + answer.reach.toWPerM) / 2;
+      const set = withSetting(design, settingForHeat(design, goal) as number);
+      expect(Math.abs(evaluateDesign(set).cut.powerWPerM / goal - 1)).toBeLessThan(0.01);
+      const hotter = withSetting(design, settable(knob, knob.value + (knob.rising ? knob.step : -knob.step)));
+      expect(evaluateDesign(hotter).cut.powerWPerM).toBeGreaterThanOrEqual(answer.cut.powerWPerM - 1e-9);
+    }
+  });
+
+  it("a dimmer on direct current and a clip beyond the wire are refused by path; shortening the wire moves the clip", () => {
+    const dimmer = designSchema.safeParse({ ...newDesign("bow"), control: { kind: "phase", delay_deg: 90 } });
+    expect(dimmer.error?.issues[0]?.path).toEqual(["control", "kind"]);
+    const clip = designSchema.safeParse({ ...newDesign("bow"), control: { kind: "clip", live_mm: 900 } });
+    expect(clip.error?.issues[0]?.path).toEqual(["control", "live_mm"]);
+    expect(keepValid({ ...newDesign("bow"), control: { kind: "clip", live_mm: 900 } }).control).toEqual({ kind: "clip", live_mm: 720 });
   });
 });
 

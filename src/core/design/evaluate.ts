@@ -1,9 +1,10 @@
 import { resolveFoam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import { type CircuitAnswer, dutyOf, type HeatKnob, heatKnob, leadsOhm, solveCircuit, supplyLimitA, supplyOhm } from "../models/circuit";
+import { type CircuitAnswer, type HeatKnob, heatKnob, leadsOhm, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
 import { type CutPair, type CutState, type CutVerdict, cleanFeeds, cleanHeats, cutAtPower, type FeedWindow, type HeatWindow, wireInKerfC } from "../models/cut";
 import { midSpanLag } from "../models/lag";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models/wire";
+import { bracketedRoot } from "../numerics/rootFinding";
 import { type Caution, cautionsFor } from "./cautions";
 import type { Design } from "./schema";
 
@@ -39,14 +40,25 @@ export interface DesignAnswer {
 /** Heat so small that it stands for none: the models want a positive figure. */
 const NO_HEAT = 0.05;
 
+/** The design with its clip kept on its wire: shortening the wire moves the clip along. */
+export function keepValid(design: Design): Design {
+  const { control, wire } = design;
+  return control.kind === "clip" && control.live_mm > wire.length_mm ? { ...design, control: { kind: "clip", live_mm: wire.length_mm } } : design;
+}
+
 /** The pair of wire and foam a design cuts with. */
 export function pairOf(design: Design): CutPair {
   return { wire: resolveWire(design.wire), foam: resolveFoam(design.job.foam), ambientC: design.ambient_C };
 }
 
+/** Length of wire that current flows in: all of it, or up to the clip. */
+export function liveMm(design: Design): number {
+  return design.control.kind === "clip" ? design.control.live_mm : design.wire.length_mm;
+}
+
 /** Width that can be on the wire: the foam's, or all of a wire that is too short. */
 function widthOnWireM(design: Design): number {
-  return Math.min(design.job.width_mm, design.wire.length_mm) / 1000;
+  return Math.min(design.job.width_mm, liveMm(design)) / 1000;
 }
 
 export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitAnswer {
@@ -67,7 +79,7 @@ export function circuitOf(design: Design, pair: CutPair = pairOf(design)): Circu
 }
 
 function judge(design: Design, circuit: CircuitAnswer, cut: CutState, pair: CutPair): DesignVerdict {
-  if (design.job.width_mm > design.wire.length_mm) return "short-wire";
+  if (design.job.width_mm > liveMm(design)) return "short-wire";
   if (circuit.state === "overload") return "overload";
   if (circuit.wireC < pair.foam.collapseC) return "too-cold";
   return cut.verdict;
@@ -84,14 +96,104 @@ function coldCut(design: Design, pair: CutPair): CutState {
   return cutAtPower(pair, design.job.feed_mm_s / 1000, NO_HEAT, design.job.maxKerf_mm / 1000);
 }
 
+/** The knob of a design: where it stands, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm. */
+export interface Knob {
+  kind: Exclude<HeatKnob, "none">;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  /** True when a higher setting is hotter. */
+  rising: boolean;
+}
+
+/** The design's heat knob, or null where the heat cannot be turned. */
+export function knobOf(design: Design): Knob | null {
+  const { supply, control, wire, job } = design;
+  switch (heatKnob(supply, control)) {
+    case "none":
+      return null;
+    case "voltage": {
+      const value = supplyEmfV(supply);
+      // A bench supply without a plate is taken to end at its present setting.
+      return { kind: "voltage", value, min: 0.1, max: Math.max(supply.kind === "bench" ? (supply.maxVoltage_V ?? 0) : 0, value), step: 0.1, rising: true };
+    }
+    case "duty":
+      return { kind: "duty", value: control.kind === "pwm" ? control.duty : 1, min: 0, max: 1, step: 0.01, rising: true };
+    case "delay":
+      return { kind: "delay", value: control.kind === "phase" ? control.delay_deg : 0, min: 0, max: 180, step: 1, rising: false };
+    case "buck":
+      return { kind: "buck", value: control.kind === "buck" ? control.voltage_V : 0, min: 0.1, max: supplyEmfV(supply), step: 0.1, rising: true };
+    case "rheostat":
+      return { kind: "rheostat", value: control.kind === "rheostat" ? control.ohm : 0, min: 0, max: RHEOSTAT_END_OHM, step: 0.1, rising: false };
+    case "fraction":
+      return { kind: "fraction", value: control.kind === "tap" ? control.fraction : 1, min: 0.05, max: 1, step: 0.01, rising: true };
+    case "live": {
+      const least = Math.min(job.width_mm, wire.length_mm);
+      return {
+        kind: "live",
+        value: control.kind === "clip" ? control.live_mm : wire.length_mm,
+        min: least,
+        max: Math.max(wire.length_mm, least + 1),
+        step: 5,
+        rising: false,
+      };
+    }
+  }
+}
+
+/** End of the rheostat that people buy for this (common practice). */
+const RHEOSTAT_END_OHM = 25;
+
+/** The design with its heat knob at a setting, in the knob's own unit; the design itself when it has none. */
+export function withSetting(design: Design, setting: number): Design {
+  const { supply } = design;
+  const to = (control: Design["control"]): Design => ({ ...design, control });
+  switch (heatKnob(supply, design.control)) {
+    case "none":
+      return design;
+    case "voltage":
+      return supply.kind === "bench" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
+    case "duty":
+      return to({ kind: "pwm", duty: setting });
+    case "delay":
+      return to({ kind: "phase", delay_deg: setting });
+    case "buck":
+      return to({ kind: "buck", voltage_V: setting, efficiency: design.control.kind === "buck" ? design.control.efficiency : undefined });
+    case "rheostat":
+      return to({ kind: "rheostat", ohm: setting });
+    case "fraction":
+      return to({ kind: "tap", fraction: setting });
+    case "live":
+      return to({ kind: "clip", live_mm: Math.min(setting, design.wire.length_mm) });
+  }
+}
+
+/** The knob's setting nearest to a wish that a hand can set, inside its range. */
+export function settable(knob: Knob, wish: number): number {
+  const rounded = Number((Math.round(wish / knob.step) * knob.step).toFixed(6));
+  return Math.min(knob.max, Math.max(knob.min, rounded));
+}
+
+function heatAt(design: Design, pair: CutPair): number {
+  return circuitOf(design, pair).cut?.powerWPerM ?? 0;
+}
+
 /**
  * Setting of the knob that brings a heat to the cut.
  * @param powerWPerM heat in the cut
- * @returns duty (0 to 1) or volts; may lie beyond what the supply gives: the caller clamps. null when there is no knob
+ * @returns in the knob's own unit; duty and bench volts may lie beyond what the supply gives (the caller clamps), other knobs stop at their ends. null when there is no knob
  */
 export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair = pairOf(design)): number | null {
-  const knob = heatKnob(design.supply, design.control);
-  if (knob === "none") return null;
+  const knob = knobOf(design);
+  if (!knob) return null;
+  if (knob.kind !== "duty" && knob.kind !== "voltage") {
+    const surplus = (setting: number) => heatAt(withSetting(design, setting), pair) - powerWPerM;
+    const [cold, hot] = knob.rising ? [knob.min, knob.max] : [knob.max, knob.min];
+    if (surplus(cold) >= 0) return cold;
+    if (surplus(hot) <= 0) return hot;
+    return bracketedRoot(surplus, knob.min, knob.max, knob.step / 1000).x;
+  }
   const feedMPerS = design.job.feed_mm_s / 1000;
   const kerfM = cutAtPower(pair, feedMPerS, powerWPerM).kerfM;
   const kerfC = wireInKerfC(pair, powerWPerM, kerfM);
@@ -101,48 +203,24 @@ export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair
   const lengthM = design.wire.length_mm / 1000;
   const wireOhm = resistanceOhmPerM(pair.wire, bareC) * (lengthM - widthM) + resistanceOhmPerM(pair.wire, kerfC) * widthM;
   const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply);
-  if (knob === "voltage") return currentA * ohm;
-  const on = design.supply.kind === "bench" ? Math.min(design.supply.voltage_V / ohm, design.supply.current_A) : design.supply.voltage_V / ohm;
-  return (currentA / on) ** 2;
-}
-
-/** The design with its heat knob at a setting (duty or volts); the design itself when it has no knob. */
-export function withSetting(design: Design, setting: number): Design {
-  const knob = heatKnob(design.supply, design.control);
-  if (knob === "duty") return { ...design, control: { kind: "pwm", duty: setting } };
-  if (knob === "voltage" && design.supply.kind === "bench") return { ...design, supply: { ...design.supply, voltage_V: setting } };
-  return design;
-}
-
-/** The knob's present setting, in its own unit. */
-export function settingOf(design: Design): number | null {
-  const knob = heatKnob(design.supply, design.control);
-  return knob === "none" ? null : knob === "duty" ? dutyOf(design.control) : design.supply.voltage_V;
-}
-
-/** Furthest the knob goes, in its own unit. A bench supply without a plate is taken to end at its present setting. */
-export function settingRange(design: Design): { min: number; max: number } | null {
-  const knob = heatKnob(design.supply, design.control);
-  if (knob === "none") return null;
-  if (knob === "duty") return { min: 0, max: 1 };
-  const plate = design.supply.kind === "bench" ? design.supply.maxVoltage_V : undefined;
-  return { min: 0.1, max: Math.max(plate ?? 0, design.supply.voltage_V) };
-}
-
-function heatAt(design: Design, pair: CutPair): { heat: number; holds: boolean } {
-  const circuit = circuitOf(design, pair);
-  return { heat: circuit.cut?.powerWPerM ?? 0, holds: circuit.state !== "overload" };
+  if (knob.kind === "voltage") return currentA * ohm;
+  const free = supplyEmfV(design.supply) / ohm;
+  return (currentA / (design.supply.kind === "bench" ? Math.min(free, design.supply.current_A) : free)) ** 2;
 }
 
 function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
-  const knob = heatKnob(design.supply, design.control);
-  const range = settingRange(design);
+  const knob = knobOf(design);
   const present = circuit.cut?.powerWPerM ?? 0;
-  if (!range) return { knob, fromWPerM: present, toWPerM: present, supplyHolds: circuit.state !== "overload" };
-  const top = heatAt(withSetting(design, range.max), pair);
-  // With PWM the supply meets the full on-current at any duty, so it holds everywhere or nowhere; a bench supply limits by itself.
-  const holds = design.supply.kind === "bench" || circuit.onCurrentA <= supplyLimitA(design.supply) * (1 + 1e-9);
-  return { knob, fromWPerM: 0, toWPerM: top.heat, supplyHolds: holds };
+  if (!knob) return { knob: "none", fromWPerM: present, toWPerM: present, supplyHolds: circuit.state !== "overload" };
+  const [cold, hot] = knob.rising ? [knob.min, knob.max] : [knob.max, knob.min];
+  // With PWM the supply meets the full on-current at any duty, so it holds everywhere or nowhere; any other knob turned down spares it.
+  const coldest = circuitOf(withSetting(design, knob.kind === "duty" ? (design.control.kind === "pwm" ? design.control.duty : 1) : cold), pair);
+  return {
+    knob: knob.kind,
+    fromWPerM: knob.kind === "duty" ? 0 : (coldest.cut?.powerWPerM ?? 0),
+    toWPerM: heatAt(withSetting(design, hot), pair),
+    supplyHolds: coldest.state !== "overload",
+  };
 }
 
 /** Everything the desk shows of a design, solved at once. */

@@ -38,8 +38,12 @@ const PARTS: readonly Part[] = [
     read: (design) => design.wire.length_mm,
     write: (onto, from) => ({ ...onto, wire: { ...onto.wire, length_mm: from.wire.length_mm } }),
   },
-  top("supply", "supply"),
-  top("control", "control"),
+  {
+    // A control that fits one supply may not fit another: the two change together.
+    label: "supply and control",
+    read: (design) => [design.supply, design.control],
+    write: (onto, from) => ({ ...onto, supply: from.supply, control: from.control }),
+  },
   top("leads", "leads"),
   top("tension", "tension"),
 ];

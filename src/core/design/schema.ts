@@ -3,6 +3,7 @@ import { CoreError, type CoreErrorCode } from "../errors";
 import { ALLOY_IDS } from "../materials/alloys";
 import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, parseFoamId } from "../materials/foams";
 import { STRAND_ENVELOPE } from "../materials/gauges";
+import { mismatch } from "../models/circuit";
 import type { CustomAlloySpec, WireSpec } from "../models/wire";
 import { LIMITS, type LimitName } from "./limits";
 
@@ -179,8 +180,6 @@ const refusingLethal = <T extends z.ZodType>(union: T) =>
     return parsed(union, value, ctx);
   });
 
-/** Supplies a saved design may have. */
-const designSupply = refusingLethal(z.discriminatedUnion("kind", [dcSupply, benchSupply], kindsError("dc, bench")));
 /** Every supply the core solves. */
 export const supplySchema = refusingLethal(
   z.discriminatedUnion("kind", [dcSupply, benchSupply, batterySupply, transformerSupply], kindsError("dc, bench, battery, transformer")),
@@ -188,8 +187,6 @@ export const supplySchema = refusingLethal(
 
 const directControl = z.strictObject({ kind: z.literal("direct") });
 const pwmControl = z.strictObject({ kind: z.literal("pwm"), duty: figure("duty") });
-/** Controls a saved design may have. */
-const designControl = z.discriminatedUnion("kind", [directControl, pwmControl], kindsError("direct, pwm"));
 /** Every control the core solves. */
 export const controlSchema = z.discriminatedUnion(
   "kind",
@@ -220,34 +217,42 @@ export const DESIGN_FORMAT = "upwind-rod/design";
 export const DESIGN_VERSION = 1;
 
 /** A cutter and the job it is set up for: what is saved, exported and solved. Format version 1; see docs/file-format.md. */
-export const designSchema = z.strictObject({
-  format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),
-  version: z.literal(DESIGN_VERSION, { error: `must be ${DESIGN_VERSION}` }),
-  name: z
-    .string({ error: "is required: the cutter's name" })
-    .trim()
-    .min(1, { error: "must be 1 to 80 characters" })
-    .max(80, { error: "must be 1 to 80 characters" }),
-  kind: z.enum(CUTTER_KINDS, { error: `must be one of ${CUTTER_KINDS.join(", ")}` }),
-  notes: z.string().max(4000, { error: "must be at most 4000 characters" }).default(""),
-  ambient_C: figure("ambient_C").default(20),
-  job: z.strictObject({
-    foam: foamObject,
-    width_mm: figure("width_mm"),
-    thickness_mm: figure("thickness_mm"),
-    feed_mm_s: figure("feed_mm_s"),
-    maxKerf_mm: figure("maxKerf_mm").default(2.5),
-  }),
-  wire: z.strictObject({ ...wireFields, length_mm: figure("length_mm") }).superRefine(oneSize),
-  supply: designSupply,
-  control: designControl,
-  leads: leadsSchema.optional(),
-  tension: z.strictObject({
-    device: z.enum(TENSION_DEVICES, { error: `must be one of ${TENSION_DEVICES.join(", ")}` }),
-    hot_N: figure("force_N"),
-    rate_N_per_mm: figure("rate_N_per_mm").optional(),
-  }),
-});
+export const designSchema = z
+  .strictObject({
+    format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),
+    version: z.literal(DESIGN_VERSION, { error: `must be ${DESIGN_VERSION}` }),
+    name: z
+      .string({ error: "is required: the cutter's name" })
+      .trim()
+      .min(1, { error: "must be 1 to 80 characters" })
+      .max(80, { error: "must be 1 to 80 characters" }),
+    kind: z.enum(CUTTER_KINDS, { error: `must be one of ${CUTTER_KINDS.join(", ")}` }),
+    notes: z.string().max(4000, { error: "must be at most 4000 characters" }).default(""),
+    ambient_C: figure("ambient_C").default(20),
+    job: z.strictObject({
+      foam: foamObject,
+      width_mm: figure("width_mm"),
+      thickness_mm: figure("thickness_mm"),
+      feed_mm_s: figure("feed_mm_s"),
+      maxKerf_mm: figure("maxKerf_mm").default(2.5),
+    }),
+    wire: z.strictObject({ ...wireFields, length_mm: figure("length_mm") }).superRefine(oneSize),
+    supply: supplySchema,
+    control: controlSchema,
+    leads: leadsSchema.optional(),
+    tension: z.strictObject({
+      device: z.enum(TENSION_DEVICES, { error: `must be one of ${TENSION_DEVICES.join(", ")}` }),
+      hot_N: figure("force_N"),
+      rate_N_per_mm: figure("rate_N_per_mm").optional(),
+    }),
+  })
+  .superRefine((design, ctx) => {
+    const trouble = mismatch(design.supply, design.control);
+    if (trouble) fail(ctx as z.core.$RefinementCtx, "conflict", trouble, ["control", "kind"]);
+    if (design.control.kind === "clip" && design.control.live_mm > design.wire.length_mm) {
+      fail(ctx as z.core.$RefinementCtx, "out-of-range", `must be at most wire.length_mm (${design.wire.length_mm} mm)`, ["control", "live_mm"]);
+    }
+  });
 export type Design = z.output<typeof designSchema>;
 
 const issueCodes: Partial<Record<string, CoreErrorCode>> = {

@@ -2,7 +2,7 @@ import { JUDGEMENT } from "../constants";
 import { ALLOYS } from "../materials/alloys";
 import type { Foam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import { type Control, isChopped, mismatch, phaseShare, type Supply, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../models/circuit";
+import { type Control, mismatch, phaseShare, type Supply, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../models/circuit";
 import { type CutPair, type CutState, cleanHeats, cutAtPower } from "../models/cut";
 import { midSpanLag } from "../models/lag";
 import { allowableN } from "../models/tension";
@@ -274,7 +274,7 @@ export function searchSetups(
           refuse(`overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`);
           continue;
         }
-        const touchV = supply.kind === "transformer" || isChopped(set.control) ? JUDGEMENT.touchAcV : touchLimitV(set.control);
+        const touchV = touchLimitV(supply, set.control);
         if (supplyEmfV(supply) > touchV) {
           refuse(`touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
           continue;

@@ -372,12 +372,22 @@ function coldRush(supply: Supply, control: Control, coldLoadOhm: number): number
 /** Polystyrene's collapse temperature: below it nothing here is a foam cutter. */
 const COOLEST_USEFUL_C = 108;
 
-/** The knob this supply and control offer for heat, if any. */
-export type HeatKnob = "duty" | "voltage" | "none";
+/** What is turned to set the heat. */
+export type HeatKnob = "duty" | "voltage" | "delay" | "buck" | "rheostat" | "fraction" | "live" | "none";
 
+const KNOBS: Readonly<Record<Control["kind"], HeatKnob>> = {
+  direct: "none",
+  pwm: "duty",
+  phase: "delay",
+  buck: "buck",
+  rheostat: "rheostat",
+  tap: "fraction",
+  clip: "live",
+};
+
+/** The knob this supply and control offer for heat, if any. A bench supply on its own is turned by its volts. */
 export function heatKnob(supply: Supply, control: Control): HeatKnob {
-  if (control.kind === "pwm") return "duty";
-  return supply.kind === "bench" && control.kind === "direct" ? "voltage" : "none";
+  return supply.kind === "bench" && control.kind === "direct" ? "voltage" : KNOBS[control.kind];
 }
 
 /** Fewest ohms this supply's plate stands: V/I. "At least", not "at most". */
@@ -386,13 +396,18 @@ export function leastOhm(supply: Supply): number {
 }
 
 /** True when chopping makes the wire's voltage other than ripple-free. */
-export function isChopped(control: Control): boolean {
+function isChopped(control: Control): boolean {
   return (control.kind === "pwm" && control.duty < 1) || control.kind === "phase" || control.kind === "tap";
 }
 
+/** True when the wire's voltage is alternating or chopped: the lower touch limit holds. */
+export function isAlternating(supply: Supply, control: Control): boolean {
+  return supply.kind === "transformer" || isChopped(control);
+}
+
 /** Voltage above which a person may not touch the wire, by its kind of current. Source: IEC 61140 idea. */
-export function touchLimitV(control: Control): number {
-  return isChopped(control) ? JUDGEMENT.touchAcV : JUDGEMENT.touchDcCautionV;
+export function touchLimitV(supply: Supply, control: Control): number {
+  return isAlternating(supply, control) ? JUDGEMENT.touchAcV : JUDGEMENT.touchDcCautionV;
 }
 
 /** A battery's run at this set-up: how long to its floor or empty, and how the heat fades on the way. */

@@ -1,4 +1,5 @@
 import { createStore } from "zustand/vanilla";
+import { keepValid } from "@/core/design/evaluate";
 import { type Merge, mergeDesigns, sameDesign } from "@/core/design/merge";
 import type { Design } from "@/core/design/schema";
 import { ApiError, api, type CutterRow } from "../api";
@@ -93,7 +94,8 @@ export function createDeskStore(start: DeskStart) {
     timer = setTimeout(() => void flush(), ms);
   };
 
-  function put(design: Design, rest: Partial<DeskState> = {}): void {
+  function put(wished: Design, rest: Partial<DeskState> = {}): void {
+    const design = keepValid(wished);
     const { id, base, revision } = store.getState();
     store.setState({ design, ...rest, ...(id ? { save: { kind: "changed" as const } } : {}) });
     if (!id) return;

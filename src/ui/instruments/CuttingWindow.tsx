@@ -1,11 +1,10 @@
 "use client";
 import { type KeyboardEvent, type PointerEvent, useEffect, useId, useMemo, useRef, useState } from "react";
 import { VERDICT_WORD } from "@/core/design/describe";
-import { type DesignAnswer, settingForHeat, settingOf, settingRange, withSetting } from "@/core/design/evaluate";
+import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from "@/core/design/evaluate";
 import { LIMITS } from "@/core/design/limits";
 import type { Design } from "@/core/design/schema";
 import { bareLossWPerM } from "@/core/models/bareWire";
-import { heatKnob } from "@/core/models/circuit";
 import { type CutPair, type CutVerdict, cleanFeeds, kerfFeedProduct } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
 import { unitOf } from "@/core/units/units";
@@ -152,23 +151,19 @@ export interface Move {
 export function applyMove(design: Design, move: Move): Design {
   const feed = Math.min(LIMITS.feed_mm_s.max, Math.max(LIMITS.feed_mm_s.min, Math.round(move.feed_mm_s * 10) / 10 || LIMITS.feed_mm_s.min));
   const moved: Design = { ...design, job: { ...design.job, feed_mm_s: feed } };
-  const range = settingRange(design);
-  if (move.heat === null || !range) return moved;
+  const knob = knobOf(design);
+  if (move.heat === null || !knob) return moved;
   const wish = settingForHeat(moved, Math.max(0.2, move.heat));
-  if (wish === null) return moved;
-  const step = heatKnob(design.supply, design.control) === "duty" ? 100 : 10;
-  return withSetting(moved, Math.min(range.max, Math.max(range.min, Math.round(wish * step) / step)));
+  return wish === null ? moved : withSetting(moved, settable(knob, wish));
 }
 
 /** One press of an arrow key. */
 function nudge(design: Design, feedSteps: number, heatSteps: number): Design {
   const feed = Math.min(LIMITS.feed_mm_s.max, Math.max(0.1, Math.round((design.job.feed_mm_s + feedSteps * 0.1) * 10) / 10));
   const moved: Design = { ...design, job: { ...design.job, feed_mm_s: feed } };
-  const setting = settingOf(design);
-  const range = settingRange(design);
-  if (heatSteps === 0 || setting === null || !range) return moved;
-  const step = heatKnob(design.supply, design.control) === "duty" ? 100 : 10;
-  return withSetting(moved, Math.min(range.max, Math.max(range.min, Math.round(setting * step + heatSteps) / step)));
+  const knob = knobOf(design);
+  if (heatSteps === 0 || !knob) return moved;
+  return withSetting(moved, settable(knob, knob.value + (knob.rising ? 1 : -1) * heatSteps * knob.step));
 }
 
 /**

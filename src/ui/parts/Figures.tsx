@@ -3,7 +3,7 @@ import { MOVING_LINE_SOURCE } from "@/core/correlations/movingLineSource";
 import type { DesignAnswer } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { BARE_WIRE_BALANCE } from "@/core/models/bareWire";
-import { LEAD_RESISTANCE, OHMS_LAW, PWM_LAW } from "@/core/models/circuit";
+import { LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
 import { LAG } from "@/core/models/lag";
 import { WIRE_RESISTANCE } from "@/core/models/wire";
@@ -25,8 +25,8 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
         <span className="live-label">{held}on the wire, rms</span>
         <Why
           of="current"
-          relation={design.control.kind === "pwm" ? PWM_LAW : OHMS_LAW}
-          inputs={`${show("voltage", design.supply.voltage_V)} into ${show("resistance", circuit.hotOhm)} of hot wire and ${show("resistance", circuit.leadsOhm)} of leads; ${show("current", circuit.onCurrentA)} while on; solved in ${circuit.iterations} steps.`}
+          relation={design.control.kind === "pwm" ? PWM_LAW : design.control.kind === "phase" ? PHASE_LAW : OHMS_LAW}
+          inputs={`${show("voltage", supplyEmfV(design.supply))} into ${show("resistance", circuit.hotOhm)} of hot wire and ${show("resistance", circuit.leadsOhm)} of leads; ${show("current", circuit.onCurrentA)} while on; solved in ${circuit.iterations} steps.`}
         />
       </div>
       <div>
@@ -70,6 +70,7 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
 export function PartFigures({ design, answer }: { design: Design; answer: DesignAnswer }) {
   const { show } = useUnits();
   const { circuit, cut, pair } = answer;
+  const limitA = supplyLimitA(design.supply);
   const minutes = design.job.thickness_mm / design.job.feed_mm_s;
   const rows = [
     {
@@ -110,7 +111,9 @@ export function PartFigures({ design, answer }: { design: Design; answer: Design
     {
       of: "supply current",
       label: "Asked of the supply",
-      value: `${show("current", circuit.supplyCurrentA).replace(/ .*/, "")} of ${trim(show("current", design.supply.kind === "dc" ? design.supply.maxCurrent_A : design.supply.current_A))}`,
+      value: Number.isFinite(limitA)
+        ? `${show("current", circuit.supplyCurrentA).replace(/ .*/, "")} of ${trim(show("current", limitA))}`
+        : show("current", circuit.supplyCurrentA),
       relation: OHMS_LAW,
       inputs: `${show("current", circuit.inrushA)} at switch-on into the cold wire.`,
     },

@@ -1,36 +1,47 @@
 "use client";
 import Slider from "@mui/material/Slider";
-import { type DesignAnswer, settingForHeat, settingOf, settingRange, withSetting } from "@/core/design/evaluate";
+import { type DesignAnswer, type Knob as KnobState, knobOf, settingForHeat, withSetting } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
-import { heatKnob } from "@/core/models/circuit";
 import { useUnits } from "../hooks/useUnits";
+
+/** What each knob is called, and how its own unit is shown: `scale` turns the stored figure into the shown one. */
+const KNOB_LOOK: Readonly<Record<KnobState["kind"], { name: string; unit: string; scale: number; decimals: number }>> = {
+  duty: { name: "PWM duty", unit: "%", scale: 100, decimals: 0 },
+  voltage: { name: "Volts knob", unit: "V", scale: 1, decimals: 1 },
+  delay: { name: "Dimmer, delay angle", unit: "°", scale: 1, decimals: 0 },
+  buck: { name: "Buck converter, volts out", unit: "V", scale: 1, decimals: 1 },
+  rheostat: { name: "Rheostat", unit: "ohm", scale: 1, decimals: 1 },
+  fraction: { name: "Tap, share of the winding", unit: "%", scale: 100, decimals: 0 },
+  live: { name: "Clip, live wire", unit: "mm", scale: 1, decimals: 0 },
+};
 
 /** The one knob that sets the heat, with the clean stretch marked on its track. */
 export function Knob({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
   const { show } = useUnits();
-  const setting = settingOf(design);
-  const range = settingRange(design);
-  if (setting === null || !range) {
+  const knob = knobOf(design);
+  if (!knob) {
     return (
       <p style={{ margin: "4px 0 10px", fontSize: 15 }}>
-        No knob: this supply heats the wire one way only. Add a PWM control, or choose a bench supply, to turn the heat.
+        No knob: this supply heats the wire one way only. Add a control, or choose a bench supply, to turn the heat.
       </p>
     );
   }
-  const duty = heatKnob(design.supply, design.control) === "duty";
-  const scale = duty ? 100 : 1;
-  const unit = duty ? "%" : "V";
-  const clamp = (value: number) => Math.min(range.max, Math.max(range.min, value)) * scale;
-  const clean = answer.heats.to > answer.heats.from ? [answer.heats.from, answer.heats.to].map((heat) => settingForHeat(design, heat, answer.pair) ?? 0) : null;
-  const reachable = clean !== null && (clean[0] as number) <= range.max;
-  const [from, to] = reachable ? clean.map(clamp) : [0, 0];
-  const share = (value: number) => `${(100 * (value - range.min * scale)) / ((range.max - range.min) * scale)}%`;
+  const look = KNOB_LOOK[knob.kind];
+  const words = (setting: number) => (knob.kind === "live" ? show("length", setting) : `${(setting * look.scale).toFixed(look.decimals)} ${look.unit}`);
+  const span = answer.heats.to > answer.heats.from;
+  // Heats beyond the knob's ends come back as its ends, or past them for duty and volts: the stretch that is both clean and on the track.
+  const coldest = answer.reach.fromWPerM;
+  const hottest = answer.reach.toWPerM;
+  const reachable = span && answer.heats.from <= hottest && answer.heats.to >= coldest;
+  const ends = [answer.heats.from, answer.heats.to].map((heat) => Math.min(knob.max, Math.max(knob.min, settingForHeat(design, heat, answer.pair) ?? 0)));
+  const [from, to] = [Math.min(...ends), Math.max(...ends)];
+  const share = (value: number) => `${(100 * (value - knob.min)) / (knob.max - knob.min)}%`;
   return (
     <div style={{ margin: "2px 0 10px" }}>
       <div style={{ display: "flex", justifyContent: "space-between", fontSize: 15 }}>
-        <span>{duty ? "PWM duty" : "Volts knob"}</span>
+        <span>{look.name}</span>
         <span className="num" style={{ fontSize: 19, fontWeight: 600 }}>
-          {duty ? `${Math.round(setting * 100)} %` : show("voltage", setting)}
+          {words(knob.value)}
         </span>
       </div>
       <div style={{ position: "relative", padding: "0 10px" }}>
@@ -39,8 +50,8 @@ export function Knob({ design, answer, onChange }: { design: Design; answer: Des
             <div
               style={{
                 position: "absolute",
-                left: share(from as number),
-                width: `calc(${share(to as number)} - ${share(from as number)})`,
+                left: share(from),
+                width: `calc(${share(to)} - ${share(from)})`,
                 height: 22,
                 border: "2px solid var(--graphite)",
                 borderTop: 0,
@@ -51,26 +62,27 @@ export function Knob({ design, answer, onChange }: { design: Design; answer: Des
           )}
         </div>
         <Slider
-          aria-label={duty ? "PWM duty" : "Volts knob"}
-          value={setting * scale}
-          min={range.min * scale}
-          max={range.max * scale}
-          step={duty ? 1 : 0.1}
-          getAriaValueText={(value) => `${value.toFixed(duty ? 0 : 1)} ${unit}`}
-          onChange={(_, value) => onChange(withSetting(design, (value as number) / scale))}
+          aria-label={look.name}
+          value={Number((knob.value * look.scale).toFixed(3))}
+          min={knob.min * look.scale}
+          max={knob.max * look.scale}
+          step={knob.step * look.scale}
+          getAriaValueText={(value) => words(value / look.scale)}
+          onChange={(_, value) => onChange(withSetting(design, Number(((value as number) / look.scale).toFixed(6))))}
         />
       </div>
       <div style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
         {reachable ? (
           <>
-            clean from <span className="num">{(from as number).toFixed(duty ? 0 : 1)}</span> to{" "}
-            <span className="num">{(to as number).toFixed(duty ? 0 : 1)}</span> {unit}
-            {(clean[1] as number) > range.max ? ", where the knob ends" : ""}
+            clean from <span className="num">{words(from).replace(/ .*/, "")}</span> to <span className="num">{words(to)}</span>
+            {answer.heats.to > hottest ? ", where the knob ends" : ""}
           </>
-        ) : clean ? (
+        ) : !span ? (
+          "no setting is clean at this feed with this wire"
+        ) : answer.heats.from > hottest ? (
           "even at its end this knob does not bring enough heat"
         ) : (
-          "no setting is clean at this feed with this wire"
+          "even turned right down this knob leaves too much heat"
         )}
       </div>
     </div>

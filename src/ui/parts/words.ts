@@ -1,5 +1,6 @@
 import type { Design, TensionDevice } from "@/core/design/schema";
 import { nearestAwg } from "@/core/materials/gauges";
+import { supplyEmfV } from "@/core/models/circuit";
 import { resolveWire } from "@/core/models/wire";
 import type { Quantity } from "@/core/units/units";
 
@@ -8,11 +9,21 @@ type Show = (quantity: Quantity, canonical: number, decimals?: number) => string
 /** Drops a trailing ".0" so that plates read as plates do. */
 export const trim = (text: string) => text.replace(/(\d)\.0+(?=\s|$)/, "$1").replace(/(\.\d*?[1-9])0+(?=\s|$)/, "$1");
 
+const CHEMISTRY: Readonly<Record<string, string>> = { "lead-acid": "lead-acid", "lithium-ion": "lithium", nimh: "NiMH", alkaline: "alkaline" };
+
 /** The supply's plate in two lines. */
 export function supplyWords(design: Design, show: Show): [string, string] {
   const { supply } = design;
-  if (supply.kind === "dc") return [trim(show("voltage", supply.voltage_V)), trim(show("current", supply.maxCurrent_A))];
-  return [trim(show("voltage", supply.voltage_V, 1)), `≤ ${trim(show("current", supply.current_A))}`];
+  switch (supply.kind) {
+    case "dc":
+      return [trim(show("voltage", supply.voltage_V)), trim(show("current", supply.maxCurrent_A))];
+    case "bench":
+      return [trim(show("voltage", supply.voltage_V, 1)), `≤ ${trim(show("current", supply.current_A))}`];
+    case "battery":
+      return [trim(show("voltage", supplyEmfV(supply))), `${supply.capacity_Ah} Ah`];
+    case "transformer":
+      return [`${supply.voltage_Vrms} V AC`, `${supply.rating_VA} VA`];
+  }
 }
 
 export const DEVICE_NAMES: Readonly<Record<TensionDevice, string>> = {
@@ -44,10 +55,34 @@ export function gaugeWords(diameterMm: number): string {
 
 export function supplySentence(design: Design, show: Show): string {
   const { supply } = design;
-  if (supply.kind === "dc") return `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} brick`;
-  return `bench supply at ${trim(show("voltage", supply.voltage_V))}, limit ${trim(show("current", supply.current_A))}`;
+  switch (supply.kind) {
+    case "dc":
+      return `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} brick`;
+    case "bench":
+      return `bench supply at ${trim(show("voltage", supply.voltage_V))}, limit ${trim(show("current", supply.current_A))}`;
+    case "battery":
+      return `${supply.cells}-cell ${CHEMISTRY[supply.chemistry]} battery of ${supply.capacity_Ah} Ah at ${Math.round((supply.stateOfCharge ?? 1) * 100)} % charge`;
+    case "transformer":
+      return `${supply.voltage_Vrms} V ${supply.rating_VA} VA transformer`;
+  }
 }
 
-export function controlSentence(design: Design): string {
-  return design.control.kind === "pwm" ? `PWM at ${Math.round(design.control.duty * 100)} %` : "no control";
+export function controlSentence(design: Design, show: Show): string {
+  const { control } = design;
+  switch (control.kind) {
+    case "direct":
+      return "no control";
+    case "pwm":
+      return `PWM at ${Math.round(control.duty * 100)} %`;
+    case "phase":
+      return `a dimmer at ${Math.round(control.delay_deg)}° of delay`;
+    case "buck":
+      return `a buck converter at ${trim(show("voltage", control.voltage_V))}`;
+    case "rheostat":
+      return `a rheostat at ${trim(show("resistance", control.ohm))}`;
+    case "tap":
+      return `a tap at ${Math.round(control.fraction * 100)} %`;
+    case "clip":
+      return `a clip leaving ${trim(show("length", control.live_mm))} live`;
+  }
 }
