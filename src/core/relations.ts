@@ -2,7 +2,7 @@ import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air"
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
 import { AXIAL } from "./models/axial";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
-import { LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
+import { BATTERY_RUN, FUSE_RULE, LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
 import { DWELL, LAG } from "./models/lag";
 import { HOT_TENSION, PITCH } from "./models/tension";
@@ -21,6 +21,8 @@ export const RELATIONS: readonly Relation[] = [
   PWM_LAW,
   PHASE_LAW,
   LEAD_RESISTANCE,
+  FUSE_RULE,
+  BATTERY_RUN,
   MOVING_LINE_SOURCE,
   TOP_FEED,
   KERF_GAP,

@@ -1,6 +1,17 @@
 import { resolveFoam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import { type CircuitAnswer, type HeatKnob, heatKnob, leadsOhm, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
+import {
+  type BatteryRun,
+  batteryRun,
+  type CircuitAnswer,
+  type CircuitInput,
+  type HeatKnob,
+  heatKnob,
+  leadsOhm,
+  solveCircuit,
+  supplyEmfV,
+  supplyOhm,
+} from "../models/circuit";
 import { type CutPair, type CutState, type CutVerdict, cleanFeeds, cleanHeats, cutAtPower, type FeedWindow, type HeatWindow, wireInKerfC } from "../models/cut";
 import { midSpanLag } from "../models/lag";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models/wire";
@@ -61,8 +72,8 @@ function widthOnWireM(design: Design): number {
   return Math.min(design.job.width_mm, liveMm(design)) / 1000;
 }
 
-export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitAnswer {
-  return solveCircuit({
+function circuitInput(design: Design, pair: CutPair): CircuitInput {
+  return {
     wire: pair.wire,
     lengthM: design.wire.length_mm / 1000,
     supply: design.supply,
@@ -75,7 +86,16 @@ export function circuitOf(design: Design, pair: CutPair = pairOf(design)): Circu
       widthM: widthOnWireM(design),
       acceptedKerfM: design.job.maxKerf_mm / 1000,
     },
-  });
+  };
+}
+
+export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitAnswer {
+  return solveCircuit(circuitInput(design, pair));
+}
+
+/** How long a design's battery lasts while cutting; null for other supplies. Forty circuits: ask it beside the frame, not in it. */
+export function batteryRunOf(design: Design): BatteryRun | null {
+  return design.supply.kind === "battery" ? batteryRun(circuitInput(design, pairOf(design))) : null;
 }
 
 function judge(design: Design, circuit: CircuitAnswer, cut: CutState, pair: CutPair): DesignVerdict {

@@ -453,6 +453,26 @@ const FUSE_SIZES = [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40] as const;
 /** Current copper leads of a gauge carry in free air, A; from memory of chassis-wiring tables, kept low. */
 const LEAD_RATING: Readonly<Record<number, number>> = { 10: 30, 12: 20, 14: 15, 16: 13, 18: 10, 20: 7.5, 22: 5, 24: 3.5, 26: 2.2 };
 
+export const FUSE_RULE: Relation = {
+  id: "fuse",
+  title: "Fuse for the working current",
+  formula: "next standard size above 1.25 I, at or under the lead's rating",
+  words: "Large enough not to blow in normal work, small enough to go before the leads do.",
+  range: "direct or alternating extra-low voltage; copper leads in free air",
+  standing: "common practice",
+  source: "workshop rule; lead ratings from memory of chassis-wiring tables, kept low; local electrical codes rule",
+};
+
+export const BATTERY_RUN: Relation = {
+  id: "battery-run",
+  title: "How long a battery lasts",
+  formula: "sum of capacity steps over mean current, until empty or EMF - I R reaches the floor",
+  words: "The battery is followed down its charge in forty steps; the wire cools a little as the volts fade.",
+  range: "good cells at room temperature, one unbroken run",
+  standing: "from memory",
+  source: "cell volts, floors and internal ohms from memory of battery handbooks; charge balance",
+};
+
 /** Fuse and leads for a working current. */
 export interface FuseAdvice {
   /** null when no standard size fits between the current and the lead's rating */

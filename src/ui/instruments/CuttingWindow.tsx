@@ -204,7 +204,18 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
   const offTop = cut.powerWPerM > frame.heatTop;
   const x = px(Math.min(design.job.feed_mm_s, frame.feedTop));
   const y = py(Math.min(cut.powerWPerM, frame.heatTop));
+  // Heats below the knob's cold end are as much out of reach as those above its hot end.
+  const reachBottom = reach.supplyHolds ? Math.min(reach.fromWPerM, frame.heatTop) : 0;
   const reachTop = reach.supplyHolds ? Math.min(reach.toWPerM, frame.heatTop) : 0;
+  const labelBelow = 0.9 * (reach.knob === "none" || reachTop === 0 ? frame.heatTop : reachTop);
+  const kerfLabels: { kerfM: number; x: number; y: number }[] = [];
+  for (const { kerfM, line } of picture?.kerfLines ?? []) {
+    const place = kerfM < answer.acceptedKerfM * 0.98 ? linePlace(line, frame, pair, answer.acceptedKerfM, labelBelow) : null;
+    if (!place) continue;
+    const label = { kerfM, x: px(place[0]), y: py(place[1]) + 4 };
+    // Where lines crowd, the first label stands for its neighbours.
+    if (!kerfLabels.some((other) => Math.abs(other.x - label.x) < 76 && Math.abs(other.y - label.y) < 14)) kerfLabels.push(label);
+  }
   const feedUnit = unitOf("feed", system);
   const heatUnit = unitOf("heat", system);
   const feedTicks =
@@ -276,7 +287,18 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
                 opacity={0.6}
               />
             ))}
-          <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={Math.max(0, py(reachTop) - MARGIN.top)} fill="url(#hatch-reach)" />
+          {(reach.knob !== "none" || !reach.supplyHolds) && (
+            <>
+              <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={Math.max(0, py(reachTop) - MARGIN.top)} fill="url(#hatch-reach)" />
+              <rect
+                x={MARGIN.left}
+                y={py(reachBottom)}
+                width={plotWidth}
+                height={Math.max(0, MARGIN.top + plotHeight - py(reachBottom))}
+                fill="url(#hatch-reach)"
+              />
+            </>
+          )}
           <path d={`M${MARGIN.left} ${py(reachTop)}H${MARGIN.left + plotWidth}`} stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="8 4" />
         </g>
         <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="none" stroke="var(--graphite)" strokeWidth={1} />
@@ -302,28 +324,21 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
               )
             );
           })}
-        {picture?.kerfLines
-          .filter((line) => line.kerfM < answer.acceptedKerfM * 0.98)
-          .map((line) => {
-            const place = linePlace(line.line, frame, pair, answer.acceptedKerfM, 0.9 * (reachTop || frame.heatTop));
-            return (
-              place && (
-                <text
-                  key={line.kerfM}
-                  x={px(place[0])}
-                  y={py(place[1]) + 4}
-                  textAnchor="middle"
-                  fontSize={11.5}
-                  fill="var(--graphite-soft)"
-                  stroke="var(--paper)"
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >
-                  kerf {show("kerf", line.kerfM * 1000, system === "metric" ? 1 : 3)}
-                </text>
-              )
-            );
-          })}
+        {kerfLabels.map(({ kerfM, x: labelX, y: labelY }) => (
+          <text
+            key={kerfM}
+            x={labelX}
+            y={labelY}
+            textAnchor="middle"
+            fontSize={11.5}
+            fill="var(--graphite-soft)"
+            stroke="var(--paper)"
+            strokeWidth={4}
+            paintOrder="stroke"
+          >
+            kerf {show("kerf", kerfM * 1000, system === "metric" ? 1 : 3)}
+          </text>
+        ))}
         <ReachWords
           answer={answer}
           heatTop={frame.heatTop}

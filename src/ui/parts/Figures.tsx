@@ -1,9 +1,10 @@
 "use client";
+import { useDeferredValue, useMemo } from "react";
 import { MOVING_LINE_SOURCE } from "@/core/correlations/movingLineSource";
-import type { DesignAnswer } from "@/core/design/evaluate";
+import { batteryRunOf, type DesignAnswer } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { BARE_WIRE_BALANCE } from "@/core/models/bareWire";
-import { LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
+import { BATTERY_RUN, FUSE_RULE, fuseAdvice, LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
 import { LAG } from "@/core/models/lag";
 import { WIRE_RESISTANCE } from "@/core/models/wire";
@@ -71,7 +72,9 @@ export function PartFigures({ design, answer }: { design: Design; answer: Design
   const { show } = useUnits();
   const { circuit, cut, pair } = answer;
   const limitA = supplyLimitA(design.supply);
-  const minutes = design.job.thickness_mm / design.job.feed_mm_s;
+  const cutSeconds = design.job.thickness_mm / design.job.feed_mm_s;
+  const settled = useDeferredValue(design);
+  const run = useMemo(() => batteryRunOf(settled), [settled]);
   const rows = [
     {
       of: "kerf",
@@ -127,6 +130,23 @@ export function PartFigures({ design, answer }: { design: Design; answer: Design
         : "no leads given.",
     },
   ];
+  const fuse = fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg);
+  rows.push({
+    of: "fuse",
+    label: "Fuse",
+    value: fuse.fuseA === null ? "leads too thin" : `${fuse.fuseA} A`,
+    relation: FUSE_RULE,
+    inputs: `${show("current", circuit.supplyCurrentA)} worked, leads good for ${fuse.leadRatingA} A${fuse.fuseA === null && fuse.leadGaugeAwg !== null ? `; ${fuse.leadGaugeAwg} AWG would carry it` : ""}.`,
+  });
+  if (run) {
+    rows.push({
+      of: "battery run",
+      label: "Battery lasts",
+      value: Number.isFinite(run.runTimeS) ? `${(run.runTimeS / 60).toFixed(0)} min` : "never drawn",
+      relation: BATTERY_RUN,
+      inputs: `ends ${run.endedBy === "floor" ? "at the floor under load" : "empty"}, with ${Math.round(run.fade * 100)} % of the first heat left; this cut takes ${cutSeconds.toFixed(0)} s.`,
+    });
+  }
   return (
     <dl className="part-figures">
       {rows.map((row) => (
@@ -141,7 +161,7 @@ export function PartFigures({ design, answer }: { design: Design; answer: Design
         </div>
       ))}
       <dt>Time through the block</dt>
-      <dd className="num">{minutes >= 60 ? `${(minutes / 60).toFixed(1)} min` : `${minutes.toFixed(0)} s`}</dd>
+      <dd className="num">{cutSeconds >= 60 ? `${(cutSeconds / 60).toFixed(1)} min` : `${cutSeconds.toFixed(0)} s`}</dd>
       <dd />
     </dl>
   );
