@@ -3,8 +3,9 @@ import { controlSchema, figure, foamSchema, leadsSchema, supplySchema, wireSchem
 import { CoreError } from "@/core/errors";
 import { resolveFoam } from "@/core/materials/foams";
 import { type BareWireState, bareWireAtTemperature, bareWireDriven } from "@/core/models/bareWire";
-import { batteryRun, type CircuitInput, fuseAdvice, solveCircuit } from "@/core/models/circuit";
+import { type CircuitInput, solveCircuit } from "@/core/models/circuit";
 import { cutAtCurrent, cutAtPower } from "@/core/models/cut";
+import { batteryRun, fuseAdvice } from "@/core/models/powerAdvice";
 import { massKgPerM, resistanceOhmPerM, resolveWire, wireTemperatureWarnings } from "@/core/models/wire";
 import { ENGINE_VERBS } from "./engineVerbs";
 import { ambient, circuitFields, cutFields, exactlyOne, type Verb, verb, withWarnings } from "./verb";

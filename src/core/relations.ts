@@ -2,9 +2,10 @@ import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air"
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
 import { AXIAL } from "./models/axial";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
-import { BATTERY_RUN, FUSE_RULE, LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
+import { LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
 import { DWELL, LAG } from "./models/lag";
+import { BATTERY_RUN, FUSE_RULE } from "./models/powerAdvice";
 import { HOT_TENSION, PITCH } from "./models/tension";
 import { WARM_UP } from "./models/warmup";
 import { WIRE_RESISTANCE } from "./models/wire";

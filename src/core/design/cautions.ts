@@ -1,6 +1,7 @@
 import { JUDGEMENT } from "../constants";
-import { type CircuitAnswer, fuseAdvice, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../models/circuit";
+import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../models/circuit";
 import type { CutPair } from "../models/cut";
+import { fuseAdvice } from "../models/powerAdvice";
 import type { Source } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import type { Design } from "./schema";

@@ -1,19 +1,9 @@
 import { resolveFoam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import {
-  type BatteryRun,
-  batteryRun,
-  type CircuitAnswer,
-  type CircuitInput,
-  type HeatKnob,
-  heatKnob,
-  leadsOhm,
-  solveCircuit,
-  supplyEmfV,
-  supplyOhm,
-} from "../models/circuit";
+import { type CircuitAnswer, type CircuitInput, type HeatKnob, heatKnob, leadsOhm, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
 import { type CutPair, type CutState, type CutVerdict, cleanFeeds, cleanHeats, cutAtPower, type FeedWindow, type HeatWindow, wireInKerfC } from "../models/cut";
 import { midSpanLag } from "../models/lag";
+import { type BatteryRun, batteryRun } from "../models/powerAdvice";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models/wire";
 import { bracketedRoot } from "../numerics/rootFinding";
 import { type Caution, cautionsFor } from "./cautions";

@@ -1,5 +1,6 @@
 import { JUDGEMENT } from "../constants";
-import { fuseAdvice, supplyLimitA } from "../models/circuit";
+import { supplyLimitA } from "../models/circuit";
+import { fuseAdvice } from "../models/powerAdvice";
 import { allowableN } from "../models/tension";
 import type { DesignAnswer } from "./evaluate";
 import type { Design } from "./schema";

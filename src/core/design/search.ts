@@ -2,7 +2,7 @@ import { JUDGEMENT } from "../constants";
 import { ALLOYS } from "../materials/alloys";
 import type { Foam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import { type Control, mismatch, phaseShare, type Supply, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../models/circuit";
+import { BUCK_EFFICIENCY, type Control, mismatch, phaseShare, type Supply, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../models/circuit";
 import { type CutPair, type CutState, cleanHeats, cutAtPower } from "../models/cut";
 import { midSpanLag } from "../models/lag";
 import { allowableN } from "../models/tension";
@@ -193,7 +193,7 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire): Set | s
     }
     case "buck": {
       const outV = wire.currentA * wire.wireOhm;
-      const drawn = (wire.currentA * outV) / 0.92 / emf;
+      const drawn = (wire.currentA * outV) / BUCK_EFFICIENCY / emf;
       if (outV > emf - drawn * inside) return short;
       return { control: { kind: "buck", voltage_V: outV }, setting: outV, supplyA: drawn, steps: (100 * band) / 2 };
     }
@@ -281,7 +281,7 @@ export function searchSetups(
         }
         const margins = {
           ...own.margins,
-          // A battery has no plate: ten times its ampere-hours is a hard hour's sixth.
+          // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.
           supply: clamp01(1 - set.supplyA / (Number.isFinite(limitA) ? limitA : supply.kind === "battery" ? supply.capacity_Ah : limitA)),
           knob: clamp01(set.steps / KNOB_STEPS_ENOUGH),
         };

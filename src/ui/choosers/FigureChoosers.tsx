@@ -8,8 +8,7 @@ import { QuantityField } from "../parts/QuantityField";
 import { DEVICE_NAMES, trim } from "../parts/words";
 import type { ChooserProps } from "./chooserProps";
 import { Tile, TileRow } from "./Tile";
-
-const tidy = (value: number) => Number(value.toFixed(4));
+import { tidy } from "./tidy";
 
 interface FigureProps {
   quantity: Quantity;

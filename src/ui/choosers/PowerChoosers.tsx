@@ -11,6 +11,7 @@ import { QuantityField } from "../parts/QuantityField";
 import { trim } from "../parts/words";
 import type { ChooserProps } from "./chooserProps";
 import { Tile, TileRow } from "./Tile";
+import { tidy } from "./tidy";
 
 /** What people find in the heap (common practice). */
 const HEAP: readonly { name: string; plate: [string, string]; supply: Design["supply"] }[] = [
@@ -26,7 +27,6 @@ const HEAP: readonly { name: string; plate: [string, string]; supply: Design["su
   { name: "transformer", plate: ["24 V AC", "100 VA"], supply: { kind: "transformer", voltage_Vrms: 24, rating_VA: 100, internal_ohm: 0.6 } },
 ];
 
-const tidy = (value: number) => Number(value.toFixed(4));
 const same = (a: Supply, b: Supply) => a.kind === b.kind && (a.kind === "bench" || JSON.stringify(a) === JSON.stringify(b));
 
 /** The control kept if it can work on the supply, otherwise none. */
