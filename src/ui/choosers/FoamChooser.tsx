@@ -78,6 +78,11 @@ export function FoamChooser({ design, change }: ChooserProps) {
       </div>
       <fieldset style={{ border: "1px solid var(--line)", margin: 0 }}>
         <legend>Never with a hot wire</legend>
+        {refusal && (
+          <p role="alert" style={{ margin: "0 0 8px" }}>
+            <strong>Refused.</strong> {refusal.name}: {refusal.why}
+          </p>
+        )}
         <TileRow>
           {FORBIDDEN_FOAMS.map((row) => (
             <Tile key={row.id} chosen={row.id === refused} onClick={() => setRefused(row.id)}>
@@ -86,11 +91,6 @@ export function FoamChooser({ design, change }: ChooserProps) {
             </Tile>
           ))}
         </TileRow>
-        {refusal && (
-          <p role="alert" style={{ margin: "8px 0 0" }}>
-            <strong>Refused.</strong> {refusal.name}: {refusal.why}
-          </p>
-        )}
       </fieldset>
     </div>
   );

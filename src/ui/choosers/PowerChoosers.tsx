@@ -226,6 +226,11 @@ export function SupplyChooser({ design, answer, change }: ChooserProps) {
       </div>
       <fieldset style={{ border: "1px solid var(--line)", margin: 0 }}>
         <legend>Never on a wire</legend>
+        {refused && (
+          <p role="alert" style={{ margin: "0 0 8px" }}>
+            <strong>Refused.</strong> {LETHAL_SUPPLIES[refused]?.why}
+          </p>
+        )}
         <TileRow>
           {Object.entries(LETHAL_SUPPLIES).map(([id, row]) => (
             <Tile key={id} chosen={refused === id} onClick={() => setRefused(id)}>
@@ -234,11 +239,6 @@ export function SupplyChooser({ design, answer, change }: ChooserProps) {
             </Tile>
           ))}
         </TileRow>
-        {refused && (
-          <p role="alert" style={{ margin: "8px 0 0" }}>
-            <strong>Refused.</strong> {LETHAL_SUPPLIES[refused]?.why}
-          </p>
-        )}
       </fieldset>
     </div>
   );
