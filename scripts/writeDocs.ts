@@ -9,7 +9,7 @@ import { ALLOYS } from "@/core/materials/alloys";
 import { CELLS } from "@/core/materials/batteries";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS } from "@/core/materials/foams";
 import { STRENGTHS } from "@/core/materials/strength";
-import { COPPER } from "@/core/models/circuit";
+import { COPPER } from "@/core/models/leads";
 import type { Table } from "@/core/numerics/interpolate";
 import type { Source } from "@/core/provenance";
 import { RELATIONS } from "@/core/relations";

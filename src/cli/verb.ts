@@ -55,9 +55,15 @@ export const circuitFields = (answer: CircuitAnswer) => ({
   supplyCurrent_A: answer.supplyCurrentA,
   inrush_A: answer.inrushA,
   leadLoss_W: answer.leadLossW,
+  leads_C: answer.leadC,
+  joints_C: answer.jointC,
   controlLoss_W: answer.controlLossW,
   state: answer.state,
   iterations: answer.iterations,
   residual_A: answer.residualA,
   ...(answer.cut ? { cut: cutFields(answer.cut) } : {}),
 });
+
+/** Adds a refusal of one key to a refinement. */
+export const refuse = (ctx: z.core.$RefinementCtx, path: string, message: string) =>
+  ctx.issues.push({ code: "custom", message, path: [path], params: { code: "out-of-range" }, input: undefined });

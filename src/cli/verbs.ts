@@ -7,7 +7,9 @@ import { type CircuitInput, solveCircuit } from "@/core/models/circuit";
 import { cutAtCurrent, cutAtPower } from "@/core/models/cut";
 import { batteryRun, fuseAdvice } from "@/core/models/powerAdvice";
 import { massKgPerM, resistanceOhmPerM, resolveWire, wireTemperatureWarnings } from "@/core/models/wire";
-import { ENGINE_VERBS } from "./engineVerbs";
+import { DESIGN_VERBS } from "./designVerbs";
+import { FORCE_VERBS } from "./forceVerbs";
+import { HEAT_VERBS } from "./heatVerbs";
 import { ambient, circuitFields, cutFields, exactlyOne, type Verb, verb, withWarnings } from "./verb";
 
 const wireVerb = verb(
@@ -153,7 +155,7 @@ const circuitVerb = verb(
   },
 );
 
-const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...ENGINE_VERBS];
+const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...HEAT_VERBS, ...FORCE_VERBS, ...DESIGN_VERBS];
 
 const helpVerb: Verb = {
   name: "help",

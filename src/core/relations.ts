@@ -1,14 +1,20 @@
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
+import { KNOB_CURVE } from "./design/knobCurve";
 import { AXIAL } from "./models/axial";
+import { AXIAL_IN_TIME } from "./models/axialInTime";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
-import { LEAD_RESISTANCE, OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
+import { OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
-import { DWELL, LAG } from "./models/lag";
+import { ENTRY } from "./models/entry";
+import { DWELL, LAG, PULLED } from "./models/lag";
+import { LEAD_HEAT, LEAD_RESISTANCE } from "./models/leads";
 import { BATTERY_RUN, FUSE_RULE } from "./models/powerAdvice";
-import { HOT_TENSION, PITCH } from "./models/tension";
+import { ARM_RATE, CREEP, HOT_TENSION, PITCH } from "./models/tension";
+import { BAND } from "./models/uncertainty";
 import { WARM_UP } from "./models/warmup";
 import { WIRE_RESISTANCE } from "./models/wire";
+import { TEMPLATE_EDGE } from "./models/wireBar";
 import type { Relation } from "./provenance";
 
 /** Every relation the core computes with, in the order of the work; docs and the "why?" panel read this list. */
@@ -22,6 +28,7 @@ export const RELATIONS: readonly Relation[] = [
   PWM_LAW,
   PHASE_LAW,
   LEAD_RESISTANCE,
+  LEAD_HEAT,
   FUSE_RULE,
   BATTERY_RUN,
   MOVING_LINE_SOURCE,
@@ -30,8 +37,16 @@ export const RELATIONS: readonly Relation[] = [
   DRAG,
   LAG,
   DWELL,
+  PULLED,
   AXIAL,
+  AXIAL_IN_TIME,
+  TEMPLATE_EDGE,
   WARM_UP,
+  ENTRY,
   HOT_TENSION,
   PITCH,
+  CREEP,
+  ARM_RATE,
+  KNOB_CURVE,
+  BAND,
 ];

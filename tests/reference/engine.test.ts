@@ -172,7 +172,14 @@ describe("lag and dwell", () => {
     const foam = resolveFoam(parseFoamId(foamId));
     const cut = cutAtPower({ wire: thick, foam, ambientC: 20 }, 0.006, 60);
     const lagM = midSpanLag(cut.dragNPerM as number, 1.22, 1.22, 66.7).lagM;
-    return { lagM, toleranceM: 0.0002, maxFeedMPerS: cut.maxFeedMPerS, referenceDragNPerM: referenceDragNPerM(thick, foam), spanM: 1.22, tensionN: 66.7 };
+    return {
+      lagM,
+      toleranceM: 0.0002,
+      maxFeedMPerS: cut.maxFeedMPerS,
+      referenceDragNPerM: referenceDragNPerM({ wire: thick, foam }),
+      spanM: 1.22,
+      tensionN: 66.7,
+    };
   };
 
   it.each([

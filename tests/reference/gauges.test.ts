@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { awgDiameterMm, nearestAwg, swgDiameterMm } from "@/core/materials/gauges";
-import { leadsOhm } from "@/core/models/circuit";
+import { leadsOhm } from "@/core/models/leads";
 import { resistanceOhmPerM, resolveWire } from "@/core/models/wire";
 
 /** Published AWG table (ASTM B258, inches to four places) with copper at 20 degC in ohm per 1000 ft (NBS Handbook 100 copper wire tables). */

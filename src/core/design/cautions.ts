@@ -2,12 +2,13 @@ import { JUDGEMENT } from "../constants";
 import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../models/circuit";
 import type { CutPair } from "../models/cut";
 import { fuseAdvice } from "../models/powerAdvice";
+import { BAND_KEEPS, CREEP, creeps, type TensionAnswer, WORKING_SHARE } from "../models/tension";
 import type { Source } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import type { Design } from "./schema";
 
 /** The choice a caution stands beside. */
-export type CautionPlace = "foam" | "wire" | "supply" | "control" | "feed";
+export type CautionPlace = "foam" | "wire" | "supply" | "control" | "feed" | "tension";
 
 export interface Caution extends Source {
   code: string;
@@ -22,6 +23,7 @@ interface Situation {
   design: Design;
   circuit: CircuitAnswer;
   pair: CutPair;
+  tension: TensionAnswer;
 }
 
 /** One row of the table: when it applies and what it says. */
@@ -33,6 +35,10 @@ interface CautionRule extends Omit<Caution, "words"> {
 const temperature = (c: number, units: UnitSystem) => formatQuantity("temperature", c, units);
 const amps = (a: number) => formatQuantity("current", a, "metric");
 const ohms = (r: number) => formatQuantity("resistance", r, "metric");
+
+/** Ordinary lead insulation ends here, degC. */
+const LEAD_LIMIT_C = 70;
+const JOINT_LIMIT_C = 90;
 
 const isUnderWire = ({ design, circuit }: Situation) => design.supply.kind === "dc" && circuit.coldOhm < leastOhm(design.supply);
 
@@ -120,6 +126,93 @@ export const CAUTION_RULES: readonly CautionRule[] = [
       }, less in the wet. Follow local electrical codes and ask a licensed electrician.`,
   },
   {
+    code: "leads-hot",
+    severity: "danger",
+    place: "supply",
+    blocks: true,
+    standing: "common practice",
+    source: "ordinary insulation is rated 70 degC; lead temperature is this project's estimate",
+    when: ({ circuit }) => circuit.leadC > LEAD_LIMIT_C,
+    words: ({ design, circuit }, units) =>
+      `The ${design.leads?.gauge_awg ?? ""} AWG leads would run near ${temperature(circuit.leadC, units)} at ${amps(circuit.currentA)}; ordinary insulation ends at ${temperature(LEAD_LIMIT_C, units)}. Thicker leads.`,
+  },
+  {
+    code: "joints-hot",
+    severity: "caution",
+    place: "supply",
+    blocks: false,
+    standing: "estimate",
+    source: "this project's estimate of a joint's cooling; joints that heat loosen, and loose joints heat (common practice)",
+    when: ({ circuit }) => circuit.jointC > JOINT_LIMIT_C && circuit.leadC <= LEAD_LIMIT_C,
+    words: ({ circuit }, units) =>
+      `The joints would run near ${temperature(circuit.jointC, units)}: clean, crimp and re-tighten them; a joint that heats works loose.`,
+  },
+  {
+    code: "yields-hot",
+    severity: "danger",
+    place: "tension",
+    blocks: true,
+    standing: "from memory",
+    source: "proof stress at working temperature, metals handbooks",
+    when: ({ tension }) => tension.hotN > tension.allowableN / WORKING_SHARE,
+    words: ({ tension, circuit }, units) =>
+      `At ${temperature(circuit.wireC, units)} this wire yields at ${formatQuantity("force", tension.allowableN / WORKING_SHARE, units)}: under ${formatQuantity("force", tension.hotN, units)} it stretches until it breaks, and a broken wire lashes.`,
+  },
+  {
+    code: "over-working-limit",
+    severity: "caution",
+    place: "tension",
+    blocks: false,
+    standing: "from memory",
+    source: "half the proof stress at working temperature, metals handbooks; people do pull thick nickel-chromium harder, and re-tension it",
+    when: ({ tension }) => tension.hotN > tension.allowableN && tension.hotN <= tension.allowableN / WORKING_SHARE,
+    words: ({ tension, circuit }, units) =>
+      `${formatQuantity("force", tension.hotN, units)} is past the working limit of ${formatQuantity("force", tension.allowableN, units)} at ${temperature(circuit.wireC, units)}: this wire creeps and wants re-tensioning. Slacken it, thicken it, or take a hard-drawn wire.`,
+  },
+  {
+    code: "yields-cold",
+    severity: "caution",
+    place: "tension",
+    blocks: false,
+    standing: "from memory",
+    source: "proof stress at room temperature, metals handbooks",
+    when: ({ tension }) => tension.warnings.some((warning) => warning.code === "yields-cold"),
+    words: ({ tension }, units) =>
+      `Cold, the device pulls ${formatQuantity("force", tension.coldN, units)}: past this wire's proof load, so it yields before it is ever hot. A softer device, or slacken it when cold.`,
+  },
+  {
+    code: "goes-slack",
+    severity: "caution",
+    place: "tension",
+    blocks: false,
+    standing: "published",
+    source: "thermal expansion against a frame that does not give",
+    when: ({ design }) => design.tension.device === "turnbuckle",
+    words: ({ design, tension }, units) =>
+      `A turnbuckle gives nothing: the wire grows ${formatQuantity("kerf", tension.growthM * 1000, units)} as it heats and goes slack unless it is set hot. For ${formatQuantity("force", design.tension.hot_N, units)} hot it would hold ${formatQuantity("force", tension.coldN, units)} cold. A spring or a weight keeps it straight.`,
+  },
+  {
+    code: "creeps",
+    severity: "caution",
+    place: "tension",
+    blocks: false,
+    standing: CREEP.standing,
+    source: CREEP.source,
+    when: ({ design, circuit, pair, tension }) => tension.hotN <= tension.allowableN && creeps(pair.wire, circuit.wireC, design.tension.hot_N),
+    words: ({ circuit }, units) =>
+      `At ${temperature(circuit.wireC, units)} and this pull the wire goes on stretching: expect to re-tension it through the day, or run it cooler or slacker.`,
+  },
+  {
+    code: "band-fades",
+    severity: "caution",
+    place: "tension",
+    blocks: false,
+    standing: "estimate",
+    source: "stress relaxation of rubber, this project's estimate",
+    when: ({ design }) => design.tension.device === "band",
+    words: () => `A rubber band keeps about ${Math.round(BAND_KEEPS * 100)} % of its pull after an hour and perishes near heat: for hair-thin wire only.`,
+  },
+  {
     code: "battery-fuse",
     severity: "caution",
     place: "supply",
@@ -157,8 +250,8 @@ export const CAUTION_RULES: readonly CautionRule[] = [
 ];
 
 /** The cautions a design raises, worst first. */
-export function cautionsFor(design: Design, circuit: CircuitAnswer, pair: CutPair): Caution[] {
-  const situation = { design, circuit, pair };
+export function cautionsFor(design: Design, circuit: CircuitAnswer, pair: CutPair, tension: TensionAnswer): Caution[] {
+  const situation = { design, circuit, pair, tension };
   const order = { danger: 0, caution: 1, note: 2 };
   return CAUTION_RULES.filter((rule) => rule.when(situation))
     .map((rule) => ({ ...rule, words: (units: UnitSystem) => rule.words(situation, units) }))
@@ -171,5 +264,6 @@ export const STANDING_ADVICE: Readonly<Record<CautionPlace, string>> = {
   wire: "A breaking wire lashes: glasses, long sleeves, stand out of its line. It stays hot for seconds after switch-off.",
   supply: "Extra-low voltage only, from a factory-made, isolated, fused supply. Anything on the mains side: local electrical codes and a licensed electrician.",
   control: "The control must carry the full on-current. A foot or hand switch that opens when let go keeps the heat attended.",
+  tension: "Glasses on, out of the wire's line. Slacken it in storage; timber creeps and springs settle: check again after a few days (common practice).",
   feed: "Wait some seconds after every change of heat, and test on a piece as wide as the job (common practice).",
 };

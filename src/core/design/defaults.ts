@@ -1,5 +1,6 @@
 import { cleanHeats } from "../models/cut";
-import { pairOf, settingForHeat } from "./evaluate";
+import { allowableN } from "../models/tension";
+import { circuitOf, pairOf, settingForHeat } from "./evaluate";
 import { type CutterKind, DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./schema";
 
 interface KindRow {
@@ -129,5 +130,8 @@ export function newDesign(kind: CutterKind = "bow", name = "New cutter"): Design
   const pair = pairOf(design);
   const heat = cleanHeats(pair, design.job.feed_mm_s / 1000, design.job.maxKerf_mm / 1000).from * HEAT_ABOVE_DRAG;
   const duty = settingForHeat(design, heat, pair) ?? 0.5;
-  return { ...design, control: { kind: "pwm", duty: Math.min(1, Math.round(duty * 100) / 100) } };
+  const set: Design = { ...design, control: { kind: "pwm", duty: Math.min(1, Math.round(duty * 100) / 100) } };
+  // Thin wires do not stand the pull that their kind of cutter would like.
+  const stands = allowableN(pair.wire, circuitOf(set, pair).wireC).newtons;
+  return { ...set, tension: { ...set.tension, hot_N: Math.min(row.hot_N, Math.max(1, Math.floor(stands))) } };
 }

@@ -1,9 +1,23 @@
 import { resolveFoam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import { type CircuitAnswer, type CircuitInput, type HeatKnob, heatKnob, leadsOhm, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
-import { type CutPair, type CutState, type CutVerdict, cleanFeeds, cleanHeats, cutAtPower, type FeedWindow, type HeatWindow, wireInKerfC } from "../models/cut";
-import { midSpanLag } from "../models/lag";
+import { type CircuitAnswer, type CircuitInput, type HeatKnob, heatKnob, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
+import {
+  type CutPair,
+  type CutState,
+  type CutVerdict,
+  cleanFeeds,
+  cleanHeats,
+  cutAtPower,
+  type FeedWindow,
+  type HeatWindow,
+  referenceDragNPerM,
+  wireInKerfC,
+} from "../models/cut";
+import { cornerDwell, midSpanLag } from "../models/lag";
+import { leadsOhm } from "../models/leads";
 import { type BatteryRun, batteryRun } from "../models/powerAdvice";
+import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../models/tension";
+import { type CutBands, cutBands, DOUBTS, type Doubts, WEIGHED_DENSITY_SHARE } from "../models/uncertainty";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models/wire";
 import { bracketedRoot } from "../numerics/rootFinding";
 import { type Caution, cautionsFor } from "./cautions";
@@ -31,6 +45,9 @@ export interface DesignAnswer {
   circuit: CircuitAnswer;
   cut: CutState;
   lagM: number | null;
+  /** Wait at a corner until the middle is within the usual tolerance; null where the wire cannot keep up. */
+  dwellS: number | null;
+  tension: TensionAnswer;
   verdict: DesignVerdict;
   feeds: FeedWindow;
   heats: HeatWindow;
@@ -212,7 +229,7 @@ export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair
   const widthM = widthOnWireM(design);
   const lengthM = design.wire.length_mm / 1000;
   const wireOhm = resistanceOhmPerM(pair.wire, bareC) * (lengthM - widthM) + resistanceOhmPerM(pair.wire, kerfC) * widthM;
-  const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply);
+  const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C, currentA) + supplyOhm(design.supply);
   if (knob.kind === "voltage") return currentA * ohm;
   const free = supplyEmfV(design.supply) / ohm;
   return (currentA / (design.supply.kind === "bench" ? Math.min(free, design.supply.current_A) : free)) ** 2;
@@ -233,6 +250,35 @@ function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
   };
 }
 
+/** Bow left at the end of a corner's wait, m: what a hand's width of template hides. */
+export const CORNER_TOLERANCE_M = 0.0002;
+
+/** Rate of a device that was given none, N/mm (this project's starting points). */
+export const USUAL_RATE_N_PER_MM = { spring: 1.2, arm: 0.8, band: 0.3 } as const;
+
+/** The design's tension device as the tension model knows it; a turnbuckle gives nothing. */
+export function tensionDevice({ tension }: Design): TensionDeviceModel {
+  switch (tension.device) {
+    case "weight":
+      return { kind: "weight" };
+    case "turnbuckle":
+      return { kind: "rigid" };
+    default:
+      return { kind: tension.device, rateNPerM: (tension.rate_N_per_mm ?? USUAL_RATE_N_PER_MM[tension.device]) * 1000 };
+  }
+}
+
+/** How well this design's inputs are known. */
+export function doubtsOf(design: Design): Doubts {
+  return design.job.foam.weighed ? { ...DOUBTS, densityShare: WEIGHED_DENSITY_SHARE } : DOUBTS;
+}
+
+/** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */
+export function bandsOf(design: Design, answer: DesignAnswer): CutBands {
+  const hold = { spanM: design.wire.length_mm / 1000, widthM: widthOnWireM(design), tensionN: design.tension.hot_N };
+  return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, doubtsOf(design));
+}
+
 /** Everything the desk shows of a design, solved at once. */
 export function evaluateDesign(design: Design): DesignAnswer {
   const pair = pairOf(design);
@@ -242,6 +288,26 @@ export function evaluateDesign(design: Design): DesignAnswer {
   const cut = circuit.cut ?? coldCut(design, pair);
   const lag = cut.dragNPerM === null ? null : midSpanLag(cut.dragNPerM, design.wire.length_mm / 1000, widthOnWireM(design), design.tension.hot_N);
   const verdict = judge(design, circuit, cut, pair);
+  const dwell =
+    lag === null
+      ? null
+      : cornerDwell({
+          lagM: lag.lagM,
+          toleranceM: CORNER_TOLERANCE_M,
+          maxFeedMPerS: cut.maxFeedMPerS,
+          referenceDragNPerM: referenceDragNPerM(pair),
+          spanM: design.wire.length_mm / 1000,
+          tensionN: design.tension.hot_N,
+        }).dwellS;
+  // Growth and strength go by the hottest the wire gets: bare, waiting for foam.
+  const tension = solveTension({
+    wire: pair.wire,
+    spanM: design.wire.length_mm / 1000,
+    hotC: Math.max(design.ambient_C, circuit.wireC, cut.wireC),
+    ambientC: design.ambient_C,
+    set: { hotN: design.tension.hot_N },
+    device: tensionDevice(design),
+  });
   return {
     wire: pair.wire,
     pair,
@@ -252,10 +318,12 @@ export function evaluateDesign(design: Design): DesignAnswer {
     circuit,
     cut,
     lagM: lag?.lagM ?? null,
+    dwellS: dwell,
+    tension,
     verdict,
     feeds: cleanFeeds(pair, cut.powerWPerM, acceptedKerfM),
     heats: cleanHeats(pair, feedMPerS, acceptedKerfM),
     reach: reachOf(design, pair, circuit),
-    cautions: cautionsFor(design, circuit, pair),
+    cautions: cautionsFor(design, circuit, pair, tension),
   };
 }

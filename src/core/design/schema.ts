@@ -29,6 +29,8 @@ function parsed<T extends z.ZodType>(schema: T, value: unknown, ctx: z.core.$Ref
 const familyIds = FOAM_FAMILIES.map((family) => family.id);
 const foamFields = {
   density_kg_m3: figure("density_kg_m3"),
+  /** True when the density is of a block that was measured and weighed. */
+  weighed: z.boolean({ error: "must be true or false" }).optional(),
   conductivity_W_mK: figure("conductivity_W_mK").optional(),
   specificHeat_J_kgK: figure("specificHeat_J_kgK").optional(),
   latent_kJ_kg: figure("latent_kJ_kg").optional(),

@@ -1,10 +1,12 @@
 import { JUDGEMENT } from "../constants";
 import { ALLOYS } from "../materials/alloys";
 import type { Foam } from "../materials/foams";
+import { STRENGTHS } from "../materials/strength";
 import { bareWireDriven } from "../models/bareWire";
 import { BUCK_EFFICIENCY, type Control, mismatch, phaseShare, type Supply, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../models/circuit";
 import { type CutPair, type CutState, cleanHeats, cutAtPower } from "../models/cut";
 import { midSpanLag } from "../models/lag";
+import { fuseAdvice } from "../models/powerAdvice";
 import { allowableN } from "../models/tension";
 import { resistanceOhmPerM, resolveWire, type Wire, type WireSpec } from "../models/wire";
 
@@ -17,6 +19,16 @@ export interface SearchJob {
   /** Length between posts; the foam's width and a hand's breadth if not given. */
   bowM: number;
   ambientC: number;
+  /** Leads the maker has, by gauge; 18 when not said. */
+  leadGaugeAwg?: number | undefined;
+}
+
+/** Prices in the maker's own money, beside the lists searched; null where not known. A part already owned costs 0. */
+export interface Prices {
+  /** per metre */
+  wires?: readonly (number | null)[] | undefined;
+  supplies?: readonly (number | null)[] | undefined;
+  controls?: Partial<Record<ControlKind, number | undefined>> | undefined;
 }
 
 export type ControlKind = Control["kind"];
@@ -34,7 +46,11 @@ export interface Candidate {
   cut: CutState;
   bareC: number;
   /** Share of each limit left in hand, 0 to 1. */
-  margins: Record<"supply" | "drag" | "kerf" | "fumes" | "ignition" | "lag" | "tension" | "knob", number>;
+  margins: Record<"supply" | "fuse" | "drag" | "kerf" | "fumes" | "ignition" | "lag" | "tension" | "knob", number>;
+  /** Next standard fuse for it, A. */
+  fuseA: number;
+  /** Price of wire, supply and control together, where all are known. */
+  price: number | null;
   /** 0 to 100 */
   score: number;
   reasons: string[];
@@ -51,12 +67,28 @@ export interface SearchResult {
   candidates: Candidate[];
   rejected: Rejected[];
   tried: number;
+  /** Each school of wire that was asked: its best set-up, and what keeping to it costs. Best first. */
+  schools: School[];
+}
+
+/** What a maker gets who keeps to one alloy. */
+export interface School {
+  alloy: string;
+  best: Candidate | null;
+  /** Points behind the best of all. */
+  behind: number;
+  words: string;
 }
 
 /** Thirty gauges: every American gauge from heavy bows to hair. */
 export const CATALOGUE_GAUGES: readonly number[] = Array.from({ length: 30 }, (_, i) => 14 + i);
 
-export const CATALOGUE_WIRES: readonly WireSpec[] = ALLOYS.flatMap((alloy) => CATALOGUE_GAUGES.map((gauge_awg): WireSpec => ({ alloy: alloy.id, gauge_awg })));
+/** Every alloy in every gauge, hard-drawn where it is sold so. */
+export const CATALOGUE_WIRES: readonly WireSpec[] = ALLOYS.flatMap((alloy) =>
+  CATALOGUE_GAUGES.map(
+    (gauge_awg): WireSpec => (STRENGTHS[alloy.id]?.spring ? { alloy: alloy.id, gauge_awg, temper: "spring" } : { alloy: alloy.id, gauge_awg }),
+  ),
+);
 
 /** Ten supplies of the kinds people have (common practice). */
 export const CATALOGUE_SUPPLIES: readonly Supply[] = [
@@ -98,7 +130,7 @@ interface ReadyWire {
   bareC: number;
   wireOhm: number;
   heats: { from: number; to: number };
-  margins: Omit<Candidate["margins"], "supply" | "knob">;
+  margins: Omit<Candidate["margins"], "supply" | "fuse" | "knob">;
 }
 
 function ready(spec: WireSpec, job: SearchJob): ReadyWire | string {
@@ -241,18 +273,19 @@ export function searchSetups(
   wires: readonly WireSpec[] = CATALOGUE_WIRES,
   supplies: readonly Supply[] = CATALOGUE_SUPPLIES,
   controls: readonly ControlKind[] = CATALOGUE_CONTROLS,
+  prices: Prices = {},
 ): SearchResult {
   const candidates: Candidate[] = [];
   const rejected: Rejected[] = [];
   let tried = 0;
-  for (const spec of wires) {
+  for (const [w, spec] of wires.entries()) {
     const wire = ready(spec, job);
     if (typeof wire === "string") {
       rejected.push({ wire: spec, reason: wire });
       tried += supplies.length * controls.length;
       continue;
     }
-    for (const supply of supplies) {
+    for (const [s, supply] of supplies.entries()) {
       for (const kind of controls) {
         tried += 1;
         const refuse = (reason: string) => rejected.push({ wire: spec, supply, control: kind, reason });
@@ -279,8 +312,14 @@ export function searchSetups(
           refuse(`touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
           continue;
         }
+        const { fuseA } = fuseAdvice(set.supplyA, job.leadGaugeAwg);
+        if (fuseA === null) {
+          refuse(`no standard fuse stands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`);
+          continue;
+        }
         const margins = {
           ...own.margins,
+          fuse: clamp01(1 - set.supplyA / fuseA),
           // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.
           supply: clamp01(1 - set.supplyA / (Number.isFinite(limitA) ? limitA : supply.kind === "battery" ? supply.capacity_Ah : limitA)),
           knob: clamp01(set.steps / KNOB_STEPS_ENOUGH),
@@ -299,6 +338,8 @@ export function searchSetups(
           cut: own.cut,
           bareC: own.bareC,
           margins,
+          fuseA,
+          price: priceOf(prices, w, s, kind, job.bowM),
           score,
           reasons: [],
         };
@@ -306,14 +347,71 @@ export function searchSetups(
       }
     }
   }
-  const parts = (candidate: Candidate) =>
-    PART_COST[candidate.control.kind] +
-    SUPPLY_COST[candidate.supply.kind] +
-    (typeof candidate.wire.alloy === "string" ? (ALLOY_COST[candidate.wire.alloy] ?? 0) : 0);
-  candidates.sort((a, b) => b.score - a.score || parts(a) - parts(b) || (b.wire.gauge_awg ?? 0) - (a.wire.gauge_awg ?? 0));
+  const parts = (candidate: Candidate) => PART_COST[candidate.control.kind] + SUPPLY_COST[candidate.supply.kind] + (ALLOY_COST[alloyIdOf(candidate.wire)] ?? 0);
+  // Where the points tie, the cheaper set-up goes first if both prices are known, then the one with fewer and safer parts, then the thinner wire.
+  candidates.sort(
+    (a, b) =>
+      b.score - a.score ||
+      (a.price !== null && b.price !== null ? a.price - b.price : 0) ||
+      parts(a) - parts(b) ||
+      (b.wire.gauge_awg ?? 0) - (a.wire.gauge_awg ?? 0),
+  );
   const best = candidates.slice(0, MOST_CANDIDATES);
-  for (const candidate of best) candidate.reasons = reasonsOf(candidate);
-  return { candidates: best, rejected, tried };
+  const schools = schoolsOf(wires, candidates, rejected);
+  for (const candidate of [...best, ...schools.flatMap((school) => school.best ?? [])]) candidate.reasons = reasonsOf(candidate);
+  for (let i = 0; i + 1 < best.length; i++) {
+    const [here, next] = [best[i] as Candidate, best[i + 1] as Candidate];
+    if (here.score - next.score < TIE_POINTS && i < MOST_TIE_WORDS) {
+      const why =
+        here.price !== null && next.price !== null && here.price < next.price
+          ? "it is cheaper"
+          : parts(here) < parts(next)
+            ? "it needs fewer or safer parts"
+            : null;
+      here.reasons.push(why ? `as good as the next within a point; first because ${why}` : "as good as the next within a point: either will do");
+    }
+  }
+  return { candidates: best, rejected, tried, schools };
+}
+
+/** Scores closer than this are a tie to any maker. */
+const TIE_POINTS = 1;
+/** Ties are only worth words near the top. */
+const MOST_TIE_WORDS = 20;
+
+const alloyIdOf = (wire: WireSpec) => (typeof wire.alloy === "string" ? wire.alloy : wire.alloy.id);
+
+function priceOf(prices: Prices, w: number, s: number, kind: ControlKind, bowM: number): number | null {
+  const wire = prices.wires?.[w];
+  const supply = prices.supplies?.[s];
+  const control = kind === "direct" ? 0 : prices.controls?.[kind];
+  return wire == null || supply == null || control == null ? null : wire * bowM + supply + control;
+}
+
+/** Best of each alloy among the wires asked, with what keeping to it costs in the terms of the trade. */
+function schoolsOf(wires: readonly WireSpec[], candidates: readonly Candidate[], rejected: readonly Rejected[]): School[] {
+  const first = candidates[0];
+  const schools = [...new Set(wires.map(alloyIdOf))].map((alloy): School => {
+    const best = candidates.find((candidate) => alloyIdOf(candidate.wire) === alloy) ?? null;
+    if (best === null || first === undefined) {
+      const reasons = rejected.filter((row) => alloyIdOf(row.wire) === alloy).map((row) => row.reason.replace(/:.*| \(.*/, ""));
+      const counts = new Map<string, number>();
+      for (const reason of reasons) counts.set(reason, (counts.get(reason) ?? 0) + 1);
+      const common = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+      return { alloy, best: null, behind: 100, words: `no set-up works${common ? `; most often: ${common}` : ""}` };
+    }
+    if (best === first) return { alloy, best, behind: 0, words: "the best found" };
+    const differences = [
+      [best.cut.kerfM - first.cut.kerfM, 0.05e-3, (d: number) => `kerf ${(Math.abs(d) * 1000).toFixed(2)} mm ${d > 0 ? "wider" : "narrower"}`],
+      [best.currentA - first.currentA, 0.15, (d: number) => `${Math.abs(d).toFixed(1)} A ${d > 0 ? "more" : "less"}`],
+      [best.bareC - first.bareC, 15, (d: number) => `${Math.abs(d).toFixed(0)} K ${d > 0 ? "hotter" : "cooler"} in air`],
+      [best.margins.tension - first.margins.tension, 0.08, (d: number) => `${d < 0 ? "less" : "more"} pull in hand`],
+      [best.margins.lag - first.margins.lag, 0.05, (d: number) => `bows ${d < 0 ? "more" : "less"}`],
+    ] as const;
+    const words = differences.filter(([d, least]) => Math.abs(d) > least).map(([d, , say]) => say(d));
+    return { alloy, best, behind: first.score - best.score, words: words.length > 0 ? words.slice(0, 3).join(", ") : "hardly any difference" };
+  });
+  return schools.sort((a, b) => a.behind - b.behind);
 }
 
 /** As many as a person could ever compare; the rest are worse than all of these. */

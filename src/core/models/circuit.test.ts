@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { parseFoamId, resolveFoam } from "../materials/foams";
 import { bareWireDriven } from "./bareWire";
-import { type CircuitInput, leadsOhm, leastOhm, solveCircuit } from "./circuit";
+import { type CircuitInput, leastOhm, solveCircuit } from "./circuit";
+import { leadsOhm } from "./leads";
 import { resistanceOhmPerM, resolveWire } from "./wire";
 
 const wire = resolveWire({ alloy: "nicr-80-20", gauge_awg: 26 });
@@ -16,7 +17,7 @@ describe("circuit", () => {
       springOhm: 0.1,
       supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5, internal_ohm: 0.3 },
     });
-    const outside = leadsOhm({ gauge_awg: 18, oneWay_m: 1.5, joint_ohm: 0.02 }, 20) + 0.1 + 0.3;
+    const outside = leadsOhm({ gauge_awg: 18, oneWay_m: 1.5, joint_ohm: 0.02 }, 20, answer.currentA) + 0.1 + 0.3;
     expect(answer.currentA * (answer.hotOhm + outside)).toBeCloseTo(12, 7);
     expect(bareWireDriven(wire, { currentA: answer.currentA }, { ambientC: 20 }).temperatureC).toBeCloseTo(answer.wireC, 5);
     expect(answer.wirePowerW).toBeCloseTo(answer.wireVoltageV * answer.currentA, 9);

@@ -1,16 +1,13 @@
 import { JUDGEMENT } from "../constants";
 import { CoreError, type Warning } from "../errors";
 import { CELLS, type Chemistry } from "../materials/batteries";
-import { awgDiameterMm } from "../materials/gauges";
 import { interpolate } from "../numerics/interpolate";
 import { bracketedRoot, expandUntilPositive } from "../numerics/rootFinding";
 import type { Relation } from "../provenance";
 import { bareLossWPerM, HOTTEST_C } from "./bareWire";
 import { type CutPair, type CutState, cutAtPower, heatInKerf } from "./cut";
+import { type Leads, leadHeat, leadsOhm } from "./leads";
 import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "./wire";
-
-/** Copper: resistivity at 20 degC (ohm m) and its rise per kelvin. */
-export const COPPER = { resistivityOhmM: 0.0172e-6, perKelvin: 0.00393 } as const;
 
 /** What the maker plugs in. Volts and amperes as on the plate; a bench supply's are its two knobs. */
 export type Supply =
@@ -35,14 +32,6 @@ export type Control =
   | { kind: "rheostat"; ohm: number }
   | { kind: "tap"; fraction: number }
   | { kind: "clip"; live_mm: number };
-
-export interface Leads {
-  gauge_awg: number;
-  /** One way, supply to wire; the current goes there and back. */
-  oneWay_m: number;
-  /** All joints together. */
-  joint_ohm?: number | undefined;
-}
 
 export interface CircuitInput {
   wire: Wire;
@@ -77,6 +66,9 @@ export interface CircuitAnswer {
   /** rush into the cold wire */
   inrushA: number;
   leadLossW: number;
+  /** copper of the leads, and each joint */
+  leadC: number;
+  jointC: number;
   /** heat in a rheostat or converter */
   controlLossW: number;
   state: CircuitState;
@@ -105,25 +97,6 @@ export const PWM_LAW: Relation = {
   standing: "published",
   source: "definition of the root mean square",
 };
-
-export const LEAD_RESISTANCE: Relation = {
-  id: "leads",
-  title: "Ohms of the leads",
-  formula: "R = 2 l rho (1 + 0.00393 (T - 20))/A + joints",
-  words: "There and back again through copper, at room temperature.",
-  range: "copper leads near room temperature",
-  standing: "from memory",
-  source: "copper 0.0172 uohm m at 20 degC, 0.00393 per kelvin (IEC 60028 gives 0.017241 and 0.00393)",
-};
-
-/** Ohms of a pair of copper leads with their joints. See {@link LEAD_RESISTANCE}. */
-export function leadsOhm(leads: Leads | undefined, ambientC: number): number {
-  if (!leads) return 0;
-  const diameterM = awgDiameterMm(leads.gauge_awg) / 1000;
-  const area = (Math.PI * diameterM * diameterM) / 4;
-  const perM = (COPPER.resistivityOhmM * (1 + COPPER.perKelvin * (ambientC - 20))) / area;
-  return 2 * leads.oneWay_m * perM + (leads.joint_ohm ?? 0);
-}
 
 export const PHASE_LAW: Relation = {
   id: "phase",
@@ -298,16 +271,16 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   const { wire, supply, control, ambientC } = input;
   const trouble = mismatch(supply, control);
   if (trouble) throw new CoreError("conflict", "control.kind", trouble);
-  const outsideOhm = leadsOhm(input.leads, ambientC) + (input.springOhm ?? 0);
+  const outside = (currentA: number) => leadsOhm(input.leads, ambientC, currentA) + (input.springOhm ?? 0);
   const coldOhm = resistanceOhmPerM(wire, ambientC) * input.lengthM;
 
   // Solved in the bare wire's temperature: the current that holds it there is explicit, the current the supply drives is explicit.
   const surplus = (bareC: number) => {
     const wireNow = wireAt(input, bareC);
-    return wireNow.currentA - drive(supply, control, outsideOhm + wireNow.ohm).rmsA;
+    return wireNow.currentA - drive(supply, control, outside(wireNow.currentA) + wireNow.ohm).rmsA;
   };
   let root = { x: ambientC, iterations: 0, residual: 0 };
-  if (drive(supply, control, outsideOhm + coldOhm).rmsA > 0) {
+  if (drive(supply, control, outside(0) + coldOhm).rmsA > 0) {
     const bracket = expandUntilPositive(surplus, ambientC, 100, HOTTEST_C);
     if (!bracket) throw new CoreError("no-solution", "length_mm", "the wire would be vapour: no temperature below 8000 degC balances this supply");
     root = bracketedRoot(surplus, bracket.below, bracket.above, 1e-9);
@@ -315,13 +288,14 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   const wireC = root.x;
   const hot = wireAt(input, wireC);
   const currentA = hot.currentA;
+  const outsideOhm = outside(currentA);
   const driven = drive(supply, control, outsideOhm + hot.ohm);
 
   const warnings: Warning[] = wireTemperatureWarnings(wire, wireC);
   const cutting = input.cutting;
   const cut = cutting && hot.kerf ? cutAtPower(cutting.pair, cutting.feedMPerS, hot.kerf.powerWPerM, cutting.acceptedKerfM) : undefined;
   const limitA = supplyLimitA(supply);
-  const inrushA = coldRush(supply, control, coldOhm + outsideOhm);
+  const inrushA = coldRush(supply, control, coldOhm + outside(0));
 
   let state: CircuitState = "ok";
   const coolest = cutting?.pair.foam.collapseC ?? COOLEST_USEFUL_C;
@@ -352,13 +326,28 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
     supplyCurrentA: driven.supplyA,
     controlLossW: driven.controlLossW,
     inrushA,
-    leadLossW: currentA * currentA * leadsOhm(input.leads, ambientC),
+    leadLossW: currentA * currentA * leadsOhm(input.leads, ambientC, currentA),
+    ...(input.leads ? leadHeat(input.leads, currentA, ambientC) : { leadC: ambientC, jointC: ambientC }),
     state,
     cut,
     iterations: root.iterations,
     residualA: root.residual,
     warnings,
   };
+}
+
+/**
+ * Current through the whole wire, rms A, while all of it sits at one temperature: what drives a warm-up before any foam.
+ * @throws CoreError as {@link solveCircuit} does for a control that does not fit its supply
+ */
+export function currentAtWireC(whole: CircuitInput, wireC: number): number {
+  const input = withLiveLength({ ...whole, cutting: undefined });
+  const trouble = mismatch(input.supply, input.control);
+  if (trouble) throw new CoreError("conflict", "control.kind", trouble);
+  const wireOhm = resistanceOhmPerM(input.wire, wireC) * input.lengthM;
+  const through = (outsideOhm: number) => drive(input.supply, input.control, outsideOhm + wireOhm).rmsA;
+  // Leads warm far slower than the wire: they are taken as cold as the room.
+  return through(leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0));
 }
 
 /** Current the supply meets in the first moment, with the wire cold. */

@@ -38,7 +38,8 @@ export const TOP_FEED: Relation = {
   source: "follows from the moving line source",
 };
 
-const DRAG_SHARE = 0.015;
+/** Reference drag as a share of diameter times strength: the estimate a tuning log calibrates. */
+export const DRAG_SHARE = 0.015;
 
 export type CutVerdict = "drags" | "smokes" | "wide" | "clean";
 
@@ -47,6 +48,8 @@ export interface CutPair {
   wire: Wire;
   foam: Foam;
   ambientC: number;
+  /** This cutter's own drag constant in place of {@link DRAG_SHARE}. */
+  dragShare?: number | undefined;
 }
 
 export interface CutState {
@@ -121,8 +124,8 @@ export function judgeCut(feedRatio: number, wireC: number, kerfM: number, foam: 
 }
 
 /** Reference drag F_ref of a wire in a foam, N per metre. */
-export function referenceDragNPerM(wire: Wire, foam: Foam): number {
-  return DRAG_SHARE * wire.outerDiameterM * foam.strength10Pa;
+export function referenceDragNPerM({ wire, foam, dragShare = DRAG_SHARE }: Pick<CutPair, "wire" | "foam" | "dragShare">): number {
+  return dragShare * wire.outerDiameterM * foam.strength10Pa;
 }
 
 /**
@@ -149,7 +152,7 @@ export function cutAtPower(pair: CutPair, feedMPerS: number, powerWPerM: number,
     maxFeedMPerS,
     feedRatio,
     wireC,
-    dragNPerM: feedRatio < 1 ? (referenceDragNPerM(pair.wire, pair.foam) * feedRatio) / (1 - feedRatio) : null,
+    dragNPerM: feedRatio < 1 ? (referenceDragNPerM(pair) * feedRatio) / (1 - feedRatio) : null,
     verdict: judgeCut(feedRatio, wireC, kerfM, pair.foam, acceptedKerfM),
     warnings,
   };

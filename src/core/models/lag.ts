@@ -90,6 +90,16 @@ export function cornerOnGrid(input: {
   return { timeS, midM };
 }
 
+export const PULLED: Relation = {
+  id: "pulled",
+  title: "Speed under a pull, or under its own weight",
+  formula: "v = v_max F/(F + F_ref w)",
+  words: "A given pull settles at the speed where the drag balances it; more pull comes ever closer to the top feed.",
+  range: "steady cut, whole width in the foam",
+  standing: "estimate",
+  source: "this project's drag law read backwards; common practice: 2.5-3 N pulled a 1.2 m wire through 60 psi board at about 70 W/m",
+};
+
 /** Speed (m/s) at which a force pulls the wire through foam: v_max F/(F + F_ref w). Drop: the cutter's weight. */
 export function pulledFeed(forceN: number, maxFeedMPerS: number, referenceDragNPerM: number, widthM: number): number {
   return (maxFeedMPerS * forceN) / (forceN + referenceDragNPerM * widthM);

@@ -1,4 +1,6 @@
+import { ZERO_CELSIUS_K } from "../constants";
 import { CoreError, type Warning } from "../errors";
+import { FRAMING, type FramingId, type Section, sectionProperties } from "../materials/framing";
 import { proofStressPa, youngPa } from "../materials/strength";
 import type { Relation } from "../provenance";
 import { massKgPerM, type Wire } from "./wire";
@@ -24,9 +26,44 @@ export const HOT_TENSION: Relation = {
 };
 
 /** Half the proof stress at working temperature: this project's working limit. */
-const WORKING_SHARE = 0.5;
+export const WORKING_SHARE = 0.5;
 
-export type TensionDeviceModel = { kind: "spring"; rateNPerM: number } | { kind: "weight" } | { kind: "rigid" };
+export const CREEP: Relation = {
+  id: "creep",
+  title: "Creep of a hot wire under load",
+  formula: "hotter than 0.4 of melting (kelvin) and pulled to more than a quarter of its hot proof stress",
+  words: "A metal that hot goes on stretching under a steady pull: the tension fades and the wire thins.",
+  range: "hours of work; short cuts matter less",
+  standing: "common practice",
+  source: "rule of thumb of materials handbooks: creep matters above about 0.4 of the melting temperature in kelvin; the quarter is this project's judgement",
+};
+
+export const ARM_RATE: Relation = {
+  id: "arm-rate",
+  title: "Rate of a flexed arm",
+  formula: "k = 3 E I/l^3 for one arm; two arms in a row give half",
+  words: "A longer or thinner arm is softer, with the cube of length and depth: soft arms hold their tension as the wire grows.",
+  range: "straight cantilever, bend below a fifth of its length",
+  standing: "published",
+  source: "cantilever with an end load, beam theory; moduli from memory of handbooks",
+};
+
+/** Share of its pull a stretched rubber band keeps after an hour or so (estimate; it goes on fading, faster near heat). */
+export const BAND_KEEPS = 0.85;
+
+export type TensionDeviceModel = { kind: "spring" | "arm" | "band"; rateNPerM: number } | { kind: "weight" } | { kind: "rigid" };
+
+/** Rate (N/m) at the wire of flexed arms, each a cantilever of a length and section. See {@link ARM_RATE}. */
+export function armRateNPerM(arm: { material: FramingId; section: Section; lengthM: number; arms: 1 | 2 }): number {
+  const one = (3 * FRAMING[arm.material].youngPa * sectionProperties(arm.section).inertiaM4) / arm.lengthM ** 3;
+  return one / arm.arms;
+}
+
+/** True where a wire under this hot tension creeps. See {@link CREEP}. */
+export function creeps(wire: Wire, wireC: number, hotN: number): boolean {
+  const homologous = (wireC + ZERO_CELSIUS_K) / (wire.alloy.meltsC + ZERO_CELSIUS_K);
+  return homologous > 0.4 && hotN > 0.25 * proofStressPa(wire.alloy.id, wire.temper, wireC).pa * wire.metalAreaM2;
+}
 
 /** Bending stiffness of the strands, each for itself, N m2. */
 function bendingStiffness(wire: Wire): number {
@@ -70,6 +107,8 @@ export interface TensionAnswer {
   hotN: number;
   growthM: number;
   allowableN: number;
+  /** How much the device gives as the wire warms, m. */
+  travelM: number;
   pitchColdHz: number;
   pitchHotHz: number;
   yieldPitchHz: number;
@@ -88,7 +127,7 @@ export function solveTension(input: {
   const { wire, spanM, hotC, ambientC, set, device } = input;
   const growthM = wire.alloy.expansionPerK * spanM * (hotC - ambientC);
   const wireFlexibility = spanM / (youngPa(wire.alloy.id) * wire.metalAreaM2);
-  const stiffness = device.kind === "weight" ? 0 : 1 / (wireFlexibility + (device.kind === "spring" ? 1 / device.rateNPerM : 0));
+  const stiffness = device.kind === "weight" ? 0 : 1 / (wireFlexibility + ("rateNPerM" in device ? 1 / device.rateNPerM : 0));
   const lost = stiffness * growthM;
   const coldN = "coldN" in set ? set.coldN : set.hotN + lost;
   const free = coldN - lost;
@@ -101,6 +140,16 @@ export function solveTension(input: {
       code: "over-hot-strength",
       message: `hot tension ${hotN.toFixed(1)} N is above the working limit of ${limit.newtons.toFixed(1)} N at ${hotC.toFixed(0)} degC: the wire creeps and breaks`,
     });
+  if (hotN <= limit.newtons && creeps(wire, hotC, hotN))
+    warnings.push({
+      code: "creeps",
+      message: `at ${hotC.toFixed(0)} degC under ${hotN.toFixed(1)} N the wire goes on stretching: tension fades, re-tension or run cooler`,
+    });
+  if (device.kind === "band")
+    warnings.push({
+      code: "band-fades",
+      message: `a rubber band fades to about ${Math.round(BAND_KEEPS * 100)} % within an hour and perishes near heat (estimate): for hair-thin wire only`,
+    });
   const coldLimit = proofStressPa(wire.alloy.id, wire.temper, ambientC).pa * wire.metalAreaM2;
   if (coldN > coldLimit)
     warnings.push({
@@ -112,6 +161,7 @@ export function solveTension(input: {
     hotN,
     growthM,
     allowableN: limit.newtons,
+    travelM: device.kind === "weight" ? growthM : "rateNPerM" in device ? (coldN - hotN) / device.rateNPerM : 0,
     pitchColdHz: pitchHz(wire, spanM, coldN),
     pitchHotHz: pitchHz(wire, spanM, hotN),
     yieldPitchHz: yieldPitchHz(wire, spanM, ambientC),

@@ -23,7 +23,7 @@ const CHOOSERS: Readonly<Record<PartId, { title: string; place?: CautionPlace; b
   supply: { title: "Which supply?", place: "supply", body: (props) => <SupplyChooser {...props} /> },
   control: { title: "What turns the heat?", place: "control", body: (props) => <ControlChooser {...props} /> },
   leads: { title: "Which leads?", place: "supply", body: (props) => <LeadsChooser {...props} /> },
-  tension: { title: "What pulls it straight?", place: "wire", body: (props) => <TensionChooser {...props} /> },
+  tension: { title: "What pulls it straight?", place: "tension", body: (props) => <TensionChooser {...props} /> },
   room: { title: "How warm is the room?", body: (props) => <RoomChooser {...props} /> },
 };
 
