@@ -1,7 +1,7 @@
 // npm test: install, Chromium if missing, lint, types, unused code, build, unit, end to end; then one line of counts.
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
-import { bin, build, chromium, giveUp, install, root, run } from "./lib/prepare.mjs";
+import { bin, build, giveUp, install, root, run, testTools } from "./lib/prepare.mjs";
 
 const report = path.join(root, "node_modules", ".cache", "upwind", "vitest.json");
 
@@ -11,7 +11,7 @@ function step(name, command, args) {
 }
 
 install();
-process.env.CHROMIUM_PATH = chromium();
+process.env.CHROMIUM_PATH = testTools();
 step("lint and import directions", bin("biome"), ["check", "--error-on-warnings", "."]);
 step("types", bin("tsc"), ["--noEmit"]);
 step("unused code", bin("knip"), []);

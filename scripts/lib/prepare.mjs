@@ -94,24 +94,46 @@ export function build() {
   writeStamp("build", wanted);
 }
 
-const chromiumPlaces = ["/usr/bin/chromium", "/usr/bin/chromium-browser"];
-/** Debian's Chromium, installed with apt if it is missing. @returns its path */
-export function chromium() {
-  const found = () => [process.env.CHROMIUM_PATH, ...chromiumPlaces].find((place) => place && existsSync(place));
-  if (!found()) {
-    process.stderr.write("Installing Chromium with apt (once)...\n");
-    const sudo = process.getuid?.() === 0 ? [] : ["sudo", "-n"];
-    const apt = (...args) => {
-      const [command, ...rest] = [...sudo, "apt-get", ...args];
-      return run(command, rest, { quiet: true, env: { DEBIAN_FRONTEND: "noninteractive" } });
-    };
-    apt("update", "-qq");
-    const result = apt("install", "-y", "-qq", "chromium");
-    if (!found()) {
-      giveUp(
-        `Chromium is needed for the end-to-end tests and could not be installed.\nInstall it by hand (apt-get install chromium) or set CHROMIUM_PATH to a Chromium you have.\n${result.output.slice(-800)}`,
-      );
-    }
+const programPlaces = ["/usr/bin", "/usr/local/bin", "/bin"];
+const chromiumNames = ["chromium", "chromium-browser"];
+
+/** The first of these programs that is on this machine, or undefined. */
+function findProgram(names) {
+  return programPlaces.flatMap((place) => names.map((name) => path.join(place, name))).find((file) => existsSync(file));
+}
+
+/** Debian's packages by name, installed with apt. @returns what apt said */
+function aptInstall(packages) {
+  process.stderr.write(`Installing ${packages.join(", ")} with apt (once)...\n`);
+  const sudo = process.getuid?.() === 0 ? [] : ["sudo", "-n"];
+  const apt = (...args) => {
+    const [command, ...rest] = [...sudo, "apt-get", ...args];
+    return run(command, rest, { quiet: true, env: { DEBIAN_FRONTEND: "noninteractive" } });
+  };
+  apt("update", "-qq");
+  return apt("install", "-y", "-qq", ...packages).output;
+}
+
+/** What the tests use from outside besides Chromium: a circuit simulator and a reader of PDF files. Program, then Debian's package. */
+const OUTSIDE = { ngspice: "ngspice", pdftotext: "poppler-utils" };
+
+/** Debian's Chromium and the tests' outside tools, installed with apt where missing. @returns Chromium's path */
+export function testTools() {
+  const chromium = () => (process.env.CHROMIUM_PATH && existsSync(process.env.CHROMIUM_PATH) ? process.env.CHROMIUM_PATH : findProgram(chromiumNames));
+  const missing = () => Object.keys(OUTSIDE).filter((program) => !findProgram([program]));
+  const wanted = [...(chromium() ? [] : ["chromium"]), ...missing().map((program) => OUTSIDE[program])];
+  const said = wanted.length > 0 ? aptInstall(wanted) : "";
+  if (!chromium()) {
+    giveUp(
+      `Chromium is needed for the end-to-end tests and could not be installed.\nInstall it by hand (apt-get install chromium) or set CHROMIUM_PATH to a Chromium you have.\n${said.slice(-800)}`,
+    );
   }
-  return found();
+  if (missing().length > 0) {
+    giveUp(
+      `The tests check results with ${missing().join(" and ")}, which could not be installed.\nInstall by hand: apt-get install ${missing()
+        .map((program) => OUTSIDE[program])
+        .join(" ")}\n${said.slice(-800)}`,
+    );
+  }
+  return chromium();
 }

@@ -1,26 +1,28 @@
-import type { FromWorker, MapJob, MapPicture, ToWorker } from "./protocol";
+import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 
-/** Said to a caller whose map was overtaken by a newer one: not a fault. */
+/** Said to a caller whose question was overtaken by a newer one: not a fault. */
 export class Superseded extends Error {}
 
-interface Waiting {
+interface Waiting<K extends TaskName> {
   run: number;
-  job: MapJob;
-  resolve: (picture: MapPicture) => void;
+  job: Tasks[K]["job"];
+  resolve: (result: Tasks[K]["result"]) => void;
   reject: (error: Error) => void;
 }
 
 /**
- * Draws maps in a worker, one at a time: a newer request replaces one that has not started.
+ * Has one kind of task done in a worker, one at a time: a newer request replaces one that has not started.
  * If the worker dies every waiting call is rejected and the next call starts a fresh one.
  */
-export class MapClient {
+export class EngineClient<K extends TaskName> {
   private worker: Worker | null = null;
-  private running: Waiting | null = null;
-  private next: Waiting | null = null;
+  private running: Waiting<K> | null = null;
+  private next: Waiting<K> | null = null;
   private runs = 0;
 
-  draw(job: MapJob): Promise<MapPicture> {
+  constructor(private readonly task: K) {}
+
+  ask(job: Tasks[K]["job"]): Promise<Tasks[K]["result"]> {
     return new Promise((resolve, reject) => {
       this.next?.reject(new Superseded());
       this.runs += 1;
@@ -39,25 +41,25 @@ export class MapClient {
     if (this.running || !this.next) return;
     this.running = this.next;
     this.next = null;
-    const message: ToWorker = { kind: "map", run: this.running.run, job: this.running.job };
+    const message = { kind: this.task, run: this.running.run, job: this.running.job } as ToWorker;
     this.start().postMessage(message);
   }
 
   private start(): Worker {
     if (this.worker) return this.worker;
-    const worker = new Worker(new URL("./map.worker.ts", import.meta.url), { type: "module" });
+    const worker = new Worker(new URL("./engine.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const done = this.running;
       if (!done || done.run !== data.run) return;
       this.running = null;
-      if (data.kind === "map-done") done.resolve(data.picture);
+      if (data.kind === "done") done.resolve(data.result as Tasks[K]["result"]);
       else done.reject(new Error(data.message));
       this.pump();
     };
     worker.onerror = (event) => {
       worker.terminate();
       this.worker = null;
-      this.rejectAll(new Error(event.message || "the worker that draws the window stopped"));
+      this.rejectAll(new Error(event.message || "the worker that computes for this page stopped"));
     };
     this.worker = worker;
     return worker;

@@ -1,5 +1,8 @@
+import type { ControlKind, Prices, SearchJob, SearchResult } from "@/core/design/search";
+import type { Supply } from "@/core/models/circuit";
 import type { CutPair, CutVerdict } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
+import type { WireSpec } from "@/core/models/wire";
 
 /** A filled outline in the map's own axes: rings of [feed mm/s, heat W/m]; inner rings are holes. */
 export type Outline = [number, number][][][];
@@ -23,8 +26,26 @@ export interface MapPicture {
   elapsedMs: number;
 }
 
+/** A search for set-ups as the page asks it. */
+export interface SearchAsk {
+  job: SearchJob;
+  wires?: readonly WireSpec[] | undefined;
+  supplies?: readonly Supply[] | undefined;
+  controls?: readonly ControlKind[] | undefined;
+  prices?: Prices | undefined;
+}
+
+/** Every task the worker knows, with what it is given and what it gives back. */
+export interface Tasks {
+  map: { job: MapJob; result: MapPicture };
+  search: { job: SearchAsk; result: SearchResult };
+}
+export type TaskName = keyof Tasks;
+
 /** Everything the page says to the worker. */
-export type ToWorker = { kind: "map"; run: number; job: MapJob };
+export type ToWorker = { [K in TaskName]: { kind: K; run: number; job: Tasks[K]["job"] } }[TaskName];
 
 /** Everything the worker says back; errors cross as data. */
-export type FromWorker = { kind: "map-done"; run: number; picture: MapPicture } | { kind: "failed"; run: number; code: string; message: string };
+export type FromWorker =
+  | { [K in TaskName]: { kind: "done"; task: K; run: number; result: Tasks[K]["result"] } }[TaskName]
+  | { kind: "failed"; run: number; code: string; message: string };

@@ -251,6 +251,51 @@ describe("the desk", () => {
     await watch.end();
   });
 
+  it("finds set-ups for the job, says what each school of wire costs, and puts one on the desk as one undo", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/demo/gatepost");
+    expect(await verdict(page)).toBe("smokes");
+    const before = await page.locator(".sentence").innerText();
+    await page.keyboard.press("g");
+    const dialog = page.getByRole("dialog", { name: /^Set-ups for EPS 15/ });
+    await dialog.getByRole("button", { name: "Put on the desk" }).first().waitFor();
+    await dialog.getByRole("button", { name: /^nickel superalloy/ }).click();
+    await dialog.locator(".setups strong", { hasText: "superalloy" }).first().waitFor();
+    await dialog.getByRole("button", { name: /^keep 12 V 8 A brick/ }).click();
+    await until(
+      async () => (await dialog.locator(".setups > li").allInnerTexts()).every((row) => row.includes("12 V 8 A brick")),
+      (all) => all,
+      "only the held supply",
+    );
+    await dialog.getByRole("button", { name: "Put on the desk" }).first().click();
+    await until(
+      () => verdict(page),
+      (v) => v === "clean",
+      "clean",
+    );
+    await page.getByRole("button", { name: "Undo" }).click();
+    expect(await page.locator(".sentence").innerText()).toBe(before);
+    await watch.end();
+  });
+
+  it("draws the knob's whole range, the borders' bands and the figures in time", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/demo/gatepost");
+    await page.getByRole("img", { name: /heat in the cut over its whole range/ }).waitFor();
+    expect(await page.locator("path[data-band]").count()).toBe(2);
+    const band = () => page.locator('path[data-band="from"]').getAttribute("d");
+    const guessed = await band();
+    await page.keyboard.press("f");
+    await page.getByRole("button", { name: /this block was weighed/ }).click();
+    await page.keyboard.press("Escape");
+    await until(band, (now) => now !== guessed, "narrower bands");
+    expect(await page.locator('[data-figure="warm-up"]').innerText()).toMatch(/^\d+ s$/);
+    await page.getByRole("button", { name: "Why this entry?" }).click();
+    await page.getByText(/bites .* before settling/).waitFor();
+    await page.keyboard.press("Escape");
+    await watch.end();
+  });
+
   it("answers why, and the rod's parts open where they are set", async () => {
     const watch = await watched(browser, server.url);
     const page = await watch.page("/demo/long-tom");

@@ -1,3 +1,4 @@
+import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newDesign } from "@/core/design/defaults";
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
@@ -21,7 +22,7 @@ describe("cutters in the database", () => {
     await db.delete(cutters);
     expect(await seedDemo(db)).toBe(DEMO_CUTTERS.length);
     expect(await seedDemo(db)).toBe(0);
-    expect((await listCutters(db)).map((cutter) => cutter.design.name).sort()).toEqual(DEMO_CUTTERS.map((design) => design.name).sort());
+    expect((await listCutters(db)).cutters.map((cutter) => cutter.design.name).sort()).toEqual(DEMO_CUTTERS.map((design) => design.name).sort());
     await expect(getCutter(db, mine.id)).rejects.toMatchObject({ code: "not-found" });
   });
 
@@ -49,10 +50,22 @@ describe("cutters in the database", () => {
     await deleteCutter(db, made.id);
     await expect(getCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
     await expect(saveCutter(db, made.id, 1, made.design)).rejects.toMatchObject({ code: "not-found" });
-    expect((await listCutters(db, { deleted: true })).map((cutter) => cutter.id)).toEqual([made.id]);
+    expect((await listCutters(db, { deleted: true })).cutters.map((cutter) => cutter.id)).toEqual([made.id]);
     await restoreCutter(db, made.id);
     expect((await getCutter(db, made.id)).design).toEqual(made.design);
     await expect(restoreCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
+  });
+
+  it("shows a row of a newer program as unreadable, and the others all the same", async () => {
+    const made = await createCutter(db, newDesign("bow", "From the future"));
+    await db
+      .update(cutters)
+      .set({ design: { ...made.design, version: 99 } as never })
+      .where(eq(cutters.id, made.id));
+    const list = await listCutters(db);
+    expect(list.unreadable).toEqual([{ id: made.id, name: "From the future", why: expect.stringMatching(/newer/) }]);
+    expect(list.cutters.length).toBeGreaterThan(0);
+    await db.delete(cutters).where(eq(cutters.id, made.id));
   });
 
   it("copies under a name that is free and not too long", async () => {

@@ -6,5 +6,7 @@ export const dynamic = "force-dynamic";
 
 export default async function CuttersPage() {
   const db = await database();
-  return <CutterList cutters={await listCutters(db)} deleted={await listCutters(db, { deleted: true })} />;
+  const { cutters, unreadable } = await listCutters(db);
+  const { cutters: deleted } = await listCutters(db, { deleted: true });
+  return <CutterList cutters={cutters} deleted={deleted} unreadable={unreadable} />;
 }

@@ -26,7 +26,7 @@ export const DEMO_CUTTERS: readonly Design[] = [
     supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 8 },
     control: { kind: "pwm", duty: 0.7 },
     leads: { gauge_awg: 16, oneWay_m: 1 },
-    tension: { device: "weight", hot_N: 20 },
+    tension: { device: "weight", hot_N: 12 },
   },
   {
     ...base,

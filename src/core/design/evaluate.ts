@@ -1,4 +1,6 @@
+import { CoreError } from "../errors";
 import { resolveFoam } from "../materials/foams";
+import { type HotSpots, hotSpots, solveAxial } from "../models/axial";
 import { bareWireDriven } from "../models/bareWire";
 import { type CircuitAnswer, type CircuitInput, type HeatKnob, heatKnob, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
 import {
@@ -13,12 +15,15 @@ import {
   referenceDragNPerM,
   wireInKerfC,
 } from "../models/cut";
+import { type Entry, enterFoam } from "../models/entry";
 import { cornerDwell, midSpanLag } from "../models/lag";
 import { leadsOhm } from "../models/leads";
 import { type BatteryRun, batteryRun } from "../models/powerAdvice";
 import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../models/tension";
 import { type CutBands, cutBands, DOUBTS, type Doubts, WEIGHED_DENSITY_SHARE } from "../models/uncertainty";
+import { warmUpOnSupply } from "../models/warmup";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models/wire";
+import type { BarInput } from "../models/wireBar";
 import { bracketedRoot } from "../numerics/rootFinding";
 import { type Caution, cautionsFor } from "./cautions";
 import type { Design } from "./schema";
@@ -48,6 +53,8 @@ export interface DesignAnswer {
   /** Wait at a corner until the middle is within the usual tolerance; null where the wire cannot keep up. */
   dwellS: number | null;
   tension: TensionAnswer;
+  /** How well its inputs are known. */
+  doubts: Doubts;
   verdict: DesignVerdict;
   feeds: FeedWindow;
   heats: HeatWindow;
@@ -268,15 +275,60 @@ export function tensionDevice({ tension }: Design): TensionDeviceModel {
   }
 }
 
+const WEIGHED: Doubts = { ...DOUBTS, densityShare: WEIGHED_DENSITY_SHARE };
+
 /** How well this design's inputs are known. */
-export function doubtsOf(design: Design): Doubts {
-  return design.job.foam.weighed ? { ...DOUBTS, densityShare: WEIGHED_DENSITY_SHARE } : DOUBTS;
+function doubtsOf(design: Design): Doubts {
+  return design.job.foam.weighed ? WEIGHED : DOUBTS;
 }
 
 /** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */
 export function bandsOf(design: Design, answer: DesignAnswer): CutBands {
   const hold = { spanM: design.wire.length_mm / 1000, widthM: widthOnWireM(design), tensionN: design.tension.hot_N };
-  return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, doubtsOf(design));
+  return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, answer.doubts);
+}
+
+/** How the design heats in time and along its wire. Some milliseconds: ask it beside the frame, not in it. */
+export interface HeatCourse {
+  /** From switch-on to 95 % of the bare wire's rise; null when it takes over an hour. */
+  warmUpS: number | null;
+  /** null where the wire cannot cut its way in */
+  entry: Entry | null;
+  /** Temperatures along the live wire; null where it would melt. */
+  along: { positionM: Float64Array; temperatureC: Float64Array; spots: HotSpots } | null;
+}
+
+const ALONG_CELLS = 160;
+
+export function heatCourseOf(design: Design, answer: DesignAnswer): HeatCourse {
+  const { pair, circuit, feedMPerS } = answer;
+  const lengthM = liveMm(design) / 1000;
+  const widthM = widthOnWireM(design);
+  const bar: BarInput = {
+    wire: pair.wire,
+    lengthM,
+    ambientC: design.ambient_C,
+    clampC: design.ambient_C,
+    cells: ALONG_CELLS,
+    foam: { pair, feedMPerS, fromM: (lengthM - widthM) / 2, toM: (lengthM + widthM) / 2 },
+  };
+  const unlessRefused = <T>(work: () => T): T | null => {
+    try {
+      return work();
+    } catch (error) {
+      // A current that melts the wire, or a feed it cannot follow, is said by the verdict; here there is just nothing to draw.
+      if (error instanceof CoreError && (error.code === "no-solution" || error.code === "outside-domain")) return null;
+      throw error;
+    }
+  };
+  return {
+    warmUpS: unlessRefused(() => warmUpOnSupply(circuitInput(design, pair), 1).timeTo95S),
+    entry: circuit.currentA > 0 ? unlessRefused(() => enterFoam(pair, feedMPerS, circuit.currentA)) : null,
+    along: unlessRefused(() => {
+      const { positionM, temperatureC } = solveAxial({ ...bar, currentA: circuit.currentA });
+      return { positionM, temperatureC, spots: hotSpots({ positionM, temperatureC }, bar) };
+    }),
+  };
 }
 
 /** Everything the desk shows of a design, solved at once. */
@@ -320,6 +372,7 @@ export function evaluateDesign(design: Design): DesignAnswer {
     lagM: lag?.lagM ?? null,
     dwellS: dwell,
     tension,
+    doubts: doubtsOf(design),
     verdict,
     feeds: cleanFeeds(pair, cut.powerWPerM, acceptedKerfM),
     heats: cleanHeats(pair, feedMPerS, acceptedKerfM),

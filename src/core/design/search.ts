@@ -47,6 +47,8 @@ export interface Candidate {
   bareC: number;
   /** Share of each limit left in hand, 0 to 1. */
   margins: Record<"supply" | "fuse" | "drag" | "kerf" | "fumes" | "ignition" | "lag" | "tension" | "knob", number>;
+  /** Hot tension the bow was reckoned with: half the working limit, and no more than a frame is asked for. */
+  tensionN: number;
   /** Next standard fuse for it, A. */
   fuseA: number;
   /** Price of wire, supply and control together, where all are known. */
@@ -129,6 +131,7 @@ interface ReadyWire {
   currentA: number;
   bareC: number;
   wireOhm: number;
+  tensionN: number;
   heats: { from: number; to: number };
   margins: Omit<Candidate["margins"], "supply" | "fuse" | "knob">;
 }
@@ -164,6 +167,7 @@ function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: numbe
     currentA,
     bareC,
     wireOhm: resistanceOhmPerM(wire, bareC) * (job.bowM - job.widthM) + resistanceOhmPerM(wire, cut.wireC) * job.widthM,
+    tensionN: tension,
     heats,
     margins: {
       drag: 1 - heats.from / heat,
@@ -338,6 +342,7 @@ export function searchSetups(
           cut: own.cut,
           bareC: own.bareC,
           margins,
+          tensionN: own.tensionN,
           fuseA,
           price: priceOf(prices, w, s, kind, job.bowM),
           score,

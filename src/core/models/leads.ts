@@ -51,9 +51,9 @@ function perM20(leads: Leads): number {
 /** Rise of the copper above the room at a current, K. See {@link LEAD_HEAT}. */
 function riseK(leads: Leads, currentA: number, ambientC: number): number {
   const heat20 = currentA * currentA * perM20(leads);
-  const escape = FILM_W_PER_M2K * Math.PI * (diameterOf(leads) + 2 * INSULATION_M) - heat20 * COPPER.perKelvin;
-  const rise = (heat20 * (1 + COPPER.perKelvin * (ambientC - 20))) / escape;
-  return escape <= 0 || rise > MOST_RISE_K ? MOST_RISE_K : rise;
+  const carriedPerK = FILM_W_PER_M2K * Math.PI * (diameterOf(leads) + 2 * INSULATION_M) - heat20 * COPPER.perKelvin;
+  const rise = (heat20 * (1 + COPPER.perKelvin * (ambientC - 20))) / carriedPerK;
+  return carriedPerK <= 0 || rise > MOST_RISE_K ? MOST_RISE_K : rise;
 }
 
 /** Ohms of a pair of copper leads with their joints while they carry a current. See {@link LEAD_RESISTANCE}. */

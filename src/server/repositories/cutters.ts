@@ -1,6 +1,7 @@
 import { and, count, desc, eq, isNotNull, isNull, sql } from "drizzle-orm";
 import { migrateDesign } from "@/core/design/fileFormat";
 import { DESIGN_VERSION, type Design } from "@/core/design/schema";
+import { CoreError } from "@/core/errors";
 import type { Database } from "../db/client";
 import { cutters } from "../db/schema";
 import { ServerError } from "../errors";
@@ -29,14 +30,34 @@ function toCutter(row: typeof cutters.$inferSelect): Cutter {
 
 const notFound = () => new ServerError("not-found", 404, "This cutter is not here: it may have been deleted for good.");
 
-/** Cutters last changed first; or the deleted ones that can still be brought back. */
-export async function listCutters(db: Executor, options: { deleted: boolean } = { deleted: false }): Promise<Cutter[]> {
+/** A row this program cannot read, such as one a newer program wrote: shown as it is, touched by nothing. */
+export interface UnreadableCutter {
+  id: string;
+  name: string;
+  why: string;
+}
+
+/** Cutters last changed first; or the deleted ones that can still be brought back. One unreadable row does not hide the others. */
+export async function listCutters(
+  db: Executor,
+  options: { deleted: boolean } = { deleted: false },
+): Promise<{ cutters: Cutter[]; unreadable: UnreadableCutter[] }> {
   const rows = await db
     .select()
     .from(cutters)
     .where(options.deleted ? isNotNull(cutters.deletedAt) : isNull(cutters.deletedAt))
     .orderBy(desc(options.deleted ? cutters.deletedAt : cutters.updatedAt), cutters.name, cutters.id);
-  return rows.map(toCutter);
+  const readable: Cutter[] = [];
+  const unreadable: UnreadableCutter[] = [];
+  for (const row of rows) {
+    try {
+      readable.push(toCutter(row));
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      unreadable.push({ id: row.id, name: row.name, why: error.message });
+    }
+  }
+  return { cutters: readable, unreadable };
 }
 
 export async function countCutters(db: Executor): Promise<number> {
@@ -91,7 +112,7 @@ export const restoreCutter = (db: Executor, id: string) => setDeleted(db, id, fa
 /** A copy under a name that is not taken: "Long Tom, copy", "Long Tom, copy 2". */
 export async function duplicateCutter(db: Executor, id: string): Promise<Cutter> {
   const original = await getCutter(db, id);
-  const names = new Set((await listCutters(db)).map((cutter) => cutter.design.name));
+  const names = new Set((await listCutters(db)).cutters.map((cutter) => cutter.design.name));
   const stem = original.design.name.replace(/, copy( \d+)?$/, "").slice(0, 68);
   let name = `${stem}, copy`;
   for (let i = 2; names.has(name); i++) name = `${stem}, copy ${i}`;

@@ -1,5 +1,6 @@
 "use client";
 import Slider from "@mui/material/Slider";
+import { USUAL_RATE_N_PER_MM } from "@/core/design/evaluate";
 import { LIMITS } from "@/core/design/limits";
 import { type Design, TENSION_DEVICES } from "@/core/design/schema";
 import type { Quantity } from "@/core/units/units";
@@ -136,11 +137,11 @@ export function TensionChooser({ design, change }: ChooserProps) {
           range={LIMITS.force_N}
           onChange={(hot_N) => set({ hot_N: tidy(hot_N) })}
         />
-        {tension.device === "spring" && (
+        {(tension.device === "spring" || tension.device === "arm" || tension.device === "band") && (
           <QuantityField
             quantity="springRate"
-            label="Spring rate"
-            value={tension.rate_N_per_mm ?? 1}
+            label={tension.device === "spring" ? "Spring rate" : "Rate at the wire"}
+            value={tension.rate_N_per_mm ?? USUAL_RATE_N_PER_MM[tension.device]}
             range={LIMITS.rate_N_per_mm}
             onChange={(rate) => set({ rate_N_per_mm: tidy(rate) })}
           />

@@ -60,10 +60,13 @@ export function FoamChooser({ design, change }: ChooserProps) {
         <div style={{ flex: 1, minWidth: 220 }}>
           <TileRow>
             {family.gradesKgM3.map((grade) => (
-              <Tile key={grade} chosen={grade === foam.density_kg_m3} onClick={() => setFoam({ ...foam, density_kg_m3: grade })}>
+              <Tile key={grade} chosen={grade === foam.density_kg_m3} onClick={() => setFoam({ ...foam, density_kg_m3: grade, weighed: undefined })}>
                 <span className="num">{trim(show("density", grade).replace(/ .*/, ""))}</span>
               </Tile>
             ))}
+            <Tile chosen={foam.weighed === true} onClick={() => setFoam({ ...foam, weighed: foam.weighed ? undefined : true })}>
+              this block was weighed: narrower bands
+            </Tile>
           </TileRow>
         </div>
       </div>

@@ -1,5 +1,5 @@
 "use client";
-import { type KeyboardEvent, type PointerEvent, useEffect, useId, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, useDeferredValue, useEffect, useId, useMemo, useRef, useState } from "react";
 import { VERDICT_WORD } from "@/core/design/describe";
 import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from "@/core/design/evaluate";
 import { LIMITS } from "@/core/design/limits";
@@ -7,14 +7,17 @@ import type { Design } from "@/core/design/schema";
 import { bareLossWPerM } from "@/core/models/bareWire";
 import { type CutPair, type CutVerdict, cleanFeeds, kerfFeedProduct } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
+import { borderBands } from "@/core/models/uncertainty";
 import { unitOf } from "@/core/units/units";
-import { MapClient, Superseded } from "@/workers/client";
+import { EngineClient, Superseded } from "@/workers/client";
 import type { MapPicture, Outline } from "@/workers/protocol";
 import { useSize } from "../hooks/useSize";
 import { useUnits } from "../hooks/useUnits";
 
 const MARGIN = { top: 14, right: 58, bottom: 44, left: 58 };
 const COLUMNS = 240;
+/** Heats at which the borders' bands are worked out. */
+const BAND_ROWS = 48;
 const ROWS = 160;
 /** Wire temperature in air that tops the heat axis: hotter than any clean set-up. */
 const AXIS_TOP_C = 560;
@@ -48,9 +51,9 @@ function frameOf(pair: CutPair, feedMmS: number): Frame {
 function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number): { picture: MapPicture | null; fault: string | null } {
   const [picture, setPicture] = useState<MapPicture | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const client = useRef<MapClient | null>(null);
+  const client = useRef<EngineClient<"map"> | null>(null);
   useEffect(() => {
-    const mine = new MapClient();
+    const mine = new EngineClient("map");
     client.current = mine;
     return () => mine.close();
   }, []);
@@ -61,7 +64,7 @@ function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number): { pictu
     const feed: Axis = { from: asked.frame.feedTop / 1000 / COLUMNS, to: asked.frame.feedTop / 1000, count: COLUMNS };
     const started = performance.now();
     client.current
-      ?.draw({ pair: asked.pair, heat, feed, acceptedKerfM: asked.acceptedKerfM, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
+      ?.ask({ pair: asked.pair, heat, feed, acceptedKerfM: asked.acceptedKerfM, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
       .then((drawn) => {
         performance.measure("cutting-window-map", { start: started, detail: { elapsedMs: drawn.elapsedMs, solvedMs: drawn.solvedMs } });
         setFault(null);
@@ -216,6 +219,18 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
     // Where lines crowd, the first label stands for its neighbours.
     if (!kerfLabels.some((other) => Math.abs(other.x - label.x) < 76 && Math.abs(other.y - label.y) < 14)) kerfLabels.push(label);
   }
+  const settled = useDeferredValue(answer);
+  const borders = useMemo(() => {
+    const heats = Array.from({ length: BAND_ROWS }, (_, i) => (frame.heatTop * (i + 0.25)) / (BAND_ROWS - 1));
+    return borderBands(settled.pair, heats, settled.acceptedKerfM, settled.doubts);
+  }, [settled.pair, settled.acceptedKerfM, settled.doubts, frame.heatTop]);
+  /** A border's band as one closed path: up along its low side, down along its high side. Past the plot it is cut by the clip. */
+  const bandPath = (side: "from" | "to") => {
+    const place = (mPerS: number, heat: number) => `${px(Math.min(mPerS * 1000, frame.feedTop * 3)).toFixed(1)} ${py(heat).toFixed(1)}`;
+    const low = borders.map((row) => place(row[side].low, row.powerWPerM));
+    const high = borders.map((row) => place(row[side].high, row.powerWPerM)).reverse();
+    return `M${[...low, ...high].join("L")}Z`;
+  };
   const feedUnit = unitOf("feed", system);
   const heatUnit = unitOf("heat", system);
   const feedTicks =
@@ -287,6 +302,9 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
                 opacity={0.6}
               />
             ))}
+          {(["from", "to"] as const).map((side) => (
+            <path key={side} data-band={side} d={bandPath(side)} fill="var(--graphite)" opacity={0.13} />
+          ))}
           {(reach.knob !== "none" || !reach.supplyHolds) && (
             <>
               <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={Math.max(0, py(reachTop) - MARGIN.top)} fill="url(#hatch-reach)" />
@@ -368,7 +386,7 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
         <g fontSize={13} fill="var(--graphite)">
           <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
             feed, {feedUnit.symbol}
-            {system === "inch" ? " (faster to the right)" : ""}
+            {system === "inch" ? " (faster to the right)" : ""}; shaded: where each border lies, nine times in ten
           </text>
           <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
             heat in the cut, {heatUnit.symbol}

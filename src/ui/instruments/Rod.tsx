@@ -1,6 +1,6 @@
 "use client";
 import type { KeyboardEvent, ReactNode } from "react";
-import type { DesignAnswer } from "@/core/design/evaluate";
+import { type DesignAnswer, type HeatCourse, liveMm } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { useSize } from "../hooks/useSize";
 import { useUnits } from "../hooks/useUnits";
@@ -70,28 +70,50 @@ function Device({ device, x }: { device: Design["tension"]["device"]; x: number 
   }
 }
 
+/** Colours along the wire, as many as the eye can tell apart. Shares of the live wire. */
+function heatStops(positionM: Float64Array, temperatureC: Float64Array): [number, string][] {
+  const n = positionM.length;
+  const every = Math.max(1, Math.round(n / 54));
+  return Array.from({ length: Math.ceil(n / every) }, (_, k) => [(k * every + 0.5) / n, heatColour(temperatureC[k * every] as number)]);
+}
+
 /**
  * The open design's wire between its posts, to scale along its length, with the foam on it: colour by temperature, bow exaggerated and
  * labelled so. Drawing coordinates are CSS pixels of the strip; `scale` is pixels per millimetre along the wire.
  */
-export function Rod({ design, answer, onPick }: { design: Design; answer: DesignAnswer; onPick: (part: PartId) => void }) {
+export function Rod({
+  design,
+  answer,
+  course,
+  onPick,
+}: {
+  design: Design;
+  answer: DesignAnswer;
+  course: Pick<HeatCourse, "along">;
+  onPick: (part: PartId) => void;
+}) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 1270, height: HEIGHT });
-  const { circuit, cut, lagM } = answer;
+  const { circuit, lagM } = answer;
+  const { along } = course;
   const left = SIDE;
   const right = Math.max(left + 80, width - SIDE);
   const scale = (right - left) / design.wire.length_mm;
   const foamPx = Math.min(design.job.width_mm, design.wire.length_mm) * scale;
-  const foamLeft = (left + right - foamPx) / 2;
+  const foamLeft = (left + left + liveMm(design) * scale - foamPx) / 2;
   const foamHeight = Math.min(Math.max(design.job.thickness_mm * scale, 10), 66);
   const lagPx = (lagM ?? 0) * 1000 * scale;
   const times = BOW_STEPS.find((step) => lagPx * step <= MOST_BOW_PX) ?? 1;
   const bow = Math.min(lagPx * times, MOST_BOW_PX);
   const cold = answer.verdict === "overload" && design.supply.kind === "dc";
-  const air = heatColour(circuit.wireC);
-  const kerf = heatColour(cut.wireC);
-  const edge = Math.min(0.02, foamPx / (right - left) / 4);
-  const at = (x: number) => (x - left) / (right - left);
+  // Without a profile (a wire that would melt) the bare and the cutting temperature stand for their stretches.
+  const stops: [number, string][] = along
+    ? heatStops(along.positionM, along.temperatureC)
+    : [
+        [0, heatColour(circuit.wireC)],
+        [1, heatColour(circuit.wireC)],
+      ];
+  const liveRight = left + liveMm(design) * scale;
   const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${answer.wire.alloy.shortName}`;
   const bowWords =
     lagM === null ? "wire cannot keep up: no bow figure" : `bow ${show("kerf", lagM * 1000)}, drawn ${times === 1 ? "to scale" : `${times} times too big`}`;
@@ -104,15 +126,11 @@ export function Rod({ design, answer, onPick }: { design: Design; answer: Design
           <title>Wire between its posts, to scale along its length</title>
           <defs>
             <FoamPattern family={design.job.foam.family} id="rod-foam" />
-            <linearGradient id="rod-heat" gradientUnits="userSpaceOnUse" x1={left} x2={right} y1={0} y2={0}>
-              <stop offset={0} style={{ stopColor: "var(--cold-wire)" }} />
-              <stop offset={0.015} style={{ stopColor: air }} />
-              <stop offset={Math.max(0.015, at(foamLeft) - edge)} style={{ stopColor: air }} />
-              <stop offset={at(foamLeft) + edge} style={{ stopColor: kerf }} />
-              <stop offset={at(foamLeft + foamPx) - edge} style={{ stopColor: kerf }} />
-              <stop offset={Math.min(0.985, at(foamLeft + foamPx) + edge)} style={{ stopColor: air }} />
-              <stop offset={0.985} style={{ stopColor: air }} />
-              <stop offset={1} style={{ stopColor: "var(--cold-wire)" }} />
+            <linearGradient id="rod-heat" gradientUnits="userSpaceOnUse" x1={left} x2={liveRight} y1={0} y2={0}>
+              {stops.map(([share, colour]) => (
+                <stop key={share} offset={share} style={{ stopColor: colour }} />
+              ))}
+              {liveRight < right - 1 && <stop offset={1} style={{ stopColor: "var(--cold-wire)" }} />}
             </linearGradient>
           </defs>
           <Part part="foam" label={`Foam block: ${answer.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
@@ -144,6 +162,7 @@ export function Rod({ design, answer, onPick }: { design: Design; answer: Design
             <rect x={right} y={4} width={SIDE} height={HEIGHT - 24} fill="transparent" />
             <Device device={design.tension.device} x={right + 8} />
           </Part>
+          {liveRight < right - 1 && <path d={`M${liveRight - 5} ${WIRE_Y - 16} h10 l-5 14 z`} fill="var(--graphite)" />}
           <path d={`M${left} 30 V84 M${right} 30 V84`} stroke="var(--graphite)" strokeWidth={5} strokeLinecap="round" />
           <path d={`M${left} ${WIRE_Y} h0.1 M${right} ${WIRE_Y} h0.1`} stroke="var(--paper-bright)" strokeWidth={6} strokeLinecap="round" />
         </svg>

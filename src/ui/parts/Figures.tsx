@@ -1,15 +1,20 @@
 "use client";
-import { useDeferredValue, useMemo } from "react";
 import { MOVING_LINE_SOURCE } from "@/core/correlations/movingLineSource";
-import { batteryRunOf, type DesignAnswer } from "@/core/design/evaluate";
+import { CORNER_TOLERANCE_M, type DesignAnswer } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
+import { AXIAL } from "@/core/models/axial";
 import { BARE_WIRE_BALANCE } from "@/core/models/bareWire";
 import { OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
-import { LAG } from "@/core/models/lag";
+import { ENTRY } from "@/core/models/entry";
+import { DWELL, LAG } from "@/core/models/lag";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "@/core/models/leads";
 import { BATTERY_RUN, FUSE_RULE, fuseAdvice } from "@/core/models/powerAdvice";
+import { HOT_TENSION } from "@/core/models/tension";
+import type { Band } from "@/core/models/uncertainty";
+import { WARM_UP } from "@/core/models/warmup";
 import { WIRE_RESISTANCE } from "@/core/models/wire";
+import type { LateAnswer } from "../hooks/useLateAnswer";
 import { useUnits } from "../hooks/useUnits";
 import { Why } from "./Why";
 import { trim } from "./words";
@@ -17,7 +22,7 @@ import { trim } from "./words";
 /** The four live figures under the rod, each beside the thing it measures. */
 export function LiveFigures({ design, answer }: { design: Design; answer: DesignAnswer }) {
   const { show } = useUnits();
-  const { circuit, cut } = answer;
+  const { circuit, cut, tension } = answer;
   const held = answer.verdict === "overload" ? "if it held: " : "";
   return (
     <div className="figures-strip">
@@ -61,50 +66,90 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
       </div>
       <div>
         <span className="live-figure num" data-figure="tension">
-          {trim(show("force", design.tension.hot_N))}
+          {trim(show("force", design.tension.hot_N))} · {trim(show("force", tension.coldN, tension.coldN < 100 ? 1 : 0))}
         </span>
-        <span className="live-label">tension, hot (as set)</span>
+        <span className="live-label">tension, hot · cold</span>
+        <Why
+          of="tension"
+          relation={HOT_TENSION}
+          inputs={`set to ${trim(show("force", design.tension.hot_N))} hot; the wire grows ${show("kerf", tension.growthM * 1000)} by ${show("temperature", Math.max(circuit.wireC, cut.wireC))}; this wire stands ${show("force", tension.allowableN)} there. Plucked cold it sings ${tension.pitchColdHz.toFixed(0)} Hz.`}
+        />
       </div>
     </div>
   );
 }
 
 /** The parts' figures below the sentence. */
-export function PartFigures({ design, answer }: { design: Design; answer: DesignAnswer }) {
+export function PartFigures({ design, answer, late }: { design: Design; answer: DesignAnswer; late: LateAnswer }) {
   const { show } = useUnits();
   const { circuit, cut, pair } = answer;
   const limitA = supplyLimitA(design.supply);
   const cutSeconds = design.job.thickness_mm / design.job.feed_mm_s;
-  const settled = useDeferredValue(design);
-  const run = useMemo(() => batteryRunOf(settled), [settled]);
+  const { run, bands, course } = late;
+  const sure = (band: Band | null, words: (value: number) => string) =>
+    band && late.of === design ? ` Nine times in ten between ${words(band.low)} and ${Number.isFinite(band.high) ? words(band.high) : "no upper end"}.` : "";
+  const kerfWords = (kerfM: number) => show("kerf", kerfM * 1000);
+  const spots = course.along?.spots;
   const rows = [
     {
       of: "kerf",
       label: "Kerf",
       value: show("kerf", cut.kerfM * 1000),
       relation: MOVING_LINE_SOURCE,
-      inputs: `${show("heat", cut.powerWPerM)} at ${show("feed", design.job.feed_mm_s)} in ${pair.foam.name}, which gives way at ${show("temperature", pair.foam.collapseC)}.`,
+      inputs: `${show("heat", cut.powerWPerM)} at ${show("feed", design.job.feed_mm_s)} in ${pair.foam.name}, which gives way at ${show("temperature", pair.foam.collapseC)}.${sure(bands.kerfM, kerfWords)}`,
     },
     {
       of: "top feed",
       label: "Top feed",
       value: show("feed", cut.maxFeedMPerS * 1000),
       relation: TOP_FEED,
-      inputs: `kerf equals ${show("diameter", answer.wire.outerDiameterM * 1000)} there; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.`,
+      inputs: `kerf equals ${show("diameter", answer.wire.outerDiameterM * 1000)} there; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.${sure(bands.maxFeedMPerS, (mPerS) => show("feed", mPerS * 1000))}`,
     },
     {
       of: "drag",
-      label: "Drag across the foam",
+      label: design.kind === "drop" ? "Weight that sinks it so" : "Drag across the foam",
       value: cut.dragNPerM === null ? "cannot keep up" : show("force", cut.dragNPerM * (design.job.width_mm / 1000), 2),
       relation: DRAG,
-      inputs: `feed ratio ${Math.min(99, cut.feedRatio).toFixed(2)}, foam strength ${(pair.foam.strength10Pa / 1000).toFixed(0)} kPa at 10 % strain.`,
+      inputs: `feed ratio ${Math.min(99, cut.feedRatio).toFixed(2)}, foam strength ${(pair.foam.strength10Pa / 1000).toFixed(0)} kPa at 10 % strain.${sure(bands.dragNPerM, (perM) => show("force", perM * (design.job.width_mm / 1000), 2))}`,
     },
     {
       of: "bow",
       label: "Bow at mid-span",
       value: answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000),
       relation: LAG,
-      inputs: `${show("force", design.tension.hot_N)} over ${show("length", design.wire.length_mm)}.`,
+      inputs: `${show("force", design.tension.hot_N)} over ${show("length", design.wire.length_mm)}.${sure(bands.lagM, kerfWords)}`,
+    },
+    {
+      of: "dwell",
+      label: "Wait at a corner",
+      value: answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`,
+      relation: DWELL,
+      inputs: `until the middle is within ${show("kerf", CORNER_TOLERANCE_M * 1000)} of the ends. Common practice waits two to three seconds.`,
+    },
+    {
+      of: "warm-up",
+      label: "Warm after switch-on",
+      value: course.warmUpS === null ? "never" : course.warmUpS < 60 ? `${course.warmUpS.toFixed(0)} s` : `${(course.warmUpS / 60).toFixed(1)} min`,
+      relation: WARM_UP,
+      inputs: `to 95 % of its rise in air, on this supply and control.`,
+    },
+    {
+      of: "entry",
+      label: "Entry settles within",
+      value: !course.entry ? "cannot cut in" : course.entry.settlesM === null ? "the whole cut" : show("length", course.entry.settlesM * 1000),
+      relation: ENTRY,
+      inputs: course.entry
+        ? `it goes in at ${show("temperature", course.entry.bareC)} and bites ${kerfWords(course.entry.mouthM)} before settling at ${kerfWords(course.entry.settledKerfM)}. Begin away from the part.`
+        : "past the top feed.",
+    },
+    {
+      of: "hot spot",
+      label: "Hottest place",
+      value: spots ? show("temperature", spots.hottestC) : "would melt",
+      relation: AXIAL,
+      inputs: spots
+        ? `${show("length", spots.hottestM * 1000)} from the left post; ${spots.meanInFoamC === null ? "" : `the wire in the foam averages ${show("temperature", spots.meanInFoamC)}; `}${show("length", spots.coldEndsM * 1000)} beside the posts stay too cold to cut.`
+        : "no steady temperature exists at this current.",
     },
     {
       of: "wire resistance",
@@ -121,6 +166,15 @@ export function PartFigures({ design, answer }: { design: Design; answer: Design
         : show("current", circuit.supplyCurrentA),
       relation: OHMS_LAW,
       inputs: `${show("current", circuit.inrushA)} at switch-on into the cold wire.`,
+    },
+    {
+      of: "lead heat",
+      label: "Leads · joints reach",
+      value: design.leads ? `${show("temperature", circuit.leadC).replace(/ .*/, "")} · ${show("temperature", circuit.jointC)}` : "no leads",
+      relation: LEAD_HEAT,
+      inputs: design.leads
+        ? `${show("current", circuit.currentA)} through ${design.leads.gauge_awg} AWG in a room at ${show("temperature", design.ambient_C)}.`
+        : "no leads given.",
     },
     {
       of: "lead loss",

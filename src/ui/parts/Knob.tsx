@@ -1,8 +1,10 @@
 "use client";
 import Slider from "@mui/material/Slider";
 import { type DesignAnswer, type Knob as KnobState, knobOf, settingForHeat, withSetting } from "@/core/design/evaluate";
+import { KNOB_CURVE, type KnobCurve } from "@/core/design/knobCurve";
 import type { Design } from "@/core/design/schema";
 import { useUnits } from "../hooks/useUnits";
+import { Why } from "./Why";
 
 /** What each knob is called, and how its own unit is shown: `scale` turns the stored figure into the shown one. */
 const KNOB_LOOK: Readonly<Record<KnobState["kind"], { name: string; unit: string; scale: number; decimals: number }>> = {
@@ -15,8 +17,43 @@ const KNOB_LOOK: Readonly<Record<KnobState["kind"], { name: string; unit: string
   live: { name: "Clip, live wire", unit: "mm", scale: 1, decimals: 0 },
 };
 
+/** Fewer steps than this across the clean stretch make a knob hard to set (this project's judgement). */
+const FEW_STEPS = 8;
+
+const TRACE = { width: 300, height: 46 } as const;
+
+/** Heat in the cut over the knob's whole travel, on the same scale as the slider below it; the clean heats as a band. */
+function KnobTrace({ curve, answer, label }: { curve: KnobCurve; answer: DesignAnswer; label: string }) {
+  const { knob, points } = curve;
+  const { heats } = answer;
+  const top = Math.max(1, ...points.map((point) => point.heatWPerM));
+  const x = (setting: number) => (TRACE.width * (setting - knob.min)) / (knob.max - knob.min);
+  const y = (heat: number) => TRACE.height - 1 - (Math.min(heat, top) / top) * (TRACE.height - 3);
+  const held = points.filter((point) => point.state !== "overload");
+  const line = (some: typeof points) =>
+    some.length > 1 ? `M${some.map((point) => `${x(point.setting).toFixed(1)} ${y(point.heatWPerM).toFixed(1)}`).join("L")}` : "";
+  return (
+    <div style={{ padding: "0 10px" }}>
+      <svg
+        viewBox={`0 0 ${TRACE.width} ${TRACE.height}`}
+        preserveAspectRatio="none"
+        style={{ display: "block", width: "100%", height: TRACE.height }}
+        role="img"
+        aria-label={label}
+      >
+        {heats.to > heats.from && heats.from < top && (
+          <rect x={0} width={TRACE.width} y={y(heats.to)} height={Math.max(1, y(heats.from) - y(heats.to))} fill="var(--paper-bright)" stroke="var(--line)" />
+        )}
+        <path d={line(points)} fill="none" stroke="var(--graphite-soft)" strokeWidth={1.5} strokeDasharray="3 4" vectorEffect="non-scaling-stroke" />
+        <path d={line(held)} fill="none" stroke="var(--amber)" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
+        <path d={`M${x(knob.value)} 0V${TRACE.height}`} stroke="var(--graphite)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+      </svg>
+    </div>
+  );
+}
+
 /** The one knob that sets the heat, with the clean stretch marked on its track. */
-export function Knob({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
+export function Knob({ design, answer, curve, onChange }: { design: Design; answer: DesignAnswer; curve: KnobCurve | null; onChange: (next: Design) => void }) {
   const { show } = useUnits();
   const knob = knobOf(design);
   if (!knob) {
@@ -44,6 +81,7 @@ export function Knob({ design, answer, onChange }: { design: Design; answer: Des
           {words(knob.value)}
         </span>
       </div>
+      {curve && <KnobTrace curve={curve} answer={answer} label={`${look.name}: heat in the cut over its whole range`} />}
       <div style={{ position: "relative", padding: "0 10px" }}>
         <div style={{ position: "absolute", left: 10, right: 10, top: 8, height: 22, pointerEvents: "none" }}>
           {reachable && (
@@ -76,6 +114,17 @@ export function Knob({ design, answer, onChange }: { design: Design; answer: Des
           <>
             clean from <span className="num">{words(from).replace(/ .*/, "")}</span> to <span className="num">{words(to)}</span>
             {answer.heats.to > hottest ? ", where the knob ends" : ""}
+            {curve?.clean && (
+              <>
+                ; one step there is up to <span className="num">{show("heat", curve.coarsestWPerM, 1)}</span>
+                {curve.stepsInClean < FEW_STEPS && ", a coarse knob for this job"}{" "}
+                <Why
+                  of="knob"
+                  relation={KNOB_CURVE}
+                  inputs={`${Math.floor(curve.stepsInClean)} steps of ${(curve.knob.step * look.scale).toFixed(look.decimals)} ${look.unit} lie in the clean stretch, ${Math.round(100 * curve.cleanShare)} % of its travel.`}
+                />
+              </>
+            )}
           </>
         ) : !span ? (
           "no setting is clean at this feed with this wire"

@@ -29,7 +29,7 @@ export function Sentence({ design, answer, onPick }: { design: Design; answer: D
       {part("wire", wireWords(design, show), "wire")}, {part("length", trim(show("length", wire.length_mm)))} between posts, from a{" "}
       {part("supply", supplySentence(design, show), "supply")} through {part("control", controlSentence(design, show), "control")} and{" "}
       {part("leads", leads ? `${trim(show("leadLength", leads.oneWay_m))} of ${leads.gauge_awg} AWG leads` : "no leads")}, held by a{" "}
-      {part("tension", tensionWords(design, show))}, in a room at {part("room", trim(show("temperature", design.ambient_C)))}.
+      {part("tension", tensionWords(design, show), "tension")}, in a room at {part("room", trim(show("temperature", design.ambient_C)))}.
     </p>
   );
 }

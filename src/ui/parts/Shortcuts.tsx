@@ -22,6 +22,7 @@ export const DESK_SHORTCUTS: readonly Shortcut[] = [
   { keys: "arrows", does: "on the working point: feed and heat, ten steps with Shift" },
   { keys: "Ctrl Z", does: "undo" },
   { keys: "Ctrl Y", does: "redo" },
+  { keys: "G", does: "find set-ups for this job" },
   { keys: "U", does: "millimetres or inches" },
   { keys: "L", does: "all cutters" },
   { keys: "?", does: "this list" },

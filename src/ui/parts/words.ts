@@ -1,7 +1,7 @@
 import type { Design, TensionDevice } from "@/core/design/schema";
 import { nearestAwg } from "@/core/materials/gauges";
 import { supplyEmfV } from "@/core/models/circuit";
-import { resolveWire } from "@/core/models/wire";
+import { resolveWire, type WireSpec } from "@/core/models/wire";
 import type { Quantity } from "@/core/units/units";
 
 type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
@@ -40,7 +40,7 @@ export function tensionWords(design: Design, show: Show): string {
   return `${rate} at ${trim(show("force", hot_N))}`;
 }
 
-export function wireWords(design: Design, show: Show): string {
+export function wireWords(design: { wire: WireSpec }, show: Show): string {
   const wire = resolveWire(design.wire);
   const strands = wire.strands > 1 ? `${wire.strands}-strand ` : "";
   return `${trim(show("diameter", wire.diameterM * 1000, undefined))} ${strands}${wire.alloy.shortName}`;
@@ -53,7 +53,7 @@ export function gaugeWords(diameterMm: number): string {
   return `${exact ? "" : "about "}${gauge} AWG`;
 }
 
-export function supplySentence(design: Design, show: Show): string {
+export function supplySentence(design: Pick<Design, "supply">, show: Show): string {
   const { supply } = design;
   switch (supply.kind) {
     case "dc":
@@ -67,7 +67,7 @@ export function supplySentence(design: Design, show: Show): string {
   }
 }
 
-export function controlSentence(design: Design, show: Show): string {
+export function controlSentence(design: Pick<Design, "control">, show: Show): string {
   const { control } = design;
   switch (control.kind) {
     case "direct":

@@ -25,7 +25,15 @@ import { trim, wireWords } from "../parts/words";
 type Said = { kind: "none" } | { kind: "error"; message: string } | { kind: "deleted"; row: CutterRow };
 
 /** Every cutter in the shed: made, opened, renamed, copied, put away and brought back. */
-export function CutterList({ cutters: first, deleted: firstDeleted }: { cutters: CutterRow[]; deleted: CutterRow[] }) {
+export function CutterList({
+  cutters: first,
+  deleted: firstDeleted,
+  unreadable,
+}: {
+  cutters: CutterRow[];
+  deleted: CutterRow[];
+  unreadable: { id: string; name: string; why: string }[];
+}) {
   const [cutters, setCutters] = useState(first);
   const [deleted, setDeleted] = useState(firstDeleted);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -106,6 +114,11 @@ export function CutterList({ cutters: first, deleted: firstDeleted }: { cutters:
             ))}
           </Menu>
         </div>
+        {unreadable.map((row) => (
+          <Alert key={row.id} severity="warning" sx={{ mt: 2 }}>
+            <strong>{row.name}</strong> is kept but cannot be read here: {row.why}
+          </Alert>
+        ))}
         {said.kind === "error" && (
           <Alert severity="error" onClose={() => setSaid({ kind: "none" })} sx={{ mt: 2 }}>
             {said.message}

@@ -17,6 +17,7 @@ import type { Design } from "@/core/design/schema";
 import { ApiError, api } from "../api";
 import { Chooser } from "../choosers/Chooser";
 import { createDeskStore, type DeskStart, type DeskStore } from "../hooks/deskStore";
+import { useLateAnswer } from "../hooks/useLateAnswer";
 import { useUnits } from "../hooks/useUnits";
 import { CuttingWindow } from "../instruments/CuttingWindow";
 import { InstrumentBoundary } from "../instruments/InstrumentBoundary";
@@ -27,6 +28,7 @@ import type { PartId } from "../parts/partId";
 import { Rail, RailButton, RailSwitches } from "../parts/Rail";
 import { SavedMark } from "../parts/SavedMark";
 import { Sentence } from "../parts/Sentence";
+import { SetupFinder } from "../parts/SetupFinder";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
 import { VerdictPanel } from "../parts/VerdictPanel";
 
@@ -64,10 +66,12 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const [part, setPart] = useState<PartId | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
+  const [finding, setFinding] = useState(false);
   const { system, setSystem } = useUnits();
   const router = useRouter();
   useKeeping(store);
   const answer = useMemo(() => evaluateDesign(design), [design]);
+  const late = useLateAnswer(design, answer);
 
   const pick = (next: PartId) => {
     setAnchor(anchorOf(next));
@@ -83,6 +87,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   useHotkeys("t", () => pick("tension"), HOTKEYS);
   useHotkeys("v", () => pick("feed"), HOTKEYS);
   useHotkeys("p", () => document.querySelector<SVGGElement>('[role="slider"][aria-label^="Working point"]')?.focus(), HOTKEYS);
+  useHotkeys("g", () => setFinding(true), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("l", () => router.push("/cutters"), HOTKEYS);
   useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
@@ -101,7 +106,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
     <div className="desk">
       <div className="rod-strip">
         <InstrumentBoundary name="the rod">
-          <Rod design={design} answer={answer} onPick={pick} />
+          <Rod design={design} answer={answer} course={late.course} onPick={pick} />
         </InstrumentBoundary>
         <LiveFigures design={design} answer={answer} />
       </div>
@@ -114,7 +119,11 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         <RailButton onClick={() => pick("supply")} mark={answer.cautions.some((c) => c.place === "supply" || c.place === "control") ? "!" : undefined}>
           Power
         </RailButton>
-        <RailButton onClick={() => pick("tension")}>Tension</RailButton>
+        <RailButton onClick={() => pick("tension")} mark={answer.cautions.some((c) => c.place === "tension") ? "!" : undefined}>
+          Tension
+        </RailButton>
+        <hr />
+        <RailButton onClick={() => setFinding(true)}>Set-ups</RailButton>
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
@@ -142,7 +151,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
           )}
         </div>
         <Sentence design={design} answer={answer} onPick={pick} />
-        <Knob design={design} answer={answer} onChange={(next) => change(next, "knob")} />
+        <Knob design={design} answer={answer} curve={late.curve} onChange={(next) => change(next, "knob")} />
         {answer.cautions.map((caution) => (
           <p
             key={caution.code}
@@ -159,7 +168,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
             {caution.words(system)} <span style={{ fontSize: 13, color: "var(--graphite-soft)" }}>({caution.standing})</span>
           </p>
         ))}
-        <PartFigures design={design} answer={answer} />
+        <PartFigures design={design} answer={answer} late={late} />
       </main>
       <div className="window-column">
         <InstrumentBoundary name="the cutting window">
@@ -168,6 +177,15 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         <VerdictPanel design={design} answer={answer} onChange={(next) => change(next)} />
       </div>
       <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
+      <SetupFinder
+        open={finding}
+        onClose={() => setFinding(false)}
+        design={design}
+        onTake={(next) => {
+          change(next);
+          setFinding(false);
+        }}
+      />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
       <Snackbar open={notice !== null} onClose={() => store.setState({ notice: null })} autoHideDuration={9000}>
         <Alert severity="info" variant="filled" onClose={() => store.setState({ notice: null })}>

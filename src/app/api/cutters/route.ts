@@ -6,7 +6,9 @@ import { createCutter, listCutters } from "@/server/repositories/cutters";
 
 export const GET = query(async () => {
   const db = await database();
-  return Response.json({ cutters: await listCutters(db), deleted: await listCutters(db, { deleted: true }) });
+  const { cutters } = await listCutters(db);
+  const { cutters: deleted } = await listCutters(db, { deleted: true });
+  return Response.json({ cutters, deleted });
 });
 
 const body = z.strictObject({ design: designSchema });

@@ -1,0 +1,20 @@
+import { searchSetups } from "@/core/design/search";
+import { CoreError } from "@/core/errors";
+import { drawMap } from "./mapPicture";
+import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
+
+const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage: (message: FromWorker) => void };
+
+const TASKS: { [K in TaskName]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
+  map: drawMap,
+  search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),
+};
+
+port.onmessage = ({ data }) => {
+  try {
+    const work = TASKS[data.kind] as (job: unknown) => never;
+    port.postMessage({ kind: "done", task: data.kind, run: data.run, result: work(data.job) });
+  } catch (error) {
+    port.postMessage({ kind: "failed", run: data.run, code: error instanceof CoreError ? error.code : "worker-failed", message: (error as Error).message });
+  }
+};
