@@ -3,7 +3,7 @@ import { figure, foamSchema, wireSchema } from "@/core/design/schema";
 import { resolveFoam } from "@/core/materials/foams";
 import { FRAMING_IDS } from "@/core/materials/framing";
 import { cutAtCurrent, cutAtPower, referenceDragNPerM } from "@/core/models/cut";
-import { cornerDwell, midSpanLag, pulledFeed } from "@/core/models/lag";
+import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/models/lag";
 import { armRateNPerM, pitchHz, solveTension, type TensionDeviceModel, tensionFromPitch } from "@/core/models/tension";
 import { massKgPerM, resolveWire } from "@/core/models/wire";
 import { ambient, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
@@ -116,9 +116,12 @@ const pluckVerb = verb(
   },
 );
 
+/** Enough for a smooth course; the grid's steps grow with its square. */
+const COURSE_POINTS = 21;
+
 const lagVerb = verb(
   "lag",
-  "Bow of the wire in a straight cut as wide as the span, and the wait at a corner. Lag and dwell are null at or above the top feed.",
+  "Bow of the wire in a straight cut as wide as the span, and the wait at a corner; with course, mid-span bow over time at the corner, solved on a grid. Lag and dwell are null at or above the top feed.",
   z
     .strictObject({
       wire: wireSchema,
@@ -128,6 +131,7 @@ const lagVerb = verb(
       tension_N: figure("force_N"),
       feed_mm_s: figure("feed_mm_s"),
       tolerance_mm: figure("tolerance_mm").default(0.2),
+      course: z.boolean({ error: "must be true or false" }).default(false),
       current_A: figure("drivingCurrent_A").optional(),
       power_W_per_m: figure("power_W_per_m").optional(),
     })
@@ -141,14 +145,16 @@ const lagVerb = verb(
     const cut = input.current_A !== undefined ? cutAtCurrent(pair, feed, input.current_A) : cutAtPower(pair, feed, input.power_W_per_m as number);
     const span = input.span_mm / 1000;
     const lag = cut.dragNPerM === null ? null : midSpanLag(cut.dragNPerM, span, span, input.tension_N);
-    const dwell = cornerDwell({
+    const corner = {
       lagM: lag?.lagM ?? 0,
       toleranceM: input.tolerance_mm / 1000,
       maxFeedMPerS: cut.maxFeedMPerS,
       referenceDragNPerM: referenceDragNPerM(pair),
       spanM: span,
       tensionN: input.tension_N,
-    });
+    };
+    const dwell = cornerDwell(corner);
+    const course = input.course && lag && lag.lagM > corner.toleranceM ? cornerOnGrid({ ...corner, points: COURSE_POINTS }) : undefined;
     return withWarnings(
       {
         lag_mm: lag && lag.lagM * 1000,
@@ -158,6 +164,7 @@ const lagVerb = verb(
         drag_N_per_m: cut.dragNPerM,
         maxFeed_mm_s: cut.maxFeedMPerS * 1000,
         verdict: cut.verdict,
+        ...(course ? { time_s: course.timeS, middle_mm: course.midM.map((bow) => bow * 1000) } : {}),
       },
       [...cut.warnings, ...(lag?.warnings ?? [])],
     );

@@ -28,6 +28,22 @@ describe("the headless door", () => {
     if (name !== "help") expect(answer(name as string, [example, example])).toEqual([one, one]);
   });
 
+  it("follows the corner on a grid, the wire in time and the knob's range", () => {
+    const lag = { wire: { alloy: "nicr-80-20", diameter_mm: 0.635 }, foam: "xps-35", span_mm: 1220, tension_N: 66.7, feed_mm_s: 6, power_W_per_m: 60 };
+    const corner = answer("lag", { ...lag, course: true }) as { dwell_s: number; time_s: number[]; middle_mm: number[]; lag_mm: number };
+    expect(corner.middle_mm[0]).toBeCloseTo(corner.lag_mm, 9);
+    expect(Math.abs((corner.time_s.at(-1) as number) / corner.dwell_s - 1)).toBeLessThan(0.25);
+    const transient = VERBS.find((verb) => verb.name === "transient")?.example as object;
+    const course = answer("transient", transient) as { energyImbalance: number; phaseEnd_C: number[][]; toFoam_J: number };
+    expect(Math.abs(course.energyImbalance)).toBeLessThan(1e-6);
+    expect(course.phaseEnd_C).toHaveLength(3);
+    expect(course.toFoam_J).toBeGreaterThan(0);
+    expect(refusal("transient", { ...transient, foam: undefined }).path).toBe("foam");
+    const pull = answer("pull", { wire: lag.wire, foam: "xps-35", width_mm: 1200, power_W_per_m: 70, pull_N: 2.8 }) as { feed_mm_s: number };
+    const back = answer("pull", { wire: lag.wire, foam: "xps-35", width_mm: 1200, power_W_per_m: 70, feed_mm_s: pull.feed_mm_s }) as { pull_N: number };
+    expect(back.pull_N).toBeCloseTo(2.8, 9);
+  });
+
   it("gives the fixed names", () => {
     expect(Object.keys(answer("wire", { wire }) as object)).toEqual(
       expect.arrayContaining(["diameter_mm", "metalArea_mm2", "resistance_ohm_per_m", "mass_g_per_m"]),

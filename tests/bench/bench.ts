@@ -3,11 +3,15 @@ import { answer } from "@/cli/verbs";
 import { findCures } from "@/core/design/cures";
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
 import { evaluateDesign } from "@/core/design/evaluate";
+import { knobCurve } from "@/core/design/knobCurve";
 import { CATALOGUE_WIRES, searchSetups } from "@/core/design/search";
 import { parseFoamId, resolveFoam } from "@/core/materials/foams";
 import { solveAxial } from "@/core/models/axial";
+import { followAxial } from "@/core/models/axialInTime";
 import { cutAtPower } from "@/core/models/cut";
 import { computeCutMap } from "@/core/models/cutMap";
+import { enterFoam } from "@/core/models/entry";
+import { borderBands, cutBands } from "@/core/models/uncertainty";
 import { warmUp } from "@/core/models/warmup";
 import { resolveWire } from "@/core/models/wire";
 import { launch, watched } from "../helpers/browser";
@@ -66,6 +70,7 @@ say("whole design evaluated for the desk", perSecond(rate(() => evaluateDesign(l
 const gatepost = DEMO_CUTTERS[1] ?? longTom;
 say("cures of a smoking design", perSecond(rate(() => findCures(gatepost))));
 
+const HEATS = Array.from({ length: 48 }, (_, i) => 2 * (i + 1));
 const job = { foam, widthM: 0.6, feedMPerS: 0.004, acceptedKerfM: 0.0025, bowM: 0.72, ambientC: 20 };
 const searched = 1000 / rate(() => searchSetups(job));
 const halfWires = 1000 / rate(() => searchSetups(job, CATALOGUE_WIRES.slice(0, CATALOGUE_WIRES.length / 2)));
@@ -75,6 +80,23 @@ const along = { wire, lengthM: 0.72, currentA: 3, ambientC: 20, clampC: 20, foam
 const axial = 1000 / rate(() => solveAxial(along));
 say("heat along the wire, 400 cells, steady", `${axial.toFixed(1)} ms`);
 say("  1600 cells (linear is 4)", `${(1000 / rate(() => solveAxial({ ...along, cells: 1600 })) / axial).toFixed(2)} times`);
+const bench = {
+  ...along,
+  phases: [
+    { seconds: 20, drive: 3, inFoam: false },
+    { seconds: 30, drive: 3, inFoam: true },
+    { seconds: 10, drive: 0, inFoam: false },
+  ],
+};
+const inTime = 1000 / rate(() => followAxial(bench));
+say("heat along the wire, 60 s in 1,200 steps, 200 cells", `${inTime.toFixed(0)} ms, ${Math.round(60_000 / inTime)} times faster than real time`);
+say("  800 cells (linear is 4)", `${(1000 / rate(() => followAxial({ ...bench, cells: 800 })) / inTime).toFixed(2)} times`);
+say("entry into foam", `${(1000 / rate(() => enterFoam(pair, 0.004, 3.9))).toFixed(1)} ms`);
+say(
+  "bands of a cut; window's borders at 48 heats",
+  `${(1000 / rate(() => cutBands(pair, 0.004, { powerWPerM: 70 }, 0.0025))).toFixed(2)} ms; ${(1000 / rate(() => borderBands(pair, HEATS, 0.0025))).toFixed(1)} ms`,
+);
+say("knob's whole range, 49 settings", `${(1000 / rate(() => knobCurve(gatepost))).toFixed(1)} ms`);
 say("warm-up of 60 s of a bare wire", `${(1000 / rate(() => warmUp(wire, 3, { ambientC: 20 }, 60))).toFixed(1)} ms`);
 
 const axes = [

@@ -7,7 +7,7 @@ import { type CircuitInput, phaseShare, solveCircuit } from "@/core/models/circu
 import { cutAtCurrent, cutAtPower, referenceDragNPerM } from "@/core/models/cut";
 import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/models/lag";
 import { batteryRun, fuseAdvice } from "@/core/models/powerAdvice";
-import { allowableN, pitchHz, solveTension, tensionFromPitch, yieldPitchHz } from "@/core/models/tension";
+import { allowableN, armRateNPerM, creeps, pitchHz, solveTension, tensionFromPitch, yieldPitchHz } from "@/core/models/tension";
 import { warmUp } from "@/core/models/warmup";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "@/core/models/wire";
 
@@ -247,6 +247,31 @@ describe("tension and pitch", () => {
   it("65 N on 0.64 mm spring-temper stainless stands hot; annealed it does not (common practice figure)", () => {
     expect(allowableN(resolveWire({ alloy: "ss-304", diameter_mm: 0.64, temper: "spring" }), 330).newtons).toBeGreaterThan(65);
     expect(allowableN(resolveWire({ alloy: "ss-304", diameter_mm: 0.64 }), 330).newtons).toBeLessThan(65);
+  });
+
+  it("a flexed arm is a cantilever: 3 E I/l^3 (beam tables), two in a row half as stiff, a tube less than the rod it was bored from", () => {
+    const arm = { material: "steel", section: { shape: "bar", width_mm: 20, depth_mm: 3 }, lengthM: 0.3, arms: 1 } as const;
+    // I = 20 x 27/12 = 45 mm4; 3 x 205 kN/mm2 x 45/27e6 mm3 = 1.025 N/mm.
+    expect(armRateNPerM(arm)).toBeCloseTo(1025, 6);
+    expect(armRateNPerM({ ...arm, arms: 2 })).toBeCloseTo(512.5, 6);
+    const rod = armRateNPerM({ ...arm, section: { shape: "rod", diameter_mm: 20 } });
+    const tube = armRateNPerM({ ...arm, section: { shape: "tube", diameter_mm: 20, wall_mm: 2 } });
+    expect(tube / rod).toBeCloseTo(1 - (16 / 20) ** 4, 9);
+    const hung = { wire: stainless, spanM: 1.2, hotC: 320, ambientC: 20, set: { hotN: 30 } } as const;
+    const soft = solveTension({ ...hung, device: { kind: "arm", rateNPerM: armRateNPerM({ ...arm, arms: 2 }) } });
+    expect(soft.coldN).toBeLessThan(solveTension({ ...hung, device: { kind: "arm", rateNPerM: 5000 } }).coldN);
+    expect(soft.travelM).toBeCloseTo((soft.coldN - 30) / 512.5, 9);
+  });
+
+  it("says where a wire creeps: hot past 0.4 of melting in kelvin and well loaded (rule of thumb of materials handbooks); and that a band fades", () => {
+    const load = 0.3 * 270e6 * wire.metalAreaM2;
+    expect(creeps(wire, 440, load)).toBe(true);
+    expect(creeps(wire, 380, load)).toBe(false);
+    expect(creeps(wire, 440, load / 2)).toBe(false);
+    const codes = (kind: "band" | "spring", hotC: number) =>
+      solveTension({ wire, spanM: 0.7, hotC, ambientC: 20, set: { hotN: load }, device: { kind, rateNPerM: 300 } }).warnings.map((warning) => warning.code);
+    expect(codes("spring", 440)).toContain("creeps");
+    expect(codes("band", 200)).toEqual(["band-fades"]);
   });
 
   it("the pitch at yield is sqrt(proof/density)/2L", () => {
