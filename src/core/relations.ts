@@ -1,6 +1,8 @@
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
 import { KNOB_CURVE } from "./design/knobCurve";
+import { BLOCK_DENSITY } from "./drawer/block";
+import { SPOOL_READING } from "./drawer/spool";
 import { AXIAL } from "./models/axial";
 import { AXIAL_IN_TIME } from "./models/axialInTime";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
@@ -49,4 +51,6 @@ export const RELATIONS: readonly Relation[] = [
   ARM_RATE,
   KNOB_CURVE,
   BAND,
+  SPOOL_READING,
+  BLOCK_DENSITY,
 ];

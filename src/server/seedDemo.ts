@@ -1,17 +1,26 @@
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
 import type { Database } from "./db/client";
 import { countCutters, createCutter } from "./repositories/cutters";
+import { addItem, countDrawer } from "./repositories/drawer";
 import { readFact, writeFact } from "./repositories/workshop";
 
 /**
- * Lays the demo's cutters into a data folder, once, and only where no cutter stands: never over somebody's data.
- * @returns how many were laid in
+ * Lays the demo's cutters and drawer into a data folder, each once, and only where nothing of its kind stands: never over somebody's data.
+ * @returns how many cutters were laid in
  */
 export async function seedDemo(db: Database): Promise<number> {
   return db.transaction(async (tx) => {
-    if ((await readFact(tx, "demo-seeded")) || (await countCutters(tx)) > 0) return 0;
-    for (const design of [...DEMO_CUTTERS].reverse()) await createCutter(tx, design);
-    await writeFact(tx, "demo-seeded", String(DEMO_CUTTERS.length));
-    return DEMO_CUTTERS.length;
+    let cutters = 0;
+    if (!(await readFact(tx, "demo-seeded")) && (await countCutters(tx)) === 0) {
+      for (const design of [...DEMO_CUTTERS].reverse()) await createCutter(tx, design);
+      await writeFact(tx, "demo-seeded", String(DEMO_CUTTERS.length));
+      cutters = DEMO_CUTTERS.length;
+    }
+    if (!(await readFact(tx, "demo-drawer-seeded")) && (await countDrawer(tx)) === 0) {
+      for (const item of DEMO_DRAWER) await addItem(tx, item);
+      await writeFact(tx, "demo-drawer-seeded", String(DEMO_DRAWER.length));
+    }
+    return cutters;
   });
 }

@@ -1,4 +1,6 @@
 import type { Design } from "@/core/design/schema";
+import type { CsvRow } from "@/core/drawer/csv";
+import type { Item } from "@/core/drawer/items";
 
 /** A cutter as the server sends it. */
 export interface CutterRow {
@@ -9,6 +11,13 @@ export interface CutterRow {
   deletedAt: string | null;
 }
 
+/** A thing in the drawer as the server sends it. */
+export interface DrawerRow {
+  id: string;
+  item: Item;
+  revision: number;
+}
+
 /** What the server said no to: its code and words, and for a stale save the row it met. */
 export class ApiError extends Error {
   constructor(
@@ -16,7 +25,7 @@ export class ApiError extends Error {
     message: string,
     readonly status: number,
     readonly path?: string,
-    readonly current?: CutterRow,
+    readonly current?: unknown,
   ) {
     super(message);
     this.name = "ApiError";
@@ -41,6 +50,7 @@ async function call<T>(method: string, url: string, body?: unknown, keepalive = 
   throw new ApiError(error.code ?? "server-failed", error.message ?? `The server answered ${response.status}.`, response.status, error.path, error.current);
 }
 
+const row = (answer: { row: DrawerRow }) => answer.row;
 const cutter = (answer: { cutter: CutterRow }) => answer.cutter;
 
 /** The server's routes, one function each. */
@@ -53,5 +63,14 @@ export const api = {
   remove: (id: string) => call<{ cutter: CutterRow }>("DELETE", `/api/cutters/${id}`).then(cutter),
   restore: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/restore`).then(cutter),
   duplicate: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/duplicate`).then(cutter),
+  drawer: {
+    list: () => call<{ items: DrawerRow[] }>("GET", "/api/drawer").then((answer) => answer.items),
+    add: (item: Item) => call<{ row: DrawerRow }>("POST", "/api/drawer", { item }).then(row),
+    save: (id: string, revision: number, item: Item) => call<{ row: DrawerRow }>("PUT", `/api/drawer/${id}`, { revision, item }).then(row),
+    remove: (id: string) => call<unknown>("DELETE", `/api/drawer/${id}`),
+    restore: (id: string) => call<{ row: DrawerRow }>("POST", `/api/drawer/${id}/restore`).then(row),
+    preview: (text: string) => call<{ rows: CsvRow[] }>("POST", "/api/drawer/preview", { text }).then((answer) => answer.rows),
+    importCsv: (text: string) => call<{ rows: CsvRow[] }>("POST", "/api/drawer/import", { text }).then((answer) => answer.rows),
+  },
   importText: (text: string) => call<{ cutter: CutterRow }>("POST", "/api/cutters/import", { text }).then(cutter),
 };

@@ -18,6 +18,15 @@ export function figure(name: LimitName) {
 const fail = (ctx: z.core.$RefinementCtx, code: CoreErrorCode, message: string, path: (string | number)[] = []) =>
   ctx.issues.push({ code: "custom", message, path, params: { code }, input: undefined, continue: false });
 
+const LONE_HALF = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/;
+
+/** Text the database keeps as it is: no NUL, no half of a character pair. */
+export const plainText = (most: number, message: string) =>
+  z
+    .string({ error: message })
+    .max(most, { error: message })
+    .refine((text) => !text.includes("\u0000") && !LONE_HALF.test(text), { error: "has a character that cannot be kept" });
+
 /** Runs a schema inside a transform and passes its issues on with their own paths. */
 function parsed<T extends z.ZodType>(schema: T, value: unknown, ctx: z.core.$RefinementCtx): z.output<T> {
   const result = schema.safeParse(value);
@@ -27,6 +36,15 @@ function parsed<T extends z.ZodType>(schema: T, value: unknown, ctx: z.core.$Ref
 }
 
 const familyIds = FOAM_FAMILIES.map((family) => family.id);
+
+/** A foam family by id; a foam that must never meet a hot wire is refused by name. */
+export const foamFamily = z.string({ error: "is required: the foam's family" }).transform((id, ctx): FoamFamilyId => {
+  const forbidden = forbiddenFoam(id);
+  if (forbidden) fail(ctx, "forbidden-foam", `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`);
+  else if (!familyIds.includes(id as FoamFamilyId)) fail(ctx, "not-one-of", `must be one of ${familyIds.join(", ")}`);
+  return id as FoamFamilyId;
+});
+
 const foamFields = {
   density_kg_m3: figure("density_kg_m3"),
   /** True when the density is of a block that was measured and weighed. */
@@ -38,12 +56,7 @@ const foamFields = {
   strength10_kPa: figure("strength10_kPa").optional(),
 };
 const foamObject = z.strictObject({
-  family: z.string({ error: "is required: the foam's family" }).transform((id, ctx): FoamFamilyId => {
-    const forbidden = forbiddenFoam(id);
-    if (forbidden) fail(ctx, "forbidden-foam", `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`);
-    else if (!familyIds.includes(id as FoamFamilyId)) fail(ctx, "not-one-of", `must be one of ${familyIds.join(", ")}`);
-    return id as FoamFamilyId;
-  }),
+  family: foamFamily,
   ...foamFields,
 });
 
@@ -61,7 +74,7 @@ export const foamSchema = z.unknown().transform((value, ctx): FoamSpec => {
 
 const customAlloy = z.strictObject({
   id: z.literal("custom", { error: 'must be "custom"' }),
-  name: z.string().max(60).optional(),
+  name: plainText(60, "must be at most 60 characters").optional(),
   resistivity_uohm_m: figure("resistivity_uohm_m"),
   temperatureFactor: z
     .array(
@@ -85,7 +98,8 @@ const alloySchema = z.unknown().transform((value, ctx): string | CustomAlloySpec
   return z.NEVER;
 });
 
-const wireFields = {
+/** The keys of a wire: alloy, one of three sizes, strands, temper and what a meter said of it. */
+export const wireFields = {
   alloy: alloySchema,
   diameter_mm: figure("diameter_mm").optional(),
   gauge_awg: figure("gauge_awg").optional(),
@@ -97,8 +111,10 @@ const wireFields = {
     .refine((n) => STRAND_ENVELOPE[n] !== undefined, { error: `must be one of ${Object.keys(STRAND_ENVELOPE).join(", ")}` })
     .optional(),
   temper: z.enum(["annealed", "spring"], { error: 'must be "annealed" or "spring"' }).optional(),
+  measured_ohm_per_m: figure("measured_ohm_per_m").optional(),
 };
-const oneSize = (wire: WireSpec, ctx: z.core.$RefinementCtx<WireSpec>) => {
+/** Refinement: exactly one size. */
+export const oneSize = (wire: WireSpec, ctx: z.core.$RefinementCtx<WireSpec>) => {
   if ([wire.diameter_mm, wire.gauge_awg, wire.gauge_swg].filter((size) => size !== undefined).length !== 1) {
     fail(ctx as z.core.$RefinementCtx, "conflict", "must give exactly one of diameter_mm, gauge_awg, gauge_swg");
   }
@@ -223,13 +239,12 @@ export const designSchema = z
   .strictObject({
     format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),
     version: z.literal(DESIGN_VERSION, { error: `must be ${DESIGN_VERSION}` }),
-    name: z
-      .string({ error: "is required: the cutter's name" })
+    name: plainText(400, "is required: the cutter's name")
       .trim()
       .min(1, { error: "must be 1 to 80 characters" })
       .max(80, { error: "must be 1 to 80 characters" }),
     kind: z.enum(CUTTER_KINDS, { error: `must be one of ${CUTTER_KINDS.join(", ")}` }),
-    notes: z.string().max(4000, { error: "must be at most 4000 characters" }).default(""),
+    notes: plainText(4000, "must be at most 4000 characters").default(""),
     ambient_C: figure("ambient_C").default(20),
     job: z.strictObject({
       foam: foamObject,

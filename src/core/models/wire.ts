@@ -26,6 +26,8 @@ export interface WireSpec {
   gauge_swg?: number | undefined;
   strands?: number | undefined;
   temper?: "annealed" | "spring" | undefined;
+  /** What a meter said of this very spool at room temperature; takes the place of the alloy's table value. */
+  measured_ohm_per_m?: number | undefined;
 }
 
 /** A wire as the models use it; SI. */
@@ -94,11 +96,13 @@ export function resolveWire(spec: WireSpec): Wire {
   }
   const diameterMm = spec.diameter_mm ?? (spec.gauge_awg !== undefined ? awgDiameterMm(spec.gauge_awg) : swgDiameterMm(spec.gauge_swg as number));
   const diameterM = diameterMm / 1000;
+  const metalAreaM2 = (strands * Math.PI * diameterM * diameterM) / 4;
+  const alloy = resolveAlloy(spec.alloy);
   return {
-    alloy: resolveAlloy(spec.alloy),
+    alloy: spec.measured_ohm_per_m === undefined ? alloy : { ...alloy, resistivityUohmM: spec.measured_ohm_per_m * metalAreaM2 * 1e6 },
     diameterM,
     outerDiameterM: diameterM * envelope,
-    metalAreaM2: (strands * Math.PI * diameterM * diameterM) / 4,
+    metalAreaM2,
     strands,
     temper: spec.temper ?? "annealed",
   };

@@ -16,7 +16,8 @@ export type Quantity =
   | "resistance"
   | "resistancePerLength"
   | "duty"
-  | "leadLength";
+  | "leadLength"
+  | "mass";
 
 export interface Unit {
   /** How it is written after a number. */
@@ -153,6 +154,18 @@ export const QUANTITIES: Readonly<Record<Quantity, QuantityUnits>> = {
     decimals: { metric: 2, inch: 2 },
   },
   duty: same(scaled("%", 1, "percent"), "duty", 0),
+  mass: {
+    label: "mass",
+    metric: scaled("g", 1, "gram", "grams"),
+    inch: scaled("oz", 28.349523125, "ounce", "ounces"),
+    units: [
+      scaled("g", 1, "gram", "grams"),
+      scaled("kg", 1000),
+      scaled("oz", 28.349523125, "ounce", "ounces"),
+      scaled("lb", 453.59237, "lbs", "pound", "pounds"),
+    ],
+    decimals: { metric: 0, inch: 1 },
+  },
   leadLength: {
     label: "lead length",
     metric: scaled("m", 1, "metre", "metres"),

@@ -189,7 +189,7 @@ export function createDeskStore(start: DeskStart) {
       else schedule(SAVE_AFTER_MS);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
-      if (error.code === "stale-revision" && error.current) meet(error.current);
+      if (error.code === "stale-revision" && error.current) meet(error.current as CutterRow);
       else {
         store.setState({ save: { kind: "failed", message: error.message } });
         if (error.status === 0 || error.status >= 500) schedule(RETRY_AFTER_MS);

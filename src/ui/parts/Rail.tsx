@@ -41,16 +41,26 @@ export function RailSwitches({ onShortcuts }: { onShortcuts: () => void }) {
   );
 }
 
+/** The places that are not about one open cutter, in the order of the work. */
+const PLACES = [
+  { id: "drawer", words: "Drawer", href: "/drawer" },
+  { id: "cutters", words: "Cutters", href: "/cutters" },
+  { id: "matches", words: "Matches", href: "/matches" },
+  { id: "compare", words: "Compare", href: "/compare" },
+] as const;
+
 /** The work order as words, down the left. */
-export function Rail({ children, current }: { children?: ReactNode; current: "cutters" | "desk" }) {
+export function Rail({ children, current }: { children?: ReactNode; current: (typeof PLACES)[number]["id"] | "desk" }) {
   return (
     <nav className="rail" aria-label="Work order">
       <Link href="/cutters" className="wordmark" aria-label="Upwind Rod, all cutters">
         Upwind Rod
       </Link>
-      <Link href="/cutters" aria-current={current === "cutters" ? "page" : undefined} className={itemClass}>
-        Cutters
-      </Link>
+      {PLACES.map((place) => (
+        <Link key={place.id} href={place.href} aria-current={current === place.id ? "page" : undefined} className={itemClass}>
+          {place.words}
+        </Link>
+      ))}
       {children}
     </nav>
   );

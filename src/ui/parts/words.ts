@@ -1,4 +1,5 @@
 import type { Design, TensionDevice } from "@/core/design/schema";
+import { alloyById } from "@/core/materials/alloys";
 import { nearestAwg } from "@/core/materials/gauges";
 import { supplyEmfV } from "@/core/models/circuit";
 import { resolveWire, type WireSpec } from "@/core/models/wire";
@@ -85,4 +86,21 @@ export function controlSentence(design: Pick<Design, "control">, show: Show): st
     case "clip":
       return `a clip leaving ${trim(show("length", control.live_mm))} live`;
   }
+}
+
+const CONTROL_NAMES: Readonly<Record<string, string>> = {
+  pwm: "PWM module",
+  phase: "dimmer",
+  buck: "buck converter",
+  rheostat: "rheostat",
+  tap: "winding's tap",
+};
+
+/** A choice of the drawer's table as people say it. */
+export function choiceWords(key: string, value: string): string {
+  if (key === "alloy") return alloyById(value)?.shortName ?? value;
+  if (key === "control") return CONTROL_NAMES[value] ?? value;
+  if (key === "device") return DEVICE_NAMES[value as TensionDevice] ?? value;
+  if (key === "family") return value.toUpperCase();
+  return value;
 }

@@ -1,2 +1,3 @@
 export { cutters } from "./cutters";
+export { drawerItems } from "./drawerItems";
 export { workshop } from "./workshop";

@@ -1,4 +1,4 @@
-import { cutterMutation } from "@/app/api/cutterRoute";
+import { idMutation } from "@/app/api/idRoute";
 import { duplicateCutter } from "@/server/repositories/cutters";
 
-export const POST = cutterMutation(async (db, id) => Response.json({ cutter: await duplicateCutter(db, id) }, { status: 201 }));
+export const POST = idMutation(async (db, id) => Response.json({ cutter: await duplicateCutter(db, id) }, { status: 201 }));

@@ -1,4 +1,4 @@
-import { cutterQuery } from "@/app/api/cutterRoute";
+import { idQuery } from "@/app/api/idRoute";
 import { exportDesign } from "@/core/design/fileFormat";
 import { getCutter } from "@/server/repositories/cutters";
 
@@ -12,7 +12,7 @@ function fileName(name: string): string {
   return `${stem || "cutter"}.upwind.json`;
 }
 
-export const GET = cutterQuery(async (db, id) => {
+export const GET = idQuery(async (db, id) => {
   const { design } = await getCutter(db, id);
   return new Response(exportDesign(design), {
     headers: { "content-type": "application/json; charset=utf-8", "content-disposition": `attachment; filename="${fileName(design.name)}"` },

@@ -1,4 +1,4 @@
-import { cutterMutation } from "@/app/api/cutterRoute";
+import { idMutation } from "@/app/api/idRoute";
 import { restoreCutter } from "@/server/repositories/cutters";
 
-export const POST = cutterMutation(async (db, id) => Response.json({ cutter: await restoreCutter(db, id) }));
+export const POST = idMutation(async (db, id) => Response.json({ cutter: await restoreCutter(db, id) }));

@@ -1,0 +1,17 @@
+import { z } from "zod";
+import { idMutation } from "@/app/api/idRoute";
+import { itemSchema } from "@/core/drawer/items";
+import { readJson } from "@/server/http";
+import { removeItem, saveItem } from "@/server/repositories/drawer";
+
+const body = z.strictObject({ revision: z.int().min(1), item: itemSchema });
+
+export const PUT = idMutation(async (db, id, request) => {
+  const { revision, item } = await readJson(request, body);
+  return Response.json({ row: await saveItem(db, id, revision, item) });
+});
+
+export const DELETE = idMutation(async (db, id) => {
+  await removeItem(db, id);
+  return Response.json({});
+});

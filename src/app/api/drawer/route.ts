@@ -1,0 +1,14 @@
+import { z } from "zod";
+import { itemSchema } from "@/core/drawer/items";
+import { database } from "@/server/db/client";
+import { mutation, query, readJson } from "@/server/http";
+import { addItem, listDrawer } from "@/server/repositories/drawer";
+
+export const GET = query(async () => Response.json({ items: await listDrawer(await database()) }));
+
+const body = z.strictObject({ item: itemSchema });
+
+export const POST = mutation(async (request) => {
+  const { item } = await readJson(request, body);
+  return Response.json({ row: await addItem(await database(), item) }, { status: 201 });
+});
