@@ -7,7 +7,8 @@ import { knobCurve } from "@/core/design/knobCurve";
 import { LIMITS } from "@/core/design/limits";
 import { limitsOf } from "@/core/design/report";
 import { controlSchema, type Design, figure, foamSchema, supplySchema, wireSchema } from "@/core/design/schema";
-import { CATALOGUE_CONTROLS, type ControlKind, HAND_BREADTH_M, searchSetups } from "@/core/design/search";
+import { CATALOGUE_CONTROLS, HAND_BREADTH_M, searchSetups } from "@/core/design/search";
+import type { ControlKind } from "@/core/design/setups";
 import { CoreError } from "@/core/errors";
 import { resolveFoam } from "@/core/materials/foams";
 import { computeCutMap, MAP_VERDICTS } from "@/core/models/cutMap";
@@ -109,6 +110,7 @@ const solveVerb: Verb = {
         pitchHot_Hz: pitchHz(answer.wire, design.wire.length_mm / 1000, design.tension.hot_N),
         verdict: answer.verdict,
         words: `${words.headline} ${words.detail}`,
+        ready: { marked: design.ready === true, blockedBy: answer.cautions.filter((caution) => caution.blocks).map((caution) => caution.code) },
         limits: limitsOf(design, answer),
         cautions: answer.cautions.map((caution) => ({
           code: caution.code,

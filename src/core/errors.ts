@@ -13,7 +13,8 @@ export type CoreErrorCode =
   | "outside-domain"
   | "no-solution"
   | "newer-format"
-  | "wrong-format";
+  | "wrong-format"
+  | "not-ready";
 
 /**
  * A refusal with a stable code, the dotted path of the field at fault and words for a person.

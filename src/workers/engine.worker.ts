@@ -1,4 +1,5 @@
 import { searchSetups } from "@/core/design/search";
+import { matchMatrix, oneThing } from "@/core/drawer/matches";
 import { CoreError } from "@/core/errors";
 import { drawMap } from "./mapPicture";
 import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
@@ -7,6 +8,11 @@ const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) =>
 
 const TASKS: { [K in TaskName]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
   map: drawMap,
+  matches: ({ job, holdings }) => {
+    const started = performance.now();
+    return { cells: matchMatrix(job, holdings), elapsedMs: performance.now() - started };
+  },
+  oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),
   search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),
 };
 

@@ -1,4 +1,6 @@
-import type { ControlKind, Prices, SearchJob, SearchResult } from "@/core/design/search";
+import type { SearchResult } from "@/core/design/search";
+import type { ControlKind, Prices, SearchJob } from "@/core/design/setups";
+import type { Holdings, MatchCell, Purchase } from "@/core/drawer/matches";
 import type { Supply } from "@/core/models/circuit";
 import type { CutPair, CutVerdict } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
@@ -39,6 +41,8 @@ export interface SearchAsk {
 export interface Tasks {
   map: { job: MapJob; result: MapPicture };
   search: { job: SearchAsk; result: SearchResult };
+  matches: { job: { job: SearchJob; holdings: Holdings }; result: { cells: MatchCell[][]; elapsedMs: number } };
+  oneThing: { job: { jobs: { name: string; job: SearchJob }[]; holdings: Holdings; offers: Holdings }; result: Purchase[] };
 }
 export type TaskName = keyof Tasks;
 

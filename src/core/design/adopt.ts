@@ -1,6 +1,6 @@
 import { knobOf, settable, withSetting } from "./evaluate";
 import type { Design } from "./schema";
-import type { Candidate } from "./search";
+import type { Candidate } from "./setups";
 
 const tidy = (value: number) => Number(value.toPrecision(6));
 

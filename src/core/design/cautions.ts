@@ -1,14 +1,14 @@
 import { JUDGEMENT } from "../constants";
 import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../models/circuit";
 import type { CutPair } from "../models/cut";
-import { fuseAdvice } from "../models/powerAdvice";
+import { FUSE_RULE, fuseAdvice } from "../models/powerAdvice";
 import { BAND_KEEPS, CREEP, creeps, type TensionAnswer, WORKING_SHARE } from "../models/tension";
 import type { Source } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import type { Design } from "./schema";
 
 /** The choice a caution stands beside. */
-export type CautionPlace = "foam" | "wire" | "supply" | "control" | "feed" | "tension";
+export type CautionPlace = "foam" | "wire" | "supply" | "control" | "feed" | "tension" | "wiring";
 
 export interface Caution extends Source {
   code: string;
@@ -39,6 +39,11 @@ const ohms = (r: number) => formatQuantity("resistance", r, "metric");
 /** Ordinary lead insulation ends here, degC. */
 const LEAD_LIMIT_C = 70;
 const JOINT_LIMIT_C = 90;
+
+/** True where the supply can drive more through a short circuit than the leads stand for long. */
+function leadsCanBurn(design: Design, circuit: CircuitAnswer): boolean {
+  return supplyLimitA(design.supply) > fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg).leadRatingA;
+}
 
 const isUnderWire = ({ design, circuit }: Situation) => design.supply.kind === "dc" && circuit.coldOhm < leastOhm(design.supply);
 
@@ -213,6 +218,84 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     words: () => `A rubber band keeps about ${Math.round(BAND_KEEPS * 100)} % of its pull after an hour and perishes near heat: for hair-thin wire only.`,
   },
   {
+    code: "isolation-unknown",
+    severity: "danger",
+    place: "wiring",
+    blocks: true,
+    standing: "published",
+    source: "IEC 61140 idea: extra-low voltage is only safe from a source isolated from the mains",
+    when: ({ design }) => design.wiring?.isolation === "unknown" && design.supply.kind !== "battery",
+    words: () =>
+      "A supply that is not known to be isolated can put mains on a bare wire. Use a factory-made one marked as isolated (safety extra-low voltage), or have a licensed electrician test it.",
+  },
+  {
+    code: "no-fuse",
+    severity: "danger",
+    place: "wiring",
+    blocks: true,
+    standing: "common practice",
+    source: "a battery or a strong supply without a fuse sets fire to its leads in a short circuit",
+    when: ({ design, circuit }) => design.wiring?.fuse_A === null && (design.supply.kind === "battery" || leadsCanBurn(design, circuit)),
+    words: ({ design }) =>
+      `No fuse: in a short circuit this ${design.supply.kind === "battery" ? "battery" : "supply"} drives more than the leads stand, and they burn. Fuse it at ${design.supply.kind === "battery" ? "the battery's terminal" : "the supply's output"}.`,
+  },
+  {
+    code: "fuse-too-large",
+    severity: "danger",
+    place: "wiring",
+    blocks: true,
+    standing: FUSE_RULE.standing,
+    source: FUSE_RULE.source,
+    when: ({ design, circuit }) => (design.wiring?.fuse_A ?? 0) > fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg).leadRatingA,
+    words: ({ design, circuit }) => {
+      const { leadRatingA, fuseA } = fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg);
+      return `A ${design.wiring?.fuse_A} A fuse does not protect leads good for ${leadRatingA} A: they burn first. ${fuseA === null ? "Thicker leads." : `${fuseA} A is right here.`}`;
+    },
+  },
+  {
+    code: "fuse-too-small",
+    severity: "caution",
+    place: "wiring",
+    blocks: false,
+    standing: FUSE_RULE.standing,
+    source: FUSE_RULE.source,
+    when: ({ design, circuit }) => typeof design.wiring?.fuse_A === "number" && design.wiring.fuse_A < 1.25 * circuit.supplyCurrentA,
+    words: ({ design, circuit }) =>
+      `A ${design.wiring?.fuse_A} A fuse will blow at ${amps(circuit.supplyCurrentA)} of work: the next size above a quarter more is wanted.`,
+  },
+  {
+    code: "frame-live",
+    severity: "danger",
+    place: "wiring",
+    blocks: true,
+    standing: "common practice",
+    source: "both posts on one metal frame short the wire; the frame carries the current and everything it touches",
+    when: ({ design }) => design.wiring?.insulatedPost === false,
+    words: () =>
+      "Without an insulated post a metal frame shorts the wire and becomes live. Insulate one post, and beware of a metal socket shell that ties the chassis to the supply's ground.",
+  },
+  {
+    code: "current-through-spring",
+    severity: "danger",
+    place: "wiring",
+    blocks: true,
+    standing: "common practice",
+    source: "current through the tension spring wastes power and anneals it; a spring that lets go drops a hot wire",
+    when: ({ design }) => design.wiring?.jumper === false && design.tension.device === "spring",
+    words: () =>
+      "Current through the tension spring heats it until it loses its temper and lets the hot wire go. Bridge it with a flexible jumper, or clip the lead on to the wire itself.",
+  },
+  {
+    code: "no-switch",
+    severity: "caution",
+    place: "wiring",
+    blocks: false,
+    standing: "common practice",
+    source: "no unattended heat: a switch that opens when let go",
+    when: ({ design }) => design.wiring?.switch === "none",
+    words: () => "No switch: the wire is hot as long as anything is plugged in. A foot switch that opens when let go keeps the heat attended.",
+  },
+  {
     code: "battery-fuse",
     severity: "caution",
     place: "supply",
@@ -265,5 +348,6 @@ export const STANDING_ADVICE: Readonly<Record<CautionPlace, string>> = {
   supply: "Extra-low voltage only, from a factory-made, isolated, fused supply. Anything on the mains side: local electrical codes and a licensed electrician.",
   control: "The control must carry the full on-current. A foot or hand switch that opens when let go keeps the heat attended.",
   tension: "Glasses on, out of the wire's line. Slacken it in storage; timber creeps and springs settle: check again after a few days (common practice).",
+  wiring: "Plan it, check it, then plug it in. Local electrical codes rule; anything on the mains side is for a licensed electrician.",
   feed: "Wait some seconds after every change of heat, and test on a piece as wide as the job (common practice).",
 };

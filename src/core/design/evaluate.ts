@@ -86,7 +86,8 @@ function widthOnWireM(design: Design): number {
   return Math.min(design.job.width_mm, liveMm(design)) / 1000;
 }
 
-function circuitInput(design: Design, pair: CutPair): CircuitInput {
+/** The circuit of a design as the models take it. */
+export function circuitInput(design: Design, pair: CutPair): CircuitInput {
   return {
     wire: pair.wire,
     lengthM: design.wire.length_mm / 1000,

@@ -46,6 +46,8 @@ const PARTS: readonly Part[] = [
   },
   top("leads", "leads"),
   top("tension", "tension"),
+  top("wiring", "wiring"),
+  top("ready", "ready mark"),
 ];
 
 /** JSON with keys in order, so that two equal parts always read the same. */

@@ -226,6 +226,20 @@ export const leadsSchema = z.strictObject({
   joint_ohm: figure("joint_ohm").optional(),
 });
 
+export const SWITCHES = ["foot", "hand", "none"] as const;
+/** Choices of the wiring that can be made wrong. */
+const wiringSchema = z.strictObject({
+  /** Current is led past the tension spring by a jumper, or the lead sits on the wire itself. */
+  jumper: z.boolean({ error: "must be true or false" }).optional(),
+  /** One post is insulated from the frame. */
+  insulatedPost: z.boolean({ error: "must be true or false" }).optional(),
+  switch: z.enum(SWITCHES, { error: `must be one of ${SWITCHES.join(", ")}` }).optional(),
+  /** Fuse fitted, A; null for none. */
+  fuse_A: figure("maxCurrent_A").nullable().optional(),
+  /** Whether the supply is known to be isolated from the mains. */
+  isolation: z.enum(["isolated", "unknown"], { error: "must be isolated or unknown" }).optional(),
+});
+
 export const CUTTER_KINDS = ["bow", "table", "drop", "template", "slicer", "frame", "loop", "wand"] as const;
 export type CutterKind = (typeof CUTTER_KINDS)[number];
 export const TENSION_DEVICES = ["spring", "weight", "arm", "turnbuckle", "band"] as const;
@@ -262,6 +276,10 @@ export const designSchema = z
       hot_N: figure("force_N"),
       rate_N_per_mm: figure("rate_N_per_mm").optional(),
     }),
+    /** How it is joined up; what is left out is done as advised. */
+    wiring: wiringSchema.optional(),
+    /** The maker called it ready to switch on. Never with a hazard that blocks. */
+    ready: z.literal(true, { error: "must be true or left out" }).optional(),
   })
   .superRefine((design, ctx) => {
     const trouble = mismatch(design.supply, design.control);

@@ -350,6 +350,14 @@ export function currentAtWireC(whole: CircuitInput, wireC: number): number {
   return through(leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0));
 }
 
+/** The circuit in the first moment, wire and leads at room temperature: amperes in the wire while the switch is on, and out of the supply. */
+export function coldCircuit(whole: CircuitInput): { wireA: number; supplyA: number } {
+  const input = withLiveLength({ ...whole, cutting: undefined });
+  const outside = leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0);
+  const driven = drive(input.supply, input.control, outside + resistanceOhmPerM(input.wire, input.ambientC) * input.lengthM);
+  return { wireA: driven.onA, supplyA: driven.supplyA };
+}
+
 /** Current the supply meets in the first moment, with the wire cold. */
 function coldRush(supply: Supply, control: Control, coldLoadOhm: number): number {
   const rush = drive(supply, control, coldLoadOhm);

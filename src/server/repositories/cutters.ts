@@ -1,10 +1,13 @@
 import { and, count, desc, eq, isNotNull, isNull, sql } from "drizzle-orm";
 import { migrateDesign } from "@/core/design/fileFormat";
 import { DESIGN_VERSION, type Design } from "@/core/design/schema";
+import { foamOf } from "@/core/drawer/items";
 import { CoreError } from "@/core/errors";
+import type { FoamSpec } from "@/core/materials/foams";
 import type { Database } from "../db/client";
 import { cutters } from "../db/schema";
 import { ServerError } from "../errors";
+import { listDrawer } from "./drawer";
 
 /** A cutter as everything outside the repositories sees it. */
 export interface Cutter {
@@ -63,6 +66,14 @@ export async function listCutters(
 export async function countCutters(db: Executor): Promise<number> {
   const [row] = await db.select({ rows: count() }).from(cutters);
   return row?.rows ?? 0;
+}
+
+/** Every foam the maker's cutters and drawer know. */
+export async function foamsInUse(db: Executor): Promise<FoamSpec[]> {
+  const blocks = (await listDrawer(db)).flatMap(({ item }) =>
+    item.kind === "foam" ? [{ family: item.family, density_kg_m3: Math.round(foamOf(item).densityKgM3) }] : [],
+  );
+  return [...blocks, ...(await listCutters(db)).cutters.map((cutter) => cutter.design.job.foam as FoamSpec)];
 }
 
 /** @throws ServerError `not-found`, also for a deleted one */

@@ -1,6 +1,7 @@
 import { createStore } from "zustand/vanilla";
 import { keepValid } from "@/core/design/evaluate";
 import { type Merge, mergeDesigns, sameDesign } from "@/core/design/merge";
+import { isBlocked } from "@/core/design/readiness";
 import type { Design } from "@/core/design/schema";
 import { ApiError, api, type CutterRow } from "../api";
 
@@ -95,9 +96,17 @@ export function createDeskStore(start: DeskStart) {
   };
 
   function put(wished: Design, rest: Partial<DeskState> = {}): void {
-    const design = keepValid(wished);
+    const valid = keepValid(wished);
+    // A ready mark does not outlive the safety it was given for.
+    const unmarked = valid.ready === true && isBlocked(valid);
+    const design = unmarked ? { ...valid, ready: undefined } : valid;
     const { id, base, revision } = store.getState();
-    store.setState({ design, ...rest, ...(id ? { save: { kind: "changed" as const } } : {}) });
+    store.setState({
+      design,
+      ...rest,
+      ...(unmarked ? { notice: "No longer marked ready: this change brings a hazard." } : {}),
+      ...(id ? { save: { kind: "changed" as const } } : {}),
+    });
     if (!id) return;
     writeDraft(id, { base, design, revision });
     schedule(SAVE_AFTER_MS);

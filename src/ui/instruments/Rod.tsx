@@ -86,7 +86,10 @@ export function Rod({
   answer,
   course,
   onPick,
+  id = "rod",
 }: {
+  /** Two rods on one page need two. */
+  id?: string;
   design: Design;
   answer: DesignAnswer;
   course: Pick<HeatCourse, "along">;
@@ -125,8 +128,8 @@ export function Rod({
         <svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} style={{ display: "block" }}>
           <title>Wire between its posts, to scale along its length</title>
           <defs>
-            <FoamPattern family={design.job.foam.family} id="rod-foam" />
-            <linearGradient id="rod-heat" gradientUnits="userSpaceOnUse" x1={left} x2={liveRight} y1={0} y2={0}>
+            <FoamPattern family={design.job.foam.family} id={`${id}-foam`} />
+            <linearGradient id={`${id}-heat`} gradientUnits="userSpaceOnUse" x1={left} x2={liveRight} y1={0} y2={0}>
               {stops.map(([share, colour]) => (
                 <stop key={share} offset={share} style={{ stopColor: colour }} />
               ))}
@@ -134,7 +137,7 @@ export function Rod({
             </linearGradient>
           </defs>
           <Part part="foam" label={`Foam block: ${answer.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
-            <rect x={foamLeft} y={WIRE_Y - foamHeight / 2} width={foamPx} height={foamHeight} fill="url(#rod-foam)" stroke="var(--graphite-soft)" />
+            <rect x={foamLeft} y={WIRE_Y - foamHeight / 2} width={foamPx} height={foamHeight} fill={`url(#${id}-foam)`} stroke="var(--graphite-soft)" />
             <text x={foamLeft + foamPx / 2} y={14} textAnchor="middle" fontSize={13} fill="var(--graphite)">
               {answer.pair.foam.name}, {show("length", design.job.width_mm)}
             </text>
@@ -144,7 +147,7 @@ export function Rod({
             <path
               d={`M${left} ${WIRE_Y} Q${(left + right) / 2} ${WIRE_Y + 2 * bow} ${right} ${WIRE_Y + (bow === 0 ? 0.01 : 0)}`}
               fill="none"
-              stroke={cold ? "var(--cold-wire)" : "url(#rod-heat)"}
+              stroke={cold ? "var(--cold-wire)" : `url(#${id}-heat)`}
               strokeWidth={3}
               strokeDasharray={cold ? "7 5" : undefined}
               strokeLinecap="round"

@@ -7,11 +7,23 @@ import { useUnits } from "../hooks/useUnits";
 
 const itemClass = "rail-item";
 
-const UNIT_WORDS = { metric: "mm · N", inch: "in · lbf" } as const;
+const UNIT_WORDS = { metric: "mm·N", inch: "in·lbf" } as const;
 
-export function RailButton({ onClick, children, label, mark }: { onClick: () => void; children: ReactNode; label?: string; mark?: string }) {
+export function RailButton({
+  onClick,
+  children,
+  label,
+  mark,
+  current,
+}: {
+  onClick: () => void;
+  children: ReactNode;
+  label?: string;
+  mark?: string | undefined;
+  current?: boolean;
+}) {
   return (
-    <ButtonBase onClick={onClick} aria-label={label} className={itemClass}>
+    <ButtonBase onClick={onClick} aria-label={label} className={itemClass} aria-current={current ? "page" : undefined}>
       {children}
       {mark && <span style={{ marginLeft: 6, color: "var(--ember)", fontWeight: 700 }}>{mark}</span>}
     </ButtonBase>
@@ -26,18 +38,18 @@ export function RailSwitches({ onShortcuts }: { onShortcuts: () => void }) {
   useEffect(() => setMounted(true), []);
   const dark = mounted && (mode === "dark" || (mode === "system" && systemMode === "dark"));
   return (
-    <>
-      <RailButton
-        label={`${UNIT_WORDS[system]}: units, switch to ${system === "metric" ? "inches and pounds" : "millimetres and newtons"}`}
+    <div className="rail-switches">
+      <ButtonBase
+        aria-label={`${UNIT_WORDS[system]}: units, switch to ${system === "metric" ? "inches and pounds" : "millimetres and newtons"}`}
         onClick={() => setSystem(system === "metric" ? "inch" : "metric")}
       >
-        <span className="num" style={{ fontSize: 14 }}>
-          {UNIT_WORDS[system]}
-        </span>
-      </RailButton>
-      <RailButton onClick={() => setMode(dark ? "light" : "dark")}>{dark ? "Light" : "Dark"}</RailButton>
-      <RailButton onClick={onShortcuts}>Shortcuts</RailButton>
-    </>
+        <span className="num">{UNIT_WORDS[system]}</span>
+      </ButtonBase>
+      <ButtonBase onClick={() => setMode(dark ? "light" : "dark")}>{dark ? "Light" : "Dark"}</ButtonBase>
+      <ButtonBase onClick={onShortcuts} aria-label="Shortcuts: ?">
+        ?
+      </ButtonBase>
+    </div>
   );
 }
 

@@ -3,44 +3,42 @@ import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { adoptSetup } from "@/core/design/adopt";
 import type { Design } from "@/core/design/schema";
-import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, type Candidate, type SearchResult } from "@/core/design/search";
+import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES } from "@/core/design/search";
+import type { Candidate } from "@/core/design/setups";
+import { holdingsOf, jobOf } from "@/core/drawer/matches";
 import { alloyById } from "@/core/materials/alloys";
 import { resolveFoam } from "@/core/materials/foams";
 import { resolveWire } from "@/core/models/wire";
-import { EngineClient, Superseded } from "@/workers/client";
 import type { SearchAsk } from "@/workers/protocol";
+import { api, type DrawerRow } from "../api";
 import { Tile, TileRow } from "../choosers/Tile";
+import { useEngine } from "../hooks/useEngine";
 import { useUnits } from "../hooks/useUnits";
 import { controlSentence, gaugeWords, supplySentence, wireWords } from "./words";
 
 /** What the maker holds fast while searching. */
 interface Held {
   alloy: string | null;
+  /** only what is in the drawer */
+  drawer: boolean;
   wire: boolean;
   supply: boolean;
   control: boolean;
 }
 
-const FREE: Held = { alloy: null, wire: false, supply: false, control: false };
+const FREE: Held = { alloy: null, drawer: false, wire: false, supply: false, control: false };
 const SHOWN = 24;
 
-function askOf(design: Design, held: Held): SearchAsk {
-  const { job, wire, supply } = design;
+function askOf(design: Design, held: Held, drawer: readonly DrawerRow[]): SearchAsk {
+  const { wire, supply } = design;
+  const own = holdingsOf(drawer);
   const { length_mm, ...spec } = wire;
   return {
-    job: {
-      foam: resolveFoam(job.foam),
-      widthM: job.width_mm / 1000,
-      feedMPerS: job.feed_mm_s / 1000,
-      acceptedKerfM: job.maxKerf_mm / 1000,
-      bowM: Math.max(length_mm, job.width_mm) / 1000,
-      ambientC: design.ambient_C,
-      leadGaugeAwg: design.leads?.gauge_awg,
-    },
-    wires: held.wire ? [spec] : CATALOGUE_WIRES,
+    job: jobOf(design),
+    wires: held.wire ? [spec] : held.drawer ? own.wires.map((each) => each.spec) : CATALOGUE_WIRES,
     // A bench supply on the desk stands at its knobs; the search may turn them up to its plate.
     supplies: held.supply
       ? [
@@ -48,8 +46,10 @@ function askOf(design: Design, held: Held): SearchAsk {
             ? { kind: "bench", voltage_V: supply.maxVoltage_V ?? supply.voltage_V, current_A: supply.maxCurrent_A ?? supply.current_A }
             : supply,
         ]
-      : CATALOGUE_SUPPLIES,
-    controls: held.control ? [design.control.kind] : CATALOGUE_CONTROLS,
+      : held.drawer
+        ? own.supplies.map((each) => each.supply)
+        : CATALOGUE_SUPPLIES,
+    controls: held.control ? [design.control.kind] : held.drawer ? own.controls.map((each) => each.kind) : CATALOGUE_CONTROLS,
   };
 }
 
@@ -97,28 +97,18 @@ function Margins({ margins }: { margins: Candidate["margins"] }) {
 export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; onClose: () => void; design: Design; onTake: (next: Design) => void }) {
   const { show } = useUnits();
   const [held, setHeld] = useState<Held>(FREE);
-  const [result, setResult] = useState<SearchResult | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
-  const client = useRef<EngineClient<"search"> | null>(null);
-  useEffect(() => {
-    const mine = new EngineClient("search");
-    client.current = mine;
-    return () => mine.close();
-  }, []);
-  const ask = useMemo(() => JSON.stringify(askOf(design, held)), [design, held]);
+  const [drawer, setDrawer] = useState<readonly DrawerRow[]>([]);
+  const [drawerFault, setDrawerFault] = useState<string | null>(null);
   useEffect(() => {
     if (!open) return;
-    client.current
-      ?.ask(JSON.parse(ask) as SearchAsk)
-      .then((found) => {
-        setFault(null);
-        setResult(found);
-      })
-      .catch((error: Error) => {
-        if (!(error instanceof Superseded)) setFault(error.message);
-      });
-  }, [open, ask]);
-
+    api.drawer
+      .list()
+      .then(setDrawer)
+      .catch((error: Error) => setDrawerFault(error.message));
+  }, [open]);
+  const ask = useMemo(() => (open ? askOf(design, held, drawer) : null), [open, design, held, drawer]);
+  const { result, fault: searchFault } = useEngine("search", ask);
+  const fault = searchFault ?? drawerFault;
   const shown = useMemo(() => {
     const all = result?.candidates ?? [];
     const school = held.alloy ? result?.schools.find((each) => each.alloy === held.alloy) : undefined;
@@ -146,6 +136,9 @@ export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; 
       </DialogTitle>
       <DialogContent>
         <TileRow>
+          <Tile chosen={held.drawer} onClick={() => setHeld({ ...held, drawer: !held.drawer, alloy: null })}>
+            only what is in my drawer
+          </Tile>
           {hold("wire", wireWords(design, show))}
           {hold("supply", supplySentence(design, show))}
           {hold("control", controlSentence(design, show))}

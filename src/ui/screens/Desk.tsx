@@ -9,28 +9,33 @@ import DialogTitle from "@mui/material/DialogTitle";
 import Snackbar from "@mui/material/Snackbar";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
+import { flushSync } from "react-dom";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
-import { KINDS } from "@/core/design/defaults";
 import { evaluateDesign } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { ApiError, api } from "../api";
 import { Chooser } from "../choosers/Chooser";
 import { createDeskStore, type DeskStart, type DeskStore } from "../hooks/deskStore";
+import { takeFromHandover } from "../hooks/handover";
 import { useLateAnswer } from "../hooks/useLateAnswer";
 import { useUnits } from "../hooks/useUnits";
 import { CuttingWindow } from "../instruments/CuttingWindow";
 import { InstrumentBoundary } from "../instruments/InstrumentBoundary";
 import { Rod } from "../instruments/Rod";
+import { Cautions } from "../parts/Cautions";
 import { LiveFigures, PartFigures } from "../parts/Figures";
 import { Knob } from "../parts/Knob";
 import type { PartId } from "../parts/partId";
 import { Rail, RailButton, RailSwitches } from "../parts/Rail";
+import { ReadyMark } from "../parts/ReadyMark";
 import { SavedMark } from "../parts/SavedMark";
 import { Sentence } from "../parts/Sentence";
 import { SetupFinder } from "../parts/SetupFinder";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
 import { VerdictPanel } from "../parts/VerdictPanel";
+import { SheetView } from "./SheetView";
+import { WiringView } from "./WiringView";
 
 /** Single keys work from sliders too, which the hook would otherwise take for form fields; in text fields they stay letters. */
 const HOTKEYS = { preventDefault: true, enableOnFormTags: ["slider"] as const };
@@ -42,6 +47,12 @@ const anchorOf = (part: PartId) => document.querySelector<HTMLElement>(`[data-pa
 function useKeeping(store: DeskStore): void {
   useEffect(() => {
     store.recoverDraft();
+    const { id } = store.getState();
+    const handed = id ? takeFromHandover(id) : null;
+    if (handed) {
+      store.change(handed.design);
+      store.setState({ notice: `${handed.words} Undo brings back what stood here.` });
+    }
     const onHide = () => {
       if (document.visibilityState === "hidden") void store.flush(true);
       else void store.refresh();
@@ -59,6 +70,9 @@ function useKeeping(store: DeskStore): void {
   }, [store]);
 }
 
+/** What fills the room below the rod. */
+type View = "desk" | "wiring" | "sheet";
+
 /** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
 export function Desk({ cutter }: { cutter: DeskStart }) {
   const [store] = useState(() => createDeskStore(cutter));
@@ -66,6 +80,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const [part, setPart] = useState<PartId | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
+  const [view, setView] = useState<View>("desk");
   const [finding, setFinding] = useState(false);
   const { system, setSystem } = useUnits();
   const router = useRouter();
@@ -74,6 +89,8 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const late = useLateAnswer(design, answer);
 
   const pick = (next: PartId) => {
+    // The sentence holds the anchors: a part opened from another view brings the desk back first.
+    if (view !== "desk") flushSync(() => setView("desk"));
     setAnchor(anchorOf(next));
     setPart(next);
   };
@@ -87,6 +104,9 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   useHotkeys("t", () => pick("tension"), HOTKEYS);
   useHotkeys("v", () => pick("feed"), HOTKEYS);
   useHotkeys("p", () => document.querySelector<SVGGElement>('[role="slider"][aria-label^="Working point"]')?.focus(), HOTKEYS);
+  useHotkeys("d", () => setView("desk"), HOTKEYS);
+  useHotkeys("x", () => setView("wiring"), HOTKEYS);
+  useHotkeys("b", () => setView("sheet"), HOTKEYS);
   useHotkeys("g", () => setFinding(true), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("l", () => router.push("/cutters"), HOTKEYS);
@@ -112,6 +132,9 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
       </div>
       <Rail current="desk">
         <hr />
+        <RailButton onClick={() => setView("desk")} current={view === "desk"}>
+          Desk
+        </RailButton>
         <RailButton onClick={() => pick("foam")}>Job</RailButton>
         <RailButton onClick={() => pick("wire")} mark={answer.cautions.some((c) => c.place === "wire") ? "!" : undefined}>
           Wire
@@ -124,58 +147,56 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         </RailButton>
         <hr />
         <RailButton onClick={() => setFinding(true)}>Set-ups</RailButton>
+        <RailButton onClick={() => setView("wiring")} current={view === "wiring"} mark={answer.cautions.some((c) => c.place === "wiring") ? "!" : undefined}>
+          Wiring
+        </RailButton>
+        <RailButton onClick={() => setView("sheet")} current={view === "sheet"}>
+          Build sheet
+        </RailButton>
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
-      <main className="bench-column">
-        <div style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 10, flexWrap: "wrap" }}>
-          <NameField design={design} onChange={change} />
-          <SavedMark save={save} onRetry={() => void store.flush()} />
-        </div>
-        <div style={{ display: "flex", gap: 4, alignItems: "center", fontSize: 15 }}>
-          <span style={{ flex: 1 }}>{KINDS[design.kind].name}</span>
-          <Button size="small" disabled={past.length === 0} onClick={() => store.undo()}>
-            Undo
-          </Button>
-          <Button size="small" disabled={future.length === 0} onClick={() => store.redo()}>
-            Redo
-          </Button>
-          {id ? (
-            <Button size="small" href={`/api/cutters/${id}/file`} onClick={() => void store.flush()}>
-              Export
-            </Button>
-          ) : (
-            <Button size="small" variant="contained" onClick={() => void keepCopy()}>
-              Keep a copy
-            </Button>
-          )}
-        </div>
-        <Sentence design={design} answer={answer} onPick={pick} />
-        <Knob design={design} answer={answer} curve={late.curve} onChange={(next) => change(next, "knob")} />
-        {answer.cautions.map((caution) => (
-          <p
-            key={caution.code}
-            data-caution={caution.code}
-            style={{
-              margin: "0 0 8px",
-              fontSize: 15,
-              lineHeight: 1.35,
-              borderLeft: `5px solid var(--${caution.severity === "danger" ? "ember" : "straw"})`,
-              paddingLeft: 10,
-            }}
-          >
-            <strong>{caution.severity === "danger" ? "Danger. " : "Caution. "}</strong>
-            {caution.words(system)} <span style={{ fontSize: 13, color: "var(--graphite-soft)" }}>({caution.standing})</span>
-          </p>
-        ))}
-        <PartFigures design={design} answer={answer} late={late} />
-      </main>
-      <div className="window-column">
-        <InstrumentBoundary name="the cutting window">
-          <CuttingWindow design={design} answer={answer} onChange={(next) => change(next, "point")} />
-        </InstrumentBoundary>
-        <VerdictPanel design={design} answer={answer} onChange={(next) => change(next)} />
-      </div>
+      {view === "desk" && (
+        <>
+          <main className="bench-column">
+            <div style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 10, flexWrap: "wrap" }}>
+              <NameField design={design} onChange={change} />
+              <SavedMark save={save} onRetry={() => void store.flush()} />
+            </div>
+            <div style={{ display: "flex", gap: 4, alignItems: "center", justifyContent: "flex-end", fontSize: 15 }}>
+              <ReadyMark design={design} answer={answer} onChange={(next) => change(next)} />
+              <span style={{ flex: 1 }} />
+              <Button size="small" disabled={past.length === 0} onClick={() => store.undo()}>
+                Undo
+              </Button>
+              <Button size="small" disabled={future.length === 0} onClick={() => store.redo()}>
+                Redo
+              </Button>
+              {id ? (
+                <Button size="small" href={`/api/cutters/${id}/file`} onClick={() => void store.flush()}>
+                  Export
+                </Button>
+              ) : (
+                <Button size="small" variant="contained" onClick={() => void keepCopy()}>
+                  Keep a copy
+                </Button>
+              )}
+            </div>
+            <Sentence design={design} answer={answer} onPick={pick} />
+            <Knob design={design} answer={answer} curve={late.curve} onChange={(next) => change(next, "knob")} />
+            <Cautions cautions={answer.cautions} />
+            <PartFigures design={design} answer={answer} late={late} />
+          </main>
+          <div className="window-column">
+            <InstrumentBoundary name="the cutting window">
+              <CuttingWindow design={design} answer={answer} onChange={(next) => change(next, "point")} />
+            </InstrumentBoundary>
+            <VerdictPanel design={design} answer={answer} onChange={(next) => change(next)} />
+          </div>
+        </>
+      )}
+      {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
+      {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
       <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
       <SetupFinder
         open={finding}

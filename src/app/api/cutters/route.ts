@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { requireHonestReady } from "@/core/design/readiness";
 import { designSchema } from "@/core/design/schema";
 import { database } from "@/server/db/client";
 import { mutation, query, readJson } from "@/server/http";
@@ -15,5 +16,6 @@ const body = z.strictObject({ design: designSchema });
 
 export const POST = mutation(async (request) => {
   const { design } = await readJson(request, body);
+  requireHonestReady(design);
   return Response.json({ cutter: await createCutter(await database(), design) }, { status: 201 });
 });

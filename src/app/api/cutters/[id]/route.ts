@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { idMutation, idQuery } from "@/app/api/idRoute";
+import { requireHonestReady } from "@/core/design/readiness";
 import { designSchema } from "@/core/design/schema";
 import { readJson } from "@/server/http";
 import { deleteCutter, getCutter, saveCutter } from "@/server/repositories/cutters";
@@ -10,6 +11,7 @@ export const GET = idQuery(async (db, id) => Response.json({ cutter: await getCu
 
 export const PUT = idMutation(async (db, id, request) => {
   const { revision, design } = await readJson(request, body);
+  requireHonestReady(design);
   return Response.json({ cutter: await saveCutter(db, id, revision, design) });
 });
 

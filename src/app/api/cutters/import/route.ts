@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { importDesign, MAX_FILE_CHARACTERS } from "@/core/design/fileFormat";
+import { requireHonestReady } from "@/core/design/readiness";
 import { database } from "@/server/db/client";
 import { mutation, readJson } from "@/server/http";
 import { createCutter } from "@/server/repositories/cutters";
@@ -9,5 +10,7 @@ const body = z.strictObject({ text: z.string() });
 /** Takes the text of a design file; JSON escapes may double its size on the way. */
 export const POST = mutation(async (request) => {
   const { text } = await readJson(request, body, 4 * MAX_FILE_CHARACTERS);
-  return Response.json({ cutter: await createCutter(await database(), importDesign(text)) }, { status: 201 });
+  const design = importDesign(text);
+  requireHonestReady(design);
+  return Response.json({ cutter: await createCutter(await database(), design) }, { status: 201 });
 });
