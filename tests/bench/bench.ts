@@ -175,6 +175,33 @@ try {
     "dragging: frame gap, median and 95th percentile",
     `${gaps[Math.floor(gaps.length / 2)]?.toFixed(1)} ms, ${gaps[Math.floor(gaps.length * 0.95)]?.toFixed(1)} ms`,
   );
+  // Forty wires by twenty supplies, as the page waits for them, and how long it was held up meanwhile.
+  const csv = [
+    "kind,name,alloy,size,length_m,plate",
+    ...Array.from({ length: 34 }, (_, i) => `wire,Spool ${i},${["ss-304", "nicr-80-20", "fecral", "nicr-60-16"][i % 4]},${22 + (i % 16)} awg,50,`),
+    ...Array.from({ length: 14 }, (_, i) => `supply,Brick ${i},,,,${5 + 2 * i} V ${2 + (i % 7)} A`),
+  ].join("\n");
+  await page.evaluate(
+    (text) => fetch("/api/drawer/import", { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ text }) }),
+    csv,
+  );
+  await page.addInitScript(() => {
+    const state = { longest: 0 };
+    (globalThis as unknown as { held: typeof state }).held = state;
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) state.longest = Math.max(state.longest, entry.duration);
+    }).observe({ type: "longtask", buffered: true });
+  });
+  await page.goto(`${server.url}/matches`);
+  await page.getByText(/cut it cleanly/).waitFor();
+  const count = await page.locator(".match-cell").count();
+  const asked = async () => page.evaluate(() => performance.getEntriesByName("engine-matches").map((entry) => entry.duration));
+  await page.getByRole("button", { name: "with what I could buy" }).click();
+  await page.waitForTimeout(600);
+  const waits = await asked();
+  const held = await page.evaluate(() => (globalThis as unknown as { held: { longest: number } }).held.longest);
+  say(`matches of ${count} cells, asked to answered: first (cold), next`, `${waits[0]?.toFixed(0)} ms, ${waits[1]?.toFixed(0)} ms`);
+  say("  longest the page was held up, loading included", `${held.toFixed(0)} ms`);
   await watch.context.close();
 } finally {
   await browser.close();

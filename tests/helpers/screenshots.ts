@@ -15,6 +15,26 @@ const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page
       await page.getByRole("dialog").waitFor();
     },
   },
+  { name: "drawer", at: "/drawer" },
+  { name: "matches", at: "/matches", before: async (page) => page.getByText(/cut it cleanly/).waitFor() },
+  {
+    name: "desk-setups",
+    at: "/demo/gatepost",
+    before: async (page) => {
+      await page.keyboard.press("g");
+      await page.getByRole("button", { name: "Put on the desk" }).first().waitFor();
+    },
+  },
+  { name: "compare", at: "/compare" },
+  { name: "wiring", at: "/demo/gatepost", before: async (page) => page.keyboard.press("x") },
+  {
+    name: "build-sheet",
+    at: "/demo/long-tom",
+    before: async (page) => {
+      await page.keyboard.press("b");
+      await page.getByText("in the drawer: Gate spring").waitFor();
+    },
+  },
 ];
 
 const server = new TestServer();
@@ -24,7 +44,7 @@ try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: view.dark ? "dark" : "light" });
     await page.goto(`${server.url}${view.at}`);
-    await page.waitForSelector('[data-region="clean"], [data-cutter]');
+    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1');
     await view.before?.(page);
     await page.waitForTimeout(600);
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });

@@ -2,7 +2,7 @@ import { parseOrThrow, TENSION_DEVICES } from "../design/schema";
 import { CoreError } from "../errors";
 import { ALLOY_IDS } from "../materials/alloys";
 import { FOAM_FAMILIES } from "../materials/foams";
-import { awgDiameterMm, swgDiameterMm } from "../materials/gauges";
+import { awgDiameterMm, STRAND_ENVELOPE, swgDiameterMm } from "../materials/gauges";
 import type { Supply } from "../models/circuit";
 import { parseQuantity } from "../units/parseQuantity";
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
@@ -40,7 +40,7 @@ export const COLUMNS: readonly Column[] = [
   column("name", "Name", every, { as: "text" }),
   column("alloy", "Alloy", ["wire"], { as: "choice", of: ALLOY_IDS }),
   column("size", "Size", ["wire"], { as: "size" }),
-  column("strands", "Strands", ["wire"], { as: "choice", of: ["1", "3", "7"] }),
+  column("strands", "Strands", ["wire"], { as: "choice", of: Object.keys(STRAND_ENVELOPE) }),
   column("temper", "Temper", ["wire"], { as: "choice", of: ["annealed", "spring"] }),
   column("plate", "Plate", ["supply"], { as: "plate" }),
   column("supply", "In full", ["supply"], { as: "supply" }),

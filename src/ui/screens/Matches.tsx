@@ -7,7 +7,7 @@ import Popover from "@mui/material/Popover";
 import TextField from "@mui/material/TextField";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { memo, useCallback, useMemo, useState } from "react";
+import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
 import { adoptSetup } from "@/core/design/adopt";
 import type { DesignVerdict } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
@@ -96,15 +96,16 @@ const Cell = memo(function Cell({
   const { candidate, refusal } = cell;
   return (
     <td data-clean={candidate !== null}>
-      <button
-        type="button"
-        className="match-cell"
-        aria-label={`${label}: ${candidate ? `clean, ${settingWords(candidate)}, ${candidate.score.toFixed(0)} points` : refusal ? WORDS[refusal.code] : "does not fit"}`}
-        onClick={(event) => onOpen({ anchor: event.currentTarget, w, s })}
-      >
+      <button type="button" className="match-cell" onClick={(event) => onOpen({ anchor: event.currentTarget, w, s })}>
+        <span className="visually-hidden">{label}: </span>
         <span className="match-head">
           <VerdictMark verdict={candidate ? "clean" : refusal ? MARK[refusal.code] : "too-cold"} />
-          {candidate && <span className="num">{candidate.score.toFixed(0)}</span>}
+          {candidate && (
+            <span className="num">
+              {candidate.score.toFixed(0)}
+              <span className="visually-hidden"> points</span>
+            </span>
+          )}
         </span>
         <span className="match-words">{candidate ? settingWords(candidate) : refusal ? WORDS[refusal.code] : "does not fit"}</span>
       </button>
@@ -146,7 +147,8 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
     "oneThing",
     asking ? { jobs: cutters.map((row) => ({ name: row.design.name, job: jobOf(row.design) })), holdings: holdingsOf(drawer), offers: offersOf(drawer) } : null,
   );
-  const cells = matches.result?.cells;
+  // Filled in slices: hundreds of cells must not hold up a hand on the page.
+  const cells = useDeferredValue(matches.result?.cells);
   const onOpen = useCallback((next: Opened) => setOpened(next), []);
   const cell = opened ? cells?.[opened.w]?.[opened.s] : undefined;
   const clean = cells?.flat().filter((each) => each.candidate).length ?? 0;
