@@ -2,6 +2,7 @@ import { ALLOYS } from "../materials/alloys";
 import { STRENGTHS } from "../materials/strength";
 import type { Supply } from "../models/circuit";
 import type { WireSpec } from "../models/wire";
+import { formatQuantity, type UnitSystem } from "../units/units";
 
 import { ALLOY_COST, type Candidate, type ControlKind, PART_COST, type Prices, type Refusal, ready, type SearchJob, SUPPLY_COST, trySetup } from "./setups";
 
@@ -55,18 +56,18 @@ export const CATALOGUE_SUPPLIES: readonly Supply[] = [
 export const CATALOGUE_CONTROLS: readonly ControlKind[] = ["direct", "pwm", "phase", "buck", "rheostat", "tap"];
 
 /** What speaks for and against a found set-up, in words. */
-export function reasonsOf(candidate: Candidate): string[] {
+export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric"): string[] {
   const { margins, control, supply, cut, bareC } = candidate;
   const closest = (Object.entries(margins) as [keyof Candidate["margins"], number][]).sort((a, b) => a[1] - b[1])[0];
   const reasons = [
-    `kerf ${(cut.kerfM * 1000).toFixed(2)} mm at ${cut.powerWPerM.toFixed(0)} W/m, ${candidate.currentA.toFixed(2)} A and ${candidate.voltsV.toFixed(1)} V on the wire`,
+    `kerf ${formatQuantity("kerf", cut.kerfM * 1000, units)} at ${formatQuantity("heat", cut.powerWPerM, units)}, ${candidate.currentA.toFixed(2)} A and ${candidate.voltsV.toFixed(1)} V on the wire`,
   ];
   if (closest) reasons.push(`least in hand: ${closest[0]}, ${Math.round(closest[1] * 100)} %`);
   if (control.kind === "direct") reasons.push(supply.kind === "bench" ? "no part beyond the bench supply" : "no control to buy, but no knob either");
   if (control.kind === "rheostat") reasons.push("the rheostat throws its share away as heat");
   if (supply.kind === "battery") reasons.push("a battery must be fused at its terminal and fades through the job");
   if (supply.kind === "transformer") reasons.push("a transformer brings mains to the bench: local codes and a licensed electrician");
-  if (bareC > 400) reasons.push(`bare stretches near ${bareC.toFixed(0)} degC`);
+  if (bareC > 400) reasons.push(`bare stretches near ${formatQuantity("temperature", bareC, units)}`);
   return reasons;
 }
 
@@ -113,8 +114,8 @@ export function searchSetups(
       (b.wire.gauge_awg ?? 0) - (a.wire.gauge_awg ?? 0),
   );
   const best = candidates.slice(0, MOST_CANDIDATES);
-  const schools = schoolsOf(wires, candidates, rejected);
-  for (const candidate of [...best, ...schools.flatMap((school) => school.best ?? [])]) candidate.reasons = reasonsOf(candidate);
+  const schools = schoolsOf(wires, candidates, rejected, job.units ?? "metric");
+  for (const candidate of [...best, ...schools.flatMap((school) => school.best ?? [])]) candidate.reasons = reasonsOf(candidate, job.units);
   for (let i = 0; i + 1 < best.length; i++) {
     const [here, next] = [best[i] as Candidate, best[i + 1] as Candidate];
     if (here.score - next.score < TIE_POINTS && i < MOST_TIE_WORDS) {
@@ -145,7 +146,7 @@ function priceOf(prices: Prices, w: number, s: number, kind: ControlKind, bowM: 
 }
 
 /** Best of each alloy among the wires asked, with what keeping to it costs in the terms of the trade. */
-function schoolsOf(wires: readonly WireSpec[], candidates: readonly Candidate[], rejected: readonly Rejected[]): School[] {
+function schoolsOf(wires: readonly WireSpec[], candidates: readonly Candidate[], rejected: readonly Rejected[], units: UnitSystem): School[] {
   const first = candidates[0];
   const schools = [...new Set(wires.map(alloyIdOf))].map((alloy): School => {
     const best = candidates.find((candidate) => alloyIdOf(candidate.wire) === alloy) ?? null;
@@ -158,9 +159,13 @@ function schoolsOf(wires: readonly WireSpec[], candidates: readonly Candidate[],
     }
     if (best === first) return { alloy, best, behind: 0, words: "the best found" };
     const differences = [
-      [best.cut.kerfM - first.cut.kerfM, 0.05e-3, (d: number) => `kerf ${(Math.abs(d) * 1000).toFixed(2)} mm ${d > 0 ? "wider" : "narrower"}`],
+      [best.cut.kerfM - first.cut.kerfM, 0.05e-3, (d: number) => `kerf ${formatQuantity("kerf", Math.abs(d) * 1000, units)} ${d > 0 ? "wider" : "narrower"}`],
       [best.currentA - first.currentA, 0.15, (d: number) => `${Math.abs(d).toFixed(1)} A ${d > 0 ? "more" : "less"}`],
-      [best.bareC - first.bareC, 15, (d: number) => `${Math.abs(d).toFixed(0)} K ${d > 0 ? "hotter" : "cooler"} in air`],
+      [
+        best.bareC - first.bareC,
+        15,
+        (d: number) => `${units === "metric" ? `${Math.abs(d).toFixed(0)} K` : `${(Math.abs(d) * 1.8).toFixed(0)} °F`} ${d > 0 ? "hotter" : "cooler"} in air`,
+      ],
       [best.margins.tension - first.margins.tension, 0.08, (d: number) => `${d < 0 ? "less" : "more"} pull in hand`],
       [best.margins.lag - first.margins.lag, 0.05, (d: number) => `bows ${d < 0 ? "more" : "less"}`],
     ] as const;

@@ -7,6 +7,7 @@ import { midSpanLag } from "../models/lag";
 import { fuseAdvice } from "../models/powerAdvice";
 import { allowableN } from "../models/tension";
 import { resistanceOhmPerM, resolveWire, type Wire, type WireSpec } from "../models/wire";
+import { formatQuantity, type UnitSystem } from "../units/units";
 
 /** What is to be cut. SI but for the names. */
 export interface SearchJob {
@@ -19,6 +20,8 @@ export interface SearchJob {
   ambientC: number;
   /** Leads the maker has, by gauge; 18 when not said. */
   leadGaugeAwg?: number | undefined;
+  /** Units of the words in reasons; metric when not said. */
+  units?: UnitSystem | undefined;
 }
 
 /** Prices in the maker's own money, beside the lists searched; null where not known. A part already owned costs 0. */
@@ -114,12 +117,16 @@ function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: numbe
   const cut = cutAtPower(pair, job.feedMPerS, heat, job.acceptedKerfM);
   const currentA = Math.sqrt(heat / resistanceOhmPerM(wire, cut.wireC));
   const bareC = bareWireDriven(wire, { currentA }, { ambientC: job.ambientC }).temperatureC;
-  if (bareC > JUDGEMENT.glowingC) return refusal("glows", `would glow where it is bare (${bareC.toFixed(0)} degC)`);
+  if (bareC > JUDGEMENT.glowingC) return refusal("glows", `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
   const allowed = allowableN(wire, Math.max(bareC, cut.wireC)).newtons;
   const tension = Math.min(TENSION_MOST_N, TENSION_SHARE * allowed);
   const lag = cut.dragNPerM === null ? Number.POSITIVE_INFINITY : midSpanLag(cut.dragNPerM, job.bowM, job.widthM, tension).lagM;
   const lagLimit = job.bowM * JUDGEMENT.lagValidBelowSpanShare;
-  if (lag > lagLimit) return refusal("bows", `too weak: at the tension it stands hot (${tension.toFixed(1)} N) it would bow ${(lag * 1000).toFixed(0)} mm`);
+  if (lag > lagLimit)
+    return refusal(
+      "bows",
+      `too weak: at the tension it stands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,
+    );
   return {
     spec,
     wire,
@@ -151,7 +158,7 @@ interface Set {
 }
 
 /** Sets one control on one supply to drive a wire's current, or says why not. Heat goes with the square of volts or with duty. */
-function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire): Set | Refusal {
+function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: UnitSystem): Set | Refusal {
   const emf = supplyEmfV(supply);
   const inside = supplyOhm(supply);
   const load = wire.wireOhm + inside;
@@ -165,8 +172,16 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire): Set | R
       }
       // No knob: what flows, flows. Heat goes with the square of the current; the wire's ohms move little within the clean band.
       const heat = wire.cut.powerWPerM * (emf / load / wire.currentA) ** 2;
-      if (heat < wire.heats.from) return refusal("too-cold", `no knob, and it is too cold: ${heat.toFixed(0)} W/m of ${wire.heats.from.toFixed(0)} needed`);
-      if (heat > wire.heats.to) return refusal("too-hot", `no knob, and it is too hot: ${heat.toFixed(0)} W/m of ${wire.heats.to.toFixed(0)} at most`);
+      if (heat < wire.heats.from)
+        return refusal(
+          "too-cold",
+          `no knob, and it is too cold: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.from, units)} needed`,
+        );
+      if (heat > wire.heats.to)
+        return refusal(
+          "too-hot",
+          `no knob, and it is too hot: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.to, units)} at most`,
+        );
       return { control: { kind: "direct" }, setting: null, supplyA: emf / load, steps: 0, heat };
     }
     case "pwm": {
@@ -217,7 +232,7 @@ const clamp01 = (value: number) => Math.min(1, Math.max(0, value));
 export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refusal {
   const wrong = mismatch(supply, { kind } as Control);
   if (wrong) return refusal("mismatch", wrong);
-  const set = setControl(kind, supply, wire);
+  const set = setControl(kind, supply, wire, job.units ?? "metric");
   if ("reason" in set) return set;
   const own = set.heat === undefined ? wire : atHeat(wire.spec, wire.wire, job, wire.heats, set.heat);
   if ("reason" in own) return own;

@@ -4,10 +4,11 @@ import { type Candidate, type ControlKind, REFUSALS, type Refusal, ready, type S
 import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../models/circuit";
 import type { WireSpec } from "../models/wire";
+import { formatQuantity, type UnitSystem } from "../units/units";
 import { type Item, type ItemOf, wireOf } from "./items";
 
 /** The job of a cutter as the search knows it: its foam, width, feed and the length between its posts. */
-export function jobOf(design: Design): SearchJob {
+export function jobOf(design: Design, units?: UnitSystem): SearchJob {
   return {
     foam: resolveFoam(design.job.foam),
     widthM: design.job.width_mm / 1000,
@@ -16,6 +17,7 @@ export function jobOf(design: Design): SearchJob {
     bowM: Math.max(design.wire.length_mm, design.job.width_mm) / 1000,
     ambientC: design.ambient_C,
     leadGaugeAwg: design.leads?.gauge_awg,
+    units,
   };
 }
 
@@ -92,7 +94,10 @@ export function matchMatrix(job: SearchJob, holdings: Holdings): MatchCell[][] {
     const needM = job.bowM + ENDS_M;
     const short: Refusal | null =
       held.lengthM < needM
-        ? { code: "short-wire", reason: `only ${held.lengthM.toFixed(2)} m left of the ${needM.toFixed(2)} m this needs with its ends` }
+        ? {
+            code: "short-wire",
+            reason: `only ${formatQuantity("leadLength", held.lengthM, job.units ?? "metric", 2)} left of the ${formatQuantity("leadLength", needM, job.units ?? "metric", 2)} this needs with its ends`,
+          }
         : null;
     return holdings.supplies.map((source): MatchCell => {
       if (short) return { candidate: null, refusal: short };
@@ -105,7 +110,7 @@ export function matchMatrix(job: SearchJob, holdings: Holdings): MatchCell[][] {
         if ("reason" in outcome) refusals.push(outcome);
         else if (!best || outcome.score > best.score) best = outcome;
       }
-      if (best) best.reasons = reasonsOf(best);
+      if (best) best.reasons = reasonsOf(best, job.units);
       return { candidate: best, refusal: best ? null : mildest(refusals) };
     });
   });

@@ -42,16 +42,20 @@ function EditCell(params: GridRenderEditCellParams & { error?: unknown }) {
 
 /** Widths in pixels; a column not named here takes what is left. */
 const WIDTHS: Readonly<Record<string, number>> = {
-  name: 190,
-  alloy: 130,
-  size: 100,
-  strands: 84,
-  temper: 100,
-  plate: 210,
-  notes: 150,
-  owned: 104,
-  price: 80,
-  price_per_m: 104,
+  name: 150,
+  alloy: 152,
+  size: 92,
+  strands: 70,
+  temper: 80,
+  length_m: 82,
+  measured_ohm_per_m: 112,
+  price_per_m: 78,
+  plate: 230,
+  control: 150,
+  device: 140,
+  family: 90,
+  owned: 78,
+  price: 76,
 };
 
 /** One kind of thing as a table that is edited in place. */
@@ -89,9 +93,9 @@ export function DrawerTable({
     const make = (column: Column): GridColDef<TextRow> => ({
       field: column.key,
       headerName: column.label,
-      ...(WIDTHS[column.key] ? { width: WIDTHS[column.key] } : { flex: 1, minWidth: 96 }),
+      ...(WIDTHS[column.key] ? { width: WIDTHS[column.key] } : { flex: 1, minWidth: 88 }),
       editable: true,
-      cellClassName: column.reading.as === "text" ? "" : "num",
+      cellClassName: ["text", "choice", "yes-no", "plate"].includes(column.reading.as) ? "" : "num",
       ...(column.reading.as === "choice" || column.reading.as === "yes-no"
         ? {
             type: "singleSelect" as const,

@@ -12,6 +12,7 @@ import { holdingsOf, jobOf } from "@/core/drawer/matches";
 import { alloyById } from "@/core/materials/alloys";
 import { resolveFoam } from "@/core/materials/foams";
 import { resolveWire } from "@/core/models/wire";
+import type { UnitSystem } from "@/core/units/units";
 import type { SearchAsk } from "@/workers/protocol";
 import { api, type DrawerRow } from "../api";
 import { Tile, TileRow } from "../choosers/Tile";
@@ -32,12 +33,12 @@ interface Held {
 const FREE: Held = { alloy: null, drawer: false, wire: false, supply: false, control: false };
 const SHOWN = 24;
 
-function askOf(design: Design, held: Held, drawer: readonly DrawerRow[]): SearchAsk {
+function askOf(design: Design, held: Held, drawer: readonly DrawerRow[], units: UnitSystem): SearchAsk {
   const { wire, supply } = design;
   const own = holdingsOf(drawer);
   const { length_mm, ...spec } = wire;
   return {
-    job: jobOf(design),
+    job: jobOf(design, units),
     wires: held.wire ? [spec] : held.drawer ? own.wires.map((each) => each.spec) : CATALOGUE_WIRES,
     // A bench supply on the desk stands at its knobs; the search may turn them up to its plate.
     supplies: held.supply
@@ -95,7 +96,7 @@ function Margins({ margins }: { margins: Candidate["margins"] }) {
 
 /** Ranked set-ups for the open job, from the whole catalogue or with parts of the desk held fast. */
 export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; onClose: () => void; design: Design; onTake: (next: Design) => void }) {
-  const { show } = useUnits();
+  const { show, system } = useUnits();
   const [held, setHeld] = useState<Held>(FREE);
   const [drawer, setDrawer] = useState<readonly DrawerRow[]>([]);
   const [drawerFault, setDrawerFault] = useState<string | null>(null);
@@ -106,7 +107,7 @@ export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; 
       .then(setDrawer)
       .catch((error: Error) => setDrawerFault(error.message));
   }, [open]);
-  const ask = useMemo(() => (open ? askOf(design, held, drawer) : null), [open, design, held, drawer]);
+  const ask = useMemo(() => (open ? askOf(design, held, drawer, system) : null), [open, design, held, drawer, system]);
   const { result, fault: searchFault } = useEngine("search", ask);
   const fault = searchFault ?? drawerFault;
   const shown = useMemo(() => {

@@ -131,7 +131,7 @@ function offersOf(rows: readonly DrawerRow[]): Holdings {
 
 /** What can I cut with what I have; and what is the one thing to buy. */
 export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; drawer: DrawerRow[]; first: string | undefined }) {
-  const { show } = useUnits();
+  const { show, system } = useUnits();
   const router = useRouter();
   const [chosen, setChosen] = useState(cutters.find((row) => row.id === first)?.id ?? cutters[0]?.id ?? "");
   const [buyable, setBuyable] = useState(false);
@@ -142,7 +142,7 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
   const cutter = cutters.find((row) => row.id === chosen);
   const holdings = useMemo(() => holdingsOf(drawer, buyable), [drawer, buyable]);
   const ready = cutter !== undefined && holdings.wires.length > 0 && holdings.supplies.length > 0;
-  const matches = useEngine("matches", ready ? { job: jobOf(cutter.design), holdings } : null);
+  const matches = useEngine("matches", ready ? { job: jobOf(cutter.design, system), holdings } : null);
   const purchases = useEngine(
     "oneThing",
     asking ? { jobs: cutters.map((row) => ({ name: row.design.name, job: jobOf(row.design) })), holdings: holdingsOf(drawer), offers: offersOf(drawer) } : null,
