@@ -114,8 +114,8 @@ function aptInstall(packages) {
   return apt("install", "-y", "-qq", ...packages).output;
 }
 
-/** What the tests use from outside besides Chromium: a circuit simulator and a reader of PDF files. Program, then Debian's package. */
-const OUTSIDE = { ngspice: "ngspice", pdftotext: "poppler-utils" };
+/** What the tests use from outside besides Chromium: a circuit simulator, a reader of PDF files and a pitch tracker. Program, then Debian's package. */
+const OUTSIDE = { ngspice: "ngspice", pdftotext: "poppler-utils", aubiopitch: "aubio-tools" };
 
 /** Debian's Chromium and the tests' outside tools, installed with apt where missing. @returns Chromium's path */
 export function testTools() {

@@ -76,7 +76,7 @@ const knobVerb: Verb = {
 };
 
 /** A design file, migrated; its refusals carry the list index. */
-function designFrom(input: unknown, prefix: string): Design {
+export function designFrom(input: unknown, prefix: string): Design {
   try {
     return migrateDesign(input);
   } catch (error) {

@@ -1,22 +1,17 @@
 import { z } from "zod";
-import { figure, foamSchema, wireSchema } from "@/core/design/schema";
+import { DEMO_CUTTERS, DEMO_FRAME } from "@/core/design/demoCutters";
+import { figure, foamSchema, sectionSchema, wireSchema } from "@/core/design/schema";
+import { frameOf } from "@/core/design/tensionDesk";
 import { resolveFoam } from "@/core/materials/foams";
 import { FRAMING_IDS } from "@/core/materials/framing";
 import { cutAtCurrent, cutAtPower, referenceDragNPerM } from "@/core/models/cut";
 import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/models/lag";
-import { armRateNPerM, pitchHz, solveTension, type TensionDeviceModel, tensionFromPitch } from "@/core/models/tension";
+import { storedEnergyJ } from "@/core/models/springs";
+import { armRateNPerM, pitchHz, solveTension, type TensionDeviceModel, tensionFromPitch, wireStiffnessNPerM } from "@/core/models/tension";
 import { massKgPerM, resolveWire } from "@/core/models/wire";
+import { wireEnds } from "@/core/models/wireEnds";
+import { designFrom } from "./designVerbs";
 import { ambient, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
-
-const sectionSchema = z.discriminatedUnion(
-  "shape",
-  [
-    z.strictObject({ shape: z.literal("bar"), width_mm: figure("sectionSize_mm"), depth_mm: figure("sectionSize_mm") }),
-    z.strictObject({ shape: z.literal("rod"), diameter_mm: figure("sectionSize_mm") }),
-    z.strictObject({ shape: z.literal("tube"), diameter_mm: figure("sectionSize_mm"), wall_mm: figure("sectionSize_mm") }),
-  ],
-  { error: "shape must be one of bar, rod, tube" },
-);
 
 const deviceSchema = z.discriminatedUnion(
   "kind",
@@ -202,5 +197,56 @@ const pullVerb = verb(
   },
 );
 
+const frameVerb: Verb = {
+  name: "frame",
+  summary:
+    "A whole design file with a frame: forces, stresses and movement of its members under the wire's tension, each against what it stands. null without a frame.",
+  example: { ...DEMO_CUTTERS[0], frame: DEMO_FRAME },
+  run: (input, prefix) => {
+    const design = designFrom(input, prefix);
+    const answer = frameOf(design);
+    return (
+      answer && {
+        checks: answer.checks.map(({ part, value, limit, unit, ok, words }) => ({ part, value, limit, unit, ok, words })),
+        closes_mm: answer.closesM * 1000,
+        rate_N_per_mm: answer.rateNPerM / 1000,
+        ownTension_N: answer.ownTensionN,
+      }
+    );
+  },
+};
+
+const endsVerb = verb(
+  "ends",
+  "Least bend radius, wire used at each end and length to cut for a span, and what a break would let go.",
+  z.strictObject({
+    wire: wireSchema,
+    span_mm: figure("length_mm"),
+    tension_N: figure("force_N").optional(),
+    rate_N_per_mm: figure("rate_N_per_mm").optional(),
+  }),
+  { wire: { alloy: "ss-304", diameter_mm: 0.64, temper: "spring" }, span_mm: 1300, tension_N: 65, rate_N_per_mm: 2.4 },
+  (input) => {
+    const wire = resolveWire(input.wire);
+    const spanM = input.span_mm / 1000;
+    const ends = wireEnds(wire, spanM);
+    const energy =
+      input.tension_N === undefined
+        ? null
+        : storedEnergyJ({
+            tensionN: input.tension_N,
+            rateNPerM: input.rate_N_per_mm === undefined ? null : input.rate_N_per_mm * 1000,
+            wireStiffnessNPerM: wireStiffnessNPerM(wire, spanM),
+          });
+    return {
+      bendRadius_mm: ends.bendRadiusM * 1000,
+      end_mm: ends.endM * 1000,
+      cut_mm: ends.cutM * 1000,
+      advice: ends.advice,
+      ...(energy ? { device_J: energy.deviceJ, wire_J: energy.wireJ } : {}),
+    };
+  },
+);
+
 /** Tension, pitch, bow and pull. */
-export const FORCE_VERBS: readonly Verb[] = [tensionVerb, pluckVerb, lagVerb, pullVerb];
+export const FORCE_VERBS: readonly Verb[] = [tensionVerb, pluckVerb, lagVerb, pullVerb, frameVerb, endsVerb];

@@ -9,15 +9,19 @@ import { BARE_WIRE_BALANCE } from "./models/bareWire";
 import { OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
 import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
 import { ENTRY } from "./models/entry";
+import { BENDING, BOW_SAW, EULER } from "./models/frame";
 import { DWELL, LAG, PULLED } from "./models/lag";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "./models/leads";
 import { BATTERY_RUN, FUSE_RULE } from "./models/powerAdvice";
+import { SPRING_TEST, WHIP } from "./models/springs";
 import { ARM_RATE, CREEP, HOT_TENSION, PITCH } from "./models/tension";
 import { BAND } from "./models/uncertainty";
 import { WARM_UP } from "./models/warmup";
 import { WIRE_RESISTANCE } from "./models/wire";
 import { TEMPLATE_EDGE } from "./models/wireBar";
+import { WIRE_ENDS } from "./models/wireEnds";
 import type { Relation } from "./provenance";
+import { PITCH_HEARD } from "./tuner/pitch";
 
 /** Every relation the core computes with, in the order of the work; docs and the "why?" panel read this list. */
 export const RELATIONS: readonly Relation[] = [
@@ -51,6 +55,13 @@ export const RELATIONS: readonly Relation[] = [
   ARM_RATE,
   KNOB_CURVE,
   BAND,
+  SPRING_TEST,
+  WHIP,
+  BOW_SAW,
+  EULER,
+  BENDING,
+  WIRE_ENDS,
+  PITCH_HEARD,
   SPOOL_READING,
   BLOCK_DENSITY,
 ];

@@ -1,6 +1,7 @@
 import type { Design } from "@/core/design/schema";
 import type { CsvRow } from "@/core/drawer/csv";
 import type { Item } from "@/core/drawer/items";
+import type { LogEntry } from "@/core/log/entries";
 
 /** A cutter as the server sends it. */
 export interface CutterRow {
@@ -9,6 +10,12 @@ export interface CutterRow {
   revision: number;
   updatedAt: string;
   deletedAt: string | null;
+}
+
+/** A log entry as the server sends it. */
+export interface LogRow {
+  id: string;
+  entry: LogEntry;
 }
 
 /** A thing in the drawer as the server sends it. */
@@ -63,6 +70,11 @@ export const api = {
   remove: (id: string) => call<{ cutter: CutterRow }>("DELETE", `/api/cutters/${id}`).then(cutter),
   restore: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/restore`).then(cutter),
   duplicate: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/duplicate`).then(cutter),
+  log: {
+    list: (id: string) => call<{ entries: LogRow[] }>("GET", `/api/cutters/${id}/log`).then((answer) => answer.entries),
+    add: (id: string, entry: LogEntry) => call<{ row: LogRow }>("POST", `/api/cutters/${id}/log`, { entry }).then((answer) => answer.row),
+    remove: (id: string, entry: string) => call<unknown>("DELETE", `/api/cutters/${id}/log/${entry}`),
+  },
   drawer: {
     list: () => call<{ items: DrawerRow[] }>("GET", "/api/drawer").then((answer) => answer.items),
     add: (item: Item) => call<{ row: DrawerRow }>("POST", "/api/drawer", { item }).then(row),

@@ -47,7 +47,10 @@ export class EngineClient<K extends TaskName> {
 
   private start(): Worker {
     if (this.worker) return this.worker;
-    const worker = new Worker(new URL("./engine.worker.ts", import.meta.url), { type: "module" });
+    const worker =
+      this.task === "hear"
+        ? new Worker(new URL("./ear.worker.ts", import.meta.url), { type: "module" })
+        : new Worker(new URL("./engine.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const done = this.running;
       if (!done || done.run !== data.run) return;

@@ -6,7 +6,7 @@ import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 
 const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage: (message: FromWorker) => void };
 
-const TASKS: { [K in TaskName]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
+const TASKS: { [K in Exclude<TaskName, "hear">]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
   map: drawMap,
   matches: ({ job, holdings }) => {
     const started = performance.now();
@@ -18,6 +18,7 @@ const TASKS: { [K in TaskName]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } =
 
 port.onmessage = ({ data }) => {
   try {
+    if (data.kind === "hear") throw new Error("plucks are heard by a worker of their own");
     const work = TASKS[data.kind] as (job: unknown) => never;
     port.postMessage({ kind: "done", task: data.kind, run: data.run, result: work(data.job) });
   } catch (error) {

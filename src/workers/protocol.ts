@@ -5,6 +5,8 @@ import type { Supply } from "@/core/models/circuit";
 import type { CutPair, CutVerdict } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
 import type { WireSpec } from "@/core/models/wire";
+import type { HeardPitch } from "@/core/tuner/pitch";
+import type { PluckScene } from "@/core/tuner/synth";
 
 /** A filled outline in the map's own axes: rings of [feed mm/s, heat W/m]; inner rings are holes. */
 export type Outline = [number, number][][][];
@@ -42,6 +44,11 @@ export interface Tasks {
   map: { job: MapJob; result: MapPicture };
   search: { job: SearchAsk; result: SearchResult };
   matches: { job: { job: SearchJob; holdings: Holdings }; result: { cells: MatchCell[][]; elapsedMs: number } };
+  /** Done by a worker of its own: what listens to plucks. */
+  hear: {
+    job: { from: "samples"; samples: Float32Array; sampleRate: number } | { from: "wav"; bytes: Uint8Array } | { from: "simulated"; scene: PluckScene };
+    result: HeardPitch;
+  };
   oneThing: { job: { jobs: { name: string; job: SearchJob }[]; holdings: Holdings; offers: Holdings }; result: Purchase[] };
 }
 export type TaskName = keyof Tasks;

@@ -2,6 +2,19 @@ import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./schema";
 
 const base = { format: DESIGN_FORMAT, version: DESIGN_VERSION, ambient_C: 16 } as const;
 
+/** Long Tom's frame: ash arms on a timber spreader, cable across the top. */
+export const DEMO_FRAME = {
+  kind: "bow-saw",
+  wire_arm_mm: 220,
+  cable_arm_mm: 220,
+  arm_material: "timber",
+  arm: { shape: "bar", width_mm: 22, depth_mm: 38 },
+  spreader_mm: 1280,
+  spreader_material: "timber",
+  spreader: { shape: "bar", width_mm: 28, depth_mm: 34 },
+  ends: "pinned",
+} as const satisfies NonNullable<Design["frame"]>;
+
 /** The Saltmarsh Lantern Parade float shed: invented cutters, each met on a different kind of day. */
 export const DEMO_CUTTERS: readonly Design[] = [
   {
@@ -14,7 +27,8 @@ export const DEMO_CUTTERS: readonly Design[] = [
     supply: { kind: "bench", voltage_V: 14.4, current_A: 8, maxVoltage_V: 30, maxCurrent_A: 10 },
     control: { kind: "direct" },
     leads: { gauge_awg: 14, oneWay_m: 2 },
-    tension: { device: "spring", hot_N: 65, rate_N_per_mm: 2.4 },
+    tension: { device: "spring", hot_N: 65, rate_N_per_mm: 2.4, initial_N: 8, rest_mm: 95, travel_mm: 60 },
+    frame: DEMO_FRAME,
   },
   {
     ...base,

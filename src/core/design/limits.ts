@@ -36,6 +36,7 @@ export const LIMITS = {
   tolerance_mm: { min: 0.001, max: 50, unit: "mm" },
   position_mm: { min: 0, max: 20000, unit: "mm" },
   edgeThickness_mm: { min: 0.1, max: 50, unit: "mm" },
+  frameSize_mm: { min: 5, max: 10000, unit: "mm" },
   sectionSize_mm: { min: 0.1, max: 300, unit: "mm" },
   price: { min: 0, max: 1000000, unit: "of the maker's money" },
   spoolLength_m: { min: 0, max: 100000, unit: "m" },

@@ -46,6 +46,7 @@ const PARTS: readonly Part[] = [
   },
   top("leads", "leads"),
   top("tension", "tension"),
+  top("frame", "frame"),
   top("wiring", "wiring"),
   top("ready", "ready mark"),
 ];

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { CoreError, type CoreErrorCode } from "../errors";
 import { ALLOY_IDS } from "../materials/alloys";
 import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, parseFoamId } from "../materials/foams";
+import { FRAMING_IDS } from "../materials/framing";
 import { STRAND_ENVELOPE } from "../materials/gauges";
 import { mismatch } from "../models/circuit";
 import type { CustomAlloySpec, WireSpec } from "../models/wire";
@@ -226,6 +227,48 @@ export const leadsSchema = z.strictObject({
   joint_ohm: figure("joint_ohm").optional(),
 });
 
+const frameSize = figure("frameSize_mm");
+const sectionSize = figure("sectionSize_mm");
+/** A cross-section that bends. */
+export const sectionSchema = z
+  .discriminatedUnion(
+    "shape",
+    [
+      z.strictObject({ shape: z.literal("bar"), width_mm: sectionSize, depth_mm: sectionSize }),
+      z.strictObject({ shape: z.literal("rod"), diameter_mm: sectionSize }),
+      z.strictObject({ shape: z.literal("tube"), diameter_mm: sectionSize, wall_mm: sectionSize }),
+    ],
+    { error: "shape must be one of bar, rod, tube" },
+  )
+  .superRefine((section, ctx) => {
+    if (section.shape === "tube" && 2 * section.wall_mm > section.diameter_mm) {
+      fail(ctx as z.core.$RefinementCtx, "out-of-range", `must be at most half of diameter_mm (${section.diameter_mm / 2} mm)`, ["wall_mm"]);
+    }
+  });
+const framing = z.enum(FRAMING_IDS, { error: `must be one of ${FRAMING_IDS.join(", ")}` });
+
+/** The frame that holds the wire. */
+const frameSchema = z.discriminatedUnion(
+  "kind",
+  [
+    z.strictObject({
+      kind: z.literal("bow-saw"),
+      wire_arm_mm: frameSize,
+      cable_arm_mm: frameSize,
+      arm_material: framing,
+      arm: sectionSchema,
+      spreader_mm: frameSize,
+      spreader_material: framing,
+      spreader: sectionSchema,
+      ends: z.enum(["pinned", "one fixed", "fixed"], { error: "must be one of pinned, one fixed, fixed" }),
+    }),
+    z.strictObject({ kind: z.literal("c-frame"), throat_mm: frameSize, back_mm: frameSize, material: framing, section: sectionSchema }),
+    z.strictObject({ kind: z.literal("table-arm"), arm_mm: frameSize, material: framing, section: sectionSchema }),
+    z.strictObject({ kind: z.literal("camber-tube"), span_mm: frameSize, rise_mm: frameSize, material: framing, section: sectionSchema }),
+  ],
+  { error: "kind must be one of bow-saw, c-frame, table-arm, camber-tube" },
+);
+
 export const SWITCHES = ["foot", "hand", "none"] as const;
 /** Choices of the wiring that can be made wrong. */
 const wiringSchema = z.strictObject({
@@ -275,7 +318,12 @@ export const designSchema = z
       device: z.enum(TENSION_DEVICES, { error: `must be one of ${TENSION_DEVICES.join(", ")}` }),
       hot_N: figure("force_N"),
       rate_N_per_mm: figure("rate_N_per_mm").optional(),
+      /** A spring's own figures, measured: pull it is wound with, length at rest, most it may be stretched. */
+      initial_N: figure("tension_N").optional(),
+      rest_mm: figure("length_mm").optional(),
+      travel_mm: figure("travel_mm").optional(),
     }),
+    frame: frameSchema.optional(),
     /** How it is joined up; what is left out is done as advised. */
     wiring: wiringSchema.optional(),
     /** The maker called it ready to switch on. Never with a hazard that blocks. */

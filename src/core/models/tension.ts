@@ -65,6 +65,11 @@ export function creeps(wire: Wire, wireC: number, hotN: number): boolean {
   return homologous > 0.4 && hotN > 0.25 * proofStressPa(wire.alloy.id, wire.temper, wireC).pa * wire.metalAreaM2;
 }
 
+/** Stiffness of the wire stretched along itself, N/m. */
+export function wireStiffnessNPerM(wire: Wire, spanM: number): number {
+  return (youngPa(wire.alloy.id) * wire.metalAreaM2) / spanM;
+}
+
 /** Bending stiffness of the strands, each for itself, N m2. */
 function bendingStiffness(wire: Wire): number {
   return (youngPa(wire.alloy.id) * wire.strands * Math.PI * wire.diameterM ** 4) / 64;
@@ -126,7 +131,7 @@ export function solveTension(input: {
 }): TensionAnswer {
   const { wire, spanM, hotC, ambientC, set, device } = input;
   const growthM = wire.alloy.expansionPerK * spanM * (hotC - ambientC);
-  const wireFlexibility = spanM / (youngPa(wire.alloy.id) * wire.metalAreaM2);
+  const wireFlexibility = 1 / wireStiffnessNPerM(wire, spanM);
   const stiffness = device.kind === "weight" ? 0 : 1 / (wireFlexibility + ("rateNPerM" in device ? 1 / device.rateNPerM : 0));
   const lost = stiffness * growthM;
   const coldN = "coldN" in set ? set.coldN : set.hotN + lost;

@@ -24,6 +24,7 @@ export const DESK_SHORTCUTS: readonly Shortcut[] = [
   { keys: "Ctrl Y", does: "redo" },
   { keys: "G", does: "find set-ups for this job" },
   { keys: "D", does: "desk" },
+  { keys: "N", does: "tension, frame and tuner" },
   { keys: "X", does: "wiring" },
   { keys: "B", does: "build sheet" },
   { keys: "U", does: "millimetres or inches" },

@@ -35,6 +35,7 @@ import { SetupFinder } from "../parts/SetupFinder";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
 import { VerdictPanel } from "../parts/VerdictPanel";
 import { SheetView } from "./SheetView";
+import { TensionView } from "./TensionView";
 import { WiringView } from "./WiringView";
 
 /** Single keys work from sliders too, which the hook would otherwise take for form fields; in text fields they stay letters. */
@@ -71,7 +72,7 @@ function useKeeping(store: DeskStore): void {
 }
 
 /** What fills the room below the rod. */
-type View = "desk" | "wiring" | "sheet";
+type View = "desk" | "tension" | "wiring" | "sheet";
 
 /** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
 export function Desk({ cutter }: { cutter: DeskStart }) {
@@ -105,6 +106,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   useHotkeys("v", () => pick("feed"), HOTKEYS);
   useHotkeys("p", () => document.querySelector<SVGGElement>('[role="slider"][aria-label^="Working point"]')?.focus(), HOTKEYS);
   useHotkeys("d", () => setView("desk"), HOTKEYS);
+  useHotkeys("n", () => setView("tension"), HOTKEYS);
   useHotkeys("x", () => setView("wiring"), HOTKEYS);
   useHotkeys("b", () => setView("sheet"), HOTKEYS);
   useHotkeys("g", () => setFinding(true), HOTKEYS);
@@ -142,7 +144,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         <RailButton onClick={() => pick("supply")} mark={answer.cautions.some((c) => c.place === "supply" || c.place === "control") ? "!" : undefined}>
           Power
         </RailButton>
-        <RailButton onClick={() => pick("tension")} mark={answer.cautions.some((c) => c.place === "tension") ? "!" : undefined}>
+        <RailButton onClick={() => setView("tension")} current={view === "tension"} mark={answer.cautions.some((c) => c.place === "tension") ? "!" : undefined}>
           Tension
         </RailButton>
         <hr />
@@ -195,6 +197,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
           </div>
         </>
       )}
+      {view === "tension" && <TensionView design={design} answer={answer} id={id} onChange={change} />}
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
       <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />

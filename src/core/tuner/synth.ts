@@ -1,0 +1,80 @@
+import { youngPa } from "../materials/strength";
+import { pitchHz } from "../models/tension";
+import { massKgPerM, type Wire } from "../models/wire";
+
+/** What the simulated microphone hears. */
+export interface PluckScene {
+  wire: Wire;
+  spanM: number;
+  tensionN: number;
+  sampleRate: number;
+  seconds: number;
+  /** Where it is plucked, share of the span from an end. */
+  pluckAt?: number;
+  /** Before the pluck, s. */
+  quiet?: number;
+  /** Room noise against the pluck's first loudness, share. */
+  noise?: number;
+  /** Mains hum against the pluck's first loudness, share, and its frequency. */
+  hum?: number;
+  humHz?: 50 | 60;
+  seed?: number;
+}
+
+/** Seeded uniform numbers from 0 to 1: a small 32-bit generator (mulberry). */
+export function seededUniform(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = state;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+const MOST_PARTIALS = 24;
+
+/**
+ * Sound of a plucked wire: partials of a stiff string, each decaying faster than the one below, with room noise and mains hum.
+ * @returns samples, loudest near 0.5
+ */
+export function pluckedSound(scene: PluckScene): Float32Array {
+  const { wire, spanM, tensionN, sampleRate, seconds } = scene;
+  const { pluckAt = 0.22, quiet = 0.15, noise = 0, hum = 0, humHz = 50, seed = 1 } = scene;
+  const uniform = seededUniform(seed);
+  const count = Math.round(seconds * sampleRate);
+  const out = new Float32Array(count);
+  const first = pitchHz(wire, spanM, tensionN);
+  const stiffness = (Math.PI ** 2 * youngPa(wire.alloy.id) * (Math.PI * wire.diameterM ** 4)) / 64 / spanM ** 2;
+  const ideal = Math.sqrt(tensionN / massKgPerM(wire)) / (2 * spanM);
+  const start = Math.round(quiet * sampleRate);
+  let sum = 0;
+  const partials = [];
+  for (let n = 1; n <= MOST_PARTIALS; n++) {
+    // f_n = n f sqrt(1 + B n^2), B the stiffness against the tension; held to the first by construction.
+    const hz = n === 1 ? first : n * ideal * Math.sqrt(1 + (stiffness * n * n) / Math.max(1e-6, tensionN));
+    if (hz > sampleRate / 2.2) break;
+    const loud = Math.abs(Math.sin(n * Math.PI * pluckAt)) / (n * n) + 0.02 / n;
+    partials.push({ hz, loud, decay: 1.1 + 0.35 * n, phase: 2 * Math.PI * uniform() });
+    sum += loud;
+  }
+  for (const { hz, loud, decay, phase } of partials) {
+    const share = (0.5 * loud) / sum;
+    for (let i = start; i < count; i++) {
+      const t = (i - start) / sampleRate;
+      out[i] = (out[i] as number) + share * Math.exp(-decay * t) * Math.sin(2 * Math.PI * hz * t + phase);
+    }
+  }
+  const phases = [uniform(), uniform(), uniform()].map((u) => 2 * Math.PI * u);
+  for (let i = 0; i < count; i++) {
+    const t = i / sampleRate;
+    let extra = 0;
+    if (hum > 0) {
+      for (const [k, phase] of phases.entries()) extra += (0.5 * hum * Math.sin(2 * Math.PI * humHz * (k + 1) * t + phase)) / (k + 1);
+    }
+    if (noise > 0) extra += 0.5 * noise * (uniform() + uniform() + uniform() + uniform() - 2);
+    out[i] = (out[i] as number) + extra;
+  }
+  return out;
+}

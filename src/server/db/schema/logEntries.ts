@@ -1,0 +1,19 @@
+import { index, jsonb, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { cutters } from "./cutters";
+
+/** One dated entry of a cutter's log, a document checked by the core's entry schema. */
+export const logEntries = pgTable(
+  "log_entries",
+  {
+    id: uuid("id").primaryKey().defaultRandom(),
+    cutterId: uuid("cutter_id")
+      .notNull()
+      .references(() => cutters.id),
+    kind: text("kind").notNull(),
+    /** When it happened, as the maker says. */
+    at: timestamp("at", { withTimezone: true }).notNull(),
+    entry: jsonb("entry").notNull(),
+    createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [index("log_entries_cutter_at").on(table.cutterId, table.at)],
+);
