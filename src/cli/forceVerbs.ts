@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { DEMO_CUTTERS, DEMO_FRAME } from "@/core/design/demoCutters";
+import { frameOf } from "@/core/design/frameModel";
 import { figure, foamSchema, sectionSchema, wireSchema } from "@/core/design/schema";
-import { frameOf } from "@/core/design/tensionDesk";
 import { resolveFoam } from "@/core/materials/foams";
 import { FRAMING_IDS } from "@/core/materials/framing";
 import { cutAtCurrent, cutAtPower, referenceDragNPerM } from "@/core/models/cut";

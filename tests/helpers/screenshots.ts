@@ -26,6 +26,25 @@ const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page
     },
   },
   { name: "compare", at: "/compare" },
+  { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
+  {
+    name: "tuner",
+    at: "/demo/long-tom",
+    before: async (page) => {
+      await page.keyboard.press("n");
+      await page.getByRole("button", { name: "Tuner" }).click();
+      await page.getByRole("button", { name: "One turn tighter, pluck" }).click();
+      await page.locator("[data-advice]").waitFor();
+    },
+  },
+  {
+    name: "frame",
+    at: "/demo/long-tom",
+    before: async (page) => {
+      await page.keyboard.press("n");
+      await page.getByRole("button", { name: "Frame", exact: true }).click();
+    },
+  },
   { name: "wiring", at: "/demo/gatepost", before: async (page) => page.keyboard.press("x") },
   {
     name: "build-sheet",

@@ -1,10 +1,12 @@
 import { JUDGEMENT } from "../constants";
 import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../models/circuit";
 import type { CutPair } from "../models/cut";
+import { EULER } from "../models/frame";
 import { FUSE_RULE, fuseAdvice } from "../models/powerAdvice";
 import { BAND_KEEPS, CREEP, creeps, type TensionAnswer, WORKING_SHARE } from "../models/tension";
 import type { Source } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
+import { frameOf } from "./frameModel";
 import type { Design } from "./schema";
 
 /** The choice a caution stands beside. */
@@ -35,6 +37,12 @@ interface CautionRule extends Omit<Caution, "words"> {
 const temperature = (c: number, units: UnitSystem) => formatQuantity("temperature", c, units);
 const amps = (a: number) => formatQuantity("current", a, "metric");
 const ohms = (r: number) => formatQuantity("resistance", r, "metric");
+
+/** Usable stretch left in the spring when cold, mm; plenty where nothing is known of it. */
+function travelLeftMm({ tension: set }: Design, tension: TensionAnswer): number {
+  if (set.device !== "spring" || set.travel_mm === undefined || set.rate_N_per_mm === undefined) return Number.POSITIVE_INFINITY;
+  return set.travel_mm - Math.max(0, tension.coldN - (set.initial_N ?? 0)) / set.rate_N_per_mm;
+}
 
 /** Ordinary lead insulation ends here, degC. */
 const LEAD_LIMIT_C = 70;
@@ -184,6 +192,34 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     when: ({ tension }) => tension.warnings.some((warning) => warning.code === "yields-cold"),
     words: ({ tension }, units) =>
       `Cold, the device pulls ${formatQuantity("force", tension.coldN, units)}: past this wire's proof load, so it yields before it is ever hot. A softer device, or slacken it when cold.`,
+  },
+  {
+    code: "spring-travel",
+    severity: "caution",
+    place: "tension",
+    blocks: false,
+    standing: "common practice",
+    source: "at least 10 mm of travel in hand",
+    when: ({ design, tension }) => travelLeftMm(design, tension) < 10,
+    words: ({ design, tension }, units) => {
+      const left = travelLeftMm(design, tension);
+      return left < 0
+        ? `Cold, the spring would be ${formatQuantity("kerf", -left, units)} past its usable stretch: it takes a set or lets go. A longer or stiffer spring.`
+        : `Cold, the spring has only ${formatQuantity("kerf", left, units)} of stretch in hand; at least ${formatQuantity("length", 10, units)} is wise.`;
+    },
+  },
+  {
+    code: "frame-weak",
+    severity: "danger",
+    place: "tension",
+    blocks: true,
+    standing: EULER.standing,
+    source: `${EULER.source}; bending against working stresses from memory of handbooks`,
+    when: ({ design, tension }) => frameOf(design, tension.coldN)?.checks.some((check) => !check.ok && check.limit !== null) === true,
+    words: ({ design, tension }, units) => {
+      const failing = frameOf(design, tension.coldN, units)?.checks.find((check) => !check.ok && check.limit !== null);
+      return `The frame is not up to it cold: ${failing?.words ?? ""}.`;
+    },
   },
   {
     code: "goes-slack",

@@ -45,6 +45,13 @@ function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
       return [wired({ insulatedPost: true }, "insulate one post")];
     case "current-through-spring":
       return [wired({ jumper: true }, "bridge the spring with a jumper")];
+    case "frame-weak": {
+      const eased = [0.8, 0.65, 0.5, 0.35].map((share) => Number((design.tension.hot_N * share).toPrecision(2)));
+      return eased.map((hot_N) => ({
+        words: `ease the tension to ${formatQuantity("force", hot_N, units, 1)}`,
+        design: { ...design, tension: { ...design.tension, hot_N } },
+      }));
+    }
     case "leads-hot":
       return thickerLeads;
     case "yields-hot": {

@@ -25,6 +25,10 @@ const HAZARDS: Record<string, Design> = {
   "no-fuse": { ...longTom, supply: battery, wiring: { fuse_A: null } },
   "fuse-too-large": { ...longTom, wiring: { fuse_A: 40 } },
   "frame-live": { ...longTom, wiring: { insulatedPost: false } },
+  "frame-weak": {
+    ...longTom,
+    frame: { kind: "c-frame", throat_mm: 300, back_mm: 1300, material: "pvc", section: { shape: "tube", diameter_mm: 20, wall_mm: 2 } },
+  },
   "current-through-spring": { ...longTom, wiring: { jumper: false } },
 };
 
@@ -44,7 +48,7 @@ describe("ready", () => {
     expect(() => requireHonestReady({ ...design, ready: true })).toThrow(CoreError);
     if (block?.cure) expect(evaluateDesign(block.cure.design).cautions.map((caution) => caution.code)).not.toContain(code);
     // Only a wire that would glow on any setting may be beyond one change.
-    else expect(["glowing", "overload", "short-wire"]).toContain(code);
+    else expect(["glowing", "overload", "short-wire", "frame-weak"]).toContain(code);
   });
 
   it("lets a sound design through", () => {

@@ -8,6 +8,8 @@ import { BENDING, BOW_SAW, EULER, type FrameAnswer } from "@/core/models/frame";
 import { Tile, TileRow } from "../choosers/Tile";
 import { tidy } from "../choosers/tidy";
 import { useUnits } from "../hooks/useUnits";
+import { FrameDrawing } from "../instruments/FrameDrawing";
+import { InstrumentBoundary } from "../instruments/InstrumentBoundary";
 import { QuantityField } from "./QuantityField";
 import { Why } from "./Why";
 
@@ -98,7 +100,18 @@ function SectionFields({ label, value, onChange }: { label: string; value: Secti
 }
 
 /** The frame's figures and what each member says to the wire's pull. */
-export function FrameEditor({ design, frame, onChange }: { design: Design; frame: FrameAnswer | null; onChange: (next: Design, key: string) => void }) {
+export function FrameEditor({
+  design,
+  frame,
+  tensionN,
+  onChange,
+}: {
+  design: Design;
+  frame: FrameAnswer | null;
+  /** the pull the frame was solved for: cold, when it is hardest */
+  tensionN: number;
+  onChange: (next: Design, key: string) => void;
+}) {
   const { show } = useUnits();
   const mine = design.frame;
   const set = (next: DesignFrame) => onChange({ ...design, frame: next }, "frame");
@@ -165,6 +178,9 @@ export function FrameEditor({ design, frame, onChange }: { design: Design; frame
       </div>
       {frame && (
         <div role="status">
+          <InstrumentBoundary name="the frame">
+            <FrameDrawing design={design} frame={frame} tensionN={tensionN} />
+          </InstrumentBoundary>
           {frame.checks.map((check) => (
             <p
               key={check.part}
@@ -177,7 +193,7 @@ export function FrameEditor({ design, frame, onChange }: { design: Design; frame
               <Why
                 of={check.part}
                 relation={check.part === "spreader" ? EULER : check.part === "cable" ? BOW_SAW : BENDING}
-                inputs={`${show("force", design.tension.hot_N, 1)} of wire.`}
+                inputs={`${show("force", tensionN, 1)} of wire, cold.`}
               />
             </p>
           ))}

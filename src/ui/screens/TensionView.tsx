@@ -4,9 +4,10 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { DesignAnswer } from "@/core/design/evaluate";
+import { frameOf } from "@/core/design/frameModel";
 import { LIMITS } from "@/core/design/limits";
 import { type Design, TENSION_DEVICES } from "@/core/design/schema";
-import { frameOf, tensionDeskOf } from "@/core/design/tensionDesk";
+import { tensionDeskOf } from "@/core/design/tensionDesk";
 import { nextTensionCheck } from "@/core/log/entries";
 import { WHIP } from "@/core/models/springs";
 import { WIRE_ENDS } from "@/core/models/wireEnds";
@@ -140,6 +141,20 @@ export function TensionView({
                   </>
                 )}
               </div>
+              {device === "arm" && frame && (
+                <Button
+                  variant="outlined"
+                  onClick={() =>
+                    set({
+                      rate_N_per_mm: Number((frame.rateNPerM / 1000).toPrecision(3)),
+                      ...(frame.ownTensionN === null ? {} : { hot_N: Number(frame.ownTensionN.toPrecision(3)) }),
+                    })
+                  }
+                >
+                  Take the frame's own give{frame.ownTensionN === null ? "" : " and pull"} ({show("springRate", frame.rateNPerM / 1000)})
+                </Button>
+              )}
+              {device === "arm" && !frame && <p>Describe the arm under Frame, and its give can be taken from there.</p>}
               {device === "spring" && (
                 <SpringTest
                   onTake={(spring) =>
@@ -203,7 +218,7 @@ export function TensionView({
             </div>
           </div>
         )}
-        {tab === "Frame" && <FrameEditor design={design} frame={frame} onChange={onChange} />}
+        {tab === "Frame" && <FrameEditor design={design} frame={frame} tensionN={answer.tension.coldN} onChange={onChange} />}
         {tab === "Tuner" && <Tuner design={design} answer={answer} rateNPerM={desk.rateNPerM} onKeep={id ? keep : null} />}
         {tab === "Ends" && (
           <section style={{ maxWidth: 700 }} aria-label="Ends of the wire">
