@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
 import type { Browser } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { tensionFromPitch } from "@/core/models/tension";
@@ -80,6 +83,34 @@ describe("tension, frame and tuner", () => {
     await input.setInputFiles({ name: "cut.wav", mimeType: "audio/wav", buffer: wav.subarray(0, 40) });
     await page.getByText(/cannot be read|too short/).waitFor();
     await watch.end();
+  });
+
+  it("hears plucks through the browser's own microphone path (a recording stands in for the microphone)", async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), "upwind-ear-"));
+    const file = path.join(folder, "room.wav");
+    const wire = resolveWire({ alloy: "ss-304", diameter_mm: 0.64, temper: "spring" });
+    const sound = pluckedSound({ wire, spanM: 1.3, tensionN: tensionFromPitch(wire, 1.3, 63), sampleRate: 48000, seconds: 3, quiet: 0.8, noise: 0.01 });
+    writeFileSync(file, writeWav({ samples: sound, sampleRate: 48000 }));
+    const ears = await launch(file);
+    try {
+      const watch = await watched(ears, server.url, { permissions: ["microphone"] });
+      const page = await watch.page("/demo/long-tom");
+      await page.keyboard.press("n");
+      await page.getByRole("button", { name: "Tuner" }).click();
+      await page.getByRole("button", { name: "microphone", exact: true }).click();
+      await page.getByRole("button", { name: "Listen" }).click();
+      await until(
+        () => page.locator('[data-figure="heard"]').innerText(),
+        (text) => Math.abs(Number.parseFloat(text) / 63 - 1) < 0.01,
+        "63 Hz",
+      );
+      await page.getByRole("button", { name: "Stop listening" }).click();
+      await page.getByRole("button", { name: "Listen" }).waitFor();
+      await watch.end();
+    } finally {
+      await ears.close();
+      rmSync(folder, { recursive: true, force: true });
+    }
   });
 
   it("says plainly when the microphone is not allowed", async () => {

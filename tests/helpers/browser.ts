@@ -2,8 +2,11 @@ import axe from "axe-core";
 import { type Browser, type BrowserContext, type BrowserContextOptions, chromium, type Locator, type Page } from "playwright-core";
 import { expect } from "vitest";
 
-/** Debian's Chromium, kept from calling home. */
-export function launch(): Promise<Browser> {
+/**
+ * Debian's Chromium, kept from calling home.
+ * @param microphone a WAV file that stands in for the microphone, over and over; its use is allowed without asking
+ */
+export function launch(microphone?: string): Promise<Browser> {
   return chromium.launch({
     executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium",
     args: [
@@ -15,6 +18,7 @@ export function launch(): Promise<Browser> {
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",
+      ...(microphone ? ["--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", `--use-file-for-fake-audio-capture=${microphone}`] : []),
     ],
   });
 }
