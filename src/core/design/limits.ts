@@ -44,6 +44,8 @@ export const LIMITS = {
   travel_mm: { min: 0.1, max: 2000, unit: "mm" },
   blockSize_mm: { min: 1, max: 10000, unit: "mm" },
   mass_g: { min: 0.1, max: 1000000, unit: "g" },
+  kerf_mm: { min: 0.05, max: 50, unit: "mm" },
+  lag_mm: { min: 0, max: 1000, unit: "mm" },
   axisCount: { min: 1, max: 1000, unit: "points" },
   maxCurrent_A: { min: 0.01, max: 500, unit: "A" },
   internal_ohm: { min: 0, max: 100, unit: "ohm" },

@@ -27,6 +27,7 @@ export const DESK_SHORTCUTS: readonly Shortcut[] = [
   { keys: "N", does: "tension, frame and tuner" },
   { keys: "X", does: "wiring" },
   { keys: "B", does: "build sheet" },
+  { keys: "K", does: "cut and log: the space bar is its stopwatch" },
   { keys: "U", does: "millimetres or inches" },
   { keys: "L", does: "all cutters" },
   { keys: "?", does: "this list" },

@@ -34,6 +34,7 @@ import { Sentence } from "../parts/Sentence";
 import { SetupFinder } from "../parts/SetupFinder";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
 import { VerdictPanel } from "../parts/VerdictPanel";
+import { LogView } from "./LogView";
 import { SheetView } from "./SheetView";
 import { TensionView } from "./TensionView";
 import { WiringView } from "./WiringView";
@@ -72,7 +73,7 @@ function useKeeping(store: DeskStore): void {
 }
 
 /** What fills the room below the rod. */
-type View = "desk" | "tension" | "wiring" | "sheet";
+type View = "desk" | "tension" | "wiring" | "sheet" | "log";
 
 /** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
 export function Desk({ cutter }: { cutter: DeskStart }) {
@@ -108,6 +109,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   useHotkeys("d", () => setView("desk"), HOTKEYS);
   useHotkeys("n", () => setView("tension"), HOTKEYS);
   useHotkeys("x", () => setView("wiring"), HOTKEYS);
+  useHotkeys("k", () => setView("log"), HOTKEYS);
   useHotkeys("b", () => setView("sheet"), HOTKEYS);
   useHotkeys("g", () => setFinding(true), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
@@ -155,6 +157,9 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         <RailButton onClick={() => setView("sheet")} current={view === "sheet"}>
           Build sheet
         </RailButton>
+        <RailButton onClick={() => setView("log")} current={view === "log"}>
+          Cut and log
+        </RailButton>
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
@@ -199,6 +204,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
       )}
       {view === "tension" && <TensionView design={design} answer={answer} id={id} onChange={change} />}
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
+      {view === "log" && <LogView design={design} answer={answer} id={id} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
       <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
       <SetupFinder

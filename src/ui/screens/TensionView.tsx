@@ -62,9 +62,10 @@ export function TensionView({
       .add(id, { kind: "tension-check", at: new Date().toISOString(), tension_N: tidy(tensionN), frequency_Hz: tidy(hz), how: "pitch", hot: false, note: "" })
       .then((row) => setLog((all) => [row, ...all]), say);
   };
+  const checks = log.flatMap(({ id: entryId, entry }) => (entry.kind === "tension-check" ? [{ id: entryId, entry }] : []));
   const recheck = now
     ? nextTensionCheck(
-        log.map((row) => row.entry),
+        checks.map((row) => row.entry),
         now,
       )
     : null;
@@ -262,7 +263,7 @@ export function TensionView({
         {tab === "Checks" && (
           <section style={{ maxWidth: 700 }} aria-label="Tension checks">
             {!id && <p>Keep a copy of this cutter first: checks are kept with it.</p>}
-            {id && log.length === 0 && (
+            {id && checks.length === 0 && (
               <p>
                 No check yet. Tune it, then keep the pluck in the log; after a few days check again: timber creeps, springs settle, bolted joints slip (common
                 practice).
@@ -275,7 +276,7 @@ export function TensionView({
               </p>
             )}
             <ul style={{ listStyle: "none", padding: 0 }}>
-              {log.map(({ id: entryId, entry }) => (
+              {checks.map(({ id: entryId, entry }) => (
                 <li key={entryId} style={{ display: "flex", gap: 16, alignItems: "center", borderTop: "1px solid var(--line)", padding: "6px 0" }}>
                   <span className="num">{entry.at.slice(0, 16).replace("T", " ")}</span>
                   <strong className="num">{show("force", entry.tension_N, 1)}</strong>
