@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { calibrate } from "@/core/calibration/fit";
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
 import { describeVerdict } from "@/core/design/describe";
 import { evaluateDesign } from "@/core/design/evaluate";
@@ -15,7 +16,7 @@ import { computeCutMap, MAP_VERDICTS } from "@/core/models/cutMap";
 import { pitchHz } from "@/core/models/tension";
 import { type Band, cutBands, DOUBTS } from "@/core/models/uncertainty";
 import { resolveWire } from "@/core/models/wire";
-import { ambient, circuitFields, cutFields, exactlyOne, type Verb, verb, withWarnings } from "./verb";
+import { ambient, circuitFields, cutFields, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
 
 const bandFields = (band: Band | null, scale = 1) =>
   band && { low: band.low * scale, mid: band.mid * scale, high: Number.isFinite(band.high) ? band.high * scale : null };
@@ -124,6 +125,80 @@ const solveVerb: Verb = {
     );
   },
 };
+
+const fitVerb = verb(
+  "fit",
+  "Learns a cutter's doubtful figures (heat to foam, collapse temperature, density, drag) from test cuts, with what was believed before; residuals and bands. A bow wants span_mm, width_mm and tension_N.",
+  z.strictObject({
+    cuts: z
+      .array(
+        z
+          .strictObject({
+            wire: wireSchema,
+            foam: foamSchema,
+            ambient_C: ambient,
+            feed_mm_s: figure("feed_mm_s"),
+            power_W_per_m: figure("power_W_per_m"),
+            kerf_mm: figure("kerf_mm").optional(),
+            lag_mm: figure("lag_mm").optional(),
+            span_mm: figure("length_mm").optional(),
+            width_mm: figure("width_mm").optional(),
+            tension_N: figure("force_N").optional(),
+          })
+          .superRefine((cut, ctx) => {
+            if (cut.lag_mm === undefined) return;
+            for (const key of ["span_mm", "width_mm", "tension_N"] as const) if (cut[key] === undefined) refuse(ctx, key, "is required with lag_mm");
+          }),
+      )
+      .min(1, { error: "needs at least one cut" })
+      .max(200, { error: "has room for 200 cuts" }),
+  }),
+  {
+    cuts: [
+      { wire: { alloy: "nicr-80-20", diameter_mm: 0.5 }, foam: "xps-35", feed_mm_s: 3, power_W_per_m: 55, kerf_mm: 1.6 },
+      {
+        wire: { alloy: "nicr-80-20", diameter_mm: 0.5 },
+        foam: "xps-35",
+        feed_mm_s: 4,
+        power_W_per_m: 60,
+        kerf_mm: 1.3,
+        lag_mm: 2.4,
+        span_mm: 800,
+        width_mm: 600,
+        tension_N: 40,
+      },
+    ],
+  },
+  (input) => {
+    const fit = calibrate(
+      input.cuts.map((cut) => ({
+        wire: cut.wire,
+        foam: cut.foam,
+        ambientC: cut.ambient_C,
+        feedMPerS: cut.feed_mm_s / 1000,
+        powerWPerM: cut.power_W_per_m,
+        kerfM: cut.kerf_mm === undefined ? undefined : cut.kerf_mm / 1000,
+        lag:
+          cut.lag_mm === undefined
+            ? undefined
+            : { lagM: cut.lag_mm / 1000, spanM: (cut.span_mm as number) / 1000, widthM: (cut.width_mm as number) / 1000, tensionN: cut.tension_N as number },
+      })),
+    );
+    return {
+      learnt: fit.figures,
+      residuals: fit.residuals.map((row) => ({
+        cut: row.cut,
+        what: row.what,
+        measured_mm: row.measuredM * 1000,
+        fitted_mm: row.fittedM * 1000,
+        sigmas: row.sigmas,
+        weight: row.weight,
+      })),
+      kerfSpread_mm: fit.kerfSpreadM.map((spread) => ({ before: spread.before * 1000, after: spread.after * 1000 })),
+      iterations: fit.iterations,
+    };
+  },
+);
 
 const controlKinds = z.enum(["direct", "pwm", "phase", "buck", "rheostat", "tap", "clip"], {
   error: "must be one of direct, pwm, phase, buck, rheostat, tap, clip",
@@ -268,4 +343,4 @@ const mapVerb = verb(
 );
 
 /** Whole designs, searches and maps. */
-export const DESIGN_VERBS: readonly Verb[] = [bandVerb, knobVerb, solveVerb, searchVerb, mapVerb];
+export const DESIGN_VERBS: readonly Verb[] = [bandVerb, knobVerb, fitVerb, solveVerb, searchVerb, mapVerb];

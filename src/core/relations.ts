@@ -1,3 +1,4 @@
+import { CALIBRATION } from "./calibration/fit";
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
 import { KNOB_CURVE } from "./design/knobCurve";
@@ -55,6 +56,7 @@ export const RELATIONS: readonly Relation[] = [
   ARM_RATE,
   KNOB_CURVE,
   BAND,
+  CALIBRATION,
   SPRING_TEST,
   WHIP,
   BOW_SAW,

@@ -46,6 +46,10 @@ describe("cut and log", () => {
     await page.getByLabel("Note").fill("tail fin, left");
     await page.getByRole("button", { name: "Keep this cut" }).click();
     await page.locator('[data-entry="test-cut"]', { hasText: "tail fin, left" }).waitFor();
+    // What the cut teaches, with what was believed before.
+    await page.getByRole("button", { name: "What do these cuts teach?" }).click();
+    await page.locator('[data-learnt="heatShare"]', { hasText: /of what was believed, sure to ±\d+ % \(before ±10 %\)/ }).waitFor();
+    expect(await seriousFaults(page)).toEqual([]);
     // Acknowledged is kept: the server dies without a word and comes back.
     await server.stop("SIGKILL");
     await server.start();

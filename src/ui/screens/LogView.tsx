@@ -19,6 +19,7 @@ import { tidy } from "../choosers/tidy";
 import { useUnits } from "../hooks/useUnits";
 import { FACE_WORDS, FaceDrawing } from "../instruments/FaceDrawing";
 import { downloadText } from "../parts/download";
+import { Lessons } from "../parts/Lessons";
 import { QuantityField } from "../parts/QuantityField";
 import { controlSentence, supplySentence } from "../parts/words";
 
@@ -241,6 +242,7 @@ export function LogView({ design, answer, id }: { design: Design; answer: Design
               </li>
             ))}
           </ul>
+          <Lessons design={design} cuts={log.flatMap(({ entry }) => (entry.kind === "test-cut" ? [entry] : []))} />
         </section>
       </div>
     </main>
