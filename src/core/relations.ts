@@ -8,7 +8,7 @@ import { AXIAL } from "./models/axial";
 import { AXIAL_IN_TIME } from "./models/axialInTime";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
 import { OHMS_LAW, PHASE_LAW, PWM_LAW } from "./models/circuit";
-import { DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
+import { CUT_TIME, DRAG, KERF_GAP, TOP_FEED } from "./models/cut";
 import { ENTRY } from "./models/entry";
 import { BENDING, BOW_SAW, EULER } from "./models/frame";
 import { DWELL, LAG, PULLED } from "./models/lag";
@@ -40,6 +40,7 @@ export const RELATIONS: readonly Relation[] = [
   BATTERY_RUN,
   MOVING_LINE_SOURCE,
   TOP_FEED,
+  CUT_TIME,
   KERF_GAP,
   DRAG,
   LAG,

@@ -1,12 +1,12 @@
 import type { Item } from "../drawer/items";
 import { wireOf } from "../drawer/items";
-import { ENDS_M } from "../drawer/matches";
 import type { Drawing, Ink, Shape } from "../drawing/drawing";
 import { alloyById } from "../materials/alloys";
 import { FOAM_FAMILIES, type FoamSpec, resolveFoam } from "../materials/foams";
 import { cleanHeats } from "../models/cut";
 import { fuseAdvice } from "../models/powerAdvice";
 import { resolveWire } from "../models/wire";
+import { wireEnds } from "../models/wireEnds";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { describeVerdict } from "./describe";
 import { type DesignAnswer, evaluateDesign, knobOf, settable, settingForHeat, withSetting } from "./evaluate";
@@ -170,7 +170,7 @@ const near = (a: number, b: number, share: number) => Math.abs(a - b) <= share *
 function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], units: UnitSystem): SheetPart[] {
   const { supply, control, leads, tension } = design;
   const wire = answer.wire;
-  const needM = design.wire.length_mm / 1000 + ENDS_M;
+  const needM = wireEnds(wire, design.wire.length_mm / 1000).cutM;
   const find = <K extends Item["kind"]>(kind: K, fits: (item: Extract<Item, { kind: K }>) => boolean) =>
     drawer
       .filter((item): item is Extract<Item, { kind: K }> => item.kind === kind)

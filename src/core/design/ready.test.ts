@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { DEMO_DRAWER } from "../drawer/demoDrawer";
 import { CoreError } from "../errors";
+import { resolveWire } from "../models/wire";
+import { wireEnds } from "../models/wireEnds";
 import { buildSheet, settingFor } from "./buildSheet";
 import { CAUTION_RULES } from "./cautions";
 import { compareDesigns } from "./compare";
@@ -83,7 +85,8 @@ describe("the build sheet", () => {
     const sheet = buildSheet(longTom, DEMO_DRAWER, foams, "metric");
     const part = (name: string) => sheet.parts.find((each) => each.part === name);
     expect(part("Wire")).toMatchObject({ inDrawer: true, drawer: "Rib wire, hard-drawn", price: 0 });
-    expect(part("Wire")?.words).toContain("cut 1500 mm with its ends");
+    const { cutM } = wireEnds(resolveWire(longTom.wire), 1.3);
+    expect(part("Wire")?.words).toContain(`cut ${(cutM * 1000).toFixed(0)} mm with its ends`);
     expect(part("Tension")?.drawer).toBe("Gate spring");
     const short = buildSheet(
       longTom,
@@ -94,9 +97,9 @@ describe("the build sheet", () => {
     expect(short.parts.find((each) => each.part === "Wire")).toMatchObject({
       inDrawer: false,
       drawer: expect.stringContaining("only 1.2 m left"),
-      price: 0.4 * 1.5,
+      price: expect.closeTo(0.4 * cutM, 9),
     });
-    expect(short.toBuy.sum).toBeCloseTo(0.6, 9);
+    expect(short.toBuy.sum).toBeCloseTo(0.4 * cutM, 9);
   });
 
   it("every setting on the card is clean when set so", () => {

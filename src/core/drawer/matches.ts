@@ -3,7 +3,8 @@ import { reasonsOf } from "../design/search";
 import { type Candidate, type ControlKind, REFUSALS, type Refusal, ready, type SearchJob, trySetup } from "../design/setups";
 import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../models/circuit";
-import type { WireSpec } from "../models/wire";
+import { resolveWire, type WireSpec } from "../models/wire";
+import { wireEnds } from "../models/wireEnds";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { type Item, type ItemOf, wireOf } from "./items";
 
@@ -45,9 +46,6 @@ export interface Holdings {
   /** Beside a direct connection, which needs no part. */
   controls: { kind: ControlKind; price: number | null }[];
 }
-
-/** Wire used up at both ends by loops and clamps, m (common practice: a hand's breadth each). */
-export const ENDS_M = 0.2;
 
 /** What a drawer offers: the owned parts, or with `buyable` also those only to be had. */
 export function holdingsOf(rows: readonly { id: string; item: Item }[], buyable = false): Holdings {
@@ -91,7 +89,7 @@ function mildest(refusals: readonly Refusal[]): Refusal | null {
 export function matchMatrix(job: SearchJob, holdings: Holdings): MatchCell[][] {
   return holdings.wires.map((held) => {
     const prepared = ready(held.spec, job);
-    const needM = job.bowM + ENDS_M;
+    const needM = wireEnds(resolveWire(held.spec), job.bowM).cutM;
     const short: Refusal | null =
       held.lengthM < needM
         ? {

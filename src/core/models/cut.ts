@@ -38,6 +38,16 @@ export const TOP_FEED: Relation = {
   source: "follows from the moving line source",
 };
 
+export const CUT_TIME: Relation = {
+  id: "cut-time",
+  title: "Time through the block",
+  formula: "t = thickness/feed",
+  words: "How long the wire is in the foam, if it never stops.",
+  range: "one straight pass at one feed; corners wait besides",
+  standing: "published",
+  source: "definition of feed",
+};
+
 /** Reference drag as a share of diameter times strength: the estimate a tuning log calibrates. */
 export const DRAG_SHARE = 0.015;
 

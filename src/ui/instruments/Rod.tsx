@@ -15,6 +15,7 @@ const SIDE = 128;
 /** The bow is drawn this many times too big, the first that makes it plain to see without leaving the strip. */
 const BOW_STEPS = [100, 50, 20, 10, 5, 2, 1] as const;
 const MOST_BOW_PX = 30;
+const MOST_GROWTH_PX = 26;
 
 function Part({ part, label, onPick, children }: { part: PartId; label: string; onPick: (part: PartId) => void; children: ReactNode }) {
   const onKeyDown = (event: KeyboardEvent) => {
@@ -87,7 +88,10 @@ export function Rod({
   course,
   onPick,
   id = "rod",
+  grown = false,
 }: {
+  /** Shows the wire's growth when hot at its right end, and the device giving way to it. */
+  grown?: boolean;
   /** Two rods on one page need two. */
   id?: string;
   design: Design;
@@ -116,6 +120,10 @@ export function Rod({
         [0, heatColour(circuit.wireC)],
         [1, heatColour(circuit.wireC)],
       ];
+  const air = heatColour(circuit.wireC);
+  const growthPx = answer.tension.growthM * 1000 * scale;
+  const growthTimes = BOW_STEPS.find((step) => growthPx * step <= MOST_GROWTH_PX) ?? 1;
+  const growth = grown ? Math.min(MOST_GROWTH_PX, growthPx * growthTimes) : 0;
   const liveRight = left + liveMm(design) * scale;
   const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${answer.wire.alloy.shortName}`;
   const bowWords =
@@ -163,7 +171,26 @@ export function Rod({
           </Part>
           <Part part="tension" label={`Tension: ${tensionWords(design, show)}. Change it.`} onPick={onPick}>
             <rect x={right} y={4} width={SIDE} height={HEIGHT - 24} fill="transparent" />
-            <Device device={design.tension.device} x={right + 8} />
+            {grown && answer.tension.growthM > 0 && (
+              <g>
+                <path d={`M${right} ${WIRE_Y} h${growth + 8}`} stroke={air} strokeWidth={3} />
+                <text x={right + SIDE - 8} y={HEIGHT - 20} textAnchor="end" fontSize={11.5} fill="var(--graphite-soft)">
+                  hot: +{show("kerf", answer.tension.growthM * 1000)}, ×{growthTimes}
+                </text>
+              </g>
+            )}
+            {/* The device gives as much as the wire grows: a spring shortens, the rest moves along. */}
+            <g transform={`translate(${growth} 0)`}>
+              <g
+                transform={
+                  design.tension.device === "spring" || design.tension.device === "band"
+                    ? `translate(${right + 8} 0) scale(${(72 - growth) / 72} 1) translate(${-right - 8} 0)`
+                    : undefined
+                }
+              >
+                <Device device={design.tension.device} x={right + 8} />
+              </g>
+            </g>
           </Part>
           {liveRight < right - 1 && <path d={`M${liveRight - 5} ${WIRE_Y - 16} h10 l-5 14 z`} fill="var(--graphite)" />}
           <path d={`M${left} 30 V84 M${right} 30 V84`} stroke="var(--graphite)" strokeWidth={5} strokeLinecap="round" />

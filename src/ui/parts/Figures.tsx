@@ -5,7 +5,7 @@ import type { Design } from "@/core/design/schema";
 import { AXIAL } from "@/core/models/axial";
 import { BARE_WIRE_BALANCE } from "@/core/models/bareWire";
 import { OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
-import { DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
+import { CUT_TIME, DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
 import { ENTRY } from "@/core/models/entry";
 import { DWELL, LAG } from "@/core/models/lag";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "@/core/models/leads";
@@ -218,7 +218,9 @@ export function PartFigures({ design, answer, late }: { design: Design; answer: 
       ))}
       <dt>Time through the block</dt>
       <dd className="num">{cutSeconds >= 60 ? `${(cutSeconds / 60).toFixed(1)} min` : `${cutSeconds.toFixed(0)} s`}</dd>
-      <dd />
+      <dd>
+        <Why of="cut time" relation={CUT_TIME} inputs={`${show("length", design.job.thickness_mm)} at ${show("feed", design.job.feed_mm_s)}.`} />
+      </dd>
     </dl>
   );
 }

@@ -130,7 +130,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
     <div className="desk">
       <div className="rod-strip">
         <InstrumentBoundary name="the rod">
-          <Rod design={design} answer={answer} course={late.course} onPick={pick} />
+          <Rod design={design} answer={answer} course={late.course} onPick={pick} grown={view === "tension"} />
         </InstrumentBoundary>
         <LiveFigures design={design} answer={answer} />
       </div>

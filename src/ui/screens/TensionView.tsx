@@ -9,7 +9,9 @@ import { LIMITS } from "@/core/design/limits";
 import { type Design, TENSION_DEVICES } from "@/core/design/schema";
 import { tensionDeskOf } from "@/core/design/tensionDesk";
 import { nextTensionCheck } from "@/core/log/entries";
-import { WHIP } from "@/core/models/springs";
+import { DWELL, LAG } from "@/core/models/lag";
+import { SPRING_TEST, WHIP } from "@/core/models/springs";
+import { HOT_TENSION } from "@/core/models/tension";
 import { WIRE_ENDS } from "@/core/models/wireEnds";
 import { api, type LogRow } from "../api";
 import { Tile, TileRow } from "../choosers/Tile";
@@ -178,7 +180,13 @@ export function TensionView({
                 <dd className="num" data-figure="of-limit">
                   {Math.round(100 * desk.ofLimit)} % of {show("force", tension.allowableN, 1)}
                 </dd>
-                <dd />
+                <dd>
+                  <Why
+                    of="working limit"
+                    relation={HOT_TENSION}
+                    inputs={`half the proof stress at ${show("temperature", Math.max(answer.circuit.wireC, answer.cut.wireC))}: ${show("force", tension.allowableN, 1)}.`}
+                  />
+                </dd>
                 {desk.travelLeftM !== null && (
                   <>
                     <dt>Stretch left when cold</dt>
@@ -186,15 +194,25 @@ export function TensionView({
                       {show("kerf", desk.travelLeftM * 1000, system === "metric" ? 1 : 2)}
                       {desk.travelLeftM < 0 ? ": too short" : desk.travelLeftM < 0.01 ? ": hardly any" : ""}
                     </dd>
-                    <dd />
+                    <dd>
+                      <Why
+                        of="stretch left"
+                        relation={SPRING_TEST}
+                        inputs={`${show("kerf", (desk.stretchColdM ?? 0) * 1000)} stretched cold of ${show("length", design.tension.travel_mm ?? 0)} usable.`}
+                      />
+                    </dd>
                   </>
                 )}
                 <dt>Bow in the cut</dt>
                 <dd className="num">{answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000)}</dd>
-                <dd />
+                <dd>
+                  <Why of="bow in the cut" relation={LAG} inputs={`${show("force", design.tension.hot_N, 1)} over ${show("length", design.wire.length_mm)}.`} />
+                </dd>
                 <dt>Wait at a corner</dt>
                 <dd className="num">{answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`}</dd>
-                <dd />
+                <dd>
+                  <Why of="wait" relation={DWELL} inputs="until the middle has caught up with the ends." />
+                </dd>
               </dl>
               <div className="two-up" style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 20 }}>
                 {(
