@@ -7,6 +7,7 @@ import { type CircuitInput, solveCircuit } from "@/core/models/circuit";
 import { cutAtCurrent, cutAtPower } from "@/core/models/cut";
 import { batteryRun, fuseAdvice } from "@/core/models/powerAdvice";
 import { massKgPerM, resistanceOhmPerM, resolveWire, wireTemperatureWarnings } from "@/core/models/wire";
+import { BENCH_VERBS } from "./benchVerbs";
 import { DESIGN_VERBS } from "./designVerbs";
 import { FORCE_VERBS } from "./forceVerbs";
 import { HEAT_VERBS } from "./heatVerbs";
@@ -155,7 +156,7 @@ const circuitVerb = verb(
   },
 );
 
-const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...HEAT_VERBS, ...FORCE_VERBS, ...DESIGN_VERBS];
+const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...HEAT_VERBS, ...FORCE_VERBS, ...DESIGN_VERBS, ...BENCH_VERBS];
 
 const helpVerb: Verb = {
   name: "help",

@@ -1,3 +1,5 @@
+import { MELT_WIDTH } from "./bench/meltWidth";
+import { BENCH } from "./bench/simulator";
 import { CALIBRATION } from "./calibration/fit";
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
@@ -58,6 +60,8 @@ export const RELATIONS: readonly Relation[] = [
   KNOB_CURVE,
   BAND,
   CALIBRATION,
+  BENCH,
+  MELT_WIDTH,
   SPRING_TEST,
   WHIP,
   BOW_SAW,

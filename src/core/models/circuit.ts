@@ -344,17 +344,21 @@ export function currentAtWireC(whole: CircuitInput, wireC: number): number {
   const input = withLiveLength({ ...whole, cutting: undefined });
   const trouble = mismatch(input.supply, input.control);
   if (trouble) throw new CoreError("conflict", "control.kind", trouble);
-  const wireOhm = resistanceOhmPerM(input.wire, wireC) * input.lengthM;
-  const through = (outsideOhm: number) => drive(input.supply, input.control, outsideOhm + wireOhm).rmsA;
-  // Leads warm far slower than the wire: they are taken as cold as the room.
-  return through(leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0));
+  return driveInto(input, resistanceOhmPerM(input.wire, wireC) * input.lengthM).rmsA;
+}
+
+/**
+ * What supply and control drive into a wire of so many ohms at this moment: rms amperes in the wire, amperes while the switch is on, amperes out of the supply.
+ * Leads warm far slower than the wire: they are taken as cold as the room.
+ */
+export function driveInto(input: CircuitInput, wireOhm: number): { rmsA: number; onA: number; supplyA: number } {
+  return drive(input.supply, input.control, leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0) + wireOhm);
 }
 
 /** The circuit in the first moment, wire and leads at room temperature: amperes in the wire while the switch is on, and out of the supply. */
 export function coldCircuit(whole: CircuitInput): { wireA: number; supplyA: number } {
   const input = withLiveLength({ ...whole, cutting: undefined });
-  const outside = leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0);
-  const driven = drive(input.supply, input.control, outside + resistanceOhmPerM(input.wire, input.ambientC) * input.lengthM);
+  const driven = driveInto(input, resistanceOhmPerM(input.wire, input.ambientC) * input.lengthM);
   return { wireA: driven.onA, supplyA: driven.supplyA };
 }
 

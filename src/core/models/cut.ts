@@ -60,6 +60,8 @@ export interface CutPair {
   ambientC: number;
   /** This cutter's own drag constant in place of {@link DRAG_SHARE}. */
   dragShare?: number | undefined;
+  /** Share of the wire's heat that opens the kerf, as test cuts taught it; all of it unless learnt. */
+  heatShare?: number | undefined;
 }
 
 export interface CutState {
@@ -86,7 +88,7 @@ function diffusivity(pair: CutPair): number {
  * @param powerWPerM heat to the foam, W per metre of wire, > 0
  */
 export function kerfFeedProduct(pair: CutPair, powerWPerM: number): number {
-  const theta = (2 * Math.PI * pair.foam.conductivityWMK * (pair.foam.collapseC - pair.ambientC)) / powerWPerM;
+  const theta = (2 * Math.PI * pair.foam.conductivityWMK * (pair.foam.collapseC - pair.ambientC)) / (powerWPerM * (pair.heatShare ?? 1));
   return 4 * diffusivity(pair) * halfKerf(theta);
 }
 
@@ -240,7 +242,7 @@ const MOST_HEAT = 1e5;
 /** Heat (W/m) that opens a kerf at a feed: the line source read backwards. */
 export function heatForKerf(pair: CutPair, feedMPerS: number, kerfM: number): number {
   const rise = 2 * Math.PI * pair.foam.conductivityWMK * (pair.foam.collapseC - pair.ambientC);
-  return rise / thetaForHalfKerf((kerfM * feedMPerS) / (4 * diffusivity(pair)));
+  return rise / thetaForHalfKerf((kerfM * feedMPerS) / (4 * diffusivity(pair))) / (pair.heatShare ?? 1);
 }
 
 /** Clean heats at a feed. */

@@ -171,14 +171,6 @@ export function Rod({
           </Part>
           <Part part="tension" label={`Tension: ${tensionWords(design, show)}. Change it.`} onPick={onPick}>
             <rect x={right} y={4} width={SIDE} height={HEIGHT - 24} fill="transparent" />
-            {grown && answer.tension.growthM > 0 && (
-              <g>
-                <path d={`M${right} ${WIRE_Y} h${growth + 8}`} stroke={air} strokeWidth={3} />
-                <text x={right + SIDE - 8} y={HEIGHT - 20} textAnchor="end" fontSize={11.5} fill="var(--graphite-soft)">
-                  hot: +{show("kerf", answer.tension.growthM * 1000)}, ×{growthTimes}
-                </text>
-              </g>
-            )}
             {/* The device gives as much as the wire grows: a spring shortens, the rest moves along. */}
             <g transform={`translate(${growth} 0)`}>
               <g
@@ -192,6 +184,14 @@ export function Rod({
               </g>
             </g>
           </Part>
+          {grown && answer.tension.growthM > 0 && (
+            <g>
+              <path d={`M${right} ${WIRE_Y} h${growth + 8}`} stroke={air} strokeWidth={3} />
+              <text x={right + SIDE - 8} y={HEIGHT - 20} textAnchor="end" fontSize={11.5} fill="var(--graphite-soft)">
+                hot: +{show("kerf", answer.tension.growthM * 1000)}, ×{growthTimes}
+              </text>
+            </g>
+          )}
           {liveRight < right - 1 && <path d={`M${liveRight - 5} ${WIRE_Y - 16} h10 l-5 14 z`} fill="var(--graphite)" />}
           <path d={`M${left} 30 V84 M${right} 30 V84`} stroke="var(--graphite)" strokeWidth={5} strokeLinecap="round" />
           <path d={`M${left} ${WIRE_Y} h0.1 M${right} ${WIRE_Y} h0.1`} stroke="var(--paper-bright)" strokeWidth={6} strokeLinecap="round" />

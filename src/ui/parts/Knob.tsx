@@ -7,7 +7,7 @@ import { useUnits } from "../hooks/useUnits";
 import { Why } from "./Why";
 
 /** What each knob is called, and how its own unit is shown: `scale` turns the stored figure into the shown one. */
-const KNOB_LOOK: Readonly<Record<KnobState["kind"], { name: string; unit: string; scale: number; decimals: number }>> = {
+export const KNOB_LOOK: Readonly<Record<KnobState["kind"], { name: string; unit: string; scale: number; decimals: number }>> = {
   duty: { name: "PWM duty", unit: "%", scale: 100, decimals: 0 },
   voltage: { name: "Volts knob", unit: "V", scale: 1, decimals: 1 },
   delay: { name: "Dimmer, delay angle", unit: "°", scale: 1, decimals: 0 },

@@ -7,6 +7,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import Snackbar from "@mui/material/Snackbar";
+import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
@@ -73,7 +74,10 @@ function useKeeping(store: DeskStore): void {
 }
 
 /** What fills the room below the rod. */
-type View = "desk" | "tension" | "wiring" | "sheet" | "log";
+type View = "desk" | "tension" | "bench" | "wiring" | "sheet" | "log";
+
+/** The bench brings its charts and canvases along: fetched by those who go there. */
+const BenchView = dynamic(() => import("./BenchView").then((module) => module.BenchView), { ssr: false });
 
 /** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
 export function Desk({ cutter }: { cutter: DeskStart }) {
@@ -88,7 +92,11 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const router = useRouter();
   useKeeping(store);
   const answer = useMemo(() => evaluateDesign(design), [design]);
-  const late = useLateAnswer(design, answer);
+  const [onBench, setOnBench] = useState<Design | null>(null);
+  // The rod draws what lies on the bench while somebody works there.
+  const rod = view === "bench" && onBench ? onBench : design;
+  const rodAnswer = useMemo(() => (rod === design ? answer : evaluateDesign(rod)), [rod, design, answer]);
+  const late = useLateAnswer(rod, rodAnswer);
 
   const pick = (next: PartId) => {
     // The sentence holds the anchors: a part opened from another view brings the desk back first.
@@ -108,6 +116,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   useHotkeys("p", () => document.querySelector<SVGGElement>('[role="slider"][aria-label^="Working point"]')?.focus(), HOTKEYS);
   useHotkeys("d", () => setView("desk"), HOTKEYS);
   useHotkeys("n", () => setView("tension"), HOTKEYS);
+  useHotkeys("e", () => setView("bench"), HOTKEYS);
   useHotkeys("x", () => setView("wiring"), HOTKEYS);
   useHotkeys("k", () => setView("log"), HOTKEYS);
   useHotkeys("b", () => setView("sheet"), HOTKEYS);
@@ -130,9 +139,9 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
     <div className="desk">
       <div className="rod-strip">
         <InstrumentBoundary name="the rod">
-          <Rod design={design} answer={answer} course={late.course} onPick={pick} grown={view === "tension"} />
+          <Rod design={rod} answer={rodAnswer} course={late.course} onPick={pick} grown={view === "tension"} />
         </InstrumentBoundary>
-        <LiveFigures design={design} answer={answer} />
+        <LiveFigures design={rod} answer={rodAnswer} />
       </div>
       <Rail current="desk">
         <hr />
@@ -148,6 +157,9 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         </RailButton>
         <RailButton onClick={() => setView("tension")} current={view === "tension"} mark={answer.cautions.some((c) => c.place === "tension") ? "!" : undefined}>
           Tension
+        </RailButton>
+        <RailButton onClick={() => setView("bench")} current={view === "bench"}>
+          Bench
         </RailButton>
         <hr />
         <RailButton onClick={() => setFinding(true)}>Set-ups</RailButton>
@@ -203,6 +215,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         </>
       )}
       {view === "tension" && <TensionView design={design} answer={answer} id={id} onChange={change} />}
+      {view === "bench" && <BenchView design={design} onTake={(next) => change(next)} onShown={setOnBench} />}
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
       {view === "log" && <LogView design={design} answer={answer} id={id} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}

@@ -1,0 +1,105 @@
+import { z } from "zod";
+import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
+import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { figure } from "@/core/design/schema";
+import { CoreError } from "@/core/errors";
+import { designFrom } from "./designVerbs";
+import { refuse, type Verb, verb } from "./verb";
+
+const handSchema = z.discriminatedUnion(
+  "mode",
+  [
+    z.strictObject({ mode: z.literal("still") }),
+    z.strictObject({ mode: z.literal("pace"), feed_mm_s: figure("feed_mm_s") }),
+    z.strictObject({ mode: z.literal("push"), push_N: figure("force_N") }),
+  ],
+  { error: "mode must be one of still, pace, push" },
+);
+
+const stepSchema = z.strictObject({
+  seconds: figure("seconds"),
+  /** Turns of the design's heat knob, in its own unit, and of the switch, before this stretch of time. */
+  knob: z.number({ error: "must be a number in the knob's own unit" }).optional(),
+  heat: z.boolean({ error: "must be true or false" }).optional(),
+  hand: handSchema.optional(),
+});
+
+const MOST_STEPS = 500;
+const LONGEST_S = 3600;
+
+const benchVerb = verb(
+  "bench",
+  "The virtual bench run through a script: heat on or off, knob (in its own unit), hand still, at a pace or pushing, each for so many seconds. Traces every 50 ms, the face of the cut, and the energy balance.",
+  z
+    .strictObject({
+      design: z.unknown(),
+      seed: z.number().int({ error: "must be a whole number" }).min(0).max(2147483647).default(1),
+      block_mm: z.number().min(20, { error: "must be from 20 to 1000 mm" }).max(1000, { error: "must be from 20 to 1000 mm" }).default(BENCH_DEFAULTS.block_mm),
+      corner_mm: figure("position_mm").optional(),
+      recycled: z.boolean({ error: "must be true or false" }).default(false),
+      even: z.boolean({ error: "must be true or false" }).default(false),
+      steps: z
+        .array(stepSchema)
+        .min(1, { error: "needs at least one step" })
+        .max(MOST_STEPS, { error: `has room for ${MOST_STEPS} steps` }),
+    })
+    .superRefine((input, ctx) => {
+      if (input.steps.reduce((sum, step) => sum + step.seconds, 0) > LONGEST_S) refuse(ctx, "steps", `must last at most ${LONGEST_S} s together`);
+    }),
+  {
+    design: DEMO_CUTTERS[1],
+    block_mm: 60,
+    steps: [
+      { seconds: 8, heat: true, knob: 0.3 },
+      { seconds: 12, hand: { mode: "pace", feed_mm_s: 6 } },
+      { seconds: 3, heat: false, hand: { mode: "still" } },
+    ],
+  },
+  (input) => {
+    const design = designFrom(input.design, "design");
+    const world = new BenchWorld(design, { ...input, corner_mm: input.corner_mm ?? null });
+    for (const [i, step] of input.steps.entries()) {
+      if (step.heat !== undefined) world.heat(step.heat);
+      if (step.knob !== undefined) {
+        if (design.control.kind === "clip")
+          throw new CoreError("conflict", `steps.${i}.knob`, "a clip is moved with the heat off: give the design the live length to run with");
+        world.turn(step.knob);
+      }
+      if (step.hand) {
+        const { hand } = step;
+        world.hand(
+          hand.mode === "pace" ? { mode: "pace", mPerS: hand.feed_mm_s / 1000 } : hand.mode === "push" ? { mode: "push", newtons: hand.push_N } : hand,
+        );
+      }
+      world.run(step.seconds);
+    }
+    const { sim } = world;
+    const report = world.report();
+    const { face } = report;
+    return {
+      time_s: sim.traces.timeS,
+      force_N: sim.traces.forceN,
+      air_C: sim.traces.airC,
+      foam_C: sim.traces.foamC,
+      feed_mm_s: sim.traces.feedMmS,
+      current_A: sim.traces.currentA,
+      through: report.through,
+      broken: report.broken,
+      trips: report.trips,
+      power_W_per_m: report.heatWPerM,
+      lag_mm: report.mostLagM * 1000,
+      face: face && {
+        overall: face.overall,
+        kerf_mm: face.kerfM.mean * 1000,
+        groove_mm: face.grooveM * 1000,
+        error_mm: face.errorM * 1000,
+        hook_mm: face.hookM === null ? null : face.hookM * 1000,
+        stretches: face.stretches.map(({ fromM, toM, face: look }) => ({ from_mm: fromM * 1000, to_mm: toM * 1000, face: look })),
+      },
+      energyImbalance: sim.energyImbalance(),
+    };
+  },
+);
+
+/** The virtual bench. */
+export const BENCH_VERBS: readonly Verb[] = [benchVerb];

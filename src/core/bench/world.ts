@@ -1,0 +1,154 @@
+import { circuitInput, knobOf, liveMm, pairOf, withSetting } from "../design/evaluate";
+import type { Design } from "../design/schema";
+import { type DeviceName, PwmInstrument, type SimulatedDevice, SupplyInstrument, scale, thermometer } from "../devices/instruments";
+import { supplyEmfV, supplyLimitA } from "../models/circuit";
+import { type BenchNotes, type BenchReport, ENTRY_M, reportOf } from "./face";
+import { EVEN, grainOf } from "./grain";
+import { BENCH_STEP_S, type BenchPath, BenchSimulator, type Hand, START_GAP_M } from "./simulator";
+
+/** How a design is set on the bench. */
+export interface BenchOptions {
+  seed: number;
+  /** Length of the block along the cut, mm. */
+  block_mm: number;
+  /** Corner of 90 degrees so far from the face, mm; null for a straight cut. */
+  corner_mm: number | null;
+  /** A board with recycled content: things in it stop the wire. */
+  recycled: boolean;
+  /** Foam without beads: for checks. */
+  even?: boolean | undefined;
+}
+
+export const BENCH_DEFAULTS: BenchOptions = { seed: 1, block_mm: 150, corner_mm: null, recycled: false };
+const CORNER_DEG = 90;
+/** Resting at a corner means: ends within this of it, m, and slower than this, m/s. */
+const AT_CORNER_M = 0.003;
+const RESTING_M_PER_S = 3e-4;
+
+/** The bench with its devices: the simulator, a supply, a PWM controller where the design has one, a thermometer and a scale. */
+export class BenchWorld {
+  readonly sim: BenchSimulator;
+  readonly devices: Partial<Record<DeviceName, SimulatedDevice>> & { supply: SupplyInstrument };
+  private readonly pwm: PwmInstrument | null;
+  private wasTripped = false;
+  readonly notes: BenchNotes = { lastTurnS: 0, enteredS: null, trips: 0, feeds: [], heats: [], mostLagM: 0, dwellS: 0 };
+
+  constructor(
+    private design: Design,
+    readonly options: BenchOptions,
+  ) {
+    const pair = pairOf(design);
+    const { cutting: _, ...circuit } = circuitInput(design, pair);
+    const path: BenchPath = { cornerAtM: options.corner_mm === null ? null : options.corner_mm / 1000, turnDeg: CORNER_DEG };
+    // The clip's live length is the wire that matters here; the rest carries nothing.
+    const lengthM = liveMm(design) / 1000;
+    this.sim = new BenchSimulator({
+      pair,
+      circuit: { ...circuit, lengthM, control: design.control.kind === "clip" ? { kind: "direct" } : design.control },
+      widthM: Math.min(design.job.width_mm / 1000, lengthM),
+      blockM: options.block_mm / 1000,
+      tensionN: design.tension.hot_N,
+      acceptedKerfM: design.job.maxKerf_mm / 1000,
+      path,
+      grain: options.even ? EVEN : grainOf(design.job.foam.family, options.seed, options.recycled),
+    });
+    const { supply, control } = design;
+    const emf = supplyEmfV(supply);
+    const bench = supply.kind === "bench";
+    this.pwm = control.kind === "pwm" ? new PwmInstrument(control.duty, options.seed + 11) : null;
+    const instrument = new SupplyInstrument(
+      {
+        volts: emf,
+        amperes: bench ? supply.current_A : Math.min(999, supplyLimitA(supply)),
+        maxVolts: bench ? Math.max(supply.maxVoltage_V ?? emf, emf) : emf,
+        maxAmperes: bench ? Math.max(supply.maxCurrent_A ?? supply.current_A, supply.current_A) : 0,
+        adjustable: bench,
+      },
+      { volts: () => this.sim.currentA * this.sim.wireOhm, amperes: () => this.sim.currentA },
+      options.seed + 10,
+    );
+    this.devices = {
+      supply: instrument,
+      ...(this.pwm ? { pwm: this.pwm } : {}),
+      thermometer: thermometer(() => this.sim.wireC[this.sim.middle] as number, options.seed + 12),
+      scale: scale(() => this.sim.forceN, options.seed + 13),
+    };
+  }
+
+  /** Says a line to a device. @returns its answer, or null; undefined where this set-up has no such device */
+  say(device: DeviceName, line: string): string | null | undefined {
+    const spoken = this.devices[device];
+    if (!spoken) return undefined;
+    const before = this.settingNow();
+    const answer = spoken.handle(line);
+    if (this.settingNow() !== before) this.notes.lastTurnS = this.sim.timeS;
+    return answer;
+  }
+
+  private settingNow(): string {
+    const { supply } = this.devices;
+    return `${supply.setV} ${supply.limitA} ${supply.on} ${this.pwm?.duty}`;
+  }
+
+  /** Turns the design's own heat knob, in the knob's unit; through the devices where they hold it. */
+  turn(setting: number): void {
+    this.design = withSetting(this.design, setting);
+    this.notes.lastTurnS = this.sim.timeS;
+    const { supply, control } = this.design;
+    if (knobOf(this.design)?.kind === "voltage") this.say("supply", `VOLT ${setting}`);
+    else if (control.kind === "pwm") this.say("pwm", `SOUR:PULS:DCYC ${(control.duty * 100).toFixed(4)}`);
+    else if (control.kind !== "clip") this.sim.setCircuit({ supply: supply.kind === "battery" ? this.sim.supplyNow : supply, control });
+  }
+
+  /** Switches the supply's output. */
+  heat(on: boolean): void {
+    this.say("supply", on ? "OUTP ON" : "OUTP OFF");
+  }
+
+  hand(hand: Hand): void {
+    this.sim.setHand(hand);
+  }
+
+  /** What the devices put out reaches the wire. */
+  private connect(): void {
+    const { supply } = this.devices;
+    const now = this.sim.supplyNow;
+    const { control } = this.sim.circuitNow;
+    this.sim.heatOn = supply.on;
+    this.sim.interrupted = !supply.live;
+    const out = Math.max(0.001, supply.outV);
+    const fed = now.kind === "bench" ? { ...now, voltage_V: out, current_A: supply.limitA } : now.kind === "dc" ? { ...now, voltage_V: out } : now;
+    this.sim.setCircuit({ supply: fed, control: this.pwm && control.kind === "pwm" ? { ...control, duty: this.pwm.outDuty } : control });
+  }
+
+  private note(dt: number): void {
+    const { sim, notes } = this;
+    const tripped = sim.supply === "tripped";
+    if (tripped && !this.wasTripped) notes.trips += 1;
+    this.wasTripped = tripped;
+    if (!sim.inFoam[sim.middle]) return;
+    notes.enteredS ??= sim.timeS;
+    notes.feeds.push({ timeS: sim.timeS, feedMPerS: sim.endFeedMPerS });
+    // Heat is that of the cut under way: past the entry, and moving.
+    if ((sim.p[sim.middle] as number) > ENTRY_M && sim.middleFeedMPerS > RESTING_M_PER_S) notes.heats.push(sim.heatWPerM[sim.middle] as number);
+    notes.mostLagM = Math.max(notes.mostLagM, sim.lagM);
+    const { cornerAtM } = sim.setup.path;
+    if (cornerAtM !== null && Math.abs(sim.wayM - START_GAP_M - cornerAtM) < AT_CORNER_M && sim.endFeedMPerS < RESTING_M_PER_S) notes.dwellS += dt;
+  }
+
+  /** Goes on by so many seconds. */
+  run(seconds: number): void {
+    const ticks = Math.max(1, Math.round(seconds / (2 * BENCH_STEP_S)));
+    for (let i = 0; i < ticks; i++) {
+      const dt = seconds / ticks;
+      for (const device of Object.values(this.devices)) device.tick(dt);
+      this.connect();
+      this.sim.run(dt);
+      this.note(dt);
+    }
+  }
+
+  report(): BenchReport {
+    return reportOf(this.sim, this.notes);
+  }
+}
