@@ -189,8 +189,8 @@ const fitVerb = verb(
       residuals: fit.residuals.map((row) => ({
         cut: row.cut,
         what: row.what,
-        measured_mm: row.measuredM * 1000,
-        fitted_mm: row.fittedM * 1000,
+        measured_mm: row.measured * 1000,
+        fitted_mm: row.fitted * 1000,
         sigmas: row.sigmas,
         weight: row.weight,
       })),

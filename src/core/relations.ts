@@ -4,8 +4,10 @@ import { CALIBRATION } from "./calibration/fit";
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
 import { KNOB_CURVE } from "./design/knobCurve";
+import { SETTING_CARD } from "./design/settingCard";
 import { BLOCK_DENSITY } from "./drawer/block";
 import { SPOOL_READING } from "./drawer/spool";
+import { DIAGNOSIS } from "./log/diagnosis";
 import { AXIAL } from "./models/axial";
 import { AXIAL_IN_TIME } from "./models/axialInTime";
 import { BARE_WIRE_BALANCE } from "./models/bareWire";
@@ -60,6 +62,8 @@ export const RELATIONS: readonly Relation[] = [
   KNOB_CURVE,
   BAND,
   CALIBRATION,
+  SETTING_CARD,
+  DIAGNOSIS,
   BENCH,
   MELT_WIDTH,
   SPRING_TEST,

@@ -1,5 +1,14 @@
 /** Stable codes of what the server refuses on its own account; the core's codes pass through beside them. */
-type ServerErrorCode = "not-found" | "stale-revision" | "name-taken" | "cross-origin" | "too-large" | "unreadable" | "data-folder-in-use" | "instrument";
+type ServerErrorCode =
+  | "not-found"
+  | "stale-revision"
+  | "name-taken"
+  | "cross-origin"
+  | "too-large"
+  | "unreadable"
+  | "data-folder-in-use"
+  | "instrument"
+  | "spool-short";
 
 /** A refusal with a code and words fit for the client: never SQL, parameters or a stack. */
 export class ServerError extends Error {

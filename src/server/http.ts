@@ -17,12 +17,12 @@ function requireSameOrigin(request: Request): void {
   }
 }
 
-/** The body's text, read no further than the limit. */
-async function readText(request: Request, maxBytes: number): Promise<string> {
+/** The body's bytes, read no further than the limit. */
+export async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
   const tooLarge = () => new ServerError("too-large", 413, `The request is larger than the ${Math.floor(maxBytes / 1024)} KiB allowed here.`);
   if (Number(request.headers.get("content-length") ?? 0) > maxBytes) throw tooLarge();
   const reader = request.body?.getReader();
-  if (!reader) return "";
+  if (!reader) return Buffer.alloc(0);
   const chunks: Uint8Array[] = [];
   let size = 0;
   for (;;) {
@@ -35,12 +35,12 @@ async function readText(request: Request, maxBytes: number): Promise<string> {
     }
     chunks.push(value);
   }
-  return Buffer.concat(chunks).toString("utf8");
+  return Buffer.concat(chunks);
 }
 
 /** The request's JSON, through a schema. */
 export async function readJson<T extends z.ZodType>(request: Request, schema: T, maxBytes = MAX_BODY_BYTES): Promise<z.output<T>> {
-  const text = await readText(request, maxBytes);
+  const text = (await readBytes(request, maxBytes)).toString("utf8");
   let value: unknown;
   try {
     value = JSON.parse(text);

@@ -1,8 +1,10 @@
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
 import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
+import { demoLog } from "@/core/log/demoLog";
 import type { Database } from "./db/client";
 import { countCutters, createCutter } from "./repositories/cutters";
 import { addItem, countDrawer } from "./repositories/drawer";
+import { importEntries } from "./repositories/log";
 import { readFact, writeFact } from "./repositories/workshop";
 
 /**
@@ -13,7 +15,11 @@ export async function seedDemo(db: Database): Promise<number> {
   return db.transaction(async (tx) => {
     let cutters = 0;
     if (!(await readFact(tx, "demo-seeded")) && (await countCutters(tx)) === 0) {
-      for (const design of [...DEMO_CUTTERS].reverse()) await createCutter(tx, design);
+      for (const design of [...DEMO_CUTTERS].reverse()) {
+        const { id } = await createCutter(tx, design);
+        // The log is of the first cutter's autumn; its wire changes are history, so the drawer keeps what it has.
+        if (design === DEMO_CUTTERS[0]) await importEntries(tx, id, demoLog());
+      }
       await writeFact(tx, "demo-seeded", String(DEMO_CUTTERS.length));
       cutters = DEMO_CUTTERS.length;
     }

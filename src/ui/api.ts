@@ -2,6 +2,7 @@ import type { Design } from "@/core/design/schema";
 import type { CsvRow } from "@/core/drawer/csv";
 import type { Item } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
+import type { LogFileRow } from "@/core/log/files";
 
 /** A cutter as the server sends it. */
 export interface CutterRow {
@@ -16,6 +17,13 @@ export interface CutterRow {
 export interface LogRow {
   id: string;
   entry: LogEntry;
+}
+
+/** What the instruments wired to the app say; `wired` is empty where there are none. */
+export interface InstrumentReadings {
+  figures: Partial<Record<"volts_V" | "current_A" | "duty_percent" | "wire_C" | "pull_N", number>>;
+  troubles: string[];
+  wired: string[];
 }
 
 /** A thing in the drawer as the server sends it. */
@@ -45,8 +53,9 @@ async function call<T>(method: string, url: string, body?: unknown, keepalive = 
     response = await fetch(url, {
       method,
       keepalive,
-      headers: body === undefined ? undefined : { "content-type": "application/json" },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      // A picture goes as its own bytes, everything else as JSON.
+      headers: body === undefined || body instanceof Blob ? undefined : { "content-type": "application/json" },
+      body: body === undefined ? undefined : body instanceof Blob ? body : JSON.stringify(body),
     });
   } catch {
     throw new ApiError("unreachable", "The server does not answer.", 0);
@@ -73,8 +82,14 @@ export const api = {
   log: {
     list: (id: string) => call<{ entries: LogRow[] }>("GET", `/api/cutters/${id}/log`).then((answer) => answer.entries),
     add: (id: string, entry: LogEntry) => call<{ row: LogRow }>("POST", `/api/cutters/${id}/log`, { entry }).then((answer) => answer.row),
+    save: (id: string, entryId: string, entry: LogEntry) =>
+      call<{ row: LogRow }>("PUT", `/api/cutters/${id}/log/${entryId}`, { entry }).then((answer) => answer.row),
     remove: (id: string, entry: string) => call<unknown>("DELETE", `/api/cutters/${id}/log/${entry}`),
+    preview: (id: string, text: string) => call<{ rows: LogFileRow[] }>("POST", `/api/cutters/${id}/log/preview`, { text }).then((answer) => answer.rows),
+    importFile: (id: string, text: string) => call<{ rows: LogFileRow[] }>("POST", `/api/cutters/${id}/log/import`, { text }).then((answer) => answer.rows),
+    addPhoto: (id: string, picture: Blob) => call<{ id: string }>("POST", `/api/cutters/${id}/photos`, picture).then((answer) => answer.id),
   },
+  instruments: () => call<InstrumentReadings>("GET", "/api/instruments"),
   drawer: {
     list: () => call<{ items: DrawerRow[] }>("GET", "/api/drawer").then((answer) => answer.items),
     add: (item: Item) => call<{ row: DrawerRow }>("POST", "/api/drawer", { item }).then(row),

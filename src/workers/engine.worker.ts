@@ -1,3 +1,4 @@
+import { learnFrom } from "@/core/calibration/learn";
 import { searchSetups } from "@/core/design/search";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
 import { CoreError } from "@/core/errors";
@@ -7,6 +8,7 @@ import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage: (message: FromWorker) => void };
 
 const TASKS: { [K in Exclude<TaskName, "hear">]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
+  learn: ({ design, cuts }) => learnFrom(design, cuts),
   map: drawMap,
   matches: ({ job, holdings }) => {
     const started = performance.now();

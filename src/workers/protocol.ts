@@ -1,11 +1,13 @@
 import type { BenchReport } from "@/core/bench/face";
 import type { Hand, SupplyTrouble, TrackRow } from "@/core/bench/simulator";
 import type { BenchOptions } from "@/core/bench/world";
+import type { Lessons } from "@/core/calibration/learn";
 import type { Design } from "@/core/design/schema";
 import type { SearchResult } from "@/core/design/search";
 import type { ControlKind, Prices, SearchJob } from "@/core/design/setups";
 import type { DeviceFault, DeviceName } from "@/core/devices/instruments";
 import type { Holdings, MatchCell, Purchase } from "@/core/drawer/matches";
+import type { TestCut } from "@/core/log/entries";
 import type { Supply } from "@/core/models/circuit";
 import type { CutPair, CutVerdict } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
@@ -49,6 +51,7 @@ export interface Tasks {
   map: { job: MapJob; result: MapPicture };
   search: { job: SearchAsk; result: SearchResult };
   matches: { job: { job: SearchJob; holdings: Holdings }; result: { cells: MatchCell[][]; elapsedMs: number } };
+  learn: { job: { design: Design; cuts: TestCut[] }; result: Lessons };
   /** Done by a worker of its own: what listens to plucks. */
   hear: {
     job: { from: "samples"; samples: Float32Array; sampleRate: number } | { from: "wav"; bytes: Uint8Array } | { from: "simulated"; scene: PluckScene };

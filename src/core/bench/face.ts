@@ -1,11 +1,14 @@
 import type { Face } from "../log/entries";
 import type { BenchSetup, BenchSimulator, TrackRow } from "./simulator";
 
+/** What a cut of one straight pass, or of one corner, can look like. */
+export type BenchFace = Extract<Face, "matt" | "glossy" | "ridged" | "grooved" | "hooked">;
+
 /** A stretch of the cut that looks alike, m along the cut from where the wire went in. */
 export interface FaceStretch {
   fromM: number;
   toM: number;
-  face: Face;
+  face: BenchFace;
 }
 
 /** What the cut looks like once the block is lifted off. SI. */
@@ -20,7 +23,7 @@ export interface FaceReport {
   /** How far from the corner the middle of the wire passed; null for a straight cut. */
   hookM: number | null;
   /** What somebody would say of it as a whole. */
-  overall: Face;
+  overall: BenchFace;
 }
 
 /** The wire enters hot and bites: the first stretch is not judged (common practice: it settles within about 12 mm). */
@@ -60,7 +63,7 @@ export function readFace(setup: BenchSetup, track: readonly TrackRow[]): FaceRep
   const { fumeLimitC } = setup.pair.foam;
   const { cornerAtM } = setup.path;
   let grooveM = 0;
-  const looks = judged.map(({ row, at }): Face => {
+  const looks = judged.map(({ row, at }): BenchFace => {
     const deeper = (row.kerfM - usualKerf) / 2;
     if (deeper > GROOVE_SEEN_M && row.feedMPerS < PAUSED_SHARE * usualFeed) {
       grooveM = Math.max(grooveM, deeper);
@@ -81,8 +84,8 @@ export function readFace(setup: BenchSetup, track: readonly TrackRow[]): FaceRep
   const kerfs = judged.map(({ row }) => row.kerfM);
   const mean = kerfs.reduce((a, b) => a + b, 0) / kerfs.length;
   const hookM = cornerAtM === null || !track.some((row) => row.q > 1e-3) ? null : Math.min(...track.map((row) => Math.hypot(row.p - cornerAtM, row.q)));
-  const share = (face: Face) => looks.filter((look) => look === face).length / looks.length;
-  const overall: Face =
+  const share = (face: BenchFace) => looks.filter((look) => look === face).length / looks.length;
+  const overall: BenchFace =
     share("ridged") > SHOWS_SHARE
       ? "ridged"
       : share("glossy") > SHOWS_SHARE

@@ -1,20 +1,25 @@
 import { levenbergMarquardt } from "ml-levenberg-marquardt";
-import { inverse, Matrix } from "ml-matrix";
+import { CholeskyDecomposition, inverse, Matrix } from "ml-matrix";
 import { CoreError } from "../errors";
-import { type Foam, type FoamSpec, resolveFoam } from "../materials/foams";
-import { type CutPair, cutAtPower, DRAG_SHARE } from "../models/cut";
+import { type FoamSpec, resolveFoam } from "../materials/foams";
+import { type CircuitInput, solveCircuit, supplyOhm } from "../models/circuit";
+import { type CutPair, cutAtPower } from "../models/cut";
 import { midSpanLag } from "../models/lag";
-import { DOUBTS } from "../models/uncertainty";
+import { leadsOhm } from "../models/leads";
+import { DOUBTS, WEIGHED_DENSITY_SHARE } from "../models/uncertainty";
 import { resolveWire, type WireSpec } from "../models/wire";
+import { interpolate } from "../numerics/interpolate";
 import type { Relation } from "../provenance";
+import { calibratedPair, type Learnt } from "./learnt";
 
 export const CALIBRATION: Relation = {
   id: "calibration",
   title: "Learning from test cuts",
-  formula: "minimise sum w (measured - model)^2/s^2 + sum (shift/doubt)^2 over heat to foam, collapse temperature, density and drag; w = 1/(1 + (r/3)^2)",
+  formula:
+    "minimise sum w (measured - model)^2/s^2 + sum (shift/doubt)^2 over heat to foam, collapse temperature, density, drag and ohms besides the wire; w = 1/(1 + (r/3)^2)",
   words:
     "The doubtful figures move only as far as the cuts pull them against what was believed before; a cut that no reasonable figures explain counts for little.",
-  range: "kerfs and bows of clean cuts on one cutter and foam",
+  range: "kerfs, bows and currents of cuts on one cutter and foam",
   standing: "estimate",
   source:
     "Bayesian least squares with normal priors, Levenberg and Marquardt's method; bands from the curvature at the optimum; weights of the Cauchy kind for one bad entry",
@@ -26,20 +31,20 @@ export interface MeasuredCut {
   foam: FoamSpec;
   ambientC: number;
   feedMPerS: number;
-  /** electric heat in the cut */
+  /** electric heat in the cut, as reckoned */
   powerWPerM: number;
   kerfM?: number | undefined;
   lag?: { lagM: number; spanM: number; widthM: number; tensionN: number } | undefined;
+  /** The set-up it was made with: what ohms besides the wire's would do to it. Without foam on the wire. */
+  circuit?: CircuitInput | undefined;
+  widthM?: number | undefined;
+  /** Current read off a meter while cutting: then the heat is known, and the ohms besides the wire can be learnt. */
+  currentA?: number | undefined;
 }
 
-/** Figures that test cuts may move; shares multiply, the shift adds. */
-export interface Learnt {
-  heatShare: number;
-  collapseShiftK: number;
-  densityShare: number;
-  dragShare: number;
-}
-const NAMES = ["heatShare", "collapseShiftK", "densityShare", "dragShare"] as const;
+const NAMES = ["heatShare", "collapseShiftK", "densityShare", "dragShare", "extraOhm"] as const;
+/** Figures of the foam and wire, apart from those of the circuit. */
+const OF_THE_CUT = 4;
 
 /** One learnt figure with its standard deviation before and after. Of a share, the deviation is of its logarithm. */
 export interface LearntFigure {
@@ -52,63 +57,121 @@ export interface LearntFigure {
 export interface Calibration {
   learnt: Learnt;
   figures: LearntFigure[];
-  /** Measured against fitted, in standard deviations of the measurement, with the weight it was given. */
-  residuals: { cut: number; what: "kerf" | "lag"; measuredM: number; fittedM: number; sigmas: number; weight: number }[];
+  /** Measured against fitted (m, or A of a current), in standard deviations of the measurement, with the weight it was given. */
+  residuals: { cut: number; what: "kerf" | "lag" | "current"; measured: number; fitted: number; sigmas: number; weight: number }[];
   iterations: number;
   /** Spread (m) of the kerf of each cut as the figures were believed before, and as they are now. */
   kerfSpreadM: { before: number; after: number }[];
+  /** Covariance of the figures in the fit's own coordinates: logarithms of shares, kelvin, ohms. */
+  covariance: number[][];
+  /** Lower triangular factor of the first four's covariance, row by row: see Doubts. */
+  factor: number[];
 }
 
 /** What a calliper over a cut and a rule against a bow are good for (this project's judgement): a share and a floor. */
-const KERF_NOISE = { share: 0.05, floorM: 0.05e-3 };
-const LAG_NOISE = { share: 0.12, floorM: 0.3e-3 };
-const HEAT_DOUBT = 0.1;
-const PRIORS = [HEAT_DOUBT, DOUBTS.collapseK, DOUBTS.densityShare, DOUBTS.dragShare];
+export const KERF_NOISE = { share: 0.05, floorM: 0.05e-3 };
+export const LAG_NOISE = { share: 0.12, floorM: 0.3e-3 };
+const CURRENT_NOISE = { share: 0.02, floorA: 0.02 };
+/** Doubt of the ohms besides the wire's: crimps, switches and plugs that nobody reckoned (this project's judgement). */
+export const EXTRA_OHM_DOUBT = 0.15;
 const ROUNDS = 4;
 const CAUCHY = 3;
 
-/** Figures from the fit's own coordinates: logarithms of shares, kelvin. */
-const learntFrom = ([heat = 0, collapse = 0, density = 0, drag = 0]: readonly number[]): Learnt => ({
+/** What was believed before any cut, in the fit's own coordinates. */
+const priorsFor = (weighed: boolean) => [
+  DOUBTS.heatShare,
+  DOUBTS.collapseK,
+  weighed ? WEIGHED_DENSITY_SHARE : DOUBTS.densityShare,
+  DOUBTS.dragShare,
+  EXTRA_OHM_DOUBT,
+];
+
+/** Figures from the fit's own coordinates. */
+const learntFrom = ([heat = 0, collapse = 0, density = 0, drag = 0, extra = 0]: readonly number[]): Learnt => ({
   heatShare: Math.exp(heat),
   collapseShiftK: collapse,
   densityShare: Math.exp(density),
   dragShare: Math.exp(drag),
+  extraOhm: extra,
 });
 
-/** The pair with what was learnt about it. */
-export function calibratedPair(pair: CutPair, learnt: Learnt): CutPair {
-  const foam: Foam = { ...pair.foam, collapseC: pair.foam.collapseC + learnt.collapseShiftK, densityKgM3: pair.foam.densityKgM3 * learnt.densityShare };
-  return { ...pair, foam, dragShare: (pair.dragShare ?? DRAG_SHARE) * learnt.dragShare };
+const basePair = (cut: MeasuredCut): CutPair => ({ wire: resolveWire(cut.wire), foam: resolveFoam(cut.foam), ambientC: cut.ambientC });
+
+/** Extra ohms at which a cut's circuit is solved beforehand, as shares of their doubt: between them straight lines do. */
+const OHM_STEPS = [-2, -1, -0.5, 0, 0.5, 1, 2, 3.5, 5];
+
+interface Foreseen {
+  heatWPerM: number;
+  currentA: number | null;
 }
 
-function predicted(cut: MeasuredCut, learnt: Learnt): { kerfM: number; lagM: number | null } {
-  const pair = calibratedPair({ wire: resolveWire(cut.wire), foam: resolveFoam(cut.foam), ambientC: cut.ambientC }, learnt);
-  const state = cutAtPower(pair, cut.feedMPerS, cut.powerWPerM * learnt.heatShare);
+/** A cut's heat and current over the ohms besides its wire's. The cut's own learnt figures hardly touch its circuit. */
+function overOhms(cut: MeasuredCut): (extraOhm: number) => Foreseen {
+  const { circuit } = cut;
+  if (!circuit) return () => ({ heatWPerM: cut.powerWPerM, currentA: null });
+  const pair = basePair(cut);
+  const least = -0.9 * (leadsOhm(circuit.leads, cut.ambientC) + supplyOhm(circuit.supply) + (circuit.springOhm ?? 0));
+  const ohms = [...new Set(OHM_STEPS.map((step) => Math.max(least, step * EXTRA_OHM_DOUBT)))];
+  const rows = ohms.map((ohm) => {
+    const solved = solveCircuit({
+      ...circuit,
+      springOhm: (circuit.springOhm ?? 0) + ohm,
+      cutting: { pair, feedMPerS: cut.feedMPerS, widthM: Math.min(cut.widthM ?? circuit.lengthM, circuit.lengthM) },
+    });
+    return { ohm, heat: solved.cut?.powerWPerM ?? 0.05, current: solved.currentA };
+  });
+  const heats = rows.map(({ ohm, heat }) => [ohm, heat] as const);
+  const currents = rows.map(({ ohm, current }) => [ohm, current] as const);
+  return (extraOhm) => ({
+    // A current read off a meter tells the heat better than any reckoning.
+    heatWPerM: cut.currentA !== undefined ? cut.powerWPerM : interpolate(heats, extraOhm).y,
+    currentA: interpolate(currents, extraOhm).y,
+  });
+}
+
+interface Predicted {
+  kerfM: number;
+  lagM: number | null;
+  currentA: number | null;
+}
+
+function predicted(cut: MeasuredCut, foreseen: (extraOhm: number) => Foreseen, learnt: Learnt): Predicted {
+  const pair = calibratedPair(basePair(cut), learnt);
+  const { heatWPerM, currentA } = foreseen(learnt.extraOhm);
+  const state = cutAtPower(pair, cut.feedMPerS, heatWPerM);
   const { lag } = cut;
-  return { kerfM: state.kerfM, lagM: lag && state.dragNPerM !== null ? midSpanLag(state.dragNPerM, lag.spanM, lag.widthM, lag.tensionN).lagM : null };
+  return { kerfM: state.kerfM, lagM: lag && state.dragNPerM !== null ? midSpanLag(state.dragNPerM, lag.spanM, lag.widthM, lag.tensionN).lagM : null, currentA };
 }
 
 /**
  * Fits this cutter's and foam's doubtful figures to test cuts. See {@link CALIBRATION}.
- * @throws CoreError `missing-key` when no cut has a kerf or a bow
+ * @param weighed whether the foam's density is of a weighed block: then it hardly moves
+ * @throws CoreError `missing-key` when no cut has a kerf, a bow or a current
  */
-export function calibrate(cuts: readonly MeasuredCut[]): Calibration {
+export function calibrate(cuts: readonly MeasuredCut[], weighed = false): Calibration {
+  const PRIORS = priorsFor(weighed);
+  const foreseen = cuts.map(overOhms);
+  const foresee = (learnt: Learnt) => cuts.map((cut, i) => predicted(cut, foreseen[i] as (extraOhm: number) => Foreseen, learnt));
   const rows = cuts.flatMap((cut, i) => [
     ...(cut.kerfM === undefined
       ? []
-      : [{ cut: i, what: "kerf" as const, measuredM: cut.kerfM, noiseM: Math.hypot(KERF_NOISE.share * cut.kerfM, KERF_NOISE.floorM) }]),
+      : [{ cut: i, what: "kerf" as const, measured: cut.kerfM, noise: Math.hypot(KERF_NOISE.share * cut.kerfM, KERF_NOISE.floorM) }]),
     ...(cut.lag === undefined
       ? []
-      : [{ cut: i, what: "lag" as const, measuredM: cut.lag.lagM, noiseM: Math.hypot(LAG_NOISE.share * cut.lag.lagM, LAG_NOISE.floorM) }]),
+      : [{ cut: i, what: "lag" as const, measured: cut.lag.lagM, noise: Math.hypot(LAG_NOISE.share * cut.lag.lagM, LAG_NOISE.floorM) }]),
+    ...(cut.currentA === undefined || !cut.circuit
+      ? []
+      : [{ cut: i, what: "current" as const, measured: cut.currentA, noise: Math.hypot(CURRENT_NOISE.share * cut.currentA, CURRENT_NOISE.floorA) }]),
   ]);
-  if (rows.length === 0) throw new CoreError("missing-key", "cuts", "cuts: at least one with a kerf_mm or a lag_mm is needed");
+  if (rows.length === 0) throw new CoreError("missing-key", "cuts", "cuts: at least one with a kerf_mm or a lag_mm is needed, or a current_A with its set-up");
   /** Standardised miss of each row; a bow with no answer, past the top feed, misses by a great deal. */
   const misses = (theta: readonly number[]) => {
     const learnt = learntFrom(theta);
-    const models = cuts.map((cut) => predicted(cut, learnt));
+    const models = foresee(learnt);
     return rows.map((row) => {
-      const model = row.what === "kerf" ? (models[row.cut]?.kerfM ?? 0) : (models[row.cut]?.lagM ?? null);
-      return model === null ? 30 : (model - row.measuredM) / row.noiseM;
+      const model = models[row.cut];
+      const value = row.what === "kerf" ? model?.kerfM : row.what === "lag" ? model?.lagM : model?.currentA;
+      return value === null || value === undefined ? 30 : (value - row.measured) / row.noise;
     });
   };
   const n = rows.length + PRIORS.length;
@@ -155,9 +218,11 @@ export function calibrate(cuts: readonly MeasuredCut[]): Calibration {
       ),
     ),
   );
-  const covariance = inverse(curvature);
+  // Symmetric but for rounding, which the factor would not forgive.
+  const inverted = inverse(curvature);
+  const covariance = Matrix.add(inverted, inverted.transpose()).div(2);
   const learnt = learntFrom(theta);
-  const kerfs = slopes((at) => cuts.map((cut) => predicted(cut, learntFrom(at)).kerfM));
+  const kerfs = slopes((at) => foresee(learntFrom(at)).map(({ kerfM }) => kerfM));
   const last = misses(theta);
   return {
     learnt,
@@ -165,8 +230,8 @@ export function calibrate(cuts: readonly MeasuredCut[]): Calibration {
     residuals: rows.map((row, i) => ({
       cut: row.cut,
       what: row.what,
-      measuredM: row.measuredM,
-      fittedM: row.measuredM + (last[i] as number) * row.noiseM,
+      measured: row.measured,
+      fitted: row.measured + (last[i] as number) * row.noise,
       sigmas: last[i] as number,
       weight: weights[i] as number,
     })),
@@ -177,5 +242,13 @@ export function calibrate(cuts: readonly MeasuredCut[]): Calibration {
         Math.sqrt(g.reduce((sum, ga, a) => sum + g.reduce((inner, gb, b) => inner + ga * gb * entry(a, b), 0), 0));
       return { before: spread((a, b) => (a === b ? (PRIORS[a] as number) ** 2 : 0)), after: spread((a, b) => covariance.get(a, b)) };
     }),
+    covariance: covariance.to2DArray(),
+    factor: factorOf(covariance),
   };
+}
+
+/** Lower triangular factor of the covariance of the cut's four figures, row by row. */
+function factorOf(covariance: Matrix): number[] {
+  const lower = new CholeskyDecomposition(covariance.subMatrix(0, OF_THE_CUT - 1, 0, OF_THE_CUT - 1)).lowerTriangularMatrix;
+  return Array.from({ length: OF_THE_CUT }, (_, a) => Array.from({ length: a + 1 }, (_, b) => lower.get(a, b))).flat();
 }

@@ -2,17 +2,17 @@ import type { Item } from "../drawer/items";
 import { wireOf } from "../drawer/items";
 import type { Drawing, Ink, Shape } from "../drawing/drawing";
 import { alloyById } from "../materials/alloys";
-import { FOAM_FAMILIES, type FoamSpec, resolveFoam } from "../materials/foams";
-import { cleanHeats } from "../models/cut";
+import { type FoamSpec, resolveFoam } from "../materials/foams";
 import { fuseAdvice } from "../models/powerAdvice";
 import { resolveWire } from "../models/wire";
 import { wireEnds } from "../models/wireEnds";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { describeVerdict } from "./describe";
-import { type DesignAnswer, evaluateDesign, knobOf, settable, settingForHeat, withSetting } from "./evaluate";
+import { type DesignAnswer, evaluateDesign, type Knob } from "./evaluate";
 import { blocksOf } from "./readiness";
 import type { Design } from "./schema";
 import { schematicOf, type WiringNote } from "./schematic";
+import { cardRow, distinctFoams } from "./settingCard";
 
 /** One line of the parts list. */
 export interface SheetPart {
@@ -125,7 +125,7 @@ function rodDrawing(design: Design, answer: DesignAnswer, units: UnitSystem, wid
   return { title: `${design.name}, to scale`, width: widthMm, height: 38, shapes };
 }
 
-const knobWords: Readonly<Record<string, (value: number, units: UnitSystem) => string>> = {
+const KNOB_WORDS: Readonly<Record<Knob["kind"], (value: number, units: UnitSystem) => string>> = {
   duty: (value) => `PWM ${Math.round(value * 100)} %`,
   voltage: (value) => `${value.toFixed(1)} V`,
   buck: (value) => `buck ${value.toFixed(1)} V`,
@@ -135,34 +135,20 @@ const knobWords: Readonly<Record<string, (value: number, units: UnitSystem) => s
   live: (value, units) => `clip at ${formatQuantity("length", value, units)}`,
 };
 
-/** A cool heat in the clean band: as the search asks. */
-const HEAT_PLACE = 0.35;
-/** Feeds tried where the cutter's own does not do for a foam, as shares of it. */
-const FEED_SHARES = [1, 0.8, 0.6, 0.45, 0.33, 1.3, 1.7, 2.2] as const;
+/** A knob's setting as a card says it. */
+export const knobWords = (kind: Knob["kind"], value: number, units: UnitSystem): string => KNOB_WORDS[kind](value, units);
 
 /** The knob for one foam on this set-up, at its own feed or the nearest that cuts cleanly. */
 export function settingFor(design: Design, foam: FoamSpec, units: UnitSystem): SheetSetting {
   const name = resolveFoam(foam).name;
-  for (const share of FEED_SHARES) {
-    const feed = Math.max(0.1, Math.round(design.job.feed_mm_s * share * 10) / 10);
-    const tried: Design = { ...design, job: { ...design.job, foam: { ...foam, strength10_kPa: undefined } as Design["job"]["foam"], feed_mm_s: feed } };
-    const pair = { wire: resolveWire(tried.wire), foam: resolveFoam(foam), ambientC: tried.ambient_C };
-    const heats = cleanHeats(pair, feed / 1000, tried.job.maxKerf_mm / 1000);
-    if (heats.to <= heats.from) continue;
-    const knob = knobOf(tried);
-    const wish = knob ? settingForHeat(tried, heats.from + HEAT_PLACE * (heats.to - heats.from), pair) : null;
-    const set = knob && wish !== null ? withSetting(tried, settable(knob, wish)) : tried;
-    const answer = evaluateDesign(set);
-    if (answer.verdict !== "clean") continue;
-    const now = knobOf(set);
-    return {
-      foam: name,
-      feed: formatQuantity("feed", feed, units),
-      setting: now ? (knobWords[now.kind]?.(now.value, units) ?? "") : "as it is",
-      kerf: formatQuantity("kerf", answer.cut.kerfM * 1000, units, units === "metric" ? 1 : 3),
-    };
-  }
-  return { foam: name, feed: "", setting: null, kerf: "" };
+  const row = cardRow(design, { foam, widthMm: design.job.width_mm, ambientC: design.ambient_C });
+  if (!row) return { foam: name, feed: "", setting: null, kerf: "" };
+  return {
+    foam: name,
+    feed: formatQuantity("feed", row.feedMmS, units),
+    setting: row.knob ? knobWords(row.knob.kind, row.knob.value, units) : "as it is",
+    kerf: formatQuantity("kerf", row.kerfMm, units, units === "metric" ? 1 : 3),
+  };
 }
 
 const near = (a: number, b: number, share: number) => Math.abs(a - b) <= share * Math.max(Math.abs(a), Math.abs(b));
@@ -287,16 +273,7 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
   const blocks = blocksOf(design, units, answer);
   const parts = partsOf(design, answer, drawer, units);
   const missing = parts.filter((part) => !part.inDrawer);
-  const seen = new Set<string>();
-  const settings = [design.job.foam as FoamSpec, ...foams]
-    .filter((foam) => {
-      const key = `${foam.family}-${Math.round(foam.density_kg_m3)}`;
-      if (seen.has(key)) return false;
-      seen.add(key);
-      return FOAM_FAMILIES.some((family) => family.id === foam.family);
-    })
-    .slice(0, 9)
-    .map((foam) => settingFor(design, foam, units));
+  const settings = distinctFoams([design.job.foam as FoamSpec, ...foams], 9).map((foam) => settingFor(design, foam, units));
   const { circuit, cut, tension } = answer;
   return {
     name: design.name,

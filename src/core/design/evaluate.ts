@@ -1,3 +1,4 @@
+import { calibratedPair } from "../calibration/learnt";
 import { CoreError } from "../errors";
 import { resolveFoam } from "../materials/foams";
 import { type HotSpots, hotSpots, solveAxial } from "../models/axial";
@@ -26,7 +27,7 @@ import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models
 import type { BarInput } from "../models/wireBar";
 import { bracketedRoot } from "../numerics/rootFinding";
 import { type Caution, cautionsFor } from "./cautions";
-import type { Design } from "./schema";
+import type { AcceptedCalibration, Design } from "./schema";
 
 /** What is wrong first: the wire does not reach across, the supply cannot, the wire never warms, or how the cut goes. */
 export type DesignVerdict = "short-wire" | "overload" | "too-cold" | CutVerdict;
@@ -71,9 +72,25 @@ export function keepValid(design: Design): Design {
   return control.kind === "clip" && control.live_mm > wire.length_mm ? { ...design, control: { kind: "clip", live_mm: wire.length_mm } } : design;
 }
 
-/** The pair of wire and foam a design cuts with. */
+/** What test cuts taught about the design's foam; undefined where nothing was accepted. */
+export function calibrationOf(design: Design): AcceptedCalibration | undefined {
+  const { foam } = design.job;
+  return design.calibrations?.find((each) => each.foam.family === foam.family && each.foam.density_kg_m3 === foam.density_kg_m3);
+}
+
+/** Ohms besides the wire that the newest calibration of any foam found: they belong to the cutter. */
+function extraOhm(design: Design): number {
+  const newest = [...(design.calibrations ?? [])].sort((a, b) => (a.at < b.at ? 1 : -1))[0];
+  if (!newest) return 0;
+  // Fewer ohms than reckoned may not leave less than none.
+  return Math.max(newest.extra_ohm, -0.9 * (leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply)));
+}
+
+/** The pair of wire and foam a design cuts with, as its test cuts taught it. */
 export function pairOf(design: Design): CutPair {
-  return { wire: resolveWire(design.wire), foam: resolveFoam(design.job.foam), ambientC: design.ambient_C };
+  const pair = { wire: resolveWire(design.wire), foam: resolveFoam(design.job.foam), ambientC: design.ambient_C };
+  const learnt = calibrationOf(design);
+  return learnt ? calibratedPair(pair, { ...learnt, collapseShiftK: learnt.collapseShift_K }) : pair;
 }
 
 /** Length of wire that current flows in: all of it, or up to the clip. */
@@ -94,6 +111,7 @@ export function circuitInput(design: Design, pair: CutPair): CircuitInput {
     supply: design.supply,
     control: design.control,
     leads: design.leads,
+    ...(design.calibrations ? { springOhm: extraOhm(design) } : {}),
     ambientC: design.ambient_C,
     cutting: {
       pair,
@@ -237,7 +255,7 @@ export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair
   const widthM = widthOnWireM(design);
   const lengthM = design.wire.length_mm / 1000;
   const wireOhm = resistanceOhmPerM(pair.wire, bareC) * (lengthM - widthM) + resistanceOhmPerM(pair.wire, kerfC) * widthM;
-  const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C, currentA) + supplyOhm(design.supply);
+  const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C, currentA) + supplyOhm(design.supply) + extraOhm(design);
   if (knob.kind === "voltage") return currentA * ohm;
   const free = supplyEmfV(design.supply) / ohm;
   return (currentA / (design.supply.kind === "bench" ? Math.min(free, design.supply.current_A) : free)) ** 2;
@@ -280,7 +298,8 @@ const WEIGHED: Doubts = { ...DOUBTS, densityShare: WEIGHED_DENSITY_SHARE };
 
 /** How well this design's inputs are known. */
 function doubtsOf(design: Design): Doubts {
-  return design.job.foam.weighed ? WEIGHED : DOUBTS;
+  const learnt = calibrationOf(design);
+  return { ...(design.job.foam.weighed ? WEIGHED : DOUBTS), ...(learnt ? { learnt: learnt.factor } : {}) };
 }
 
 /** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */

@@ -48,6 +48,7 @@ const PARTS: readonly Part[] = [
   top("tension", "tension"),
   top("frame", "frame"),
   top("wiring", "wiring"),
+  top("calibrations", "calibration"),
   top("ready", "ready mark"),
 ];
 

@@ -283,6 +283,23 @@ const wiringSchema = z.strictObject({
   isolation: z.enum(["isolated", "unknown"], { error: "must be isolated or unknown" }).optional(),
 });
 
+/** What this cutter's test cuts taught about one foam, accepted by the maker. See docs/file-format.md. */
+const calibrationSchema = z.strictObject({
+  foam: z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3") }),
+  /** When it was accepted, and from how many cuts. */
+  at: z.iso.datetime({ error: "must be a date and time" }),
+  cuts: z.number().int({ error: "must be a whole number" }).min(1, { error: "must be 1 to 200" }).max(200, { error: "must be 1 to 200" }),
+  heatShare: figure("learntShare"),
+  collapseShift_K: figure("learntShift_K"),
+  densityShare: figure("learntShare"),
+  dragShare: figure("learntShare"),
+  extra_ohm: figure("learntOhm"),
+  /** Lower triangular factor of the covariance of heat, collapse, density and drag, row by row. */
+  factor: z.array(z.number({ error: "must be a number" })).length(10, { error: "must have ten numbers" }),
+});
+export type AcceptedCalibration = z.output<typeof calibrationSchema>;
+const MOST_CALIBRATIONS = 30;
+
 export const CUTTER_KINDS = ["bow", "table", "drop", "template", "slicer", "frame", "loop", "wand"] as const;
 export type CutterKind = (typeof CUTTER_KINDS)[number];
 export const TENSION_DEVICES = ["spring", "weight", "arm", "turnbuckle", "band"] as const;
@@ -324,6 +341,10 @@ export const designSchema = z
       travel_mm: figure("travel_mm").optional(),
     }),
     frame: frameSchema.optional(),
+    calibrations: z
+      .array(calibrationSchema)
+      .max(MOST_CALIBRATIONS, { error: `has room for ${MOST_CALIBRATIONS} foams` })
+      .optional(),
     /** How it is joined up; what is left out is done as advised. */
     wiring: wiringSchema.optional(),
     /** The maker called it ready to switch on. Never with a hazard that blocks. */

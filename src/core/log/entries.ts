@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { figure, foamFamily, plainText, wireSchema } from "../design/schema";
+import { controlSchema, figure, foamFamily, leadsSchema, plainText, supplySchema, wireSchema } from "../design/schema";
 
 /** A check of the wire's tension: what was measured, and how. */
 const tensionCheck = z.strictObject({
@@ -13,20 +13,34 @@ const tensionCheck = z.strictObject({
   note: plainText(300, "must be at most 300 characters").default(""),
 });
 
-export const FACES = ["matt", "glossy", "ridged", "grooved", "hooked"] as const;
+export const FACES = ["matt", "glossy", "ridged", "grooved", "hooked", "burnt-end", "tapered", "thin-middle", "twisted"] as const;
 export type Face = (typeof FACES)[number];
+
+const at = z.iso.datetime({ error: "must be a date and time" });
+const note = plainText(500, "must be at most 500 characters").default("");
+const foam = z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3"), weighed: z.boolean({ error: "must be true or false" }).optional() });
+const setting = plainText(60, "must be at most 60 characters").default("");
+const spoolName = plainText(80, "must be at most 80 characters");
 
 /** A cut really made at the cutter: the set-up it was made with, and what came out. */
 const testCut = z.strictObject({
   kind: z.literal("test-cut"),
-  at: z.iso.datetime({ error: "must be a date and time" }),
-  foam: z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3") }),
+  at,
+  foam,
+  /** The block's name in the drawer. */
+  block: plainText(80, "must be at most 80 characters").optional(),
   width_mm: figure("width_mm"),
   /** The wire that made it. */
   wire: wireSchema,
   wire_length_mm: figure("length_mm"),
-  /** What the knob said, in words, and what was measured where it was. */
-  setting: plainText(60, "must be at most 60 characters").default(""),
+  /** Its supply, control and leads, the knob as it stood; the room; the pull while hot. */
+  supply: supplySchema.optional(),
+  control: controlSchema.optional(),
+  leads: leadsSchema.optional(),
+  ambient_C: figure("ambient_C").optional(),
+  tension_N: figure("force_N").optional(),
+  /** What the knob said, in words, and what was measured where it was: across the wire, and through it. */
+  setting,
   volts_V: figure("voltage_V").optional(),
   current_A: figure("drivingCurrent_A").optional(),
   /** Heat in the cut as reckoned for this set-up at the time: what a calibration will be held against. */
@@ -35,14 +49,73 @@ const testCut = z.strictObject({
   kerf_mm: figure("kerf_mm").optional(),
   lag_mm: figure("lag_mm").optional(),
   face: z.enum(FACES, { error: `must be one of ${FACES.join(", ")}` }),
-  note: plainText(500, "must be at most 500 characters").default(""),
+  /** A picture kept beside the log. */
+  photo: z.uuid({ error: "must be an id" }).optional(),
+  note,
+});
+
+/** A wire taken off and another put on. */
+const wireChange = z.strictObject({
+  kind: z.literal("wire-change"),
+  at,
+  why: z.enum(["broke", "worn", "other wire", "first"], { error: "must be one of broke, worn, other wire, first" }),
+  wire: wireSchema,
+  /** Spool it was cut from, by its name in the drawer, and how much with both ends. */
+  spool: spoolName.optional(),
+  cut_mm: figure("length_mm"),
+  note,
+});
+
+/** Work done: pieces cut, and how long the wire was hot. */
+const run = z.strictObject({
+  kind: z.literal("run"),
+  at,
+  foam,
+  width_mm: figure("width_mm"),
+  setting,
+  feed_mm_s: figure("feed_mm_s"),
+  pieces: figure("pieces").int({ error: "must be a whole number" }).default(1),
+  /** Way cut, all pieces together. */
+  cut_m: figure("cutLength_m").optional(),
+  hot_min: figure("minutes").optional(),
+  note,
+});
+
+/** A setting taken off the card for a job. */
+const settingUsed = z.strictObject({
+  kind: z.literal("setting"),
+  at,
+  foam,
+  width_mm: figure("width_mm"),
+  setting,
+  feed_mm_s: figure("feed_mm_s"),
+  volts_V: figure("voltage_V").optional(),
+  current_A: figure("drivingCurrent_A").optional(),
+  note,
+});
+
+/** What went wrong with a cut, the one change that was tried for it, and whether it helped. */
+const diagnosis = z.strictObject({
+  kind: z.literal("diagnosis"),
+  at,
+  fault: z.enum(FACES, { error: `must be one of ${FACES.join(", ")}` }),
+  cause: plainText(60, "must be at most 60 characters"),
+  change: plainText(300, "must be at most 300 characters"),
+  outcome: z.enum(["untried", "helped", "no help"], { error: "must be one of untried, helped, no help" }).default("untried"),
+  note,
 });
 
 /** One dated entry of a cutter's log. */
-export const entrySchema = z.discriminatedUnion("kind", [tensionCheck, testCut], { error: "kind must be one of tension-check, test-cut" });
+export const entrySchema = z.discriminatedUnion("kind", [tensionCheck, testCut, wireChange, run, settingUsed, diagnosis], {
+  error: "kind must be one of tension-check, test-cut, wire-change, run, setting, diagnosis",
+});
 export type LogEntry = z.output<typeof entrySchema>;
+export type EntryKind = LogEntry["kind"];
+export const ENTRY_KINDS = ["test-cut", "setting", "run", "wire-change", "tension-check", "diagnosis"] as const satisfies readonly EntryKind[];
 export type TensionCheck = Extract<LogEntry, { kind: "tension-check" }>;
 export type TestCut = Extract<LogEntry, { kind: "test-cut" }>;
+export type WireChange = Extract<LogEntry, { kind: "wire-change" }>;
+export type Diagnosis = Extract<LogEntry, { kind: "diagnosis" }>;
 
 const DAY_MS = 24 * 3600 * 1000;
 /** Timber creeps, springs settle and joints slip in the first days; after that a month will do (common practice). */

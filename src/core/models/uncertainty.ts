@@ -14,10 +14,17 @@ export interface Doubts {
   dragShare: number;
   /** Fume limit, K. */
   fumeLimitK: number;
+  /** Share of the wire's heat that opens the kerf, as a share of it. */
+  heatShare: number;
+  /**
+   * What test cuts left of the doubts of heat, collapse, density and drag together, in place of their own: a lower triangular factor of their covariance, row by
+   * row (10 numbers). Cuts leave these figures hanging together: more heat in a denser foam cuts the same kerf.
+   */
+  learnt?: readonly number[] | undefined;
 }
 
 /** Doubt before anything was measured on this cutter (this project's judgement; test cuts narrow it). */
-export const DOUBTS: Doubts = { collapseK: 5, emissivity: 0.1, densityShare: 0.08, dragShare: 0.35, fumeLimitK: 20 };
+export const DOUBTS: Doubts = { collapseK: 5, emissivity: 0.1, densityShare: 0.08, dragShare: 0.35, fumeLimitK: 20, heatShare: 0.1 };
 /** Doubt of a density from a block that was measured and weighed, as a share of it. */
 export const WEIGHED_DENSITY_SHARE = 0.02;
 
@@ -42,25 +49,35 @@ export interface Band {
 /** Spread that holds nine in ten of a normal law. */
 const NINE_IN_TEN = 1.645;
 
-/** The pair with its doubtful inputs moved by so many standard deviations each. */
+/** Steps of heat, collapse, density and drag for four independent standard steps: each by its own doubt, or together as cuts left them. */
+function joint(doubts: Doubts, [a = 0, b = 0, c = 0, d = 0]: readonly number[]): [number, number, number, number] {
+  const l = doubts.learnt;
+  if (!l) return [a * doubts.heatShare, b * doubts.collapseK, c * doubts.densityShare, d * doubts.dragShare];
+  const at = (k: number) => l[k] ?? 0;
+  return [at(0) * a, at(1) * a + at(2) * b, at(3) * a + at(4) * b + at(5) * c, at(6) * a + at(7) * b + at(8) * c + at(9) * d];
+}
+
+/** The pair with its doubtful inputs moved by so many standard deviations each: heat, collapse, density, drag, emissivity, fume limit. */
 function moved(pair: CutPair, doubts: Doubts, by: readonly number[]): CutPair {
-  const [collapse = 0, emissivity = 0, density = 0, drag = 0, fume = 0] = by;
+  const [heat, collapse, density, drag] = joint(doubts, by);
+  const [emissivity = 0, fume = 0] = by.slice(4);
   const { foam, wire } = pair;
   return {
     ...pair,
     // Shares move by their logarithm, so that no density or drag turns negative however far the points reach.
-    dragShare: (pair.dragShare ?? DRAG_SHARE) * Math.exp(drag * doubts.dragShare),
+    heatShare: (pair.heatShare ?? 1) * Math.exp(heat),
+    dragShare: (pair.dragShare ?? DRAG_SHARE) * Math.exp(drag),
     wire: { ...wire, alloy: { ...wire.alloy, emissivity: Math.min(1, Math.max(0.02, wire.alloy.emissivity + emissivity * doubts.emissivity)) } },
     foam: {
       ...foam,
-      collapseC: foam.collapseC + collapse * doubts.collapseK,
-      densityKgM3: foam.densityKgM3 * Math.exp(density * doubts.densityShare),
+      collapseC: foam.collapseC + collapse,
+      densityKgM3: foam.densityKgM3 * Math.exp(density),
       fumeLimitC: foam.fumeLimitC + fume * doubts.fumeLimitK,
     },
   };
 }
 
-const INPUTS = 5;
+const INPUTS = 6;
 
 /** The 2n points: each doubt alone, up and down. Steps in standard deviations. */
 function points(): number[][] {

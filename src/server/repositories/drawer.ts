@@ -90,6 +90,26 @@ export async function restoreItem(db: Executor, id: string): Promise<DrawerRow> 
   return toRow(back as typeof drawerItems.$inferSelect);
 }
 
+/**
+ * Takes a length off a spool that is owned, by its name.
+ * @throws ServerError `not-found` for no such spool, `spool-short` when it holds less
+ */
+export async function takeFromSpool(db: Executor, name: string, metres: number): Promise<void> {
+  const [standing] = await db
+    .select()
+    .from(drawerItems)
+    .where(and(eq(drawerItems.nameKey, itemKey("wire", name)), isNull(drawerItems.deletedAt)));
+  if (!standing) throw new ServerError("not-found", 404, `The drawer has no spool called "${name}".`, { path: "spool" });
+  const { item, revision } = toRow(standing);
+  if (item.kind !== "wire") throw notFound();
+  if (item.length_m < metres) {
+    throw new ServerError("spool-short", 409, `"${item.name}" has only ${item.length_m.toFixed(2)} m left, and ${metres.toFixed(2)} m were cut.`, {
+      path: "cut_mm",
+    });
+  }
+  await saveItem(db, standing.id, revision, { ...item, length_m: Number((item.length_m - metres).toFixed(4)) });
+}
+
 export async function exportDrawer(db: Executor): Promise<string> {
   return drawerToCsv((await listDrawer(db)).map((row) => row.item));
 }

@@ -6,6 +6,10 @@ export const FACE_WORDS: Readonly<Record<Face, { name: string; means: string }>>
   ridged: { name: "torn, ridged", means: "too cold or too fast" },
   grooved: { name: "line across", means: "paused" },
   hooked: { name: "hook at a corner", means: "no wait there" },
+  "burnt-end": { name: "burn at the end", means: "stopped there" },
+  tapered: { name: "taper wrong", means: "ends out of step" },
+  "thin-middle": { name: "thin at the middle", means: "the wire trailed" },
+  twisted: { name: "twisted", means: "chord lines not parallel" },
 };
 
 /** The cut face each trouble leaves, as drawn examples. 72 x 40 CSS pixels. */
@@ -16,6 +20,10 @@ export function FaceDrawing({ face }: { face: Face }) {
     glossy: <path d="M6 12q30 10 60 0M6 30q30 -10 60 0M20 20l6 -5M30 25l10 -9" {...line} />,
     ridged: <path d="M6 12l5 4 5 -5 6 6 5 -6 6 5 5 -5 6 6 5 -5 6 5 5 -5M6 26l6 5 5 -6 6 5 5 -4 6 5 5 -5 6 5 5 -5 6 5 5 -5" {...line} />,
     grooved: <path d="M38 4q3 16 0 32M35 4q3 16 0 32" {...line} strokeWidth={2} />,
+    "burnt-end": <path d="M6 14h44M6 26h44M54 12q8 2 8 8t-8 8q-4-8 0-16" {...line} strokeWidth={2} />,
+    tapered: <path d="M8 10l54 6v8l-54 6z" {...line} />,
+    "thin-middle": <path d="M8 9q28 9 56 0M8 31q28-9 56 0" {...line} strokeWidth={2} />,
+    twisted: <path d="M8 14l54-5M8 32l54-8M8 14v18M62 9v15" {...line} />,
     hooked: <path d="M6 30h42q10 0 10 -9t-7 -9" {...line} strokeWidth={2.2} />,
   }[face];
   return (

@@ -1,13 +1,12 @@
 "use client";
-import type { BenchReport } from "@/core/bench/face";
+import type { BenchFace, BenchReport } from "@/core/bench/face";
 import { BENCH } from "@/core/bench/simulator";
-import type { Face } from "@/core/log/entries";
 import { useUnits } from "../hooks/useUnits";
 import { FACE_WORDS } from "../instruments/FaceDrawing";
 import { Why } from "./Why";
 
 /** How each stretch of a face is drawn: strokes in a tile of 16 x 34 units. */
-const TEXTURE: Readonly<Record<Face, string>> = {
+const TEXTURE: Readonly<Record<BenchFace, string>> = {
   matt: "M3 6h.1M11 12h.1M6 20h.1M13 27h.1M4 30h.1",
   glossy: "M2 32L14 4M8 32L16 14",
   ridged: "M0 8l4 5 4-5 4 5 4-5M0 22l4 5 4-5 4 5 4-5",

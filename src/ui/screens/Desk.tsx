@@ -217,7 +217,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
       {view === "tension" && <TensionView design={design} answer={answer} id={id} onChange={change} />}
       {view === "bench" && <BenchView design={design} onTake={(next) => change(next)} onShown={setOnBench} />}
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
-      {view === "log" && <LogView design={design} answer={answer} id={id} />}
+      {view === "log" && <LogView design={design} answer={answer} id={id} onChange={(next) => change(next)} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
       <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
       <SetupFinder

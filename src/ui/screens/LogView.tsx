@@ -1,249 +1,178 @@
 "use client";
 import "../theme/sheet.css";
+import "../theme/log.css";
 import Alert from "@mui/material/Alert";
-import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
-import { useCallback, useEffect, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
-import type { DesignAnswer } from "@/core/design/evaluate";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { knobWords } from "@/core/design/buildSheet";
+import { type DesignAnswer, withSetting } from "@/core/design/evaluate";
 import { LIMITS } from "@/core/design/limits";
 import type { Design } from "@/core/design/schema";
-import { fileStem } from "@/core/fileStem";
-import { entriesToCsv } from "@/core/log/csv";
-import { FACES, type Face, type TestCut } from "@/core/log/entries";
-import { elapsedS, feedMmPerS, press, RESET, type Stopwatch, stop } from "@/core/log/stopwatch";
-import { parseQuantity } from "@/core/units/parseQuantity";
-import { ApiError, api, type LogRow } from "../api";
+import type { CardRow } from "@/core/design/settingCard";
+import type { Remedy } from "@/core/log/diagnosis";
+import type { Diagnosis, LogEntry, TestCut } from "@/core/log/entries";
+import { ApiError, api, type DrawerRow, type LogRow } from "../api";
 import { Tile, TileRow } from "../choosers/Tile";
 import { tidy } from "../choosers/tidy";
 import { useUnits } from "../hooks/useUnits";
-import { FACE_WORDS, FaceDrawing } from "../instruments/FaceDrawing";
-import { downloadText } from "../parts/download";
-import { Lessons } from "../parts/Lessons";
-import { QuantityField } from "../parts/QuantityField";
-import { controlSentence, supplySentence } from "../parts/words";
+import { InstrumentBoundary } from "../instruments/InstrumentBoundary";
+import { CalibrationPanel } from "../parts/log/CalibrationPanel";
+import { DiagnosisPanel } from "../parts/log/DiagnosisPanel";
+import { Logbook } from "../parts/log/Logbook";
+import { SettingCard } from "../parts/log/SettingCard";
+import { TestCutForm } from "../parts/log/TestCutForm";
 
-/** A big stopwatch: the space bar, or a tap, starts it and marks each lap; S or its button stops it. */
-function BigStopwatch({
-  watch,
-  onChange,
-  lapMm,
-  onLap,
-}: {
-  watch: Stopwatch;
-  onChange: (next: Stopwatch) => void;
-  lapMm: number;
-  onLap: (mm: number) => void;
-}) {
-  const { show } = useUnits();
-  const [now, setNow] = useState(0);
-  const running = watch.startedMs !== null && watch.stoppedMs === null;
-  useEffect(() => {
-    if (!running) return;
-    let frame = requestAnimationFrame(function tick() {
-      setNow(performance.now());
-      frame = requestAnimationFrame(tick);
-    });
-    return () => cancelAnimationFrame(frame);
-  }, [running]);
-  const go = () => {
-    setNow(performance.now());
-    onChange(press(watch, performance.now()));
-  };
-  // On another button the space bar presses that button.
-  useHotkeys("space", go, {
-    preventDefault: true,
-    ignoreEventWhen: (event) => event.target instanceof HTMLButtonElement && !event.target.classList.contains("stopwatch"),
-  });
-  const read = feedMmPerS(watch, lapMm);
-  return (
-    <section aria-label="Stopwatch">
-      <button
-        type="button"
-        className="stopwatch"
-        onClick={go}
-        onKeyDown={(event) => event.key === " " && event.preventDefault()}
-        onKeyUp={(event) => event.key === " " && event.preventDefault()}
-      >
-        <span className="num" data-figure="stopwatch">
-          {elapsedS(watch, now).toFixed(1)} s
-        </span>
-        <span className="stopwatch-words">
-          {running ? `lap ${watch.lapsMs.length + 1}: press at each mark` : "press, or the space bar, as the wire enters"}
-        </span>
-      </button>
-      <div style={{ display: "flex", gap: 10, alignItems: "center", marginTop: 8, flexWrap: "wrap" }}>
-        <Button variant="outlined" disabled={!running} onClick={() => onChange(stop(watch, performance.now()))}>
-          Stop
-        </Button>
-        <Button disabled={watch.startedMs === null} onClick={() => onChange(RESET)}>
-          Reset
-        </Button>
-        <TileRow>
-          {[25.4, 25, 50, 100].map((mm) => (
-            <Tile key={mm} chosen={lapMm === mm} onClick={() => onLap(mm)}>
-              {mm === 25.4 ? "an inch" : show("length", mm)}
-            </Tile>
-          ))}
-        </TileRow>
-      </div>
-      <p role="status" style={{ minHeight: 22 }}>
-        {read && (
-          <>
-            <strong className="num">{show("feed", read.feed)}</strong> over {read.laps} {read.laps === 1 ? "lap" : "laps"}
-            {read.laps > 2 ? `, even to ${Math.round(read.spread * 100)} %` : ""}
-          </>
-        )}
-      </p>
-    </section>
-  );
-}
+const TABS = ["Test cut", "Calibration", "Setting card", "Logbook"] as const;
+type Tab = (typeof TABS)[number];
 
-/** Test cuts really made: timed, measured, judged and kept; with the tension checks, the cutter's log. */
-export function LogView({ design, answer, id }: { design: Design; answer: DesignAnswer; id: string | null }) {
-  const { show, system } = useUnits();
+const newestFirst = (rows: LogRow[]) => [...rows].sort((a, b) => (a.entry.at < b.entry.at ? 1 : -1));
+
+/** What was really done at the cutter: test cuts, what they teach, where to set the knob, and everything dated. */
+export function LogView({ design, answer, id, onChange }: { design: Design; answer: DesignAnswer; id: string | null; onChange: (next: Design) => void }) {
+  const { system } = useUnits();
+  const [tab, setTab] = useState<Tab>("Test cut");
   const [log, setLog] = useState<LogRow[]>([]);
+  const [drawer, setDrawer] = useState<DrawerRow[]>([]);
   const [fault, setFault] = useState<string | null>(null);
-  const [watch, setWatch] = useState<Stopwatch>(RESET);
-  const [lapMm, setLapMm] = useState(system === "metric" ? 25 : 25.4);
-  const [feed, setFeed] = useState(design.job.feed_mm_s);
-  const [face, setFace] = useState<Face>("matt");
-  const [kerf, setKerf] = useState("");
-  const [note, setNote] = useState("");
-  const [kerfFault, setKerfFault] = useState<string | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
   const say = useCallback((error: Error) => setFault(error.message), []);
-  useEffect(() => {
+  const load = useCallback(() => {
     if (id) api.log.list(id).then(setLog, say);
+    api.drawer.list().then(setDrawer, say);
   }, [id, say]);
-  const take = (next: Stopwatch) => {
-    setWatch(next);
-    const read = feedMmPerS(next, lapMm);
-    if (read) setFeed(tidy(Math.max(LIMITS.feed_mm_s.min, Math.min(LIMITS.feed_mm_s.max, read.feed))));
-  };
-  const keep = async () => {
+  useEffect(load, [load]);
+  const entries = useMemo(() => log.map((row) => row.entry), [log]);
+  const past = useMemo(() => log.flatMap(({ id: entryId, entry }) => (entry.kind === "diagnosis" ? [{ id: entryId, entry }] : [])), [log]);
+  const lastCut = entries.find((entry): entry is TestCut => entry.kind === "test-cut");
+
+  /** Keeps an entry; refusals stay with whoever asked. */
+  const add = async (entry: LogEntry) => {
     if (!id) return;
-    const measured = kerf.trim() === "" ? null : parseQuantity("kerf", kerf, system, LIMITS.kerf_mm);
-    if (measured && !measured.ok) {
-      setKerfFault(measured.message);
-      return;
-    }
-    setKerfFault(null);
-    const { length_mm, ...wire } = design.wire;
-    const cut: TestCut = {
-      kind: "test-cut",
-      at: new Date().toISOString(),
-      foam: { family: design.job.foam.family, density_kg_m3: design.job.foam.density_kg_m3 },
-      width_mm: design.job.width_mm,
-      wire,
-      wire_length_mm: length_mm,
-      setting: `${supplySentence(design, show)}, ${controlSentence(design, show)}`.slice(0, 60),
-      ...(answer.cut.powerWPerM >= LIMITS.power_W_per_m.min && answer.cut.powerWPerM <= LIMITS.power_W_per_m.max
-        ? { heat_W_per_m: Number(answer.cut.powerWPerM.toPrecision(5)) }
-        : {}),
-      feed_mm_s: feed,
-      ...(measured ? { kerf_mm: tidy(measured.value) } : {}),
-      face,
-      note: note.trim(),
-    };
-    try {
-      const row = await api.log.add(id, cut);
-      setLog((all) => [row, ...all]);
-      setWatch(RESET);
-      setKerf("");
-      setNote("");
-      setFault(null);
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      setFault(error.message);
-    }
+    const row = await api.log.add(id, entry);
+    setLog((all) => newestFirst([row, ...all]));
+    setFault(null);
   };
-  const all = log.map((row) => ({ cutter: design.name, entry: row.entry }));
+  const addOrSay = (entry: LogEntry, words: string) => {
+    add(entry).then(
+      () => {
+        setSaid(words);
+        // A wire change makes a spool shorter.
+        if (entry.kind === "wire-change") api.drawer.list().then(setDrawer, say);
+      },
+      (error: Error) => {
+        if (!(error instanceof ApiError)) throw error;
+        setFault(error.message);
+      },
+    );
+  };
+  const tryRemedy = (cut: TestCut, remedy: Remedy) => {
+    if (remedy.design) onChange(remedy.design);
+    const entry: Diagnosis = {
+      kind: "diagnosis",
+      at: new Date().toISOString(),
+      fault: cut.face,
+      cause: remedy.cause,
+      change: remedy.change.slice(0, 300),
+      outcome: "untried",
+      note: "",
+    };
+    addOrSay(
+      entry,
+      remedy.design ? "Changed on the desk: make another test cut, then say whether it helped." : "Noted: make another test cut, then say whether it helped.",
+    );
+  };
+  const tell = (entryId: string, outcome: Diagnosis["outcome"]) => {
+    const entry = past.find((row) => row.id === entryId)?.entry;
+    if (!id || !entry) return;
+    api.log.save(id, entryId, { ...entry, outcome }).then((row) => setLog((all) => all.map((each) => (each.id === entryId ? row : each))), say);
+  };
+  const use = (row: CardRow) => {
+    const next: Design = { ...row.design, calibrations: design.calibrations };
+    onChange(row.knob ? withSetting(next, row.knob.value) : next);
+    addOrSay(
+      {
+        kind: "setting",
+        at: new Date().toISOString(),
+        foam: { family: next.job.foam.family, density_kg_m3: next.job.foam.density_kg_m3 },
+        width_mm: row.widthMm,
+        setting: row.knob ? knobWords(row.knob.kind, row.knob.value, system) : "as it is",
+        feed_mm_s: row.feedMmS,
+        ...(row.volts >= LIMITS.voltage_V.min && row.volts <= LIMITS.voltage_V.max ? { volts_V: tidy(row.volts) } : {}),
+        ...(row.currentA >= LIMITS.drivingCurrent_A.min ? { current_A: tidy(row.currentA) } : {}),
+        note: "",
+      },
+      "On the desk, and noted in the log.",
+    );
+  };
   return (
     <main className="sheet-frame">
-      {!id && <p>Keep a copy of this cutter first: its log is kept with it.</p>}
+      {!id && <p style={{ marginTop: 0 }}>Keep a copy of this cutter first: its log is kept with it.</p>}
+      <TileRow>
+        {TABS.map((each) => (
+          <Tile
+            key={each}
+            chosen={tab === each}
+            onClick={() => {
+              setTab(each);
+              setSaid(null);
+            }}
+          >
+            {each}
+          </Tile>
+        ))}
+      </TileRow>
       {fault && (
-        <Alert severity="error" onClose={() => setFault(null)}>
+        <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 1 }}>
           {fault}
         </Alert>
       )}
-      <div className="two-up" style={{ display: "grid", gridTemplateColumns: "minmax(320px, 460px) minmax(0, 1fr)", gap: 30 }}>
-        <section aria-label="Test cut">
-          <h2 style={{ fontSize: 21, margin: "0 0 8px" }}>Test cut</h2>
-          <BigStopwatch watch={watch} onChange={take} lapMm={lapMm} onLap={setLapMm} />
-          <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "6px 12px" }}>
-            <QuantityField quantity="feed" label="Feed" value={feed} range={LIMITS.feed_mm_s} onChange={(next) => setFeed(tidy(next))} />
-            <TextField
-              size="small"
-              label="Kerf by calliper"
-              value={kerf}
-              error={kerfFault !== null}
-              helperText={kerfFault ?? "if you measured it"}
-              onChange={(event) => setKerf(event.target.value)}
+      {said && (
+        <Alert severity="info" onClose={() => setSaid(null)} sx={{ mt: 1 }}>
+          {said}
+        </Alert>
+      )}
+      <div style={{ marginTop: 12 }}>
+        {tab === "Test cut" && (
+          <div className="two-up log-columns">
+            <TestCutForm
+              design={design}
+              answer={answer}
+              id={id}
+              drawer={drawer}
+              onKept={async (cut) => {
+                await add(cut);
+                setSaid("Kept.");
+              }}
             />
+            <div>
+              {lastCut && id ? (
+                <DiagnosisPanel design={design} cut={lastCut} past={past} onTry={(remedy) => tryRemedy(lastCut, remedy)} onOutcome={tell} />
+              ) : (
+                <p style={{ marginTop: 0 }}>
+                  Time a cut as wide as the job, choose how its face looks, keep it. A kerf, a bow or the amps, where you have them, teach the desk. What went
+                  wrong, and the one thing to change, will stand here.
+                </p>
+              )}
+            </div>
           </div>
-          <fieldset style={{ border: 0, padding: 0, margin: "4px 0 10px" }}>
-            <legend style={{ padding: 0, marginBottom: 4 }}>The cut face</legend>
-            <TileRow>
-              {FACES.map((each) => (
-                <Tile key={each} chosen={face === each} onClick={() => setFace(each)}>
-                  <FaceDrawing face={each} />
-                  <div style={{ fontSize: 13 }}>
-                    {FACE_WORDS[each].name}: {FACE_WORDS[each].means}
-                  </div>
-                </Tile>
-              ))}
-            </TileRow>
-          </fieldset>
-          <TextField size="small" label="Note" fullWidth value={note} onChange={(event) => setNote(event.target.value.slice(0, 500))} />
-          <Button variant="contained" disabled={!id} sx={{ mt: 1 }} onClick={() => void keep()}>
-            Keep this cut
-          </Button>
-        </section>
-        <section aria-label="Log">
-          <div style={{ display: "flex", gap: 10, alignItems: "baseline" }}>
-            <h2 style={{ fontSize: 21, margin: 0, flex: 1 }}>Log</h2>
-            <Button disabled={all.length === 0} onClick={() => downloadText(`${fileStem(design.name)}-log.csv`, "text/csv", entriesToCsv(all))}>
-              CSV out
-            </Button>
-          </div>
-          {id && log.length === 0 && (
-            <p>Nothing yet. Time a cut as wide as the job, look at its face, keep it: settings that nobody wrote down are settings lost.</p>
-          )}
-          <ul className="log-rows">
-            {log.map(({ id: entryId, entry }) => (
-              <li key={entryId} data-entry={entry.kind}>
-                <span className="num">{entry.at.slice(0, 16).replace("T", " ")}</span>
-                {entry.kind === "test-cut" ? (
-                  <>
-                    <FaceDrawing face={entry.face} />
-                    <span>
-                      <strong className="num">{show("feed", entry.feed_mm_s)}</strong> in {entry.foam.family.toUpperCase()} {entry.foam.density_kg_m3},{" "}
-                      {show("length", entry.width_mm)} wide; {entry.setting}
-                      {entry.kerf_mm === undefined ? "" : `; kerf ${show("kerf", entry.kerf_mm)}`}; {FACE_WORDS[entry.face].name}
-                      {entry.note && <em>: {entry.note}</em>}
-                    </span>
-                  </>
-                ) : (
-                  <>
-                    <span />
-                    <span>
-                      tension <strong className="num">{show("force", entry.tension_N, 1)}</strong> {entry.hot ? "hot" : "cold"}, by {entry.how}
-                    </span>
-                  </>
-                )}
-                <Button
-                  size="small"
-                  onClick={() => {
-                    if (id) api.log.remove(id, entryId).then(() => setLog((rows) => rows.filter((row) => row.id !== entryId)), say);
-                  }}
-                >
-                  Strike out
-                </Button>
-              </li>
-            ))}
-          </ul>
-          <Lessons design={design} cuts={log.flatMap(({ entry }) => (entry.kind === "test-cut" ? [entry] : []))} />
-        </section>
+        )}
+        {tab === "Calibration" && <CalibrationPanel design={design} entries={entries} onAccept={onChange} />}
+        {tab === "Setting card" && <SettingCard key={design.job.width_mm + design.ambient_C} design={design} entries={entries} drawer={drawer} onUse={use} />}
+        {tab === "Logbook" && (
+          <InstrumentBoundary name="the logbook">
+            <Logbook
+              design={design}
+              id={id}
+              log={log}
+              drawer={drawer}
+              onAdd={(entry) => addOrSay(entry, "Kept.")}
+              onStrike={(entryId) => {
+                if (id) api.log.remove(id, entryId).then(() => setLog((rows) => rows.filter((row) => row.id !== entryId)), say);
+              }}
+              onReload={load}
+              onFault={setFault}
+            />
+          </InstrumentBoundary>
+        )}
       </div>
     </main>
   );

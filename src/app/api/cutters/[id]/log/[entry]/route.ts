@@ -1,12 +1,24 @@
 import { z } from "zod";
 import { parseOrThrow } from "@/core/design/schema";
+import { entrySchema } from "@/core/log/entries";
 import { database } from "@/server/db/client";
-import { mutation } from "@/server/http";
-import { removeEntry } from "@/server/repositories/log";
+import { mutation, readJson } from "@/server/http";
+import { removeEntry, saveEntry } from "@/server/repositories/log";
 
 const paramsSchema = z.strictObject({ id: z.uuid({ error: "must be an id" }), entry: z.uuid({ error: "must be an id" }) });
+const body = z.strictObject({ entry: entrySchema });
 
-export const DELETE = mutation(async (_request, context: { params: Promise<{ id: string; entry: string }> }) => {
+interface Context {
+  params: Promise<{ id: string; entry: string }>;
+}
+
+export const PUT = mutation(async (request, context: Context) => {
+  const { id, entry } = parseOrThrow(paramsSchema, await context.params);
+  const { entry: next } = await readJson(request, body);
+  return Response.json({ row: await saveEntry(await database(), id, entry, next) });
+});
+
+export const DELETE = mutation(async (_request, context: Context) => {
   const { id, entry } = parseOrThrow(paramsSchema, await context.params);
   await removeEntry(await database(), id, entry);
   return Response.json({});

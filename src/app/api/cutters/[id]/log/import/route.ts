@@ -1,0 +1,5 @@
+import { idMutation } from "@/app/api/idRoute";
+import { importLog } from "@/server/repositories/log";
+import { logFileText } from "../fileBody";
+
+export const POST = idMutation(async (db, id, request) => Response.json({ rows: await importLog(db, id, await logFileText(request)) }));

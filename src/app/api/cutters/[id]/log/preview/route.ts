@@ -1,0 +1,5 @@
+import { idMutation } from "@/app/api/idRoute";
+import { previewLog } from "@/server/repositories/log";
+import { logFileText } from "../fileBody";
+
+export const POST = idMutation(async (db, id, request) => Response.json({ rows: await previewLog(db, id, await logFileText(request)) }));

@@ -1,0 +1,9 @@
+import { idMutation } from "@/app/api/idRoute";
+import { MAX_PHOTO_BYTES } from "@/core/log/photo";
+import { readBytes } from "@/server/http";
+import { addPhoto } from "@/server/repositories/log";
+
+/** Takes a picture's own bytes. */
+export const POST = idMutation(async (db, id, request) =>
+  Response.json({ id: await addPhoto(db, id, await readBytes(request, MAX_PHOTO_BYTES)) }, { status: 201 }),
+);

@@ -1,0 +1,64 @@
+import { calibrationOf, evaluateDesign } from "../design/evaluate";
+import type { AcceptedCalibration, Design } from "../design/schema";
+import type { Calibration } from "./fit";
+
+const tidy = (value: number) => Number(value.toPrecision(6));
+
+/** A fit as a design keeps it. @param at ISO date and time of the acceptance */
+export function acceptedFrom(fit: Calibration, foam: Design["job"]["foam"], cuts: number, at: string): AcceptedCalibration {
+  return {
+    foam: { family: foam.family, density_kg_m3: foam.density_kg_m3 },
+    at,
+    cuts,
+    heatShare: tidy(fit.learnt.heatShare),
+    collapseShift_K: tidy(fit.learnt.collapseShiftK),
+    densityShare: tidy(fit.learnt.densityShare),
+    dragShare: tidy(fit.learnt.dragShare),
+    extra_ohm: tidy(fit.learnt.extraOhm),
+    factor: fit.factor.map(tidy),
+  };
+}
+
+/** The design with a calibration for its foam in place of any it had; with null, without one. */
+export function withCalibration(design: Design, accepted: AcceptedCalibration | null): Design {
+  const standing = calibrationOf(design);
+  const others = (design.calibrations ?? []).filter((each) => each !== standing);
+  const calibrations = accepted ? [...others, accepted] : others;
+  return { ...design, calibrations: calibrations.length > 0 ? calibrations : undefined };
+}
+
+/** A figure of the design before and after; canonical unit of its quantity. */
+export interface MovedFigure {
+  id: "kerf" | "topFeed" | "bow" | "heat" | "current" | "cleanFrom" | "cleanTo";
+  label: string;
+  quantity: "kerf" | "feed" | "heat" | "current";
+  before: number;
+  after: number;
+}
+
+/** Which of the design's figures a calibration moves, and how far. */
+export function movedFigures(before: Design, after: Design): MovedFigure[] {
+  const read = (design: Design) => {
+    const answer = evaluateDesign(design);
+    return {
+      kerf: answer.cut.kerfM * 1000,
+      topFeed: answer.cut.maxFeedMPerS * 1000,
+      bow: (answer.lagM ?? Number.NaN) * 1000,
+      heat: answer.cut.powerWPerM,
+      current: answer.circuit.currentA,
+      cleanFrom: answer.heats.from,
+      cleanTo: answer.heats.to,
+    };
+  };
+  const [a, b] = [read(before), read(after)];
+  const row = (id: MovedFigure["id"], label: string, quantity: MovedFigure["quantity"]): MovedFigure => ({ id, label, quantity, before: a[id], after: b[id] });
+  return [
+    row("kerf", "kerf", "kerf"),
+    row("topFeed", "top feed", "feed"),
+    row("bow", "bow in the cut", "kerf"),
+    row("heat", "heat in the cut", "heat"),
+    row("current", "current", "current"),
+    row("cleanFrom", "clean from", "heat"),
+    row("cleanTo", "clean up to", "heat"),
+  ].filter((figure) => Number.isFinite(figure.before) && Number.isFinite(figure.after));
+}

@@ -1,0 +1,17 @@
+import type { Foam } from "../materials/foams";
+import { type CutPair, DRAG_SHARE } from "../models/cut";
+
+/** Figures that test cuts may move; shares multiply, shifts add. */
+export interface Learnt {
+  heatShare: number;
+  collapseShiftK: number;
+  densityShare: number;
+  dragShare: number;
+  /** Ohms of supply, leads and joints beyond those reckoned; negative where there are fewer. */
+  extraOhm: number;
+}
+/** The pair with what was learnt about it. */
+export function calibratedPair(pair: CutPair, learnt: Omit<Learnt, "extraOhm">): CutPair {
+  const foam: Foam = { ...pair.foam, collapseC: pair.foam.collapseC + learnt.collapseShiftK, densityKgM3: pair.foam.densityKgM3 * learnt.densityShare };
+  return { ...pair, foam, heatShare: (pair.heatShare ?? 1) * learnt.heatShare, dragShare: (pair.dragShare ?? DRAG_SHARE) * learnt.dragShare };
+}

@@ -1,0 +1,185 @@
+import Papa from "papaparse";
+import { z } from "zod";
+import { plainText, toCoreError } from "../design/schema";
+import { CoreError } from "../errors";
+import { entrySchema, type LogEntry } from "./entries";
+
+export const LOG_FORMAT = "upwind-rod/log";
+const LOG_VERSION = 1;
+/** Most characters and entries a log file may have. */
+export const MAX_LOG_CHARACTERS = 1024 * 1024;
+export const MAX_LOG_ENTRIES = 5000;
+
+/** Columns of the CSV in order, and how a cell is written: as words, a figure, yes or no, or JSON as in a design. */
+const COLUMNS = {
+  cutter: "text",
+  at: "text",
+  kind: "text",
+  foam: "json",
+  block: "text",
+  width_mm: "number",
+  wire: "json",
+  wire_length_mm: "number",
+  supply: "json",
+  control: "json",
+  leads: "json",
+  ambient_C: "number",
+  setting: "text",
+  volts_V: "number",
+  current_A: "number",
+  heat_W_per_m: "number",
+  feed_mm_s: "number",
+  kerf_mm: "number",
+  lag_mm: "number",
+  face: "text",
+  photo: "text",
+  tension_N: "number",
+  frequency_Hz: "number",
+  how: "text",
+  hot: "boolean",
+  why: "text",
+  spool: "text",
+  cut_mm: "number",
+  pieces: "number",
+  cut_m: "number",
+  hot_min: "number",
+  fault: "text",
+  cause: "text",
+  change: "text",
+  outcome: "text",
+  note: "text",
+} as const satisfies Record<string, "text" | "number" | "json" | "boolean">;
+type Column = keyof typeof COLUMNS;
+const FIELDS = Object.keys(COLUMNS) as Column[];
+
+/** A spreadsheet would run a cell that begins so: it is written behind an apostrophe and read back without. Figures are left alone. */
+const guard = (text: string) => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+const unguard = (text: string) => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
+
+/** Log entries as CSV, canonical units in the columns' names; reads back as the same entries. */
+export function entriesToCsv(rows: readonly { cutter: string; entry: LogEntry }[]): string {
+  const data = rows.map(({ cutter, entry }) => {
+    const flat: Record<string, unknown> = { cutter, ...entry };
+    return FIELDS.map((field) => {
+      const value = flat[field];
+      if (value === undefined) return "";
+      if (COLUMNS[field] === "json") return JSON.stringify(value);
+      return COLUMNS[field] === "text" ? guard(String(value)) : String(value);
+    });
+  });
+  return `${Papa.unparse({ fields: FIELDS, data }, { newline: "\n" })}\n`;
+}
+
+/** A cutter's log as JSON. */
+export function entriesToJson(cutter: string, entries: readonly LogEntry[]): string {
+  return `${JSON.stringify({ format: LOG_FORMAT, version: LOG_VERSION, cutter, entries }, null, 2)}\n`;
+}
+
+/** One entry of a file, or why it was not taken. `line` is the line of a CSV, the number of the entry in JSON. */
+export type LogFileRow = { line: number; status: "new" | "known"; entry: LogEntry } | { line: number; status: "refused"; path: string; message: string };
+
+/** JSON with keys in order, so that equal entries read equal. A picture stays where it was taken. */
+const canonical = ({ photo: _photo, ...entry }: LogEntry & { photo?: unknown }) =>
+  JSON.stringify(entry, (_key, value) =>
+    value !== null && typeof value === "object" && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : value,
+  );
+
+function judged(value: unknown, line: number, seen: Set<string>): LogFileRow {
+  const parsed = entrySchema.safeParse(value);
+  if (!parsed.success) {
+    const { path, message } = toCoreError(parsed.error);
+    return { line, status: "refused", path, message };
+  }
+  const { photo: _photo, ...entry } = parsed.data as LogEntry & { photo?: string };
+  const key = canonical(entry as LogEntry);
+  const known = seen.has(key);
+  seen.add(key);
+  return { line, status: known ? "known" : "new", entry: entry as LogEntry };
+}
+
+const envelope = z.strictObject({
+  format: z.literal(LOG_FORMAT, { error: `must be "${LOG_FORMAT}"` }),
+  version: z.number({ error: "must be a number" }),
+  cutter: plainText(400, "must be text").optional(),
+  entries: z.array(z.unknown(), { error: "must be a list of entries" }).max(MAX_LOG_ENTRIES, { error: `has room for ${MAX_LOG_ENTRIES} entries` }),
+});
+
+function readJson(text: string): { line: number; value: unknown }[] {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new CoreError("bad-json", "", `the file is not JSON: ${(error as Error).message}`);
+  }
+  const parsed = envelope.safeParse(value);
+  if (!parsed.success) throw toCoreError(parsed.error);
+  if (parsed.data.version > LOG_VERSION)
+    throw new CoreError("newer-format", "version", `this log was written by a newer program (version ${parsed.data.version}): update to read it`);
+  if (parsed.data.version !== LOG_VERSION) throw new CoreError("wrong-format", "version", `version must be ${LOG_VERSION}`);
+  return parsed.data.entries.map((entry, i) => ({ line: i + 1, value: entry }));
+}
+
+/** A cell as its column wants it; a cell that cannot be read is left as it stands for the schema to refuse by name. */
+function cellValue(column: Column, text: string): unknown {
+  switch (COLUMNS[column]) {
+    case "number":
+      return text.trim() !== "" && Number.isFinite(Number(text)) ? Number(text) : text;
+    case "boolean":
+      return text === "true" ? true : text === "false" ? false : text;
+    case "json":
+      try {
+        return JSON.parse(text);
+      } catch {
+        return text;
+      }
+    default:
+      return unguard(text);
+  }
+}
+
+interface FileEntry {
+  line: number;
+  value: unknown;
+}
+
+function readCsv(text: string): FileEntry[] {
+  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimitersToGuess: [",", ";", "\t"] });
+  const [header = [], ...rows] = parsed.data;
+  const columns = header.map((cell) => cell.trim());
+  if (!columns.includes("kind") || !columns.includes("at"))
+    throw new CoreError("wrong-format", "line 1", 'the first line must name the columns, "kind" and "at" among them');
+  for (const [i, column] of columns.entries()) {
+    if (!(column in COLUMNS)) throw new CoreError("unknown-key", "line 1", `"${column}" (column ${i + 1}) is not a column of a log: use ${FIELDS.join(", ")}`);
+    if (columns.indexOf(column) !== i) throw new CoreError("conflict", "line 1", `the column "${column}" stands there twice`);
+  }
+  const faults = new Map(parsed.errors.filter((error) => error.code !== "UndetectableDelimiter").map((error) => [error.row, error.message]));
+  return rows.flatMap((cells, i): FileEntry[] => {
+    if (cells.every((cell) => cell.trim() === "")) return [];
+    const fault = faults.get(i + 1);
+    if (fault !== undefined || cells.length > columns.length)
+      return [{ line: i + 2, value: fault ?? `has ${cells.length} cells where the first line names ${columns.length} columns` }];
+    const value: Record<string, unknown> = {};
+    for (const [k, column] of columns.entries()) {
+      const cell = cells[k] ?? "";
+      // The cutter's name is for readers: entries go to the cutter they are brought to.
+      if (column !== "cutter" && cell !== "") value[column] = cellValue(column as Column, cell);
+    }
+    return [{ line: i + 2, value }];
+  });
+}
+
+/**
+ * Reads a log file, JSON or CSV, against a log as it stands: which entries are new, which are known already, and which cannot be taken and why. Nothing is changed.
+ * @throws CoreError for a file that is no log at all: too long, not JSON nor such a table, a newer version
+ */
+export function readLogFile(text: string, standing: readonly LogEntry[]): LogFileRow[] {
+  if (text.length > MAX_LOG_CHARACTERS)
+    throw new CoreError("out-of-range", "", `a log file has at most ${MAX_LOG_CHARACTERS} characters; this one has ${text.length}`);
+  const plain = text.replace(/^\uFEFF/, "");
+  const rows = plain.trimStart().startsWith("{") ? readJson(plain) : readCsv(plain);
+  if (rows.length > MAX_LOG_ENTRIES) throw new CoreError("out-of-range", "", `a log file has at most ${MAX_LOG_ENTRIES} entries`);
+  const seen = new Set(standing.map(canonical));
+  return rows.map(({ line, value }) => (typeof value === "string" ? { line, status: "refused", path: "", message: value } : judged(value, line, seen)));
+}
