@@ -10,6 +10,17 @@ interface Waiting<K extends TaskName> {
   reject: (error: Error) => void;
 }
 
+const engine = () => new Worker(new URL("./engine.worker.ts", import.meta.url), { type: "module" });
+/** Which worker does which task: what brings packages along has one of its own. */
+const STARTS: Readonly<Record<TaskName, () => Worker>> = {
+  map: engine,
+  search: engine,
+  matches: engine,
+  oneThing: engine,
+  hear: () => new Worker(new URL("./ear.worker.ts", import.meta.url), { type: "module" }),
+  learn: () => new Worker(new URL("./learn.worker.ts", import.meta.url), { type: "module" }),
+};
+
 /**
  * Has one kind of task done in a worker, one at a time: a newer request replaces one that has not started.
  * If the worker dies every waiting call is rejected and the next call starts a fresh one.
@@ -31,6 +42,11 @@ export class EngineClient<K extends TaskName> {
     });
   }
 
+  /** Starts the worker before there is anything to ask, so that the first question does not wait for it. */
+  warm(): void {
+    this.start();
+  }
+
   close(): void {
     this.worker?.terminate();
     this.worker = null;
@@ -47,10 +63,7 @@ export class EngineClient<K extends TaskName> {
 
   private start(): Worker {
     if (this.worker) return this.worker;
-    const worker =
-      this.task === "hear"
-        ? new Worker(new URL("./ear.worker.ts", import.meta.url), { type: "module" })
-        : new Worker(new URL("./engine.worker.ts", import.meta.url), { type: "module" });
+    const worker = STARTS[this.task]();
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const done = this.running;
       if (!done || done.run !== data.run) return;

@@ -1,4 +1,3 @@
-import { learnFrom } from "@/core/calibration/learn";
 import { searchSetups } from "@/core/design/search";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
 import { CoreError } from "@/core/errors";
@@ -7,8 +6,7 @@ import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 
 const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage: (message: FromWorker) => void };
 
-const TASKS: { [K in Exclude<TaskName, "hear">]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
-  learn: ({ design, cuts }) => learnFrom(design, cuts),
+const TASKS: { [K in Exclude<TaskName, "hear" | "learn">]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
   map: drawMap,
   matches: ({ job, holdings }) => {
     const started = performance.now();
@@ -20,7 +18,7 @@ const TASKS: { [K in Exclude<TaskName, "hear">]: (job: Tasks[K]["job"]) => Tasks
 
 port.onmessage = ({ data }) => {
   try {
-    if (data.kind === "hear") throw new Error("plucks are heard by a worker of their own");
+    if (data.kind === "hear" || data.kind === "learn") throw new Error(`${data.kind} has a worker of its own`);
     const work = TASKS[data.kind] as (job: unknown) => never;
     port.postMessage({ kind: "done", task: data.kind, run: data.run, result: work(data.job) });
   } catch (error) {

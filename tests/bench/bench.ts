@@ -1,5 +1,6 @@
 // npm run bench: speeds and sizes on this machine, as ratios against a plain reference in the same run where there is one.
 import { answer } from "@/cli/verbs";
+import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { findCures } from "@/core/design/cures";
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
 import { evaluateDesign } from "@/core/design/evaluate";
@@ -99,6 +100,16 @@ say(
 say("knob's whole range, 49 settings", `${(1000 / rate(() => knobCurve(gatepost))).toFixed(1)} ms`);
 say("warm-up of 60 s of a bare wire", `${(1000 / rate(() => warmUp(wire, 3, { ambientC: 20 }, 60))).toFixed(1)} ms`);
 
+const minute = () => {
+  const world = new BenchWorld(gatepost, BENCH_DEFAULTS);
+  world.heat(true);
+  world.run(10);
+  world.hand({ mode: "pace", mPerS: 0.003 });
+  world.run(50);
+};
+const minuteMs = 1000 / rate(minute);
+say("virtual bench, a minute headless, devices and all", `${minuteMs.toFixed(0)} ms, ${Math.round(60_000 / minuteMs)} times faster than real time`);
+
 const axes = [
   { from: 1, to: 120, count: 160 },
   { from: 1e-4, to: 24e-3, count: 240 },
@@ -174,6 +185,32 @@ try {
   say(
     "dragging: frame gap, median and 95th percentile",
     `${gaps[Math.floor(gaps.length / 2)]?.toFixed(1)} ms, ${gaps[Math.floor(gaps.length * 0.95)]?.toFixed(1)} ms`,
+  );
+  // The bench at its usual detail: a cut of half a minute, its pictures and its chart.
+  await page.keyboard.press("e");
+  await page.getByRole("button", { name: "Heat on" }).click();
+  await page.waitForTimeout(2500);
+  await page.evaluate(() => performance.clearMeasures("bench-frame"));
+  const counted = async () => {
+    const frame = page.locator(".bench-frame");
+    return { frames: Number(await frame.getAttribute("data-frames")), dropped: Number(await frame.getAttribute("data-dropped")) };
+  };
+  const atStart = await counted();
+  await page.getByRole("button", { name: "Go", exact: true }).click();
+  await page.waitForTimeout(9000);
+  const atEnd = await counted();
+  const painted = await page.evaluate(() =>
+    performance
+      .getEntriesByName("bench-frame")
+      .map((entry) => entry.duration)
+      .sort((a, b) => a - b),
+  );
+  const frames = atEnd.frames - atStart.frames;
+  const dropped = atEnd.dropped - atStart.dropped;
+  say("bench in the page: frames shown and dropped in nine seconds of cutting", `${frames} and ${dropped}, ${(frames / 9).toFixed(0)} a second`);
+  say(
+    "  main thread a frame, median and 95th percentile",
+    `${painted[painted.length >> 1]?.toFixed(1)} ms, ${painted[Math.floor(painted.length * 0.95)]?.toFixed(1)} ms`,
   );
   // Forty wires by twenty supplies, as the page waits for them, and how long it was held up meanwhile.
   const csv = [

@@ -3,6 +3,7 @@ import { airConductivity } from "../correlations/air";
 import { bareLossWPerM, HOTTEST_C } from "../models/bareWire";
 import { type CircuitInput, driveInto, dutyOf, supplyLimitA } from "../models/circuit";
 import { type CutPair, kerfFeedProduct, referenceDragNPerM } from "../models/cut";
+import { leadsOhm } from "../models/leads";
 import { massKgPerM, resistanceOhmPerM } from "../models/wire";
 import type { Relation } from "../provenance";
 import { type Grain, grainAt } from "./grain";
@@ -218,7 +219,8 @@ export class BenchSimulator {
   constructor(readonly setup: BenchSetup) {
     const { pair, circuit, widthM } = setup;
     const { wire, foam, ambientC } = pair;
-    this.circuit = circuit;
+    // Leads warm far slower than the wire: their ohms are reckoned once.
+    this.circuit = { ...circuit, leads: undefined, springOhm: (circuit.springOhm ?? 0) + leadsOhm(circuit.leads, ambientC) };
     const spanM = circuit.lengthM;
     const width = Math.min(widthM, spanM * 0.98);
     this.cellM = width / CELLS;
@@ -403,6 +405,14 @@ export class BenchSimulator {
     const { tensionN, pair, grain } = this.setup;
     const end = this.endAt(this.wayM);
     const last = CELLS - 1;
+    // In air before the foam nothing bends it: it goes where its ends go.
+    if (end.p < 0) {
+      feeds.fill(this.endFeedMPerS);
+      topFeeds.fill(Number.POSITIVE_INFINITY);
+      p.fill(end.p);
+      this.forceN = 0;
+      return;
+    }
     for (let i = 0; i < CELLS; i++) {
       this.inFoam[i] = this.isInside(p[i] as number, q[i] as number) ? 1 : 0;
       if (this.inFoam[i] && !this.broken) {

@@ -21,6 +21,8 @@ export interface BenchOptions {
 
 export const BENCH_DEFAULTS: BenchOptions = { seed: 1, block_mm: 150, corner_mm: null, recycled: false };
 const CORNER_DEG = 90;
+/** Volts nobody could tell apart. */
+const SAME_V = 1e-6;
 /** Resting at a corner means: ends within this of it, m, and slower than this, m/s. */
 const AT_CORNER_M = 0.003;
 const RESTING_M_PER_S = 3e-4;
@@ -31,6 +33,9 @@ export class BenchWorld {
   readonly devices: Partial<Record<DeviceName, SimulatedDevice>> & { supply: SupplyInstrument };
   private readonly pwm: PwmInstrument | null;
   private wasTripped = false;
+  /** What the wire was last fed with. */
+  private fed = { volts: Number.NaN, amperes: 0, duty: 0 };
+  private readonly ticking: readonly SimulatedDevice[];
   readonly notes: BenchNotes = { lastTurnS: 0, enteredS: null, trips: 0, feeds: [], heats: [], mostLagM: 0, dwellS: 0 };
 
   constructor(
@@ -73,6 +78,7 @@ export class BenchWorld {
       thermometer: thermometer(() => this.sim.wireC[this.sim.middle] as number, options.seed + 12),
       scale: scale(() => this.sim.forceN, options.seed + 13),
     };
+    this.ticking = Object.values(this.devices);
   }
 
   /** Says a line to a device. @returns its answer, or null; undefined where this set-up has no such device */
@@ -112,13 +118,19 @@ export class BenchWorld {
   /** What the devices put out reaches the wire. */
   private connect(): void {
     const { supply } = this.devices;
-    const now = this.sim.supplyNow;
-    const { control } = this.sim.circuitNow;
     this.sim.heatOn = supply.on;
     this.sim.interrupted = !supply.live;
     const out = Math.max(0.001, supply.outV);
-    const fed = now.kind === "bench" ? { ...now, voltage_V: out, current_A: supply.limitA } : now.kind === "dc" ? { ...now, voltage_V: out } : now;
-    this.sim.setCircuit({ supply: fed, control: this.pwm && control.kind === "pwm" ? { ...control, duty: this.pwm.outDuty } : control });
+    const duty = this.pwm?.outDuty ?? 1;
+    const { fed } = this;
+    if (Math.abs(out - fed.volts) < SAME_V && supply.limitA === fed.amperes && duty === fed.duty) return;
+    this.fed = { volts: out, amperes: supply.limitA, duty };
+    const now = this.sim.supplyNow;
+    const { control } = this.sim.circuitNow;
+    this.sim.setCircuit({
+      supply: now.kind === "bench" ? { ...now, voltage_V: out, current_A: supply.limitA } : now.kind === "dc" ? { ...now, voltage_V: out } : now,
+      control: this.pwm && control.kind === "pwm" ? { ...control, duty } : control,
+    });
   }
 
   private note(dt: number): void {
@@ -141,7 +153,7 @@ export class BenchWorld {
     const ticks = Math.max(1, Math.round(seconds / (2 * BENCH_STEP_S)));
     for (let i = 0; i < ticks; i++) {
       const dt = seconds / ticks;
-      for (const device of Object.values(this.devices)) device.tick(dt);
+      for (const device of this.ticking) device.tick(dt);
       this.connect();
       this.sim.run(dt);
       this.note(dt);

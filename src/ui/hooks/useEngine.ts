@@ -13,6 +13,7 @@ export function useEngine<K extends TaskName>(task: K, job: Tasks[K]["job"] | nu
   useEffect(() => {
     const mine = new EngineClient(task);
     client.current = mine;
+    mine.warm();
     return () => mine.close();
   }, [task]);
   const question = job === null ? null : JSON.stringify(job);

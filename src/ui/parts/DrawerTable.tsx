@@ -42,19 +42,19 @@ function EditCell(params: GridRenderEditCellParams & { error?: unknown }) {
 
 /** Widths in pixels; a column not named here takes what is left. */
 const WIDTHS: Readonly<Record<string, number>> = {
-  name: 150,
-  alloy: 152,
-  size: 92,
-  strands: 70,
-  temper: 80,
-  length_m: 82,
-  measured_ohm_per_m: 112,
-  price_per_m: 78,
+  name: 170,
+  alloy: 158,
+  size: 86,
+  strands: 84,
+  temper: 74,
+  length_m: 78,
+  measured_ohm_per_m: 104,
+  price_per_m: 74,
   plate: 230,
   control: 150,
   device: 140,
   family: 90,
-  owned: 78,
+  owned: 74,
   price: 76,
 };
 

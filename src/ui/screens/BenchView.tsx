@@ -88,7 +88,9 @@ export function BenchView({
   const setting = useMemo<BenchOptions>(() => (lesson ? { ...lesson.options, seed: options.seed } : options), [lesson, options]);
   useEffect(() => setBest(readBest()), []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is shown anew is shown from its beginning
-  useEffect(() => controls.current?.scrollTo(0, 0), [tab, lesson]);
+  useEffect(() => {
+    controls.current?.scrollTo(0, 0);
+  }, [tab, lesson]);
   useEffect(() => {
     onShown(onBench);
     return () => onShown(null);

@@ -35,10 +35,6 @@ import { Sentence } from "../parts/Sentence";
 import { SetupFinder } from "../parts/SetupFinder";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
 import { VerdictPanel } from "../parts/VerdictPanel";
-import { LogView } from "./LogView";
-import { SheetView } from "./SheetView";
-import { TensionView } from "./TensionView";
-import { WiringView } from "./WiringView";
 
 /** Single keys work from sliders too, which the hook would otherwise take for form fields; in text fields they stay letters. */
 const HOTKEYS = { preventDefault: true, enableOnFormTags: ["slider"] as const };
@@ -76,8 +72,12 @@ function useKeeping(store: DeskStore): void {
 /** What fills the room below the rod. */
 type View = "desk" | "tension" | "bench" | "wiring" | "sheet" | "log";
 
-/** The bench brings its charts and canvases along: fetched by those who go there. */
+// Views bring their charts, canvases and file readers along: fetched by those who go there.
 const BenchView = dynamic(() => import("./BenchView").then((module) => module.BenchView), { ssr: false });
+const LogView = dynamic(() => import("./LogView").then((module) => module.LogView), { ssr: false });
+const SheetView = dynamic(() => import("./SheetView").then((module) => module.SheetView), { ssr: false });
+const TensionView = dynamic(() => import("./TensionView").then((module) => module.TensionView), { ssr: false });
+const WiringView = dynamic(() => import("./WiringView").then((module) => module.WiringView), { ssr: false });
 
 /** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
 export function Desk({ cutter }: { cutter: DeskStart }) {

@@ -132,28 +132,26 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
       )}
       <div style={{ marginTop: 12 }}>
         {tab === "Test cut" && (
-          <div className="two-up log-columns">
-            <TestCutForm
-              design={design}
-              answer={answer}
-              id={id}
-              drawer={drawer}
-              onKept={async (cut) => {
-                await add(cut);
-                setSaid("Kept.");
-              }}
-            />
-            <div>
-              {lastCut && id ? (
+          <TestCutForm
+            design={design}
+            answer={answer}
+            id={id}
+            drawer={drawer}
+            onKept={async (cut) => {
+              await add(cut);
+              setSaid("Kept.");
+            }}
+            beside={
+              lastCut && id ? (
                 <DiagnosisPanel design={design} cut={lastCut} past={past} onTry={(remedy) => tryRemedy(lastCut, remedy)} onOutcome={tell} />
               ) : (
                 <p style={{ marginTop: 0 }}>
                   Time a cut as wide as the job, choose how its face looks, keep it. A kerf, a bow or the amps, where you have them, teach the desk. What went
                   wrong, and the one thing to change, will stand here.
                 </p>
-              )}
-            </div>
-          </div>
+              )
+            }
+          />
         )}
         {tab === "Calibration" && <CalibrationPanel design={design} entries={entries} onAccept={onChange} />}
         {tab === "Setting card" && <SettingCard key={design.job.width_mm + design.ambient_C} design={design} entries={entries} drawer={drawer} onUse={use} />}

@@ -37,7 +37,7 @@ function figureWords({ name, value, before, after }: LearntFigure): { value: str
     return { value: signed(value, 1, "K"), before: `±${(NINE_IN_TEN * before).toFixed(0)} K`, after: `±${(NINE_IN_TEN * after).toFixed(1)} K` };
   if (name === "extraOhm")
     return { value: signed(value, 2, "ohm"), before: `±${(NINE_IN_TEN * before).toFixed(2)} ohm`, after: `±${(NINE_IN_TEN * after).toFixed(2)} ohm` };
-  return { value: `${percent(value)} of what was believed`, before: `±${percent(NINE_IN_TEN * before)}`, after: `±${percent(NINE_IN_TEN * after)}` };
+  return { value: percent(value), before: `±${percent(NINE_IN_TEN * before)}`, after: `±${percent(NINE_IN_TEN * after)}` };
 }
 
 /** A figure's band before and after as two bars on one scale: the narrower, the surer. Drawing units: 120 x 14. */
@@ -123,7 +123,7 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
                 <thead>
                   <tr>
                     <th>Estimate</th>
-                    <th>Learnt</th>
+                    <th>Learnt, of what was believed</th>
                     <th>Sure before</th>
                     <th>Sure now</th>
                     <th>

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { DesignAnswer } from "@/core/design/evaluate";
 import { LIMITS, type LimitName } from "@/core/design/limits";
 import type { Design } from "@/core/design/schema";
@@ -39,12 +39,15 @@ export function TestCutForm({
   id,
   drawer,
   onKept,
+  beside,
 }: {
   design: Design;
   answer: DesignAnswer;
   id: string | null;
   drawer: readonly DrawerRow[];
   onKept: (cut: TestCut) => Promise<void>;
+  /** Stands under the faces: what went wrong with the last cut. */
+  beside: ReactNode;
 }) {
   const { show, system } = useUnits();
   const [watch, setWatch] = useState<Stopwatch>(RESET);
@@ -148,81 +151,86 @@ export function TestCutForm({
     }
   };
   return (
-    <section aria-label="Test cut">
-      <BigStopwatch watch={watch} onChange={takeTime} lapMm={lapMm} onLap={setLapMm} />
-      <fieldset style={{ border: 0, padding: 0, margin: "0 0 10px" }}>
-        <legend style={{ padding: 0, marginBottom: 4 }}>
-          The cut face: <strong>{FACE_WORDS[face].name}</strong>, {FACE_WORDS[face].means}
-        </legend>
-        <div className="faces">
-          <TileRow>
-            {FACES.map((each) => (
-              <Tile key={each} chosen={face === each} onClick={() => setFace(each)} width={88}>
-                <FaceDrawing face={each} />
-                <div style={{ fontSize: 13, lineHeight: 1.2 }}>{FACE_WORDS[each].name}</div>
-              </Tile>
-            ))}
-          </TileRow>
-        </div>
-      </fieldset>
-      <div className="cut-fields">
-        <QuantityField quantity="feed" label="Feed" value={feed} range={LIMITS.feed_mm_s} onChange={(next) => setFeed(tidy(next))} />
-        {(Object.keys(MEASURES) as Measure[]).map((name) => (
-          <MeasuredField
-            key={name}
-            label={MEASURES[name].label}
-            value={texts[name]}
-            fault={faults[name]}
-            hint="if measured"
-            onChange={(text) => setTexts((all) => ({ ...all, [name]: text }))}
-          />
-        ))}
-        <TextField
-          select
-          size="small"
-          label="Block"
-          value={chosen ? block : ""}
-          onChange={(event) => setBlock(event.target.value)}
-          helperText={chosen ? "as weighed in the drawer" : "the desk's foam"}
-        >
-          <MenuItem value="">the desk's {show("density", design.job.foam.density_kg_m3)}</MenuItem>
-          {blocks.map((item) => (
-            <MenuItem key={item.name} value={item.name}>
-              {item.name}
-            </MenuItem>
+    <section aria-label="Test cut" className="two-up log-columns">
+      <div>
+        <BigStopwatch watch={watch} onChange={takeTime} lapMm={lapMm} onLap={setLapMm} />
+        <div className="cut-fields">
+          <QuantityField quantity="feed" label="Feed" value={feed} range={LIMITS.feed_mm_s} onChange={(next) => setFeed(tidy(next))} />
+          {(Object.keys(MEASURES) as Measure[]).map((name) => (
+            <MeasuredField
+              key={name}
+              label={MEASURES[name].label}
+              value={texts[name]}
+              fault={faults[name]}
+              hint="if measured"
+              onChange={(text) => setTexts((all) => ({ ...all, [name]: text }))}
+            />
           ))}
-        </TextField>
-        <TextField size="small" label="Note" sx={{ gridColumn: "1 / -1" }} value={note} onChange={(event) => setNote(event.target.value.slice(0, 500))} />
-      </div>
-      {fault && (
-        <p role="alert" style={{ color: "var(--ember)", margin: "4px 0" }}>
-          {fault}
-        </p>
-      )}
-      <div style={{ display: "flex", gap: 10, flexWrap: "wrap", alignItems: "center", marginTop: 6 }}>
-        <Button variant="contained" disabled={!id} onClick={() => void keep()} sx={{ minHeight: 48 }}>
-          Keep this cut
-        </Button>
-        <Button variant="outlined" onClick={() => picture.current?.click()}>
-          {photo ? `Picture: ${photo.name.slice(0, 24)}` : "Add a picture"}
-        </Button>
-        {photo && <Button onClick={() => setPhoto(null)}>Without it</Button>}
-        {wired && (
-          <Button variant="outlined" onClick={() => void readInstruments()}>
-            Read the instruments
-          </Button>
+          <TextField
+            select
+            size="small"
+            label="Block"
+            value={chosen ? block : ""}
+            onChange={(event) => setBlock(event.target.value)}
+            helperText={chosen ? "as weighed in the drawer" : "the desk's foam"}
+          >
+            <MenuItem value="">the desk's {show("density", design.job.foam.density_kg_m3)}</MenuItem>
+            {blocks.map((item) => (
+              <MenuItem key={item.name} value={item.name}>
+                {item.name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField size="small" label="Note" sx={{ gridColumn: "1 / -1" }} value={note} onChange={(event) => setNote(event.target.value.slice(0, 500))} />
+        </div>
+        {fault && (
+          <p role="alert" style={{ color: "var(--ember)", margin: "4px 0" }}>
+            {fault}
+          </p>
         )}
-        <input
-          ref={picture}
-          type="file"
-          hidden
-          accept={PHOTO_TYPES.join(",")}
-          aria-label="Picture of the cut"
-          onChange={(event) => {
-            choosePhoto(event.target.files?.[0]);
-            event.target.value = "";
-          }}
-        />
+        <div style={{ display: "flex", gap: 10, flexWrap: "wrap", alignItems: "center", marginTop: 6 }}>
+          <Button variant="contained" disabled={!id} onClick={() => void keep()} sx={{ minHeight: 48 }}>
+            Keep this cut
+          </Button>
+          <Button variant="outlined" onClick={() => picture.current?.click()}>
+            {photo ? `Picture: ${photo.name.slice(0, 24)}` : "Add a picture"}
+          </Button>
+          {photo && <Button onClick={() => setPhoto(null)}>Without it</Button>}
+          {wired && (
+            <Button variant="outlined" onClick={() => void readInstruments()}>
+              Read the instruments
+            </Button>
+          )}
+          <input
+            ref={picture}
+            type="file"
+            hidden
+            accept={PHOTO_TYPES.join(",")}
+            aria-label="Picture of the cut"
+            onChange={(event) => {
+              choosePhoto(event.target.files?.[0]);
+              event.target.value = "";
+            }}
+          />
+        </div>
+      </div>
+      <div>
+        <fieldset style={{ border: 0, padding: 0, margin: "0 0 10px" }}>
+          <legend style={{ padding: 0, marginBottom: 4 }}>
+            The cut face: <strong>{FACE_WORDS[face].name}</strong>, {FACE_WORDS[face].means}
+          </legend>
+          <div className="faces">
+            <TileRow>
+              {FACES.map((each) => (
+                <Tile key={each} chosen={face === each} onClick={() => setFace(each)} width={88}>
+                  <FaceDrawing face={each} />
+                  <div style={{ fontSize: 13, lineHeight: 1.2 }}>{FACE_WORDS[each].name}</div>
+                </Tile>
+              ))}
+            </TileRow>
+          </div>
+        </fieldset>
+        {beside}
       </div>
     </section>
   );
