@@ -30,8 +30,8 @@ function frameOf(bench: BenchWorld): BenchFrame {
   const shown = (device: "thermometer" | "scale") => {
     const line = bench.devices[device]?.handle(device === "scale" ? "READ?" : "MEAS:TEMP?");
     const value = Number(line);
-    // SCPI's not-a-number stands for a probe that has come off.
-    return line === undefined || line === null || value > 9e37 ? null : value;
+    // SCPI's not-a-number and infinities stand for a probe that has come off or is past its range.
+    return line === undefined || line === null || Math.abs(value) > 9e37 ? null : value;
   };
   return {
     timeS: sim.timeS,

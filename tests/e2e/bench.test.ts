@@ -106,6 +106,23 @@ describe("the virtual bench", () => {
       "the hand to move",
     );
     await page.mouse.up();
+    // And by a finger.
+    const finger = await watch.context.newCDPSession(page);
+    const touch = (type: "touchStart" | "touchMove" | "touchEnd", y?: number) =>
+      finger.send("Input.dispatchTouchEvent", { type, touchPoints: y === undefined ? [] : [{ x: box.x + 60, y: box.y + y }] });
+    await until(
+      () => figure(page, "bench-feed"),
+      (words) => words === "still",
+      "the hand to rest",
+    );
+    await touch("touchStart", 62);
+    for (let y = 64; y < 100; y += 4) await touch("touchMove", y);
+    await until(
+      () => figure(page, "bench-feed"),
+      (words) => words !== "still",
+      "the finger to move it",
+    );
+    await touch("touchEnd");
     await watch.end();
   });
 

@@ -171,7 +171,7 @@ describe("cut and log", () => {
     await page.getByLabel("Kind").click();
     await page.getByRole("option", { name: "test cut" }).click();
     await page.getByText("4 of 8 entries").waitFor();
-    await page.getByRole("listbox").waitFor({ state: "detached" });
+    await page.locator('[role="listbox"]').waitFor({ state: "detached" });
     expect(await seriousFaults(page)).toEqual([]);
     await page.getByLabel("Kind").click();
     await page.getByRole("option", { name: "everything" }).click();

@@ -9,7 +9,7 @@ import { pitchHz, tensionFromPitch, yieldPitchHz } from "@/core/models/tension";
 import { resolveWire } from "@/core/models/wire";
 import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
 import { hearPitch } from "@/core/tuner/pitch";
-import { pluckedSound, seededUniform } from "@/core/tuner/synth";
+import { CLOCK_DRIFT, pluckedSound, seededUniform } from "@/core/tuner/synth";
 import { readWav, writeWav } from "@/core/tuner/wav";
 
 const wire = resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.4 });
@@ -76,6 +76,16 @@ describe("pitch heard", () => {
     ).toBeNull();
     expect(hearPitch(new Float32Array(24000), 16000)).toMatchObject({ hz: null });
     expect(hearPitch(new Float32Array(100), 16000).words).toMatch(/too short/);
+  });
+
+  it("a microphone that is deaf, drops out or runs on a wrong clock: no note, no wrong note, and one low by its clock", () => {
+    expect(hearPitch(pluck(100, { faults: ["trip"] }), 16000).hz).toBeNull();
+    // Chopped up it is heard right or said to be no clear note, never heard wrongly.
+    for (const hz of [60, 80, 100, 150, 220, 330]) {
+      const heard = hearPitch(pluck(hz, { faults: ["dropout"] }), 16000).hz ?? hz;
+      expect(Math.abs(heard / hz - 1)).toBeLessThan(0.01);
+    }
+    expect(Math.abs((hearPitch(pluck(100, { faults: ["drift"] }), 16000).hz ?? 0) / (100 * (1 - CLOCK_DRIFT)) - 1)).toBeLessThan(0.01);
   });
 
   it("the simulated microphone is seeded: the same pluck sounds the same", () => {

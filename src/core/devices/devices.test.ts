@@ -102,6 +102,15 @@ describe("a simulated bench supply, spoken to in SCPI", () => {
     expect(thermometer?.handle("MEAS:TEMP?")).toBe("9.91E37"); // SCPI's not-a-number
   });
 
+  it("probes say when they are past their range", () => {
+    const bench = new BenchWorld({ ...designSchema.parse(DEMO_CUTTERS[0]), tension: { device: "weight", hot_N: 900 } }, { ...BENCH_DEFAULTS, even: true });
+    // A cold wire pushed into foam: the pull only stops where the hand does, past what the scale can read.
+    bench.hand({ mode: "pace", mPerS: 0.01 });
+    bench.run(30);
+    expect(bench.sim.forceN).toBeGreaterThan(52);
+    expect(bench.devices.scale?.handle("READ?")).toBe("9.9E37");
+  });
+
   it("a PWM controller's duty reaches the wire", () => {
     const bench = world(1);
     bench.heat(true);

@@ -24,6 +24,12 @@ export interface SimulatedDevice extends LineDevice {
 const VERSION = "1";
 const identity = (what: string) => `UPWIND-ROD,SIMULATED ${what.toUpperCase()},0,${VERSION}`;
 const figure = (value: number, decimals: number) => value.toFixed(decimals);
+/** SCPI's own words for a probe that has come off, and for one past its range. */
+const NOT_A_NUMBER = "9.91E37";
+const OVER_RANGE = "9.9E37";
+/** What the probes reach. */
+const THERMOMETER_C = { min: -50, max: 1200 };
+const SCALE_N = { min: -5, max: 50 };
 /** Every so many seconds a dropping-out device is silent for so long. */
 const DROPOUT_EVERY_S = 4;
 const DROPOUT_S = 0.4;
@@ -197,6 +203,7 @@ class Probe extends Simulated {
     what: string,
     header: string,
     private readonly read: () => number,
+    private readonly range: { min: number; max: number },
     private readonly lagS: number,
     deviation: number,
     decimals: number,
@@ -204,13 +211,18 @@ class Probe extends Simulated {
   ) {
     super(seed);
     this.shown = read();
-    // SCPI's own "not a number" where a probe has come off.
     this.door = new ScpiInstrument(
       identity(what),
       [
         {
           header,
-          ask: () => (this.faults.has("trip") || this.droppedOut ? "9.91E37" : figure(this.shown * (1 + this.drift) + this.noise(deviation), decimals)),
+          ask: () => {
+            if (this.faults.has("trip") || this.droppedOut) return NOT_A_NUMBER;
+            const value = this.shown * (1 + this.drift) + this.noise(deviation);
+            // Past its range a probe says so, as SCPI's infinities do.
+            if (value > this.range.max) return OVER_RANGE;
+            return value < this.range.min ? `-${OVER_RANGE}` : figure(value, decimals);
+          },
         },
       ],
       () => undefined,
@@ -225,7 +237,7 @@ class Probe extends Simulated {
 
 /** A thermocouple on the wire, degC: it follows late. */
 export const thermometer = (read: () => number, seed: number): SimulatedDevice =>
-  new Probe("thermometer", "MEASure:[SCALar]:TEMPerature", read, 0.8, 1.2, 1, seed);
+  new Probe("thermometer", "MEASure:[SCALar]:TEMPerature", read, THERMOMETER_C, 0.8, 1.2, 1, seed);
 
 /** A scale in the pull, N. */
-export const scale = (read: () => number, seed: number): SimulatedDevice => new Probe("pull scale", "READ", read, 0.15, 0.02, 2, seed);
+export const scale = (read: () => number, seed: number): SimulatedDevice => new Probe("pull scale", "READ", read, SCALE_N, 0.15, 0.02, 2, seed);

@@ -19,7 +19,17 @@ export interface PluckScene {
   hum?: number;
   humHz?: 50 | 60;
   seed?: number;
+  /** What is wrong with the microphone: it hears nothing, it loses stretches, or its clock runs fast. */
+  faults?: readonly MicrophoneFault[];
 }
+
+export const MICROPHONE_FAULTS = ["trip", "dropout", "drift"] as const;
+export type MicrophoneFault = (typeof MICROPHONE_FAULTS)[number];
+/** A drifting microphone's clock is off by this share: every pitch is heard that much too low. */
+export const CLOCK_DRIFT = 0.04;
+/** A microphone that drops out is deaf for so long, so often, s. */
+const DEAF_S = 0.03;
+const DEAF_EVERY_S = 0.09;
 
 /** Seeded uniform numbers from 0 to 1: a small 32-bit generator (mulberry). */
 export function seededUniform(seed: number): () => number {
@@ -41,7 +51,8 @@ const MOST_PARTIALS = 24;
  */
 export function pluckedSound(scene: PluckScene): Float32Array {
   const { wire, spanM, tensionN, sampleRate, seconds } = scene;
-  const { pluckAt = 0.22, quiet = 0.15, noise = 0, hum = 0, humHz = 50, seed = 1 } = scene;
+  const { pluckAt = 0.22, quiet = 0.15, noise = 0, hum = 0, humHz = 50, seed = 1, faults = [] } = scene;
+  const clock = faults.includes("drift") ? 1 - CLOCK_DRIFT : 1;
   const uniform = seededUniform(seed);
   const count = Math.round(seconds * sampleRate);
   const out = new Float32Array(count);
@@ -62,7 +73,7 @@ export function pluckedSound(scene: PluckScene): Float32Array {
   for (const { hz, loud, decay, phase } of partials) {
     const share = (0.5 * loud) / sum;
     for (let i = start; i < count; i++) {
-      const t = (i - start) / sampleRate;
+      const t = (clock * (i - start)) / sampleRate;
       out[i] = (out[i] as number) + share * Math.exp(-decay * t) * Math.sin(2 * Math.PI * hz * t + phase);
     }
   }
@@ -75,6 +86,10 @@ export function pluckedSound(scene: PluckScene): Float32Array {
     }
     if (noise > 0) extra += 0.5 * noise * (uniform() + uniform() + uniform() + uniform() - 2);
     out[i] = (out[i] as number) + extra;
+  }
+  if (faults.includes("trip")) out.fill(0);
+  if (faults.includes("dropout")) {
+    for (let i = 0; i < count; i++) if ((i / sampleRate) % DEAF_EVERY_S < DEAF_S) out[i] = 0;
   }
   return out;
 }

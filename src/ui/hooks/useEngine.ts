@@ -5,17 +5,22 @@ import type { TaskName, Tasks } from "@/workers/protocol";
 /**
  * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.
  * @param job the question; null asks nothing
+ * @param early starts the worker at once, where a question is sure to come
  */
-export function useEngine<K extends TaskName>(task: K, job: Tasks[K]["job"] | null): { result: Tasks[K]["result"] | null; fault: string | null } {
+export function useEngine<K extends TaskName>(
+  task: K,
+  job: Tasks[K]["job"] | null,
+  early = false,
+): { result: Tasks[K]["result"] | null; fault: string | null } {
   const [result, setResult] = useState<Tasks[K]["result"] | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const client = useRef<EngineClient<K> | null>(null);
   useEffect(() => {
     const mine = new EngineClient(task);
     client.current = mine;
-    mine.warm();
+    if (early) mine.warm();
     return () => mine.close();
-  }, [task]);
+  }, [task, early]);
   const question = job === null ? null : JSON.stringify(job);
   useEffect(() => {
     if (question === null) return;

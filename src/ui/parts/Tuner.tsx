@@ -1,6 +1,8 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import { useEffect, useRef, useState } from "react";
 import type { DesignAnswer } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
@@ -8,12 +10,15 @@ import { proofStressPa } from "@/core/materials/strength";
 import { pitchHz } from "@/core/models/tension";
 import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
 import { type HeardPitch, PITCH_HEARD } from "@/core/tuner/pitch";
+import { MICROPHONE_FAULTS, type MicrophoneFault } from "@/core/tuner/synth";
 import { EngineClient, Superseded } from "@/workers/client";
 import type { Tasks } from "@/workers/protocol";
 import { Tile, TileRow } from "../choosers/Tile";
 import { useMicrophone } from "../hooks/useMicrophone";
 import { useUnits } from "../hooks/useUnits";
 import { Why } from "./Why";
+
+const FAULT_WORDS: Readonly<Record<MicrophoneFault, string>> = { trip: "hears nothing", dropout: "drops out", drift: "clock runs off" };
 
 type Source = "microphone" | "file" | "simulated";
 
@@ -80,6 +85,7 @@ export function Tuner({
   const [fault, setFault] = useState<string | null>(null);
   const [turns, setTurns] = useState(2);
   const [busy, setBusy] = useState(false);
+  const [faults, setFaults] = useState<readonly MicrophoneFault[]>([]);
   const count = useRef(0);
   const ear = useRef<EngineClient<"hear"> | null>(null);
   const file = useRef<HTMLInputElement>(null);
@@ -112,7 +118,7 @@ export function Tuner({
     // A simulated wire stretches with the screw until it yields; from there on the screw only thins it.
     const yieldN = proofStressPa(wire.alloy.id, wire.temper, design.ambient_C).pa * wire.metalAreaM2;
     const tensionN = Math.max(0.5, Math.min(at * TURN_SHARE * wantedN, yieldN));
-    listen({ from: "simulated", scene: { wire, spanM, tensionN, ...SIMULATED, seed: count.current + 1 } });
+    listen({ from: "simulated", scene: { wire, spanM, tensionN, ...SIMULATED, seed: count.current + 1, faults } });
   };
   const turn = (by: number) => {
     const next = Math.max(1, turns + by);
@@ -219,6 +225,24 @@ export function Tuner({
           <Button onClick={() => onKeep(advice.tensionN as number, last.hz as number)}>Keep in the log</Button>
         )}
       </div>
+      {source === "simulated" && (
+        <fieldset style={{ border: 0, padding: 0, margin: "8px 0 0" }}>
+          <legend style={{ fontSize: 14 }}>Make the microphone misbehave</legend>
+          {MICROPHONE_FAULTS.map((each) => (
+            <FormControlLabel
+              key={each}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={faults.includes(each)}
+                  onChange={(event) => setFaults((all) => (event.target.checked ? [...all, each] : all.filter((other) => other !== each)))}
+                />
+              }
+              label={FAULT_WORDS[each]}
+            />
+          ))}
+        </fieldset>
+      )}
       {microphone.state.kind === "refused" && source === "microphone" && <Alert severity="info">{microphone.state.words}</Alert>}
       {pitches.length > 1 && (
         <p style={{ fontSize: 14 }}>

@@ -8,7 +8,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { BenchReport } from "@/core/bench/face";
 import type { Lesson, LessonResult, Readout } from "@/core/bench/lessons";
-import { type Hand, START_GAP_M } from "@/core/bench/simulator";
+import { MELT_WIDTH } from "@/core/bench/meltWidth";
+import { BENCH, type Hand, START_GAP_M } from "@/core/bench/simulator";
 import { BENCH_DEFAULTS, type BenchOptions } from "@/core/bench/world";
 import { knobOf, withSetting } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
@@ -25,6 +26,7 @@ import { FaceReport } from "../parts/FaceReport";
 import { InstrumentPanel } from "../parts/InstrumentPanel";
 import { KNOB_LOOK } from "../parts/Knob";
 import { LessonList, LessonScore } from "../parts/LessonPanel";
+import { Why } from "../parts/Why";
 
 type Tab = "cut" | "lessons" | "instruments";
 type HandMode = "lead" | "pace" | "push";
@@ -401,17 +403,21 @@ export function BenchView({
             </div>
           ))}
         </dl>
-        <p role="status" className="bench-advice" data-advice-bench>
-          {!hidden("advice") && words?.inFoam && !report
-            ? words.topFeedMPerS === 0
-              ? "Not melting yet: wait, or turn up."
-              : behind > 0.85
-                ? "It drags: slower, or hotter."
-                : words.endFeedMPerS < 1e-4 && (words.heatOn ?? false)
-                  ? "Resting: the groove grows."
-                  : `At ${Math.round(behind * 100)} % of its top feed.`
-            : ""}
-        </p>
+        <div className="bench-advice">
+          <span role="status" data-advice-bench>
+            {!hidden("advice") && words?.inFoam && !report
+              ? words.topFeedMPerS === 0
+                ? "Not melting yet: wait, or turn up."
+                : behind > 0.85
+                  ? "It drags: slower, or hotter."
+                  : words.endFeedMPerS < 1e-4 && (words.heatOn ?? false)
+                    ? "Resting: the groove grows."
+                    : `At ${Math.round(behind * 100)} % of its top feed.`
+              : ""}
+          </span>{" "}
+          <Why of="the bench" relation={BENCH} inputs={`${onBench.name}: the figures beside this are simulated from its own.`} />
+          <Why of="kerf in time" relation={MELT_WIDTH} inputs="the kerf of the middle, drawn along the wire." />
+        </div>
         {report ? (
           <div className="bench-result">
             {result && lesson && <LessonScore lesson={lesson} result={result} onAgain={() => lay(lesson.design, setting)} />}

@@ -142,7 +142,7 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
   const cutter = cutters.find((row) => row.id === chosen);
   const holdings = useMemo(() => holdingsOf(drawer, buyable), [drawer, buyable]);
   const ready = cutter !== undefined && holdings.wires.length > 0 && holdings.supplies.length > 0;
-  const matches = useEngine("matches", ready ? { job: jobOf(cutter.design, system), holdings } : null);
+  const matches = useEngine("matches", ready ? { job: jobOf(cutter.design, system), holdings } : null, true);
   const purchases = useEngine(
     "oneThing",
     asking ? { jobs: cutters.map((row) => ({ name: row.design.name, job: jobOf(row.design) })), holdings: holdingsOf(drawer), offers: offersOf(drawer) } : null,

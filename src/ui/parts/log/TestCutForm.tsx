@@ -56,6 +56,9 @@ export function TestCutForm({
   const [face, setFace] = useState<Face>("matt");
   const [texts, setTexts] = useState(NONE);
   const [faults, setFaults] = useState<Partial<Record<Measure, string>>>({});
+  const [widthMm, setWidthMm] = useState(design.job.width_mm);
+  /** As the knob says; null while it is as the desk has it. */
+  const [setting, setSetting] = useState<string | null>(null);
   const [block, setBlock] = useState("");
   const [note, setNote] = useState("");
   const [photo, setPhoto] = useState<File | null>(null);
@@ -70,6 +73,7 @@ export function TestCutForm({
   }, []);
   const blocks = drawer.flatMap(({ item }) => (item.kind === "foam" && item.owned && item.family === design.job.foam.family ? [item] : []));
   const chosen = blocks.find((item) => item.name === block);
+  const asSet = `${supplySentence(design, show)}, ${controlSentence(design, show)}`;
   const takeTime = (next: Stopwatch) => {
     setWatch(next);
     const read = feedMmPerS(next, lapMm);
@@ -121,7 +125,7 @@ export function TestCutForm({
           ? { family: design.job.foam.family, density_kg_m3: tidy(density.densityKgM3), ...(density.weighed ? { weighed: true } : {}) }
           : { family: design.job.foam.family, density_kg_m3: design.job.foam.density_kg_m3, ...(design.job.foam.weighed ? { weighed: true } : {}) },
         ...(chosen ? { block: chosen.name } : {}),
-        width_mm: design.job.width_mm,
+        width_mm: widthMm,
         wire,
         wire_length_mm: length_mm,
         supply,
@@ -129,7 +133,7 @@ export function TestCutForm({
         ...(leads ? { leads } : {}),
         ambient_C: design.ambient_C,
         tension_N: design.tension.hot_N,
-        setting: `${supplySentence(design, show)}, ${controlSentence(design, show)}`.slice(0, 60),
+        setting: (setting ?? asSet).trim().slice(0, 60),
         ...(measured.volts === undefined ? {} : { volts_V: measured.volts }),
         ...(measured.current === undefined ? {} : { current_A: measured.current }),
         ...(heat >= LIMITS.power_W_per_m.min && heat <= LIMITS.power_W_per_m.max ? { heat_W_per_m: Number(heat.toPrecision(5)) } : {}),
@@ -143,6 +147,7 @@ export function TestCutForm({
       setWatch(RESET);
       setTexts(NONE);
       setNote("");
+      setSetting(null);
       setPhoto(null);
       setFault(null);
     } catch (error) {
@@ -181,6 +186,14 @@ export function TestCutForm({
               </MenuItem>
             ))}
           </TextField>
+          <QuantityField quantity="length" label="Foam's width" value={widthMm} range={LIMITS.width_mm} onChange={(next) => setWidthMm(tidy(next))} />
+          <TextField
+            size="small"
+            label="Setting, as the knob says"
+            sx={{ gridColumn: "span 2" }}
+            value={setting ?? asSet.slice(0, 60)}
+            onChange={(event) => setSetting(event.target.value.slice(0, 60))}
+          />
           <TextField size="small" label="Note" sx={{ gridColumn: "1 / -1" }} value={note} onChange={(event) => setNote(event.target.value.slice(0, 500))} />
         </div>
         {fault && (
