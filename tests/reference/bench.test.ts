@@ -9,7 +9,7 @@ import { type Design, designSchema } from "@/core/design/schema";
 import { parseFoamId, resolveFoam } from "@/core/materials/foams";
 import { referenceDragNPerM } from "@/core/models/cut";
 import { enterFoam } from "@/core/models/entry";
-import { cornerOnGrid } from "@/core/models/lag";
+import { cornerOnGrid, pulledFeed } from "@/core/models/lag";
 import { warmUpOnSupply } from "@/core/models/warmup";
 import { resolveWire } from "@/core/models/wire";
 import { exponentialIntegral1 } from "@/core/numerics/exponentialIntegral";
@@ -159,6 +159,21 @@ describe("the bench against the engine's own offline solutions", () => {
     expect(paused?.grooveM).toBeGreaterThan(2e-4);
     expect(face(14, 4)?.overall).toBe("ridged");
     expect(face(2, 5.5)?.overall).toBe("glossy");
+  });
+
+  it("under a push it settles at the engine's pulled speed: v = v_max F/(F + F_ref w), within 5 %", () => {
+    for (const newtons of [0.3, 1, 3]) {
+      const design = held({ foam: { family: "xps", density_kg_m3: 29 }, width_mm: 600 }, 4);
+      const world = new BenchWorld(design, { ...even, block_mm: 300 });
+      world.heat(true);
+      world.run(20);
+      world.hand({ mode: "push", newtons });
+      for (let t = 0; t < 200 && (world.sim.p[world.sim.middle] ?? 0) < 0.2; t += 0.5) world.run(0.5);
+      const { sim } = world;
+      expect(Math.abs(sim.forceN / newtons - 1)).toBeLessThan(0.05);
+      const offline = pulledFeed(newtons, sim.topFeedOf(sim.middle), referenceDragNPerM(pairOf(design)), 0.6);
+      expect(Math.abs(sim.middleFeedMPerS / offline - 1)).toBeLessThan(0.05);
+    }
   });
 
   it("a stretch that is asked twice goes twice the same, another block differs, and beads average out", () => {

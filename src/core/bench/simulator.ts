@@ -67,7 +67,7 @@ export const HAND_LIMIT_N = 60;
 /** A bow past this share of the span stops the hand: the wire is about to leave its posts or break. */
 const MOST_BOW_SHARE = 0.12;
 /** A hand's give: how fast it moves for each newton that its push is over the drag, m/s per N. */
-const HAND_GIVE = 0.02;
+const HAND_GIVE = 0.3;
 /** Fastest a hand leads, m/s, and how quickly it closes on where it is led. */
 const LEAD_MOST_M_PER_S = 0.12;
 const LEAD_PER_S = 12;
@@ -76,6 +76,7 @@ const TRIP_AFTER_S = 0.06;
 const HICCUP_S = 1.5;
 /** Loss to foam that is touched but not yet melting, as a share of the foam's own 2 pi k (estimate): it only matters while the wire warms in the foam. */
 const COLD_TOUCH = 0.25;
+const LEAST_RISE_K = 1e-3;
 /** Way between kept rows of a track, m, and time between kept rows of the traces, s. */
 const TRACK_EVERY_M = 0.0004;
 const TRACE_EVERY_S = 0.05;
@@ -583,9 +584,10 @@ export class BenchSimulator {
     return sum * this.capacity;
   }
 
-  /** (made - lost - stored)/made since the start. */
+  /** (made - lost - stored)/made since the start. Less heat than a thousandth of a degree holds is taken as that much: below it rounding is all there is. */
   energyImbalance(): number {
     const { generated, toAir, toFoam } = this.ledger;
-    return generated === 0 ? 0 : (generated - toAir - toFoam - this.storedJ()) / generated;
+    const least = this.capacity * this.setup.circuit.lengthM * LEAST_RISE_K;
+    return (generated - toAir - toFoam - this.storedJ()) / Math.max(generated, least);
   }
 }
