@@ -4,67 +4,9 @@ import type { Hand } from "@/core/bench/simulator";
 import { BenchWorld } from "@/core/bench/world";
 import { knobOf, withSetting } from "@/core/design/evaluate";
 import { designSchema } from "@/core/design/schema";
-import { ALLOY_IDS } from "@/core/materials/alloys";
+import { anyDesign } from "../helpers/anyDesign";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
-const powers = fc.oneof(
-  fc.record({
-    supply: fc.oneof(
-      fc.record({ kind: fc.constant("dc"), voltage_V: real(0.5, 48), maxCurrent_A: real(0.2, 20), internal_ohm: real(0, 2) }),
-      fc.record({ kind: fc.constant("bench"), voltage_V: real(0.2, 40), current_A: real(0.1, 12) }),
-      fc.record({
-        kind: fc.constant("battery"),
-        chemistry: fc.constantFrom("lead-acid", "lithium-ion", "nimh", "alkaline"),
-        cells: fc.integer({ min: 1, max: 12 }),
-        capacity_Ah: real(0.05, 20),
-        stateOfCharge: real(0, 1),
-      }),
-    ),
-    control: fc.oneof(
-      fc.constant({ kind: "direct" }),
-      real(0, 1).map((duty) => ({ kind: "pwm", duty })),
-      real(0.1, 40).map((voltage_V) => ({ kind: "buck", voltage_V })),
-      real(0, 20).map((ohm) => ({ kind: "rheostat", ohm })),
-    ),
-  }),
-  fc.record({
-    supply: fc.record({ kind: fc.constant("transformer"), voltage_Vrms: real(1, 40), rating_VA: real(5, 300) }),
-    control: fc.oneof(
-      real(0, 180).map((delay_deg) => ({ kind: "phase", delay_deg })),
-      real(0.05, 1).map((fraction) => ({ kind: "tap", fraction })),
-    ),
-  }),
-);
-const designs = fc
-  .record({
-    alloy: fc.constantFrom(...ALLOY_IDS),
-    diameter_mm: real(0.1, 1.6),
-    length_mm: real(60, 2500),
-    share: real(0.05, 1.2),
-    foam: fc.constantFrom(
-      { family: "eps", density_kg_m3: 15 },
-      { family: "xps", density_kg_m3: 35 },
-      { family: "epp", density_kg_m3: 45 },
-      { family: "pe", density_kg_m3: 33 },
-    ),
-    hot_N: real(0.5, 200),
-    ambient_C: real(-20, 45),
-    powers,
-  })
-  .map(({ alloy, diameter_mm, length_mm, share, foam, hot_N, ambient_C, powers: { supply, control } }) =>
-    designSchema.parse({
-      format: "upwind-rod/design",
-      version: 1,
-      name: "any",
-      kind: "bow",
-      ambient_C,
-      job: { foam, width_mm: Math.max(1, length_mm * share), thickness_mm: 100, feed_mm_s: 5 },
-      wire: { alloy, diameter_mm, length_mm },
-      supply,
-      control,
-      tension: { device: "weight", hot_N },
-    }),
-  );
 const hands: fc.Arbitrary<Hand> = fc.oneof(
   fc.constant({ mode: "still" as const }),
   real(0.0001, 0.05).map((mPerS) => ({ mode: "pace" as const, mPerS })),
@@ -76,7 +18,7 @@ const deeds = fc.array(fc.record({ hand: hands, seconds: real(0.05, 6), heat: fc
 describe("any design and any hand on the bench", () => {
   it("stays finite, closes its energy, and keeps the order of things: no kerf narrower than the wire's gap, no wire colder than the room, no middle before its ends", () => {
     fc.assert(
-      fc.property(designs, deeds, fc.nat(1000), fc.boolean(), fc.boolean(), (design, script, seed, recycled, corner) => {
+      fc.property(anyDesign, deeds, fc.nat(1000), fc.boolean(), fc.boolean(), (design, script, seed, recycled, corner) => {
         const world = new BenchWorld(design, { seed, block_mm: 60, corner_mm: corner ? 30 : null, recycled });
         const { sim } = world;
         const knob = knobOf(design);

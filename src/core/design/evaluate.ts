@@ -113,6 +113,7 @@ export function circuitInput(design: Design, pair: CutPair): CircuitInput {
     leads: design.leads,
     ...(design.calibrations ? { springOhm: extraOhm(design) } : {}),
     ambientC: design.ambient_C,
+    untilItMelts: true,
     cutting: {
       pair,
       feedMPerS: design.job.feed_mm_s / 1000,

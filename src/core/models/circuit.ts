@@ -40,6 +40,8 @@ export interface CircuitInput {
   control: Control;
   leads?: Leads | undefined;
   springOhm?: number | undefined;
+  /** Answer for a wire at its melting point, as an overload with a warning, where no temperature balances the supply; refuse otherwise. */
+  untilItMelts?: boolean | undefined;
   ambientC: number;
   /** The foam on the wire, if it is cutting. Its width may not pass the wire's length. */
   cutting?: { pair: CutPair; feedMPerS: number; widthM: number; acceptedKerfM?: number | undefined } | undefined;
@@ -280,10 +282,14 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
     return wireNow.currentA - drive(supply, control, outside(wireNow.currentA) + wireNow.ohm).rmsA;
   };
   let root = { x: ambientC, iterations: 0, residual: 0 };
+  let melts = false;
   if (drive(supply, control, outside(0) + coldOhm).rmsA > 0) {
     const bracket = expandUntilPositive(surplus, ambientC, 100, HOTTEST_C);
-    if (!bracket) throw new CoreError("no-solution", "length_mm", "the wire would be vapour: no temperature below 8000 degC balances this supply");
-    root = bracketedRoot(surplus, bracket.below, bracket.above, 1e-9);
+    if (bracket) root = bracketedRoot(surplus, bracket.below, bracket.above, 1e-9);
+    else if (input.untilItMelts) {
+      melts = true;
+      root = { x: wire.alloy.meltsC, iterations: 0, residual: surplus(wire.alloy.meltsC) };
+    } else throw new CoreError("no-solution", "length_mm", "the wire would be vapour: no temperature below 8000 degC balances this supply");
   }
   const wireC = root.x;
   const hot = wireAt(input, wireC);
@@ -297,9 +303,16 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   const limitA = supplyLimitA(supply);
   const inrushA = coldRush(supply, control, coldOhm + outside(0));
 
+  if (melts) {
+    warnings.push({
+      code: "melts",
+      message: "the supply drives far more into this wire than it can shed: it melts at once; the figures are those of the moment it melts",
+    });
+  }
   let state: CircuitState = "ok";
   const coolest = cutting?.pair.foam.collapseC ?? COOLEST_USEFUL_C;
-  if (supply.kind !== "bench" && driven.supplyA > limitA * (1 + 1e-9)) {
+  if (melts) state = "overload";
+  else if (supply.kind !== "bench" && driven.supplyA > limitA * (1 + 1e-9)) {
     state = "overload";
     warnings.push({
       code: "supply-overload",

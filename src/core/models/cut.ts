@@ -170,6 +170,8 @@ export function cutAtPower(pair: CutPair, feedMPerS: number, powerWPerM: number,
   };
 }
 
+const KERF_HOTTEST_C = 1e6;
+
 /**
  * Heat a current makes in the kerf, W/m: resistance at the wire's temperature there, which that heat itself sets.
  * @param currentA rms amperes, > 0
@@ -190,7 +192,9 @@ export function heatInKerf(pair: CutPair, feedMPerS: number, currentA: number): 
     const leap = bend === 0 ? twice : wireC - (once - wireC) ** 2 / bend;
     wireC = leap > pair.foam.collapseC && Math.abs(leap - twice) < 500 ? leap : twice;
   }
-  throw new CoreError("no-solution", "current_A", "heat and wire temperature in the kerf did not settle together");
+  // Far past any use the steps may swing: halve between the foam's and a temperature at which radiation alone outruns the wire's ohms.
+  const root = bracketedRoot((at) => settle(at) - at, pair.foam.collapseC, KERF_HOTTEST_C, 1e-9);
+  return { powerWPerM: square * resistanceOhmPerM(pair.wire, root.x), wireC: root.x, iterations: 60 + root.iterations };
 }
 
 /** The cut at a current and feed. */

@@ -46,6 +46,7 @@ export interface Band {
   high: number;
 }
 
+const BEYOND = 1e300;
 /** Spread that holds nine in ten of a normal law. */
 const NINE_IN_TEN = 1.645;
 
@@ -89,7 +90,8 @@ const POINTS = points();
 
 /** Band of a figure from its values at the points; `mid` is the figure as solved. A value that has no answer makes the band open upward. */
 function bandOf(mid: number, values: readonly (number | null)[]): Band {
-  const known = values.filter((value) => value !== null && Number.isFinite(value)) as number[];
+  // A border that lies beyond all feeds comes as the largest number there is: no figure to average.
+  const known = values.filter((value) => value !== null && Math.abs(value) < BEYOND) as number[];
   if (known.length < values.length) return { low: Math.min(mid, ...known), mid, high: Number.POSITIVE_INFINITY };
   const mean = known.reduce((a, b) => a + b, 0) / known.length;
   const spread = Math.sqrt(known.reduce((sum, value) => sum + (value - mean) ** 2, 0) / known.length);

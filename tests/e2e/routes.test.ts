@@ -1,0 +1,150 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { demoLog } from "@/core/log/demoLog";
+import { entriesToJson } from "@/core/log/files";
+import { MAX_PHOTO_BYTES } from "@/core/log/photo";
+import { TestServer } from "../helpers/server";
+
+const server = new TestServer();
+let id = "";
+let entryId = "";
+const NOWHERE = "00000000-0000-4000-8000-000000000000";
+
+interface Answer {
+  status: number;
+  body: { error?: { code: string; path?: string; message: string } } & Record<string, unknown>;
+  headers: Headers;
+}
+async function ask(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+  const raw = body instanceof Uint8Array || typeof body === "string";
+  const response = await fetch(`${server.url}${path}`, {
+    method,
+    headers: { origin: server.url, ...(raw ? {} : { "content-type": "application/json" }), ...headers },
+    ...(body === undefined ? {} : { body: raw ? (body as BodyInit) : JSON.stringify(body) }),
+  });
+  const text = await response.text();
+  return { status: response.status, body: text.startsWith("{") ? JSON.parse(text) : {}, headers: response.headers };
+}
+
+beforeAll(async () => {
+  await server.start();
+  const made = await ask("POST", "/api/cutters", { design: DEMO_CUTTERS[0] });
+  id = (made.body.cutter as { id: string }).id;
+  const added = await ask("POST", `/api/cutters/${id}/log`, { entry: demoLog()[0] });
+  entryId = (added.body.row as { id: string }).id;
+});
+afterAll(() => server.remove());
+
+/** Every route that changes something, with a body that would be good. */
+const changes = (): [string, string, unknown][] => [
+  ["POST", "/api/cutters", { design: DEMO_CUTTERS[0] }],
+  ["POST", "/api/cutters/import", { text: JSON.stringify(DEMO_CUTTERS[0]) }],
+  ["PUT", `/api/cutters/${id}`, { revision: 1, design: DEMO_CUTTERS[0] }],
+  ["DELETE", `/api/cutters/${id}`, undefined],
+  ["POST", `/api/cutters/${id}/restore`, undefined],
+  ["POST", `/api/cutters/${id}/duplicate`, undefined],
+  ["POST", `/api/cutters/${id}/log`, { entry: demoLog()[1] }],
+  ["PUT", `/api/cutters/${id}/log/${entryId}`, { entry: demoLog()[0] }],
+  ["DELETE", `/api/cutters/${id}/log/${entryId}`, undefined],
+  ["POST", `/api/cutters/${id}/log/preview`, { text: entriesToJson("x", demoLog()) }],
+  ["POST", `/api/cutters/${id}/log/import`, { text: entriesToJson("x", demoLog()) }],
+  ["POST", `/api/cutters/${id}/photos`, Uint8Array.of(0xff, 0xd8, 0xff)],
+  ["POST", "/api/drawer", { item: { kind: "fuse", name: "A fuse", rating_A: 5, count: 1 } }],
+  ["POST", "/api/drawer/import", { text: "kind,name\nfuse,Another\n" }],
+  ["POST", "/api/drawer/preview", { text: "kind,name\nfuse,Another\n" }],
+];
+
+describe("every route that changes something", () => {
+  it("refuses another site's page, whatever it sends, and changes nothing", async () => {
+    const before = await ask("GET", "/api/cutters");
+    const drawer = await ask("GET", "/api/drawer");
+    for (const [method, path, body] of changes()) {
+      const elsewhere: Record<string, string>[] = [
+        { origin: "http://elsewhere.example" },
+        { origin: "null" },
+        { origin: server.url, "sec-fetch-site": "cross-site" },
+      ];
+      for (const headers of elsewhere) {
+        const answer = await ask(method, path, body, headers);
+        expect([path, answer.status, answer.body.error?.code]).toEqual([path, 403, "cross-origin"]);
+      }
+    }
+    expect((await ask("GET", "/api/cutters")).body).toEqual(before.body);
+    expect((await ask("GET", "/api/drawer")).body).toEqual(drawer.body);
+  });
+
+  it("names what is wrong with a body: not JSON, a key too many, none at all; never a stack", async () => {
+    for (const [method, path, body] of changes()) {
+      if (body === undefined || body instanceof Uint8Array) continue;
+      const broken = await ask(method, path, "{", { "content-type": "application/json" });
+      expect([path, broken.status, broken.body.error?.code]).toEqual([path, 400, "unreadable"]);
+      const more = await ask(method, path, { ...(body as object), surprise: 1 });
+      expect([path, more.status, more.body.error?.code]).toEqual([path, 422, "unknown-key"]);
+      expect(more.body.error?.path).toBe("surprise");
+      const nothing = await ask(method, path, {});
+      expect([path, nothing.status]).toEqual([path, 422]);
+      for (const answer of [broken, more, nothing]) expect(JSON.stringify(answer.body)).not.toMatch(/node_modules|\bat .*:\d+:\d+|select |insert /i);
+    }
+  });
+
+  it("answers 404 for a cutter that is not there and 422 for what is no id", async () => {
+    for (const [method, path, body] of changes()) {
+      if (!path.includes(id)) continue;
+      const gone = await ask(method, path.replace(id, NOWHERE), body);
+      expect([path, gone.status, gone.body.error?.code]).toEqual([path, 404, "not-found"]);
+      const odd = await ask(method, path.replace(id, "1%20or%201"), body);
+      expect([path, odd.status]).toEqual([path, 422]);
+    }
+    expect((await ask("GET", `/api/photos/${NOWHERE}`)).status).toBe(404);
+    expect((await ask("GET", "/api/photos/nonsense")).status).toBe(422);
+  });
+});
+
+describe("the log's routes", () => {
+  it("an entry goes in, is put right, comes back as it stands, and a bad one is named by its field", async () => {
+    const entry = demoLog().find((each) => each.kind === "diagnosis");
+    const added = await ask("POST", `/api/cutters/${id}/log`, { entry: { ...entry, outcome: "untried" } });
+    expect(added.status).toBe(201);
+    const row = added.body.row as { id: string };
+    const saved = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { entry: { ...entry, outcome: "no help" } });
+    expect(saved.body.row).toMatchObject({ id: row.id, entry: { outcome: "no help" } });
+    const bad = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { entry: { ...entry, outcome: "perhaps" } });
+    expect(bad.status).toBe(422);
+    expect(bad.body.error).toMatchObject({ code: "not-one-of", path: "entry.outcome" });
+    const listed = await ask("GET", `/api/cutters/${id}/log`);
+    expect((listed.body.entries as { id: string; entry: unknown }[]).find((each) => each.id === row.id)?.entry).toMatchObject({ outcome: "no help" });
+  });
+
+  it("a picture is kept byte for byte, served as what it is and nothing else, and a film is refused before it is read", async () => {
+    const jpeg = Uint8Array.from({ length: 5000 }, (_, i) => [0xff, 0xd8, 0xff, 0xe0][i] ?? i % 251);
+    const kept = await ask("POST", `/api/cutters/${id}/photos`, jpeg);
+    expect(kept.status).toBe(201);
+    const response = await fetch(`${server.url}/api/photos/${kept.body.id}`);
+    expect(response.headers.get("content-type")).toBe("image/jpeg");
+    expect(response.headers.get("x-content-type-options")).toBe("nosniff");
+    expect(new Uint8Array(await response.arrayBuffer())).toEqual(jpeg);
+    expect((await ask("POST", `/api/cutters/${id}/photos`, new TextEncoder().encode("<script>"))).status).toBe(415);
+    expect((await ask("POST", `/api/cutters/${id}/photos`, new Uint8Array(0))).status).toBe(415);
+    expect((await ask("POST", `/api/cutters/${id}/photos`, new Uint8Array(MAX_PHOTO_BYTES + 1))).status).toBe(413);
+  });
+
+  it("a log file comes in once; a preview changes nothing", async () => {
+    const made = await ask("POST", "/api/cutters", { design: DEMO_CUTTERS[1] });
+    const own = (made.body.cutter as { id: string }).id;
+    const text = entriesToJson("x", demoLog());
+    const statuses = (answer: Answer) => (answer.body.rows as { status: string }[]).map((row) => row.status);
+    const count = async () => ((await ask("GET", `/api/cutters/${own}/log`)).body.entries as unknown[]).length;
+    expect(new Set(statuses(await ask("POST", `/api/cutters/${own}/log/preview`, { text })))).toEqual(new Set(["new"]));
+    expect(await count()).toBe(0);
+    await ask("POST", `/api/cutters/${own}/log/import`, { text });
+    expect(await count()).toBe(demoLog().length);
+    expect(new Set(statuses(await ask("POST", `/api/cutters/${own}/log/import`, { text })))).toEqual(new Set(["known"]));
+    expect(await count()).toBe(demoLog().length);
+    const newer = await ask("POST", `/api/cutters/${own}/log/import`, { text: text.replace('"version": 1', '"version": 7') });
+    expect(newer.body.error).toMatchObject({ code: "newer-format", path: "version" });
+  });
+
+  it("with no instrument wired there is none to read, and nothing is said of any", async () => {
+    expect((await ask("GET", "/api/instruments")).body).toEqual({ figures: {}, troubles: [], wired: [] });
+  });
+});

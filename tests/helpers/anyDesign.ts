@@ -1,0 +1,105 @@
+import fc from "fast-check";
+import { CUTTER_KINDS, type Design, designSchema, TENSION_DEVICES } from "@/core/design/schema";
+import { ALLOY_IDS } from "@/core/materials/alloys";
+
+const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+
+/** Supplies with a control that fits them. */
+const powers = fc.oneof(
+  fc.record({
+    supply: fc.oneof(
+      fc.record({ kind: fc.constant("dc"), voltage_V: real(0.5, 60), maxCurrent_A: real(0.2, 25), internal_ohm: real(0, 2) }),
+      fc.record({ kind: fc.constant("bench"), voltage_V: real(0.2, 60), current_A: real(0.1, 15) }),
+      fc.record({
+        kind: fc.constant("battery"),
+        chemistry: fc.constantFrom("lead-acid", "lithium-ion", "nimh", "alkaline"),
+        cells: fc.integer({ min: 1, max: 12 }),
+        capacity_Ah: real(0.1, 40),
+        stateOfCharge: real(0, 1),
+      }),
+    ),
+    control: fc.oneof(
+      fc.constant({ kind: "direct" }),
+      real(0, 1).map((duty) => ({ kind: "pwm", duty })),
+      real(0.1, 40).map((voltage_V) => ({ kind: "buck", voltage_V })),
+      real(0, 20).map((ohm) => ({ kind: "rheostat", ohm })),
+    ),
+  }),
+  fc.record({
+    supply: fc.record({ kind: fc.constant("transformer"), voltage_Vrms: real(1, 48), rating_VA: real(5, 300), internal_ohm: real(0, 2) }),
+    control: fc.oneof(
+      fc.constant({ kind: "direct" }),
+      real(0, 180).map((delay_deg) => ({ kind: "phase", delay_deg })),
+      real(0.05, 1).map((fraction) => ({ kind: "tap", fraction })),
+    ),
+  }),
+);
+
+/** Any design a maker could have on the desk: valid, sensible or not. */
+export const anyDesign: fc.Arbitrary<Design> = fc
+  .record({
+    kind: fc.constantFrom(...CUTTER_KINDS),
+    alloy: fc.constantFrom(...ALLOY_IDS),
+    temper: fc.constantFrom("annealed", "spring"),
+    diameter_mm: real(0.08, 1.6),
+    length_mm: real(30, 3000),
+    share: real(0.05, 1.3),
+    thickness_mm: real(1, 600),
+    feed_mm_s: real(0.1, 40),
+    foam: fc.constantFrom(
+      { family: "eps", density_kg_m3: 15 },
+      { family: "eps", density_kg_m3: 29, weighed: true },
+      { family: "xps", density_kg_m3: 35 },
+      { family: "epp", density_kg_m3: 45 },
+      { family: "pe", density_kg_m3: 33 },
+    ),
+    leads: fc.option(fc.record({ gauge_awg: fc.integer({ min: 10, max: 26 }), oneWay_m: real(0.1, 6) }), { nil: undefined }),
+    device: fc.constantFrom(...TENSION_DEVICES),
+    hot_N: real(0.5, 200),
+    // A file knows no minus nought.
+    ambient_C: real(-20, 45).map((c) => c + 0),
+    wiring: fc.option(
+      fc.record({
+        jumper: fc.boolean(),
+        insulatedPost: fc.boolean(),
+        switch: fc.constantFrom("foot", "hand", "none"),
+        fuse_A: fc.constantFrom(null, 2, 5, 10, 30),
+        isolation: fc.constantFrom("isolated", "unknown"),
+      }),
+      { nil: undefined },
+    ),
+    powers,
+  })
+  .map(
+    ({
+      kind,
+      alloy,
+      temper,
+      diameter_mm,
+      length_mm,
+      share,
+      thickness_mm,
+      feed_mm_s,
+      foam,
+      leads,
+      device,
+      hot_N,
+      ambient_C,
+      wiring,
+      powers: { supply, control },
+    }) =>
+      designSchema.parse({
+        format: "upwind-rod/design",
+        version: 1,
+        name: "any",
+        kind,
+        ambient_C,
+        job: { foam, width_mm: Math.max(1, length_mm * share), thickness_mm, feed_mm_s },
+        wire: { alloy, temper, diameter_mm, length_mm },
+        supply,
+        control,
+        ...(leads ? { leads } : {}),
+        tension: { device, hot_N },
+        ...(wiring ? { wiring } : {}),
+      }),
+  );
