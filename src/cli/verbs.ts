@@ -11,6 +11,7 @@ import { BENCH_VERBS } from "./benchVerbs";
 import { DESIGN_VERBS } from "./designVerbs";
 import { FORCE_VERBS } from "./forceVerbs";
 import { HEAT_VERBS } from "./heatVerbs";
+import { LOG_VERBS } from "./logVerbs";
 import { ambient, circuitFields, cutFields, exactlyOne, type Verb, verb, withWarnings } from "./verb";
 
 const wireVerb = verb(
@@ -156,7 +157,7 @@ const circuitVerb = verb(
   },
 );
 
-const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...HEAT_VERBS, ...FORCE_VERBS, ...DESIGN_VERBS, ...BENCH_VERBS];
+const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...HEAT_VERBS, ...FORCE_VERBS, ...DESIGN_VERBS, ...BENCH_VERBS, ...LOG_VERBS];
 
 const helpVerb: Verb = {
   name: "help",

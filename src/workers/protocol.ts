@@ -1,5 +1,5 @@
 import type { BenchReport } from "@/core/bench/face";
-import type { Hand, SupplyTrouble, TrackRow } from "@/core/bench/simulator";
+import type { Hand, SupplyTrouble, TrackRow } from "@/core/bench/setup";
 import type { BenchOptions } from "@/core/bench/world";
 import type { Lessons } from "@/core/calibration/learn";
 import type { Design } from "@/core/design/schema";

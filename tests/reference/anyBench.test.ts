@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Hand } from "@/core/bench/simulator";
+import type { Hand } from "@/core/bench/setup";
 import { BenchWorld } from "@/core/bench/world";
 import { knobOf, withSetting } from "@/core/design/evaluate";
 import { designSchema } from "@/core/design/schema";

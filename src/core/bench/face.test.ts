@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import { designSchema } from "../design/schema";
 import { ENTRY_M, HOOK_SEEN_M, readFace } from "./face";
-import type { BenchSetup, TrackRow } from "./simulator";
+import type { BenchSetup, TrackRow } from "./setup";
 import { BENCH_DEFAULTS, BenchWorld } from "./world";
 
 const tom = designSchema.parse(DEMO_CUTTERS[0]);

@@ -1,5 +1,6 @@
 import type { Face } from "../log/entries";
-import type { BenchSetup, BenchSimulator, TrackRow } from "./simulator";
+import type { BenchSetup, TrackRow } from "./setup";
+import type { BenchSimulator } from "./simulator";
 
 /** What a cut of one straight pass, or of one corner, can look like. */
 export type BenchFace = Extract<Face, "matt" | "glossy" | "ridged" | "grooved" | "hooked">;

@@ -2,12 +2,14 @@ import { JUDGEMENT, STEFAN_BOLTZMANN, ZERO_CELSIUS_K } from "../constants";
 import { airConductivity } from "../correlations/air";
 import { bareLossWPerM, HOTTEST_C } from "../models/bareWire";
 import { type CircuitInput, driveInto, dutyOf, supplyLimitA } from "../models/circuit";
-import { type CutPair, kerfFeedProduct, referenceDragNPerM } from "../models/cut";
+import { kerfFeedProduct, referenceDragNPerM } from "../models/cut";
 import { leadsOhm } from "../models/leads";
 import { massKgPerM, resistanceOhmPerM } from "../models/wire";
 import type { Relation } from "../provenance";
-import { type Grain, grainAt } from "./grain";
+import { grainAt } from "./grain";
 import { standingGrowthM2PerS } from "./meltWidth";
+import type { BenchLedger, BenchSetup, BenchTraces, Hand, SupplyTrouble, TrackRow } from "./setup";
+import { HeatTable, LEAST_HEAT, TemperatureTable } from "./tables";
 
 export const BENCH: Relation = {
   id: "bench",
@@ -20,46 +22,14 @@ export const BENCH: Relation = {
   source: "implicit steps of the models named; the drag constant and the gap are this project's estimates until test cuts confirm them",
 };
 
-/** Where the ends of the wire are led: straight, or with one corner. */
-export interface BenchPath {
-  /** Way from the foam's face to the corner, m; null for a straight cut. */
-  cornerAtM: number | null;
-  turnDeg: number;
-}
-
-/** A cutter, a foam and a block on the bench. SI. */
-export interface BenchSetup {
-  pair: CutPair;
-  /** Supply, control, leads and wire; without foam. */
-  circuit: CircuitInput;
-  /** Foam along the wire, in its middle. */
-  widthM: number;
-  /** Foam along the cut. */
-  blockM: number;
-  tensionN: number;
-  acceptedKerfM: number;
-  path: BenchPath;
-  grain: Grain;
-}
-
-/**
- * What the maker's hand does: holds still, walks at a pace, pushes with a force, or leads the wire's ends to a place along the path.
- * m/s, N, m from where the wire starts.
- */
-export type Hand = { mode: "still" } | { mode: "pace"; mPerS: number } | { mode: "push"; newtons: number } | { mode: "lead"; toM: number };
-
 /** Stretches of wire across the foam: odd, so that one is the middle. */
 const CELLS = 17;
 /** Longest step, s. */
 export const BENCH_STEP_S = 1 / 100;
 /** Gap between wire and foam at the start, m. */
 export const START_GAP_M = 0.012;
-const TABLE_STEP_C = 4;
-const HEAT_ROWS = 360;
-const LEAST_HEAT = 0.05;
 /** Kerf times feed below which a heat melts nothing, m2/s. */
 const LEAST_PRODUCT = 1e-15;
-const MOST_HEAT = 5e3;
 /** Foam beside the cut that a corner leads out through, m. */
 export const SIDE_M = 0.05;
 /** Hardest a hand pushes, N; then it stops, whatever was asked. */
@@ -84,75 +54,6 @@ const MOST_TRACE = 6000;
 
 /** Length of a plane vector; the standard one guards against overflow at a price that shows here. */
 const length2 = (a: number, b: number) => Math.sqrt(a * a + b * b);
-
-/** One kept moment of one place of the wire as it went through the foam. */
-export interface TrackRow {
-  timeS: number;
-  /** along the first direction and across it, m from the foam's face */
-  p: number;
-  q: number;
-  kerfM: number;
-  wireC: number;
-  feedMPerS: number;
-  /** feed over top feed */
-  ratio: number;
-}
-
-export interface BenchTraces {
-  timeS: number[];
-  forceN: number[];
-  airC: number[];
-  foamC: number[];
-  feedMmS: number[];
-  currentA: number[];
-}
-
-export interface BenchLedger {
-  generated: number;
-  toAir: number;
-  toFoam: number;
-}
-
-/** A law kept as a table over temperature. */
-class TemperatureTable {
-  private readonly rows: Float64Array;
-  constructor(
-    law: (wireC: number) => number,
-    private readonly fromC: number,
-    toC: number,
-  ) {
-    const count = Math.ceil((toC - fromC) / TABLE_STEP_C) + 2;
-    this.rows = Float64Array.from({ length: count }, (_, i) => law(fromC + i * TABLE_STEP_C));
-  }
-  at(wireC: number): number {
-    const x = (wireC - this.fromC) / TABLE_STEP_C;
-    const k = Math.max(0, Math.min(this.rows.length - 2, Math.floor(x)));
-    const low = this.rows[k] as number;
-    return low + ((this.rows[k + 1] as number) - low) * (x - k);
-  }
-  slope(wireC: number): number {
-    const k = Math.max(0, Math.min(this.rows.length - 2, Math.floor((wireC - this.fromC) / TABLE_STEP_C)));
-    return ((this.rows[k + 1] as number) - (this.rows[k] as number)) / TABLE_STEP_C;
-  }
-}
-
-/** A law of heat kept as a table over the logarithm of W/m. */
-class HeatTable {
-  private readonly rows: Float64Array;
-  private readonly scale = (HEAT_ROWS - 1) / Math.log(MOST_HEAT / LEAST_HEAT);
-  constructor(law: (powerWPerM: number) => number) {
-    this.rows = Float64Array.from({ length: HEAT_ROWS }, (_, i) => law(LEAST_HEAT * Math.exp(i / this.scale)));
-  }
-  at(powerWPerM: number): number {
-    if (powerWPerM <= LEAST_HEAT) return this.rows[0] as number;
-    const x = Math.log(powerWPerM / LEAST_HEAT) * this.scale;
-    const k = Math.min(HEAT_ROWS - 2, Math.floor(x));
-    const low = this.rows[k] as number;
-    return low + ((this.rows[k + 1] as number) - low) * (x - k);
-  }
-}
-
-export type SupplyTrouble = "ok" | "tripped" | "off";
 
 /**
  * A cutter on the bench, followed in time. Coordinates: p along the first direction of the cut, q across it (positive toward the corner's turn), both from

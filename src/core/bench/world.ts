@@ -4,7 +4,8 @@ import { type DeviceName, PwmInstrument, type SimulatedDevice, SupplyInstrument,
 import { supplyEmfV, supplyLimitA } from "../models/circuit";
 import { type BenchNotes, type BenchReport, ENTRY_M, reportOf } from "./face";
 import { EVEN, grainOf } from "./grain";
-import { BENCH_STEP_S, type BenchPath, BenchSimulator, type Hand, START_GAP_M } from "./simulator";
+import type { BenchPath, Hand } from "./setup";
+import { BENCH_STEP_S, BenchSimulator, START_GAP_M } from "./simulator";
 
 /** How a design is set on the bench. */
 export interface BenchOptions {

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { TrackRow } from "@/core/bench/simulator";
+import type { TrackRow } from "@/core/bench/setup";
 import type { BenchOptions } from "@/core/bench/world";
 import type { Design } from "@/core/design/schema";
 import { BenchClient } from "@/workers/benchClient";
