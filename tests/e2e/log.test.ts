@@ -24,7 +24,7 @@ async function keepCut(page: Page, cut: { feed: string; kerf?: string; bow?: str
   if (cut.kerf) await page.getByLabel("Kerf by calliper").fill(cut.kerf);
   if (cut.bow) await page.getByLabel("Bow by rule").fill(cut.bow);
   if (cut.amps) await page.getByLabel("Amps while cutting").fill(cut.amps);
-  if (cut.face) await page.getByRole("button", { name: cut.face }).click();
+  await page.getByRole("button", { name: cut.face ?? "even, matt" }).click();
   await page.getByLabel("Note").fill(cut.note);
   await page.getByRole("button", { name: "Keep this cut" }).click();
   await page.getByText("Kept.").waitFor();
@@ -58,15 +58,16 @@ describe("cut and log", () => {
     await page.getByLabel("Kerf by calliper").fill("far");
     await page.getByRole("button", { name: "Keep this cut" }).click();
     await page.getByText(/is not a kerf/).waitFor();
+    await page.getByText(/choose one: it is what the cut is kept for/).waitFor();
     await page.getByLabel("Kerf by calliper").fill("1.3 mm");
     const picture = page.getByLabel("Picture of the cut");
     await picture.setInputFiles({ name: "film.png", mimeType: "image/png", buffer: Buffer.alloc(5 * 1024 * 1024) });
     await page.getByText(/at most 4 MB are kept/).waitFor();
     await picture.setInputFiles({ name: "sly.png", mimeType: "image/png", buffer: Buffer.from("<svg onload=alert(1)>") });
+    await page.getByRole("button", { name: "glossy, sunken" }).click();
     await page.getByRole("button", { name: "Keep this cut" }).click();
     await page.getByText(/not a picture of a kind that is kept/).waitFor();
     await picture.setInputFiles({ name: "cut.png", mimeType: "image/png", buffer: PNG });
-    await page.getByRole("button", { name: "glossy, sunken" }).click();
     await page.getByLabel("Note").fill("pocket, left");
     await page.getByRole("button", { name: "Keep this cut" }).click();
     await page.getByText("Kept.").waitFor();

@@ -53,7 +53,9 @@ export function TestCutForm({
   const [watch, setWatch] = useState<Stopwatch>(RESET);
   const [lapMm, setLapMm] = useState(system === "metric" ? 25 : 25.4);
   const [feed, setFeed] = useState(design.job.feed_mm_s);
-  const [face, setFace] = useState<Face>("matt");
+  /** null until it was looked at: a face nobody chose is none. */
+  const [face, setFace] = useState<Face | null>(null);
+  const [unjudged, setUnjudged] = useState(false);
   const [texts, setTexts] = useState(NONE);
   const [faults, setFaults] = useState<Partial<Record<Measure, string>>>({});
   const [widthMm, setWidthMm] = useState(design.job.width_mm);
@@ -111,7 +113,8 @@ export function TestCutForm({
       else wrong[name] = parsed.message;
     }
     setFaults(wrong);
-    if (Object.keys(wrong).length > 0) return;
+    setUnjudged(face === null);
+    if (face === null || Object.keys(wrong).length > 0) return;
     const { length_mm, ...wire } = design.wire;
     const { supply, control, leads } = design;
     const heat = answer.cut.powerWPerM;
@@ -148,6 +151,7 @@ export function TestCutForm({
       setTexts(NONE);
       setNote("");
       setSetting(null);
+      setFace(null);
       setPhoto(null);
       setFault(null);
     } catch (error) {
@@ -230,7 +234,19 @@ export function TestCutForm({
       <div>
         <fieldset style={{ border: 0, padding: 0, margin: "0 0 10px" }}>
           <legend style={{ padding: 0, marginBottom: 4 }}>
-            The cut face: <strong>{FACE_WORDS[face].name}</strong>, {FACE_WORDS[face].means}
+            {face ? (
+              <>
+                The cut face: <strong>{FACE_WORDS[face].name}</strong>, {FACE_WORDS[face].means}
+              </>
+            ) : (
+              "How does the cut face look?"
+            )}
+            {unjudged && face === null && (
+              <span role="alert" style={{ color: "var(--ember)" }}>
+                {" "}
+                choose one: it is what the cut is kept for
+              </span>
+            )}
           </legend>
           <div className="faces">
             <TileRow>
