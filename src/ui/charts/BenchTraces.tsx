@@ -1,6 +1,7 @@
 "use client";
 import Slider from "@mui/material/Slider";
 import { useEffect, useRef, useState } from "react";
+import { unitOf } from "@/core/units/units";
 import type { Bench } from "../hooks/useBench";
 import { useUnits } from "../hooks/useUnits";
 import { Chart, chartInk } from "./setup";
@@ -13,7 +14,7 @@ const MOST_POINTS = 200;
 
 /** Force on the wire and temperatures over time; stand still and read any moment. */
 export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) {
-  const { show } = useUnits();
+  const { show, system } = useUnits();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [readAt, setReadAt] = useState<number | null>(null);
   const [range, setRange] = useState<[number, number]>([0, 1]);
@@ -21,6 +22,7 @@ export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) 
     const element = canvas.current;
     if (!element) return;
     let ink = chartInk(element);
+    const [force, degrees] = [unitOf("force", system), unitOf("temperature", system)];
     const dataset = (label: string, colour: string, axis: string, dash: number[] = []) => ({
       label,
       data: [] as { x: number; y: number }[],
@@ -33,7 +35,11 @@ export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) 
     const chart = new Chart(element, {
       type: "line",
       data: {
-        datasets: [dataset("force, N", ink.cool, "force"), dataset("in foam, °C", ink.ember, "heat"), dataset("in air, °C", ink.amber, "heat", [5, 4])],
+        datasets: [
+          dataset(`force, ${force.symbol}`, ink.cool, "force"),
+          dataset(`in foam, ${degrees.symbol}`, ink.ember, "heat"),
+          dataset(`in air, ${degrees.symbol}`, ink.amber, "heat", [5, 4]),
+        ],
       },
       options: {
         animation: false,
@@ -62,14 +68,14 @@ export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) 
       let first = traces.timeS.length;
       while (first > 0 && (traces.timeS[first - 1] as number) >= start) first -= 1;
       const stride = Math.max(1, Math.ceil((traces.timeS.length - first) / MOST_POINTS));
-      const points = (values: readonly number[]) => {
+      const points = (values: readonly number[], shown: (canonical: number) => number) => {
         const out: { x: number; y: number }[] = [];
-        for (let i = first; i < traces.timeS.length; i += stride) out.push({ x: traces.timeS[i] as number, y: values[i] as number });
+        for (let i = first; i < traces.timeS.length; i += stride) out.push({ x: traces.timeS[i] as number, y: shown(values[i] as number) });
         return out;
       };
       for (const [k, values] of [traces.forceN, traces.foamC, traces.airC].entries()) {
         const row = chart.data.datasets[k];
-        if (row) row.data = points(values);
+        if (row) row.data = points(values, (k === 0 ? force : degrees).fromCanonical);
       }
       ink = chartInk(element);
       for (const [k, colour] of [ink.cool, ink.ember, ink.amber].entries()) {
@@ -88,7 +94,7 @@ export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) 
       remove();
       chart.destroy();
     };
-  }, [bench.addPainter]);
+  }, [bench.addPainter, system]);
   useEffect(() => {
     if (!still) setReadAt(null);
   }, [still]);

@@ -48,7 +48,7 @@ export function BenchEnd({ bench, design, options }: { bench: Bench; design: Des
     context.stroke();
     context.setLineDash([]);
     // The kerf, stretch by stretch as wide as it was burnt.
-    context.strokeStyle = ink.graphite;
+    context.strokeStyle = ink.hollow;
     context.lineCap = "round";
     for (let i = 1; i < track.length; i++) {
       const a = track[i - 1];
@@ -74,7 +74,7 @@ export function BenchEnd({ bench, design, options }: { bench: Bench; design: Des
     context.arc(wx, wy, Math.max(3.5, (frame.kerfM[mid] as number) * 500 * scale), 0, Math.PI * 2);
     context.fill();
     if (frame.inFoam && wireC > fumeLimitC) {
-      context.strokeStyle = ink.soft;
+      context.strokeStyle = ink.hollow;
       context.lineWidth = 1.4;
       const strength = Math.min(1, (wireC - fumeLimitC) / 80);
       for (let wisp = 0; wisp < 4; wisp++) {

@@ -103,8 +103,8 @@ export function BenchPlan({
     context.lineTo(foamLeft + foamWidth, passed(n - 1));
     context.lineTo(foamLeft + foamWidth, blockTop);
     context.closePath();
-    context.fillStyle = ink.graphite;
-    context.globalAlpha = 0.16;
+    context.fillStyle = ink.hollow;
+    context.globalAlpha = 0.22;
     context.fill();
     context.globalAlpha = 1;
     // Posts and the hand that moves them.

@@ -11,6 +11,8 @@ export interface CanvasInk {
   cool: string;
   ember: string;
   foam: string;
+  /** What is cut out of the foam: whichever of paper and graphite stands off from it. */
+  hollow: string;
   /** [degC, red, green, blue] rising: cold wire, straw, amber, ember. */
   heat: [number, number, number, number][];
 }
@@ -27,13 +29,19 @@ const bytes = (hex: string): [number, number, number] => {
   return [(value >> 16) & 255, (value >> 8) & 255, value & 255];
 };
 
+/** How light a colour is, 0 to 1. */
+const lightness = (hex: string) => bytes(hex).reduce((sum, part, i) => sum + part * ([0.3, 0.59, 0.11][i] ?? 0), 0) / 255;
+
 function readInk(element: Element, foamVariable: string): CanvasInk {
   const style = getComputedStyle(element);
   const of = (name: string) => style.getPropertyValue(name).trim();
+  const foam = lightness(of(foamVariable));
+  const [paper, graphite] = [of("--paper"), of("--graphite")];
   return {
-    paper: of("--paper"),
+    hollow: Math.abs(lightness(paper) - foam) > Math.abs(lightness(graphite) - foam) ? paper : graphite,
+    paper,
     bright: of("--paper-bright"),
-    graphite: of("--graphite"),
+    graphite,
     soft: of("--graphite-soft"),
     line: of("--line"),
     cool: of("--cool"),
