@@ -192,7 +192,7 @@ try {
   await page.waitForTimeout(2500);
   await page.evaluate(() => performance.clearMeasures("bench-frame"));
   const counted = async () => {
-    const frame = page.locator(".bench-frame");
+    const frame = page.locator(".bench-foot");
     return { frames: Number(await frame.getAttribute("data-frames")), dropped: Number(await frame.getAttribute("data-dropped")) };
   };
   const atStart = await counted();

@@ -6,7 +6,7 @@ import type { Bench } from "../hooks/useBench";
 import { useUnits } from "../hooks/useUnits";
 import { Chart, chartInk } from "./setup";
 
-const UPDATE_EVERY_MS = 250;
+const UPDATE_EVERY_MS = 400;
 /** Seconds of trace that are shown while it runs. */
 const WINDOW_S = 40;
 /** Points drawn of each trace: more cannot be told apart at this size. */

@@ -23,7 +23,14 @@ export interface FrameCount {
 
 const FRAME_MS = 1000 / 60;
 /** Figures in words follow at this pace: faster cannot be read. */
-const WORDS_EVERY_MS = 120;
+const WORDS_EVERY_MS = 140;
+
+/** What of the bench changes now and then: the screen is rendered for it, and for nothing that changes with every frame. */
+export type BenchStatus = Pick<BenchFrame, "heatOn" | "supply" | "inFoam" | "through" | "broken">;
+
+const statusOf = ({ heatOn, supply, inFoam, through, broken }: BenchFrame): BenchStatus => ({ heatOn, supply, inFoam, through, broken });
+const sameStatus = (a: BenchStatus | null, b: BenchStatus) =>
+  a !== null && a.heatOn === b.heatOn && a.supply === b.supply && a.inFoam === b.inFoam && a.through === b.through && a.broken === b.broken;
 
 const empty = (): BenchScene => ({ frame: null, track: [], traces: { timeS: [], forceN: [], airC: [], foamC: [], feedMmS: [] } });
 
@@ -33,7 +40,7 @@ export function useBench() {
   const painters = useRef(new Set<BenchPainter>());
   const client = useRef<BenchClient | null>(null);
   const count = useRef<FrameCount>({ frames: 0, dropped: 0 });
-  const [words, setWords] = useState<BenchFrame | null>(null);
+  const [status, setStatus] = useState<BenchStatus | null>(null);
   const [fault, setFault] = useState<string | null>(null);
 
   useEffect(() => {
@@ -47,7 +54,6 @@ export function useBench() {
     }, setFault);
     client.current = mine;
     let last = 0;
-    let lastWords = 0;
     let handle = requestAnimationFrame(function draw(now) {
       if (last > 0 && document.visibilityState === "visible") {
         count.current.frames += 1;
@@ -56,10 +62,8 @@ export function useBench() {
       last = now;
       const started = performance.now();
       for (const paint of painters.current) paint(scene.current, now);
-      if (now - lastWords > WORDS_EVERY_MS) {
-        lastWords = now;
-        setWords(scene.current.frame);
-      }
+      const { frame } = scene.current;
+      if (frame) setStatus((old) => (sameStatus(old, frame) ? old : statusOf(frame)));
       performance.measure("bench-frame", { start: started });
       if (count.current.frames % 600 === 0) performance.clearMeasures("bench-frame");
       handle = requestAnimationFrame(draw);
@@ -74,7 +78,7 @@ export function useBench() {
     scene.current = empty();
     count.current = { frames: 0, dropped: 0 };
     setFault(null);
-    setWords(null);
+    setStatus(null);
     client.current?.open(design, options);
   }, []);
   const addPainter = useCallback((painter: BenchPainter) => {
@@ -83,7 +87,21 @@ export function useBench() {
       painters.current.delete(painter);
     };
   }, []);
-  return { scene, client, count, words, fault, open, addPainter };
+  return { scene, client, count, status, fault, open, addPainter };
 }
 
 export type Bench = ReturnType<typeof useBench>;
+
+/** The newest frame, at reading pace: for a component that shows figures and little else. */
+export function useBenchFigures({ addPainter }: Bench): BenchFrame | null {
+  const [frame, setFrame] = useState<BenchFrame | null>(null);
+  useEffect(() => {
+    let last = 0;
+    return addPainter((scene, now) => {
+      if (now - last < WORDS_EVERY_MS) return;
+      last = now;
+      setFrame(scene.frame);
+    });
+  }, [addPainter]);
+  return frame;
+}

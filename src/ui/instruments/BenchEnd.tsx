@@ -1,4 +1,5 @@
 "use client";
+import { useRef } from "react";
 import { SIDE_M } from "@/core/bench/simulator";
 import type { BenchOptions } from "@/core/bench/world";
 import type { Design } from "@/core/design/schema";
@@ -8,6 +9,8 @@ import { useSize } from "../hooks/useSize";
 import { inkOfHeat, usePainted } from "./canvas";
 
 const MARGIN = 14;
+/** Layers are kept at this many pixels a CSS pixel: sharp on any screen. */
+const SHARP = 2;
 /** A kerf is a hair at this scale: it is drawn so many times too wide, and the caption says so. */
 const KERF_TIMES = 3;
 
@@ -28,6 +31,7 @@ export function BenchEnd({ bench, design, options }: { bench: Bench; design: Des
   const x = (p: number) => x0 + p * 1000 * scale;
   const y = (q: number) => y0 - q * 1000 * scale;
 
+  const layer = useRef<{ key: string; picture: HTMLCanvasElement; drawn: number } | null>(null);
   const canvas = usePainted(bench.addPainter, size, `--foam-${design.job.foam.family}`, (context, { frame, track }, ink, now) => {
     if (!frame) return;
     context.fillStyle = ink.foam;
@@ -47,19 +51,38 @@ export function BenchEnd({ bench, design, options }: { bench: Bench; design: Des
     }
     context.stroke();
     context.setLineDash([]);
-    // The kerf, stretch by stretch as wide as it was burnt.
-    context.strokeStyle = ink.hollow;
-    context.lineCap = "round";
-    for (let i = 1; i < track.length; i++) {
-      const a = track[i - 1];
-      const b = track[i];
-      if (!a || !b) continue;
-      context.lineWidth = Math.max(1, ((a.kerfM + b.kerfM) / 2) * 1000 * scale * KERF_TIMES);
-      context.beginPath();
-      context.moveTo(x(a.p), y(a.q));
-      context.lineTo(x(b.p), y(b.q));
-      context.stroke();
+    // The kerf, stretch by stretch as wide as it was burnt. What will not change any more lies on a layer of its own.
+    const key = `${size.width} ${size.height} ${ink.hollow} ${options.seed} ${cornerMm}`;
+    if (layer.current?.key !== key || layer.current.drawn > Math.max(1, track.length)) {
+      const picture = document.createElement("canvas");
+      picture.width = Math.ceil(size.width * SHARP);
+      picture.height = Math.ceil(size.height * SHARP);
+      layer.current = { key, picture, drawn: 1 };
     }
+    const stroke = (onto: CanvasRenderingContext2D, fromRow: number, toRow: number) => {
+      onto.strokeStyle = ink.hollow;
+      onto.lineCap = "round";
+      for (let i = fromRow; i < toRow; i++) {
+        const before = track[i - 1];
+        const row = track[i];
+        if (!before || !row) continue;
+        onto.lineWidth = Math.max(1, ((before.kerfM + row.kerfM) / 2) * 1000 * scale * KERF_TIMES);
+        onto.beginPath();
+        onto.moveTo(x(before.p), y(before.q));
+        onto.lineTo(x(row.p), y(row.q));
+        onto.stroke();
+      }
+    };
+    const { picture, drawn } = layer.current;
+    const settled = Math.max(1, track.length - 1);
+    const own = picture.getContext("2d");
+    if (own && settled > drawn) {
+      own.setTransform(SHARP, 0, 0, SHARP, 0, 0);
+      stroke(own, drawn, settled);
+      layer.current.drawn = settled;
+    }
+    context.drawImage(picture, 0, 0, size.width, size.height);
+    stroke(context, settled, track.length);
     const mid = frame.middle;
     const [wx, wy] = [x(frame.p[mid] as number), y(frame.q[mid] as number)];
     const wireC = frame.wireC[mid] as number;

@@ -10,7 +10,7 @@ import type { BenchReport } from "@/core/bench/face";
 import type { Lesson, LessonResult, Readout } from "@/core/bench/lessons";
 import { MELT_WIDTH } from "@/core/bench/meltWidth";
 import type { Hand } from "@/core/bench/setup";
-import { BENCH, START_GAP_M } from "@/core/bench/simulator";
+import { BENCH } from "@/core/bench/simulator";
 import { BENCH_DEFAULTS, type BenchOptions } from "@/core/bench/world";
 import { knobOf, withSetting } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
@@ -23,6 +23,7 @@ import { useUnits } from "../hooks/useUnits";
 import { BenchEnd } from "../instruments/BenchEnd";
 import { BenchPlan } from "../instruments/BenchPlan";
 import { InstrumentBoundary } from "../instruments/InstrumentBoundary";
+import { BenchAdvice, BenchFigures, BenchFoot, SupplyLine, VEIL } from "../parts/BenchFigures";
 import { FaceReport } from "../parts/FaceReport";
 import { InstrumentPanel } from "../parts/InstrumentPanel";
 import { KNOB_LOOK } from "../parts/Knob";
@@ -196,9 +197,11 @@ export function BenchView({
     });
   }, [bench.client, lesson, onBench, send]);
 
-  const { words } = bench;
-  if (words?.inFoam && !met.current) met.current = { currentA: words.currentA, volts: words.volts };
-  const ended = words !== null && (words.through || words.broken);
+  const { status } = bench;
+  const { frame } = bench.scene.current;
+  if (status?.inFoam && frame && !met.current) met.current = { currentA: frame.currentA, volts: frame.volts };
+  const heatOn = status?.heatOn ?? false;
+  const ended = status !== null && (status.through || status.broken);
   useEffect(() => {
     if (ended && !report) void finish();
   }, [ended, report, finish]);
@@ -208,13 +211,13 @@ export function BenchView({
     ...keys,
     ignoreEventWhen: (event) => event.target instanceof HTMLButtonElement || event.target instanceof HTMLInputElement,
   });
-  useHotkeys("h", () => heat(!(words?.heatOn ?? false)), keys);
+  useHotkeys("h", () => heat(!heatOn), keys);
   useHotkeys("p", () => stand(times !== 0), keys);
   useHotkeys("r", () => lay(lesson ? lesson.design : onBench, setting), keys);
   const arrows = (sign: 1 | -1) => {
     if (mode === "pace") setPace((value) => Math.max(0.5, Math.min(MOST_PACE, value + sign * PACE_STEP)));
     else if (mode === "push") setPush((value) => Math.max(0.25, Math.min(MOST_PUSH, value + sign * PUSH_STEP)));
-    else if (sign > 0) lead(Math.max(led.current, words?.wayM ?? 0) + LEAD_STEP_M);
+    else if (sign > 0) lead(Math.max(led.current, bench.scene.current.frame?.wayM ?? 0) + LEAD_STEP_M);
   };
   useHotkeys("down", () => arrows(1), keys);
   useHotkeys("up", () => arrows(-1), keys);
@@ -222,22 +225,11 @@ export function BenchView({
   useHotkeys("equal, period", () => knob && (!lesson || lesson.knobFree) && turn(knob.value + (knob.rising ? 1 : -1) * knob.step), keys);
 
   const hidden = (readout: Readout) => lesson?.hides.includes(readout) ?? false;
-  const veil = "count, do not read";
   const look = knob ? KNOB_LOOK[knob.kind] : null;
   const knobWords =
     knob && look ? (knob.kind === "live" ? show("length", knob.value) : `${(knob.value * look.scale).toFixed(look.decimals)} ${look.unit}`) : "";
-  const supplyWords = words?.broken
-    ? "the wire has melted through"
-    : words?.supply === "tripped"
-      ? "the supply has tripped"
-      : words?.heatOn
-        ? words.charge === null
-          ? "heat on"
-          : `heat on, ${Math.round(words.charge * 100)} % charge left`
-        : "heat off";
-  const behind = words?.inFoam && words.topFeedMPerS > 0 ? words.endFeedMPerS / words.topFeedMPerS : 0;
   return (
-    <main className="bench-frame" data-dropped={bench.count.current.dropped} data-frames={bench.count.current.frames}>
+    <main className="bench-frame">
       <section
         ref={controls}
         className="bench-controls"
@@ -268,16 +260,10 @@ export function BenchView({
               </div>
             )}
             <div style={{ display: "flex", gap: 10, alignItems: "center" }}>
-              <Button
-                variant={words?.heatOn ? "outlined" : "contained"}
-                color={words?.heatOn ? "error" : "primary"}
-                onClick={() => heat(!(words?.heatOn ?? false))}
-              >
-                {words?.heatOn ? "Heat off" : "Heat on"}
+              <Button variant={heatOn ? "outlined" : "contained"} color={heatOn ? "error" : "primary"} onClick={() => heat(!heatOn)}>
+                {heatOn ? "Heat off" : "Heat on"}
               </Button>
-              <span role="status" style={{ fontSize: 15 }}>
-                {supplyWords}
-              </span>
+              <SupplyLine bench={bench} />
             </div>
             {knob && look && (
               <div>
@@ -320,7 +306,7 @@ export function BenchView({
                 <div style={{ display: "flex", justifyContent: "space-between", fontSize: 15 }}>
                   <span>{mode === "pace" ? "Pace" : "Push"}</span>
                   <span className="num" style={{ fontSize: 18, fontWeight: 600 }}>
-                    {mode === "pace" ? (hidden("feed") ? veil : show("feed", pace)) : show("force", push, 2)}
+                    {mode === "pace" ? (hidden("feed") ? VEIL : show("feed", pace)) : show("force", push, 2)}
                   </span>
                 </div>
                 <div style={{ padding: "0 10px" }}>
@@ -345,7 +331,7 @@ export function BenchView({
               <Button onClick={() => fast(times === 4 ? 1 : 4)} aria-pressed={times === 4}>
                 {times === 4 ? "Real time" : "4 times faster"}
               </Button>
-              {!ended && words?.inFoam && <Button onClick={() => void finish()}>Look at the cut so far</Button>}
+              {!ended && status?.inFoam && <Button onClick={() => void finish()}>Look at the cut so far</Button>}
             </div>
             {!lesson && (
               <TileRow>
@@ -378,44 +364,9 @@ export function BenchView({
         <InstrumentBoundary name="the bench">
           <BenchPlan bench={bench} design={shown.control.kind === "clip" ? onBench : shown} options={setting} leads={mode === "lead" && !ended} onLead={lead} />
         </InstrumentBoundary>
-        <dl className="bench-figures">
-          {(
-            [
-              ["feed of the ends", "bench-feed", hidden("feed") ? veil : words ? show("feed", Math.max(0.001, words.endFeedMPerS * 1000)) : ""],
-              ["force", "bench-force", words?.shownN == null ? "no reading" : show("force", words.shownN, 2)],
-              [
-                "wire, air · foam",
-                "bench-wire",
-                hidden("temperature")
-                  ? "by eye"
-                  : words
-                    ? `${show("temperature", words.airC)} · ${words.shownC === null ? "no reading" : show("temperature", words.shownC)}`
-                    : "",
-              ],
-              ["volts · amps", "bench-amps", hidden("current") ? "by feel" : words ? `${words.volts.toFixed(1)} V · ${words.currentA.toFixed(2)} A` : ""],
-              ["middle trails", "bench-lag", words ? show("kerf", words.lagM * 1000) : ""],
-            ] as const
-          ).map(([label, figure, value]) => (
-            <div key={figure}>
-              <dt>{label}</dt>
-              <dd className="num" data-figure={figure}>
-                {figure === "bench-feed" && words && words.endFeedMPerS < 1e-5 && !hidden("feed") ? "still" : value}
-              </dd>
-            </div>
-          ))}
-        </dl>
+        <BenchFigures bench={bench} hidden={hidden} />
         <div className="bench-advice">
-          <span role="status" data-advice-bench>
-            {!hidden("advice") && words?.inFoam && !report
-              ? words.topFeedMPerS === 0
-                ? "Not melting yet: wait, or turn up."
-                : behind > 0.85
-                  ? "It drags: slower, or hotter."
-                  : words.endFeedMPerS < 1e-4 && (words.heatOn ?? false)
-                    ? "Resting: the groove grows."
-                    : `At ${Math.round(behind * 100)} % of its top feed.`
-              : ""}
-          </span>{" "}
+          <BenchAdvice bench={bench} quiet={hidden("advice") || report !== null} />{" "}
           <Why of="the bench" relation={BENCH} inputs={`${onBench.name}: the figures beside this are simulated from its own.`} />
           <Why of="kerf in time" relation={MELT_WIDTH} inputs="the kerf of the middle, drawn along the wire." />
         </div>
@@ -435,10 +386,7 @@ export function BenchView({
             <BenchTraces bench={bench} still={times === 0} />
           </div>
         )}
-        <p className="bench-foot">
-          {bench.count.current.frames} frames, {bench.count.current.dropped} dropped. Wire starts {show("length", START_GAP_M * 1000)} before the foam. Keys: H
-          heat, - and = knob, up and down pace, space go or stop, P still, R fresh block.
-        </p>
+        <BenchFoot bench={bench} />
       </section>
     </main>
   );
