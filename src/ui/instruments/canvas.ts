@@ -24,13 +24,15 @@ const HEAT_STOPS: readonly [number, string][] = [
   [520, "--ember"],
 ];
 
-const bytes = (hex: string): [number, number, number] => {
-  const value = Number.parseInt(hex.slice(1), 16);
+/** Red, green and blue of a colour as style sheets write it; they come shortened, "#fff" for "#ffffff". */
+export const bytes = (hex: string): [number, number, number] => {
+  const digits = hex.slice(1);
+  const value = Number.parseInt(digits.length === 3 ? [...digits].map((digit) => digit + digit).join("") : digits, 16);
   return [(value >> 16) & 255, (value >> 8) & 255, value & 255];
 };
 
 /** How light a colour is, 0 to 1. */
-const lightness = (hex: string) => bytes(hex).reduce((sum, part, i) => sum + part * ([0.3, 0.59, 0.11][i] ?? 0), 0) / 255;
+export const lightness = (hex: string) => bytes(hex).reduce((sum, part, i) => sum + part * ([0.3, 0.59, 0.11][i] ?? 0), 0) / 255;
 
 function readInk(element: Element, foamVariable: string): CanvasInk {
   const style = getComputedStyle(element);
