@@ -46,6 +46,10 @@ const FUSE_SIZES = [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40] as const;
 /** Current copper leads of a gauge carry in free air, A; from memory of chassis-wiring tables, kept low. */
 const LEAD_RATING: Readonly<Record<number, number>> = { 10: 30, 12: 20, 14: 15, 16: 13, 18: 10, 20: 7.5, 22: 5, 24: 3.5, 26: 2.2 };
 
+/** The gauges of that table, thickest first, and thinnest first: asked for thousands of times in a search. */
+const RATED = Object.keys(LEAD_RATING).map(Number);
+const RATED_THINNEST_FIRST = [...RATED].reverse();
+
 export const FUSE_RULE: Relation = {
   id: "fuse",
   title: "Fuse for the working current",
@@ -82,9 +86,8 @@ export interface FuseAdvice {
 export function fuseAdvice(workingA: number, gaugeAwg = 18): FuseAdvice {
   const wanted = FUSE_SIZES.find((size) => size > 1.25 * workingA) ?? null;
   // A gauge between the table's rows is rated as the next thinner one.
-  const rated = Object.keys(LEAD_RATING).map(Number);
-  const row = rated.find((gauge) => gauge >= gaugeAwg);
+  const row = RATED.find((gauge) => gauge >= gaugeAwg);
   const leadRatingA = row === undefined ? 1 : (LEAD_RATING[row] as number);
-  const enough = wanted === null ? undefined : [...rated].reverse().find((gauge) => (LEAD_RATING[gauge] as number) >= wanted);
+  const enough = wanted === null ? undefined : RATED_THINNEST_FIRST.find((gauge) => (LEAD_RATING[gauge] as number) >= wanted);
   return { fuseA: wanted !== null && wanted <= leadRatingA ? wanted : null, leadRatingA, leadGaugeAwg: enough ?? null };
 }
