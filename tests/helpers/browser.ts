@@ -54,14 +54,14 @@ export class Watched {
 
 export async function watched(browser: Browser, base: string, options: BrowserContextOptions = {}): Promise<Watched> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
-  context.setDefaultTimeout(15_000);
+  context.setDefaultTimeout(30_000);
   return new Watched(context, base);
 }
 
 /** Waits until a locator's text or attribute satisfies a check. */
 export async function until<T>(read: () => Promise<T>, good: (value: T) => boolean, what: string): Promise<T> {
   let last: T | undefined;
-  for (let i = 0; i < 150; i++) {
+  for (let i = 0; i < 300; i++) {
     last = await read();
     if (good(last)) return last;
     await new Promise((resolve) => setTimeout(resolve, 100));

@@ -45,7 +45,7 @@ export class TestServer {
     this.child.stderr?.on("data", (chunk) => {
       this.log += chunk;
     });
-    for (let i = 0; i < 300; i++) {
+    for (let i = 0; i < 600; i++) {
       if (this.child.exitCode !== null) throw new Error(`the server ended:\n${this.log}`);
       const up = await fetch(`${this.url}/api/cutters`).then(
         (response) => response.ok,
