@@ -43,10 +43,10 @@ function EditCell(params: GridRenderEditCellParams & { error?: unknown }) {
 /** Widths in pixels; a column not named here takes what is left. */
 const WIDTHS: Readonly<Record<string, number>> = {
   name: 170,
-  alloy: 158,
-  size: 86,
-  strands: 84,
-  temper: 74,
+  alloy: 142,
+  size: 96,
+  strands: 80,
+  temper: 84,
   length_m: 78,
   measured_ohm_per_m: 104,
   price_per_m: 74,
