@@ -42,11 +42,6 @@ export class EngineClient<K extends TaskName> {
     });
   }
 
-  /** Starts the worker before there is anything to ask, so that the first question does not wait for it. */
-  warm(): void {
-    this.start();
-  }
-
   close(): void {
     this.worker?.terminate();
     this.worker = null;

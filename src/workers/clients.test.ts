@@ -72,14 +72,12 @@ describe("the engine's client", () => {
     expect(last().ended).toBe(true);
   });
 
-  it("started early it does not start twice; what brings packages along has a worker of its own", () => {
+  it("is started once however much it is asked; what brings packages along has a worker of its own", () => {
     const map = new EngineClient("map");
-    map.warm();
-    map.warm();
-    void map.ask(job(1)).catch(() => undefined);
+    for (const turn of [1, 2, 3]) void map.ask(job(turn)).catch(() => undefined);
     expect(FakeWorker.made).toHaveLength(1);
     const names = (["map", "search", "matches", "oneThing", "hear", "learn"] as const).map((task) => {
-      new EngineClient(task).warm();
+      void new EngineClient(task).ask({} as never).catch(() => undefined);
       return last().from.pathname.split("/").at(-1);
     });
     expect(names).toEqual(["engine.worker.ts", "engine.worker.ts", "engine.worker.ts", "engine.worker.ts", "ear.worker.ts", "learn.worker.ts"]);

@@ -8,10 +8,7 @@ const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) =>
 
 const TASKS: { [K in Exclude<TaskName, "hear" | "learn">]: (job: Tasks[K]["job"]) => Tasks[K]["result"] } = {
   map: drawMap,
-  matches: ({ job, holdings }) => {
-    const started = performance.now();
-    return { cells: matchMatrix(job, holdings), elapsedMs: performance.now() - started };
-  },
+  matches: ({ job, holdings }) => matchMatrix(job, holdings),
   oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),
   search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),
 };

@@ -6,7 +6,8 @@ import type { Design } from "@/core/design/schema";
 import type { SearchResult } from "@/core/design/search";
 import type { ControlKind, Prices, SearchJob } from "@/core/design/setups";
 import type { DeviceFault, DeviceName } from "@/core/devices/instruments";
-import type { Holdings, MatchCell, Purchase } from "@/core/drawer/matches";
+import type { Holdings } from "@/core/drawer/holdings";
+import type { MatchMark, Purchase } from "@/core/drawer/matches";
 import type { TestCut } from "@/core/log/entries";
 import type { Supply } from "@/core/models/circuit";
 import type { CutPair, CutVerdict } from "@/core/models/cut";
@@ -50,7 +51,7 @@ export interface SearchAsk {
 export interface Tasks {
   map: { job: MapJob; result: MapPicture };
   search: { job: SearchAsk; result: SearchResult };
-  matches: { job: { job: SearchJob; holdings: Holdings }; result: { cells: MatchCell[][]; elapsedMs: number } };
+  matches: { job: { job: SearchJob; holdings: Holdings }; result: MatchMark[][] };
   learn: { job: { design: Design; cuts: TestCut[] }; result: Lessons };
   /** Done by a worker of its own: what listens to plucks. */
   hear: {

@@ -1,3 +1,5 @@
+import { holdingsOf } from "@/core/drawer/holdings";
+import { jobOf, matchMatrix } from "@/core/drawer/matches";
 import { database } from "@/server/db/client";
 import { listCutters } from "@/server/repositories/cutters";
 import { listDrawer } from "@/server/repositories/drawer";
@@ -8,5 +10,9 @@ export const dynamic = "force-dynamic";
 export default async function MatchesPage({ searchParams }: { searchParams: Promise<{ cutter?: string }> }) {
   const db = await database();
   const { cutters } = await listCutters(db);
-  return <Matches cutters={cutters} drawer={await listDrawer(db)} first={(await searchParams).cutter} />;
+  const drawer = await listDrawer(db);
+  const wanted = (await searchParams).cutter;
+  const first = cutters.find((row) => row.id === wanted) ?? cutters[0];
+  const given = first ? matchMatrix(jobOf(first.design), holdingsOf(drawer)) : [];
+  return <Matches cutters={cutters} drawer={drawer} first={first?.id} given={given} />;
 }

@@ -4,7 +4,19 @@ import type { Supply } from "../models/circuit";
 import type { WireSpec } from "../models/wire";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
-import { ALLOY_COST, type Candidate, type ControlKind, PART_COST, type Prices, type Refusal, ready, type SearchJob, SUPPLY_COST, trySetup } from "./setups";
+import {
+  ALLOY_COST,
+  type Candidate,
+  type ControlKind,
+  isRefused,
+  PART_COST,
+  type Prices,
+  type Refusal,
+  ready,
+  type SearchJob,
+  SUPPLY_COST,
+  trySetup,
+} from "./setups";
 
 export interface Rejected extends Refusal {
   wire: WireSpec;
@@ -90,8 +102,8 @@ export function searchSetups(
   let tried = 0;
   for (const [w, spec] of wires.entries()) {
     const wire = ready(spec, job);
-    if ("reason" in wire) {
-      rejected.push({ wire: spec, ...wire });
+    if (isRefused(wire)) {
+      rejected.push({ wire: spec, code: wire.code, reason: wire.say() });
       tried += supplies.length * controls.length;
       continue;
     }
@@ -99,8 +111,8 @@ export function searchSetups(
       for (const kind of controls) {
         tried += 1;
         const outcome = trySetup(job, wire, supply, kind, priceOf(prices, w, s, kind, job.bowM));
-        if (!("reason" in outcome)) candidates.push(outcome);
-        else if (outcome.code !== "mismatch") rejected.push({ wire: spec, supply, control: kind, ...outcome });
+        if (!isRefused(outcome)) candidates.push(outcome);
+        else if (outcome.code !== "mismatch") rejected.push({ wire: spec, supply, control: kind, code: outcome.code, reason: outcome.say() });
       }
     }
   }

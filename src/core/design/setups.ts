@@ -68,7 +68,16 @@ export interface Refusal {
   reason: string;
 }
 
-const refusal = (code: Refusal["code"], reason: string): Refusal => ({ code, reason });
+/** A refusal whose words are made only when they are read: a matrix tries thousands of set-ups and shows a few. */
+export interface Refused {
+  code: Refusal["code"];
+  say: () => string;
+}
+
+const refuse = (code: Refusal["code"], say: () => string): Refused => ({ code, say });
+
+/** Whether a try was refused. */
+export const isRefused = (outcome: object): outcome is Refused => "say" in outcome;
 
 /** What a set-up asks beyond its margins: extra parts, heat thrown away, mains-side work. Points off a hundred (this project's judgement). */
 export const PART_COST: Readonly<Record<ControlKind, number>> = { direct: 0, pwm: 3, buck: 4, tap: 4, clip: 4, rheostat: 8, phase: 8 };
@@ -99,33 +108,34 @@ export interface ReadyWire {
 }
 
 /** A wire made ready for a job, or why it cannot do it whatever drives it. */
-export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refusal {
+export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   const wire = resolveWire(spec);
   const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
   const heats = cleanHeats(pair, job.feedMPerS, job.acceptedKerfM);
   if (!(heats.to > heats.from * 1.05)) {
     return heats.above === "smokes"
-      ? refusal("smokes", "too thin: it would smoke before it could cut at this feed")
-      : refusal("wide", "too thick for the accepted kerf: it cuts wide before it cuts freely");
+      ? refuse("smokes", () => "too thin: it would smoke before it could cut at this feed")
+      : refuse("wide", () => "too thick for the accepted kerf: it cuts wide before it cuts freely");
   }
   return atHeat(spec, wire, job, heats, heats.from + HEAT_PLACE * (heats.to - heats.from));
 }
 
 /** A wire at a heat in its clean band, with what that heat needs and how far it stands from each limit. */
-function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number): ReadyWire | Refusal {
+function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number): ReadyWire | Refused {
   const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
   const cut = cutAtPower(pair, job.feedMPerS, heat, job.acceptedKerfM);
   const currentA = Math.sqrt(heat / resistanceOhmPerM(wire, cut.wireC));
   const bareC = bareWireDriven(wire, { currentA }, { ambientC: job.ambientC }).temperatureC;
-  if (bareC > JUDGEMENT.glowingC) return refusal("glows", `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
+  if (bareC > JUDGEMENT.glowingC) return refuse("glows", () => `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
   const allowed = allowableN(wire, Math.max(bareC, cut.wireC)).newtons;
   const tension = Math.min(TENSION_MOST_N, TENSION_SHARE * allowed);
   const lag = cut.dragNPerM === null ? Number.POSITIVE_INFINITY : midSpanLag(cut.dragNPerM, job.bowM, job.widthM, tension).lagM;
   const lagLimit = job.bowM * JUDGEMENT.lagValidBelowSpanShare;
   if (lag > lagLimit)
-    return refusal(
+    return refuse(
       "bows",
-      `too weak: at the tension it stands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,
+      () =>
+        `too weak: at the tension it stands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,
     );
   return {
     spec,
@@ -158,13 +168,13 @@ interface Set {
 }
 
 /** Sets one control on one supply to drive a wire's current, or says why not. Heat goes with the square of volts or with duty. */
-function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: UnitSystem): Set | Refusal {
+function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: UnitSystem): Set | Refused {
   const emf = supplyEmfV(supply);
   const inside = supplyOhm(supply);
   const load = wire.wireOhm + inside;
   const needV = wire.currentA * load;
   const band = (wire.heats.to - wire.heats.from) / wire.cut.powerWPerM;
-  const short = refusal("too-cold", `falls short: ${needV.toFixed(1)} V needed, ${emf.toFixed(1)} V there`);
+  const short = refuse("too-cold", () => `falls short: ${needV.toFixed(1)} V needed, ${emf.toFixed(1)} V there`);
   switch (kind) {
     case "direct": {
       if (supply.kind === "bench") {
@@ -173,14 +183,14 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: U
       // No knob: what flows, flows. Heat goes with the square of the current; the wire's ohms move little within the clean band.
       const heat = wire.cut.powerWPerM * (emf / load / wire.currentA) ** 2;
       if (heat < wire.heats.from)
-        return refusal(
+        return refuse(
           "too-cold",
-          `no knob, and it is too cold: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.from, units)} needed`,
+          () => `no knob, and it is too cold: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.from, units)} needed`,
         );
       if (heat > wire.heats.to)
-        return refusal(
+        return refuse(
           "too-hot",
-          `no knob, and it is too hot: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.to, units)} at most`,
+          () => `no knob, and it is too hot: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.to, units)} at most`,
         );
       return { control: { kind: "direct" }, setting: null, supplyA: emf / load, steps: 0, heat };
     }
@@ -219,40 +229,62 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: U
       return { control: { kind: "tap", fraction }, setting: fraction, supplyA: wire.currentA, steps: 5 };
     }
     case "clip":
-      return refusal("mismatch", "a sliding clip shortens the wire; the search keeps the whole of it live");
+      return refuse("mismatch", () => "a sliding clip shortens the wire; the search keeps the whole of it live");
   }
 }
 
 const clamp01 = (value: number) => Math.min(1, Math.max(0, value));
 
+/** Points of a hundred from the margins alone: the lowest counts most, the mean of all next. Summed without lists: a matrix asks thousands of times. */
+function scoreOf(margins: Candidate["margins"]): number {
+  let least = 1;
+  let sum = 0;
+  let count = 0;
+  for (const name in margins) {
+    const counted = clamp01(margins[name as keyof Candidate["margins"]] / MARGIN_ENOUGH);
+    least = Math.min(least, counted);
+    sum += counted;
+    count += 1;
+  }
+  return 55 * least + (45 * sum) / count;
+}
+
 /**
  * One wire, supply and control set for a job, with its margins and score, or why not.
  * @param price of the three together, where known
  */
-export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refusal {
+export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const wrong = mismatch(supply, { kind } as Control);
-  if (wrong) return refusal("mismatch", wrong);
+  if (wrong) return refuse("mismatch", () => wrong);
   const set = setControl(kind, supply, wire, job.units ?? "metric");
-  if ("reason" in set) return set;
+  if (isRefused(set)) return set;
   const own = set.heat === undefined ? wire : atHeat(wire.spec, wire.wire, job, wire.heats, set.heat);
-  if ("reason" in own) return own;
+  if (isRefused(own)) return own;
   const limitA = supplyLimitA(supply);
-  if (set.supplyA > limitA) return refusal("overload", `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`);
+  if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`);
   const touchV = touchLimitV(supply, set.control);
-  if (supplyEmfV(supply) > touchV) return refusal("touch", `touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
+  if (supplyEmfV(supply) > touchV) return refuse("touch", () => `touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
   const { fuseA } = fuseAdvice(set.supplyA, job.leadGaugeAwg);
   if (fuseA === null)
-    return refusal("no-fuse", `no standard fuse stands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`);
-  const margins = {
-    ...own.margins,
+    return refuse(
+      "no-fuse",
+      () => `no standard fuse stands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`,
+    );
+  const { drag, kerf, fumes, ignition, lag, tension } = own.margins;
+  // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.
+  const platedA = Number.isFinite(limitA) || supply.kind !== "battery" ? limitA : supply.capacity_Ah;
+  const margins: Candidate["margins"] = {
+    drag,
+    kerf,
+    fumes,
+    ignition,
+    lag,
+    tension,
     fuse: clamp01(1 - set.supplyA / fuseA),
-    // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.
-    supply: clamp01(1 - set.supplyA / (Number.isFinite(limitA) ? limitA : supply.kind === "battery" ? supply.capacity_Ah : limitA)),
+    supply: clamp01(1 - set.supplyA / platedA),
     knob: clamp01(set.steps / KNOB_STEPS_ENOUGH),
   };
-  const counted = Object.values(margins).map((margin) => clamp01(margin / MARGIN_ENOUGH));
-  const mean = counted.reduce((sum, margin) => sum + margin, 0) / counted.length;
-  const score = Math.max(0, 55 * Math.min(...counted) + 45 * mean - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0));
+  const score = Math.max(0, scoreOf(margins) - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0));
   return {
     wire: wire.spec,
     lengthM: job.bowM,

@@ -1,12 +1,23 @@
 import type { Design } from "../design/schema";
 import { reasonsOf } from "../design/search";
-import { type Candidate, type ControlKind, REFUSALS, type Refusal, ready, type SearchJob, trySetup } from "../design/setups";
+import {
+  type Candidate,
+  type ControlKind,
+  isRefused,
+  REFUSALS,
+  type ReadyWire,
+  type Refusal,
+  type Refused,
+  ready,
+  type SearchJob,
+  trySetup,
+} from "../design/setups";
 import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../models/circuit";
 import { resolveWire, type WireSpec } from "../models/wire";
 import { wireEnds } from "../models/wireEnds";
 import { formatQuantity, type UnitSystem } from "../units/units";
-import { type Item, type ItemOf, wireOf } from "./items";
+import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 
 /** The job of a cutter as the search knows it: its foam, width, feed and the length between its posts. */
 export function jobOf(design: Design, units?: UnitSystem): SearchJob {
@@ -22,96 +33,69 @@ export function jobOf(design: Design, units?: UnitSystem): SearchJob {
   };
 }
 
-/** A spool of the drawer for matching. */
-export interface HeldWire {
-  id: string;
-  name: string;
-  spec: WireSpec;
-  /** left on it */
-  lengthM: number;
-  pricePerM: number | null;
-}
-
-export interface HeldSupply {
-  id: string;
-  name: string;
-  supply: Supply;
-  price: number | null;
-}
-
-/** Parts the matching works with. Owned parts cost nothing more; a price not known is null. */
-export interface Holdings {
-  wires: HeldWire[];
-  supplies: HeldSupply[];
-  /** Beside a direct connection, which needs no part. */
-  controls: { kind: ControlKind; price: number | null }[];
-}
-
-/** What a drawer offers: the owned parts, or with `buyable` also those only to be had. */
-export function holdingsOf(rows: readonly { id: string; item: Item }[], buyable = false): Holdings {
-  const of = <K extends Item["kind"]>(kind: K) =>
-    rows.filter((row): row is { id: string; item: ItemOf<K> } => row.item.kind === kind && (row.item.owned || buyable));
-  const price = (item: Item) => (item.owned ? 0 : (item.price ?? null));
-  const controls = new Map<ControlKind, number | null>([["direct", 0]]);
-  for (const { item } of of("control")) {
-    const standing = controls.get(item.control);
-    const mine = price(item);
-    if (standing === undefined || (mine !== null && (standing === null || mine < standing))) controls.set(item.control, mine);
-  }
-  return {
-    wires: of("wire").map(({ id, item }) => ({
-      id,
-      name: item.name,
-      spec: wireOf(item),
-      lengthM: item.length_m,
-      pricePerM: item.owned ? 0 : (item.price_per_m ?? null),
-    })),
-    supplies: of("supply").map(({ id, item }) => ({ id, name: item.name, supply: item.supply, price: price(item) })),
-    controls: [...controls].map(([kind, own]) => ({ kind, price: own })),
-  };
-}
-
-/** Best that one wire on one supply can do. */
+/** Best that one wire on one supply can do, in full. */
 export interface MatchCell {
   /** null where nothing is clean; then `refusal` says what comes nearest. */
   candidate: Candidate | null;
   refusal: Refusal | null;
 }
 
-const severity = new Map(REFUSALS.map((code, i) => [code, i]));
+/** The same as a matrix shows it: hundreds of them cross from the worker to the page at once. */
+export type MatchMark =
+  | { score: number; control: ControlKind; setting: number | null }
+  /** null where no control at hand goes with that supply */
+  | { code: Refusal["code"] | null };
 
-/** The refusal that stands nearest to working. */
-function mildest(refusals: readonly Refusal[]): Refusal | null {
-  return [...refusals].sort((a, b) => (severity.get(a.code) ?? 0) - (severity.get(b.code) ?? 0)).find((each) => each.code !== "mismatch") ?? null;
+const severity = new Map(REFUSALS.map((code, i) => [code, i]));
+const severityOf = (refused: Refused | null) => (refused ? (severity.get(refused.code) as number) : REFUSALS.length);
+
+interface HeldReady {
+  held: HeldWire;
+  wire: ReadyWire | Refused;
+  needM: number;
+}
+
+/** A spool made ready for a job; refused where too little is left on it. */
+function readySpool(held: HeldWire, job: SearchJob): HeldReady {
+  const needM = wireEnds(resolveWire(held.spec), job.bowM).cutM;
+  if (held.lengthM >= needM) return { held, wire: ready(held.spec, job), needM };
+  const shown = (metres: number) => formatQuantity("leadLength", metres, job.units ?? "metric", 2);
+  return { held, needM, wire: { code: "short-wire", say: () => `only ${shown(held.lengthM)} left of the ${shown(needM)} this needs with its ends` } };
+}
+
+/** The best of the controls at hand; where none does, the refusal that stands nearest to working. */
+function bestOf(job: SearchJob, { held, wire, needM }: HeldReady, source: HeldSupply, controls: Holdings["controls"]): Candidate | Refused | null {
+  if (isRefused(wire)) return wire;
+  let best: Candidate | null = null;
+  let nearest: Refused | null = null;
+  for (const control of controls) {
+    const price = held.pricePerM === null || source.price === null || control.price === null ? null : held.pricePerM * needM + source.price + control.price;
+    const outcome = trySetup(job, wire, source.supply, control.kind, price);
+    if (!isRefused(outcome)) {
+      if (!best || outcome.score > best.score) best = outcome;
+    } else if (outcome.code !== "mismatch" && severityOf(outcome) < severityOf(nearest)) nearest = outcome;
+  }
+  return best ?? nearest;
 }
 
 /** What the drawer can cut a job with: a row a wire, a column a supply, each the best over the controls at hand. */
-export function matchMatrix(job: SearchJob, holdings: Holdings): MatchCell[][] {
+export function matchMatrix(job: SearchJob, holdings: Holdings): MatchMark[][] {
   return holdings.wires.map((held) => {
-    const prepared = ready(held.spec, job);
-    const needM = wireEnds(resolveWire(held.spec), job.bowM).cutM;
-    const short: Refusal | null =
-      held.lengthM < needM
-        ? {
-            code: "short-wire",
-            reason: `only ${formatQuantity("leadLength", held.lengthM, job.units ?? "metric", 2)} left of the ${formatQuantity("leadLength", needM, job.units ?? "metric", 2)} this needs with its ends`,
-          }
-        : null;
-    return holdings.supplies.map((source): MatchCell => {
-      if (short) return { candidate: null, refusal: short };
-      if ("reason" in prepared) return { candidate: null, refusal: prepared };
-      let best: Candidate | null = null;
-      const refusals: Refusal[] = [];
-      for (const control of holdings.controls) {
-        const price = held.pricePerM === null || source.price === null || control.price === null ? null : held.pricePerM * needM + source.price + control.price;
-        const outcome = trySetup(job, prepared, source.supply, control.kind, price);
-        if ("reason" in outcome) refusals.push(outcome);
-        else if (!best || outcome.score > best.score) best = outcome;
-      }
-      if (best) best.reasons = reasonsOf(best, job.units);
-      return { candidate: best, refusal: best ? null : mildest(refusals) };
+    const spool = readySpool(held, job);
+    return holdings.supplies.map((source): MatchMark => {
+      const best = bestOf(job, spool, source, holdings.controls);
+      if (best === null || isRefused(best)) return { code: best?.code ?? null };
+      return { score: best.score, control: best.control.kind, setting: best.setting };
     });
   });
+}
+
+/** One cell of {@link matchMatrix} in full, with its reasons in words. */
+export function matchCell(job: SearchJob, holdings: Holdings, held: HeldWire, source: HeldSupply): MatchCell {
+  const best = bestOf(job, readySpool(held, job), source, holdings.controls);
+  if (best === null) return { candidate: null, refusal: null };
+  if (isRefused(best)) return { candidate: null, refusal: { code: best.code, reason: best.say() } };
+  return { candidate: { ...best, reasons: reasonsOf(best, job.units) }, refusal: null };
 }
 
 /** Something to buy, and what it would open. */
@@ -137,7 +121,7 @@ const WORTH_POINTS = 1;
 /** Best points of a job with some parts; 0 where nothing is clean. */
 function bestScore(job: SearchJob, holdings: Holdings): number {
   let best = 0;
-  for (const row of matchMatrix(job, holdings)) for (const cell of row) best = Math.max(best, cell.candidate?.score ?? 0);
+  for (const row of matchMatrix(job, holdings)) for (const cell of row) if ("score" in cell) best = Math.max(best, cell.score);
   return best;
 }
 

@@ -5,36 +5,34 @@ import type { TaskName, Tasks } from "@/workers/protocol";
 /**
  * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.
  * @param job the question; null asks nothing
- * @param early starts the worker at once, where a question is sure to come
+ * @returns `current` is whether `result` answers the present question and not an older one
  */
 export function useEngine<K extends TaskName>(
   task: K,
   job: Tasks[K]["job"] | null,
-  early = false,
-): { result: Tasks[K]["result"] | null; fault: string | null } {
-  const [result, setResult] = useState<Tasks[K]["result"] | null>(null);
+): { result: Tasks[K]["result"] | null; current: boolean; fault: string | null } {
+  const [answer, setAnswer] = useState<{ result: Tasks[K]["result"]; question: string } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const client = useRef<EngineClient<K> | null>(null);
   useEffect(() => {
     const mine = new EngineClient(task);
     client.current = mine;
-    if (early) mine.warm();
     return () => mine.close();
-  }, [task, early]);
+  }, [task]);
   const question = job === null ? null : JSON.stringify(job);
   useEffect(() => {
     if (question === null) return;
     const started = performance.now();
     client.current
       ?.ask(JSON.parse(question) as Tasks[K]["job"])
-      .then((answer) => {
+      .then((result) => {
         performance.measure(`engine-${task}`, { start: started });
         setFault(null);
-        setResult(answer);
+        setAnswer({ result, question });
       })
       .catch((error: Error) => {
         if (!(error instanceof Superseded)) setFault(error.message);
       });
   }, [task, question]);
-  return { result, fault };
+  return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault };
 }

@@ -1,21 +1,38 @@
 import { VERDICT_WORD } from "@/core/design/describe";
 import type { DesignVerdict } from "@/core/design/evaluate";
 
+/** Strokes of each drawing, 34 x 22. */
+const STROKES: Readonly<Record<DesignVerdict, string>> = {
+  clean: "M2 8H32M2 14H32",
+  drags: "M2 8q4 -5 8 0t8 0 8 0 6 0M2 15l4 3 4 -4 5 4 4 -4 5 4 4 -4 4 3",
+  wide: "M2 4H32M2 18H32",
+  smokes: "M2 17H32M9 12q-4 -3 0 -6t0 -5M18 12q-4 -3 0 -6t0 -5M27 12q-4 -3 0 -6t0 -5",
+  overload: "M2 11h9l3 -7M20 11h12M14 18l6 -14",
+  "too-cold": "M2 11H32",
+  "short-wire": "M2 11H14M24 4V18M32 4V18",
+};
+const DASH: Readonly<Partial<Record<DesignVerdict, string>>> = { "too-cold": "1 5" };
+
 /** A small drawing of the cut face each verdict leaves: said in shape, never by colour alone. 34 x 22 CSS pixels. */
 export function VerdictMark({ verdict }: { verdict: DesignVerdict }) {
-  const line = { fill: "none", stroke: "var(--graphite)", strokeWidth: 2, strokeLinecap: "round" } as const;
-  const drawing = {
-    clean: <path d="M2 8H32M2 14H32" {...line} />,
-    drags: <path d="M2 8q4 -5 8 0t8 0 8 0 6 0M2 15l4 3 4 -4 5 4 4 -4 5 4 4 -4 4 3" {...line} />,
-    wide: <path d="M2 4H32M2 18H32" {...line} />,
-    smokes: <path d="M2 17H32M9 12q-4 -3 0 -6t0 -5M18 12q-4 -3 0 -6t0 -5M27 12q-4 -3 0 -6t0 -5" {...line} />,
-    overload: <path d="M2 11h9l3 -7M20 11h12M14 18l6 -14" {...line} />,
-    "too-cold": <path d="M2 11H32" {...line} strokeDasharray="1 5" />,
-    "short-wire": <path d="M2 11H14M24 4V18M32 4V18" {...line} />,
-  }[verdict];
   return (
     <svg width="34" height="22" role="img" aria-label={VERDICT_WORD[verdict]}>
-      {drawing}
+      <path d={STROKES[verdict]} fill="none" stroke="var(--graphite)" strokeWidth={2} strokeLinecap="round" strokeDasharray={DASH[verdict]} />
     </svg>
+  );
+}
+
+/**
+ * The same drawings as CSS images, variables of this prefix and the verdict's name, for tables of hundreds of cells, where an element each (or a mask, which the browser composes one by
+ * one) would be slow. An image cannot take its ink from the page, so there is one set for each scheme.
+ * @param ink colour of the strokes
+ */
+export function markImages(prefix: string, ink: string): Readonly<Record<string, string>> {
+  return Object.fromEntries(
+    (Object.keys(STROKES) as DesignVerdict[]).map((verdict) => {
+      const dash = DASH[verdict] ? ` stroke-dasharray='${DASH[verdict]}'` : "";
+      const drawing = `<svg xmlns='http://www.w3.org/2000/svg' width='34' height='22'><path d='${STROKES[verdict]}' fill='none' stroke='${ink}' stroke-width='2' stroke-linecap='round'${dash}/></svg>`;
+      return [`${prefix}${verdict}`, `url("data:image/svg+xml,${encodeURIComponent(drawing)}")`];
+    }),
   );
 }

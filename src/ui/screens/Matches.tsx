@@ -7,71 +7,24 @@ import Popover from "@mui/material/Popover";
 import TextField from "@mui/material/TextField";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { adoptSetup } from "@/core/design/adopt";
-import type { DesignVerdict } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES } from "@/core/design/search";
-import type { Candidate, Refusal } from "@/core/design/setups";
+import type { Candidate, SearchJob } from "@/core/design/setups";
+import { type Holdings, holdingsOf } from "@/core/drawer/holdings";
 import type { Item } from "@/core/drawer/items";
-import { type Holdings, holdingsOf, jobOf, type MatchCell } from "@/core/drawer/matches";
+import { jobOf, type MatchMark, matchCell } from "@/core/drawer/matches";
+import { resolveFoam } from "@/core/materials/foams";
 import type { CutterRow, DrawerRow } from "../api";
 import { Tile } from "../choosers/Tile";
 import { leaveForDesk } from "../hooks/handover";
 import { useEngine } from "../hooks/useEngine";
 import { useUnits } from "../hooks/useUnits";
+import { MatchTable, settingWords } from "../parts/MatchTable";
 import { Rail, RailSwitches } from "../parts/Rail";
 import { ShortcutsDialog } from "../parts/Shortcuts";
-import { VerdictMark } from "../parts/VerdictMark";
 import { controlSentence, supplySentence, wireWords } from "../parts/words";
-
-/** The drawing of a cut that a refusal would leave behind. */
-const MARK: Readonly<Record<Refusal["code"], DesignVerdict>> = {
-  mismatch: "too-cold",
-  "short-wire": "short-wire",
-  bows: "drags",
-  "too-cold": "too-cold",
-  "too-hot": "smokes",
-  wide: "wide",
-  smokes: "smokes",
-  "no-fuse": "overload",
-  overload: "overload",
-  touch: "overload",
-  glows: "smokes",
-};
-const WORDS: Readonly<Record<Refusal["code"], string>> = {
-  mismatch: "does not fit",
-  "short-wire": "too little left",
-  bows: "bows too far",
-  "too-cold": "too cold",
-  "too-hot": "too hot",
-  wide: "cuts wide",
-  smokes: "smokes",
-  "no-fuse": "leads too thin",
-  overload: "overloads it",
-  touch: "shock hazard",
-  glows: "glows",
-};
-
-/** The setting that gets the best cut, as short as a cell allows. */
-function settingWords({ control, supply, setting }: Pick<Candidate, "control" | "supply" | "setting">): string {
-  switch (control.kind) {
-    case "pwm":
-      return `PWM ${Math.round(control.duty * 100)} %`;
-    case "phase":
-      return `dimmer ${Math.round(control.delay_deg)}°`;
-    case "buck":
-      return `buck ${control.voltage_V.toFixed(1)} V`;
-    case "rheostat":
-      return `${control.ohm.toFixed(1)} ohm`;
-    case "tap":
-      return `tap ${Math.round(control.fraction * 100)} %`;
-    case "clip":
-      return "clip";
-    case "direct":
-      return supply.kind === "bench" && setting !== null ? `${setting.toFixed(1)} V` : "as it is";
-  }
-}
 
 interface Opened {
   anchor: HTMLElement;
@@ -79,39 +32,13 @@ interface Opened {
   s: number;
 }
 
-const Cell = memo(function Cell({
-  cell,
-  label,
-  w,
-  s,
-  onOpen,
-}: {
-  cell: MatchCell | undefined;
-  label: string;
-  w: number;
-  s: number;
-  onOpen: (opened: Opened) => void;
-}) {
-  if (!cell) return <td aria-label={`${label}: being worked out`} />;
-  const { candidate, refusal } = cell;
-  return (
-    <td data-clean={candidate !== null}>
-      <button type="button" className="match-cell" onClick={(event) => onOpen({ anchor: event.currentTarget, w, s })}>
-        <span className="visually-hidden">{label}: </span>
-        <span className="match-head">
-          <VerdictMark verdict={candidate ? "clean" : refusal ? MARK[refusal.code] : "too-cold"} />
-          {candidate && (
-            <span className="num">
-              {candidate.score.toFixed(0)}
-              <span className="visually-hidden"> points</span>
-            </span>
-          )}
-        </span>
-        <span className="match-words">{candidate ? settingWords(candidate) : refusal ? WORDS[refusal.code] : "does not fit"}</span>
-      </button>
-    </td>
-  );
-});
+/** A question with its answer: what is shown, opened and put on the desk is always of one piece. */
+interface Answered {
+  cutter: CutterRow;
+  job: SearchJob;
+  holdings: Holdings;
+  marks: MatchMark[][];
+}
 
 /** What is on offer: the drawer's own parts marked as only to be had, and the whole catalogue. */
 function offersOf(rows: readonly DrawerRow[]): Holdings {
@@ -129,29 +56,49 @@ function offersOf(rows: readonly DrawerRow[]): Holdings {
   };
 }
 
-/** What can I cut with what I have; and what is the one thing to buy. */
-export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; drawer: DrawerRow[]; first: string | undefined }) {
+/**
+ * What can I cut with what I have; and what is the one thing to buy.
+ * @param given the matrix of the first job, worked out with the page so that it stands at once
+ */
+export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[]; drawer: DrawerRow[]; first: string | undefined; given: MatchMark[][] }) {
   const { show, system } = useUnits();
   const router = useRouter();
-  const [chosen, setChosen] = useState(cutters.find((row) => row.id === first)?.id ?? cutters[0]?.id ?? "");
+  const [chosen, setChosen] = useState(first ?? "");
   const [buyable, setBuyable] = useState(false);
   const [opened, setOpened] = useState<Opened | null>(null);
   const [asking, setAsking] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const cutter = cutters.find((row) => row.id === chosen);
-  const holdings = useMemo(() => holdingsOf(drawer, buyable), [drawer, buyable]);
-  const ready = cutter !== undefined && holdings.wires.length > 0 && holdings.supplies.length > 0;
-  const matches = useEngine("matches", ready ? { job: jobOf(cutter.design, system), holdings } : null, true);
+  const owned = useMemo(() => holdingsOf(drawer), [drawer]);
+  const holdings = useMemo(() => (buyable ? holdingsOf(drawer, true) : owned), [drawer, buyable, owned]);
+  const job = useMemo(() => (cutter ? jobOf(cutter.design) : null), [cutter]);
+  const ready = job !== null && holdings.wires.length > 0 && holdings.supplies.length > 0;
+  const atFirst = chosen === first && !buyable;
+  // The first question goes to the worker too, though its answer came with the page: the next one then finds it started and warm.
+  const matches = useEngine("matches", ready ? { job, holdings } : null);
   const purchases = useEngine(
     "oneThing",
-    asking ? { jobs: cutters.map((row) => ({ name: row.design.name, job: jobOf(row.design) })), holdings: holdingsOf(drawer), offers: offersOf(drawer) } : null,
+    asking ? { jobs: cutters.map((row) => ({ name: row.design.name, job: jobOf(row.design) })), holdings: owned, offers: offersOf(drawer) } : null,
   );
-  // Filled in slices: hundreds of cells must not hold up a hand on the page.
-  const cells = useDeferredValue(matches.result?.cells);
-  const onOpen = useCallback((next: Opened) => setOpened(next), []);
-  const cell = opened ? cells?.[opened.w]?.[opened.s] : undefined;
-  const clean = cells?.flat().filter((each) => each.candidate).length ?? 0;
+  const answer = useMemo<Answered | null>(() => {
+    if (!cutter || !job) return null;
+    if (atFirst) return { cutter, job, holdings: owned, marks: given };
+    return matches.current && matches.result ? { cutter, job, holdings, marks: matches.result } : null;
+  }, [cutter, job, atFirst, owned, given, holdings, matches.current, matches.result]);
+  // The last answer stays until the new one stands; then it is filled in in slices: hundreds of cells must not hold up a hand on the page.
+  const [kept, setKept] = useState(answer);
+  if (answer && answer !== kept) setKept(answer);
+  const shown = useDeferredValue(kept);
+  const asked = (shown?.cutter ?? cutter)?.design;
+  const onOpen = useCallback((anchor: HTMLElement, w: number, s: number) => setOpened({ anchor, w, s }), []);
+  const count = useMemo(() => {
+    const all = shown?.marks.flat() ?? [];
+    return { all: all.length, clean: all.filter((mark) => "score" in mark).length };
+  }, [shown]);
+  const wire = opened ? shown?.holdings.wires[opened.w] : undefined;
+  const supply = opened ? shown?.holdings.supplies[opened.s] : undefined;
+  const cell = shown && wire && supply ? matchCell({ ...shown.job, units: system }, shown.holdings, wire, supply) : null;
   const put = (design: Design, id: string, candidate: Candidate, words: string) => {
     if (leaveForDesk(id, { design: adoptSetup(design, candidate), words })) router.push(`/cutters/${id}`);
     else setFault("This browser keeps nothing between pages, so the set-up cannot be handed to the desk. Open the desk and use Set-ups there.");
@@ -179,13 +126,13 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
             with what I could buy
           </Tile>
         </div>
-        {cutter && (
+        {asked && (
           <p style={{ margin: "8px 0 12px" }}>
-            {jobOf(cutter.design).foam.name}, {show("length", cutter.design.job.width_mm)} wide at {show("feed", cutter.design.job.feed_mm_s)},{" "}
-            {show("length", cutter.design.wire.length_mm)} between posts.{" "}
-            {cells && (
+            {resolveFoam(asked.job.foam).name}, {show("length", asked.job.width_mm)} wide at {show("feed", asked.job.feed_mm_s)},{" "}
+            {show("length", asked.wire.length_mm)} between posts.{" "}
+            {shown && ready && (
               <span role="status">
-                {clean === 0 ? "Nothing in the drawer cuts it cleanly." : `${clean} of ${cells.flat().length} pairs of wire and supply cut it cleanly.`}
+                {count.clean === 0 ? "Nothing in the drawer cuts it cleanly." : `${count.clean} of ${count.all} pairs of wire and supply cut it cleanly.`}
               </span>
             )}
           </p>
@@ -202,39 +149,7 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
             The drawer needs at least one wire and one supply: <Link href="/drawer">put in what you have</Link>.
           </p>
         )}
-        {ready && (
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard
-          <section className="match-frame" tabIndex={0} aria-label="Wires against supplies, a table that scrolls">
-            <table className="match-table">
-              <thead>
-                <tr>
-                  <th scope="col">
-                    <span className="visually-hidden">Wire</span>
-                  </th>
-                  {holdings.supplies.map((supply) => (
-                    <th key={supply.id} scope="col">
-                      {supply.name}
-                      <div className="match-sub">{supplySentence({ supply: supply.supply } as Pick<Design, "supply">, show)}</div>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {holdings.wires.map((wire, w) => (
-                  <tr key={wire.id}>
-                    <th scope="row">
-                      {wire.name}
-                      <div className="match-sub">{wireWords({ wire: wire.spec }, show)}</div>
-                    </th>
-                    {holdings.supplies.map((supply, s) => (
-                      <Cell key={supply.id} w={w} s={s} cell={cells?.[w]?.[s]} label={`${wire.name} on ${supply.name}`} onOpen={onOpen} />
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-        )}
+        {ready && shown && <MatchTable holdings={shown.holdings} marks={shown.marks} onOpen={onOpen} />}
         {cutters.length > 0 && (
           <section style={{ marginTop: 22 }}>
             <h2 style={{ fontSize: 21, margin: "0 0 6px" }}>The one thing to buy</h2>
@@ -272,17 +187,17 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
         onClose={() => setOpened(null)}
         slotProps={{ paper: { sx: { p: 2, maxWidth: 420 }, role: "dialog", "aria-label": "This match" } }}
       >
-        {opened && cell && cutter && (
+        {shown && wire && supply && cell && (
           <>
             <strong>
-              {holdings.wires[opened.w]?.name} on {holdings.supplies[opened.s]?.name}
+              {wire.name} on {supply.name}
             </strong>
             {cell.candidate ? (
               <>
                 <p>
                   Clean, {cell.candidate.score.toFixed(0)} points,{" "}
                   {cell.candidate.control.kind === "direct"
-                    ? settingWords(cell.candidate)
+                    ? settingWords({ score: cell.candidate.score, control: "direct", setting: cell.candidate.setting })
                     : `through ${controlSentence({ control: cell.candidate.control }, show)}`}
                   : {cell.candidate.reasons.join("; ")}. Fuse {cell.candidate.fuseA} A.
                 </p>
@@ -290,8 +205,7 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
                   variant="contained"
                   onClick={() => {
                     const { candidate } = cell;
-                    if (candidate)
-                      put(cutter.design, cutter.id, candidate, `${holdings.wires[opened.w]?.name} on ${holdings.supplies[opened.s]?.name} put on the desk.`);
+                    if (candidate) put(shown.cutter.design, shown.cutter.id, candidate, `${wire.name} on ${supply.name} put on the desk.`);
                   }}
                 >
                   Put on the desk
@@ -307,7 +221,8 @@ export function Matches({ cutters, drawer, first }: { cutters: CutterRow[]; draw
         open={shortcuts}
         onClose={() => setShortcuts(false)}
         rows={[
-          { keys: "Tab", does: "from cell to cell" },
+          { keys: "arrows", does: "from cell to cell" },
+          { keys: "Home, End", does: "first and last supply" },
           { keys: "Enter", does: "open a cell" },
           { keys: "Esc", does: "close it" },
         ]}
