@@ -90,10 +90,10 @@ const Row = memo(function Row({
             key={supplies[s]?.id}
             data-verdict={verdict}
             tabIndex={stop === s ? 0 : undefined}
-            aria-label={clean ? `${VERDICT_WORD.clean}, ${points} points, ${said}` : said}
+            aria-label={clean ? `${VERDICT_WORD.clean}, points ${points} ${said}` : said}
           >
             {points && <b>{points}</b>}
-            {said}
+            {points ? ` ${said}` : said}
           </td>
         );
       })}
