@@ -156,14 +156,7 @@ export async function sheetPdf(sheet: BuildSheet, paperSize: keyof typeof PAPERS
     }
     left += 0.5;
   }
-  left = paper.block(
-    MARGIN,
-    left + 0.8,
-    half,
-    `To buy: ${Number(sheet.toBuy.sum.toFixed(2))}${sheet.toBuy.unknown > 0 ? ` and ${sheet.toBuy.unknown} of unknown price` : ""}, in your own money.`,
-    7.2,
-    { font: "bold" },
-  );
+  left = paper.block(MARGIN, left + 0.8, half, sheet.toBuy.words, 7.2, { font: "bold" });
 
   let side = columnsAt;
   paper.line(right, side, "Settings card", 10.5, { font: "bold" });
@@ -197,7 +190,7 @@ export async function sheetPdf(sheet: BuildSheet, paperSize: keyof typeof PAPERS
   const listAt = height - MARGIN - LIST_HEIGHT_MM;
   // The wiring takes whatever height the lists leave it.
   paper.line(MARGIN, y, "Wiring", 10.5, { font: "bold" });
-  const never = sheet.wiringNotes.filter((note) => note.never).slice(0, 3);
+  const never = sheet.wiringNotes.filter((note) => note.never);
   const wiringWidth = Math.min(inner, ((listAt - y - 7 - never.length * 3.4) * sheet.wiring.width) / sheet.wiring.height);
   const wiringHeight = paper.drawing(sheet.wiring, MARGIN + (inner - wiringWidth) / 2, y - 3, wiringWidth);
   let notes = y + wiringHeight + 0.5;

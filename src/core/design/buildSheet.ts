@@ -48,10 +48,20 @@ export interface BuildSheet {
   figures: { label: string; value: string }[];
   parts: SheetPart[];
   /** Sum of the known prices of what is not in the drawer, and whether any price is missing. */
-  toBuy: { sum: number; unknown: number };
+  toBuy: { sum: number; unknown: number; words: string };
   settings: SheetSetting[];
   cautions: { severity: string; words: string }[];
   checklist: string[];
+}
+
+function toBuyOf(missing: readonly SheetPart[]): BuildSheet["toBuy"] {
+  const sum = missing.reduce((total, part) => total + (part.price ?? 0), 0);
+  const unknown = missing.filter((part) => part.price === null).length;
+  const parts = `${unknown} ${unknown === 1 ? "part" : "parts"} of unknown price`;
+  const money = `${Number(sum.toFixed(2))} in your own money`;
+  if (missing.length === 0) return { sum, unknown, words: "Nothing to buy but small parts: the rest is in the drawer." };
+  if (unknown === missing.length) return { sum, unknown, words: `To buy: ${parts}.` };
+  return { sum, unknown, words: `To buy: ${money}${unknown > 0 ? `, and ${parts}` : ""}.` };
 }
 
 const KIND_WORDS: Readonly<Record<Design["kind"], string>> = {
@@ -296,7 +306,7 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
       { label: "plucked cold", value: `${tension.pitchColdHz.toFixed(0)} Hz` },
     ],
     parts,
-    toBuy: { sum: missing.reduce((sum, part) => sum + (part.price ?? 0), 0), unknown: missing.filter((part) => part.price === null).length },
+    toBuy: toBuyOf(missing),
     settings,
     cautions: answer.cautions.map((caution) => ({ severity: caution.severity, words: caution.words(units) })),
     checklist: [...CHECKLIST],

@@ -100,6 +100,12 @@ describe("the build sheet", () => {
       price: expect.closeTo(0.4 * cutM, 9),
     });
     expect(short.toBuy.sum).toBeCloseTo(0.4 * cutM, 9);
+    // What it comes to in words: nothing, money alone, money and an unknown price, unknown prices alone.
+    expect(buildSheet(gatepost, DEMO_DRAWER, foams, "metric").toBuy.words).toMatch(/^Nothing to buy but small parts/);
+    const noBrick = DEMO_DRAWER.map((item) => (item.name === "Strip-light brick" ? { ...item, owned: false, price: 14.5 } : item) as never);
+    expect(buildSheet(gatepost, noBrick, foams, "metric").toBuy.words).toBe("To buy: 14.5 in your own money.");
+    expect(short.toBuy.words).toBe(`To buy: ${Number((0.4 * cutM).toFixed(2))} in your own money, and 1 part of unknown price.`);
+    expect(buildSheet(longTom, [], [], "metric").toBuy.words).toMatch(/^To buy: \d parts of unknown price\.$/);
   });
 
   it("every setting on the card is clean when set so", () => {

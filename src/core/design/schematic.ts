@@ -20,6 +20,8 @@ export interface Schematic {
 const W = 290;
 const TOP = 50;
 const BOTTOM = 112;
+/** Width of the words under the wire. */
+const WIRE_WORDS = 62;
 /** The frame stands above the wire it holds. */
 const FRAME = 22;
 
@@ -58,10 +60,10 @@ function mainsSide(design: Design): Shape[] {
   ];
   if (dimmer) {
     shapes.push(
-      box(22, 54, 20, 12),
-      path("M26 63l12 -6m0 0l-1.500 3m1.500 -3l-3.400 0.200"),
-      text(32, 72, "dimmer for", { size: 3.4 }),
-      text(32, 76, "transformers", { size: 3.4 }),
+      box(12, 56, 20, 12),
+      path("M16 65l12 -6m0 0l-1.500 3m1.500 -3l-3.400 0.200"),
+      text(22, 73.5, "dimmer for", { size: 3.4 }),
+      text(22, 77.5, "transformers", { size: 3.4 }),
     );
   }
   return shapes;
@@ -106,12 +108,13 @@ function supplyShapes(design: Design, x: number): Shape[] {
     path(`M${x - 16} ${middle + 27}l32 -54`, { stroke: "line" }),
     text(x - 7, middle - 12, "~", { size: 7 }),
     text(x + 8, middle + 18, "=", { size: 7 }),
+    box(x - 13, middle - 6.5, 26, 12.5, { stroke: "none" }),
     text(x, middle - 2, plate[0] ?? "", { mono: true, bold: true }),
     text(x, middle + 4, plate[1] ?? "", { mono: true }),
     text(43, BOTTOM + 8, supply.kind === "bench" ? "bench supply" : "supply", { size: 4, anchor: "start" }),
     text(43, BOTTOM + 13, isolated ? "isolated, factory-made" : "isolation not known", { size: 3.6, anchor: "start", ink: isolated ? "soft" : "ember" }),
     path(`M${x} ${TOP}V${middle - 27}M${x} ${middle + 27}V${BOTTOM}`),
-    text(x - 2, TOP + 6, "+", { anchor: "end", bold: true }),
+    text(x - 2, TOP + 2.6, "+", { anchor: "end", bold: true }),
   ];
 }
 
@@ -193,6 +196,9 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
   const throughSpring = springy && !jumper && !clip;
   const insulated = wiring.insulatedPost !== false;
   const backX = throughSpring ? springX + 26 : clip ? liveTo : wireTo;
+  // Under a clip the lead goes down through the middle: the wire's words keep to the side of it that has room for them.
+  const wordsAnchor = !clip ? "middle" : backX - wireFrom > WIRE_WORDS ? "end" : "start";
+  const wordsX = { middle: (wireFrom + wireTo) / 2, end: backX - 3, start: backX + 3 }[wordsAnchor];
   const leadWords = design.leads ? `${formatQuantity("leadLength", design.leads.oneWay_m, units)} of ${design.leads.gauge_awg} AWG each way` : "leads";
   const shapes: Shape[] = [
     ...mainsSide(design),
@@ -215,8 +221,8 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
           text(liveTo + 2, wireY - 7, `clip, ${formatQuantity("length", liveMm(design), units)} live`, { size: 3.8, anchor: "start" }),
         ]
       : []),
-    text((wireFrom + wireTo) / 2, wireY + 9.5, `wire ${formatQuantity("length", design.wire.length_mm, units)}`, { size: 4 }),
-    text((wireFrom + wireTo) / 2, wireY + 15, `${circuit.coldOhm.toFixed(2)} ohm cold, ${circuit.hotOhm.toFixed(2)} hot`, { size: 3.8, mono: true }),
+    text(wordsX, wireY + 9.5, `wire ${formatQuantity("length", design.wire.length_mm, units)}`, { size: 4, anchor: wordsAnchor }),
+    text(wordsX, wireY + 15, `${circuit.coldOhm.toFixed(2)} ohm cold, ${circuit.hotOhm.toFixed(2)} hot`, { size: 3.8, mono: true, anchor: wordsAnchor }),
     dot(wireFrom, wireY),
     dot(backX, wireY),
     // The frame above: its left post through an insulator, its right one through the tension device.
@@ -238,8 +244,8 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
           ...(jumper
             ? [
                 path(`M${wireTo} ${wireY}c4 -15 30 -15 34 0`, { stroke: "soft", dash: [1.6, 1.4] }),
-                text(springX + 9, wireY - 17, "flexible jumper, if a", { size: 3.2, ink: "soft" }),
-                text(springX + 9, wireY - 13.4, "lead must end at the post", { size: 3.2, ink: "soft" }),
+                text(springX + 23, wireY - 17, "flexible jumper, if a", { size: 3.2, ink: "soft", anchor: "end" }),
+                text(springX + 23, wireY - 13.4, "lead must end at the post", { size: 3.2, ink: "soft", anchor: "end" }),
               ]
             : []),
         ]

@@ -90,11 +90,7 @@ export function SheetView({ design, id, onBeforePdf }: { design: Design; id: str
               ))}
             </dl>
             <p>
-              <strong>
-                To buy: <span className="num">{Number(sheet.toBuy.sum.toFixed(2))}</span>
-                {sheet.toBuy.unknown > 0 ? ` and ${sheet.toBuy.unknown} of unknown price` : ""}
-              </strong>
-              , in your own money.
+              <strong>{sheet.toBuy.words}</strong>
             </p>
           </section>
           <section>
