@@ -252,19 +252,20 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
       : [path(`M${wireTo} ${wireY}h34`, { stroke: "cool", width: 0.9 }), text(springX + 8, wireY + 7, design.tension.device, { size: 3.8, ink: "cool" })]),
     text((wireFrom + springX + 26) / 2, FRAME - 3.5, insulated ? "frame: carries no current" : "frame: live", { size: 3.8, ink: insulated ? "soft" : "ember" }),
   ];
-  const notes: WiringNote[] = [
-    { never: true, words: "No current through the tension spring: the lead sits on the wire itself, before the spring." },
-    { never: true, words: "The frame is tied to nothing: beware of a metal socket shell that joins the chassis to the supply's ground." },
-    { never: true, words: "Nothing of the mains side opened or altered here. Local electrical codes rule." },
-    {
-      never: false,
-      words: battery ? "The fuse sits at the battery's terminal, before anything else." : "The fuse sits at the supply's output, before switch and control.",
-    },
-    { never: false, words: "Crimped eyelets, strain relief at both ends; a switch at the hand or foot that opens when let go." },
+  const never = [
+    "Never send current through the tension spring: the lead sits on the wire itself, before the spring.",
+    "Never tie the frame to anything electrical: beware of a metal socket shell that joins the chassis to the supply's ground.",
+    "Never open or alter the mains side. Local electrical codes rule.",
+    ...(chopped ? ["Never let the control's input and output share a lead: both its outputs go to the wire, neither to the frame."] : []),
+    ...(design.control.kind === "phase"
+      ? ["Never put a dimmer on the secondary: it belongs ahead of the transformer, and must be made for transformers."]
+      : []),
+    ...(battery ? ["Never short a battery, never charge it near foam."] : []),
   ];
-  if (chopped) notes.push({ never: true, words: "Input and output of the control share no lead: both its outputs go to the wire, neither to the frame." });
-  if (design.control.kind === "phase")
-    notes.push({ never: true, words: "No dimmer on the secondary: it belongs ahead of the transformer, and must be made for transformers." });
-  if (battery) notes.push({ never: true, words: "Never short a battery, never charge it near foam." });
+  const always = [
+    battery ? "The fuse sits at the battery's terminal, before anything else." : "The fuse sits at the supply's output, before switch and control.",
+    "Crimped eyelets, strain relief at both ends; a switch at the hand or foot that opens when let go.",
+  ];
+  const notes: WiringNote[] = [...never.map((words) => ({ words, never: true })), ...always.map((words) => ({ words, never: false }))];
   return { drawing: { title: `Wiring of ${design.name}`, width: W, height: 142, shapes }, notes };
 }

@@ -36,7 +36,7 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
         <ul className="wiring-notes">
           {notes.map((note) => (
             <li key={note.words} data-never={note.never}>
-              <strong>{note.never ? "Never. " : "So. "}</strong>
+              <strong aria-hidden>{note.never ? "×" : "✓"}</strong>
               {note.words}
             </li>
           ))}
