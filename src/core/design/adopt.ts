@@ -8,7 +8,7 @@ const tidy = (value: number) => Number(value.toPrecision(6));
  * The design with a found set-up on it: wire, supply, control and setting. Job, leads, device, name and notes stay.
  * The setting is the nearest one a hand can set; the pull is eased where the new wire would not stand the old one.
  */
-export function adoptSetup(design: Design, candidate: Candidate): Design {
+export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "lengthM" | "supply" | "control" | "setting" | "tensionN">): Design {
   const { wire, supply, control, setting } = candidate;
   const bench = supply.kind === "bench";
   const taken: Design = {

@@ -87,7 +87,7 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric"): s
  * Ranks complete set-ups for a job: every wire with every supply and control that fits it.
  *
  * Score, of a hundred: the lowest margin counts most, the mean of all next, and parts, heat thrown away and mains-side work are points off. Equal scores go to fewer,
- * then safer parts. Each wire is asked for a cool heat a third of the way from dragging to too hot.
+ * then safer parts. Each wire is asked for a cool heat a third of the way from dragging to too hot; where a supply cannot give that, or the wire would glow or bow, for another in its clean band.
  * @returns best first; a wire that cannot do the job is rejected once, with its reason, and a supply or control per pair
  */
 export function searchSetups(

@@ -90,6 +90,9 @@ const MARGIN_ENOUGH = 0.5;
 const KNOB_STEPS_ENOUGH = 20;
 /** The heat asked for, as a place between the borders of dragging and of too hot: cool, as common practice asks. */
 const HEAT_PLACE = 0.35;
+/** Where else it looks in that band when the usual heat will not do. */
+const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
+const HOTTER_PLACES = [0.6, 0.85] as const;
 /** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
 const TENSION_SHARE = 0.5;
 const TENSION_MOST_N = 65;
@@ -105,6 +108,8 @@ export interface ReadyWire {
   tensionN: number;
   heats: { from: number; to: number };
   margins: Omit<Candidate["margins"], "supply" | "fuse" | "knob">;
+  /** Filled in when first asked for. */
+  cooler?: readonly ReadyWire[];
 }
 
 /** A wire made ready for a job, or why it cannot do it whatever drives it. */
@@ -117,7 +122,26 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
       ? refuse("smokes", () => "too thin: it would smoke before it could cut at this feed")
       : refuse("wide", () => "too thick for the accepted kerf: it cuts wide before it cuts freely");
   }
-  return atHeat(spec, wire, job, heats, heats.from + HEAT_PLACE * (heats.to - heats.from));
+  const at = (place: number) => atHeat(spec, wire, job, heats, heats.from + place * (heats.to - heats.from));
+  const usual = at(HEAT_PLACE);
+  if (!isRefused(usual)) return usual;
+  // A wire that glows may do so no longer when run cooler; one that bows is dragged less when hotter.
+  for (const place of usual.code === "glows" ? COOLER_PLACES : HOTTER_PLACES) {
+    const other = at(place);
+    if (!isRefused(other)) return other;
+  }
+  return usual;
+}
+
+/** The same wire at the cooler places of its clean band, hottest first: for a supply that cannot give the usual heat. Worked out once a wire. */
+function coolerOf(ready: ReadyWire, job: SearchJob): readonly ReadyWire[] {
+  ready.cooler ??= COOLER_PLACES.flatMap((place) => {
+    const { from, to } = ready.heats;
+    const heat = from + place * (to - from);
+    const other = heat < ready.cut.powerWPerM ? atHeat(ready.spec, ready.wire, job, ready.heats, heat) : null;
+    return other && !isRefused(other) ? [other] : [];
+  });
+  return ready.cooler;
 }
 
 /** A wire at a heat in its clean band, with what that heat needs and how far it stands from each limit. */
@@ -256,6 +280,20 @@ function scoreOf(margins: Candidate["margins"]): number {
 export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const wrong = mismatch(supply, { kind } as Control);
   if (wrong) return refuse("mismatch", () => wrong);
+  const usual = tryHeat(job, wire, supply, kind, price);
+  if (!isRefused(usual) || !EASED_BY_COOLER.has(usual.code)) return usual;
+  for (const cooler of coolerOf(wire, job)) {
+    const other = tryHeat(job, cooler, supply, kind, price);
+    if (!isRefused(other)) return other;
+  }
+  return usual;
+}
+
+/** Refusals that less heat may lift: the supply falls short or is asked for too much. */
+const EASED_BY_COOLER: ReadonlySet<Refusal["code"]> = new Set(["too-cold", "overload", "no-fuse"]);
+
+/** {@link trySetup} at the one heat a wire stands at. */
+function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const set = setControl(kind, supply, wire, job.units ?? "metric");
   if (isRefused(set)) return set;
   const own = set.heat === undefined ? wire : atHeat(wire.spec, wire.wire, job, wire.heats, set.heat);

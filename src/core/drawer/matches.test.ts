@@ -1,13 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { adoptSetup } from "../design/adopt";
 import { DEMO_CUTTERS } from "../design/demoCutters";
-import { evaluateDesign } from "../design/evaluate";
-import type { Design } from "../design/schema";
+import { evaluateDesign, knobOf, withSetting } from "../design/evaluate";
+import { type Design, designSchema } from "../design/schema";
 import { searchSetups } from "../design/search";
-import type { SearchJob } from "../design/setups";
+import type { Candidate, SearchJob } from "../design/setups";
 import { DEMO_DRAWER } from "./demoDrawer";
 import { type HeldSupply, type HeldWire, type Holdings, holdingsOf } from "./holdings";
 import { jobOf, matchCell, matchMatrix, oneThing } from "./matches";
+import { nearestSetup } from "./nearest";
 
 const rows = DEMO_DRAWER.map((item, i) => ({ id: `id-${i}`, item }));
 const mine = holdingsOf(rows);
@@ -29,30 +30,45 @@ describe("matches", () => {
       .some((mark) => "score" in mark);
 
   it("each cell is the search's own best for that wire and supply, and opens as the matrix marked it", () => {
-    const job = jobOf(gatepost);
-    const marks = matchMatrix(job, mine);
-    expect(marks).toHaveLength(mine.wires.length);
-    for (const [w, row] of allCells(job, mine).entries()) {
-      for (const [s, cell] of row.entries()) {
-        const alone = searchSetups(
-          job,
-          [(mine.wires[w] as HeldWire).spec],
-          [(mine.supplies[s] as HeldSupply).supply],
-          mine.controls.map((control) => control.kind),
-        );
-        expect(cell.candidate?.score ?? null).toBe(alone.candidates[0]?.score ?? null);
-        const { candidate } = cell;
-        expect(marks[w]?.[s]).toEqual(
-          candidate ? { score: candidate.score, control: candidate.control.kind, setting: candidate.setting } : { code: cell.refusal?.code ?? null },
-        );
-        if (candidate) expect(candidate.reasons.length).toBeGreaterThan(1);
-        else {
+    for (const job of [jobOf(gatepost), jobOf(marionette)]) {
+      const marks = matchMatrix(job, mine);
+      expect(marks).toHaveLength(mine.wires.length);
+      for (const [w, row] of allCells(job, mine).entries()) {
+        for (const [s, cell] of row.entries()) {
+          const alone = searchSetups(
+            job,
+            [(mine.wires[w] as HeldWire).spec],
+            [(mine.supplies[s] as HeldSupply).supply],
+            mine.controls.map((control) => control.kind),
+          );
+          expect(cell.candidate?.score ?? null).toBe(alone.candidates[0]?.score ?? null);
+          const { candidate } = cell;
+          expect(marks[w]?.[s]).toEqual(
+            candidate ? { score: candidate.score, control: candidate.control.kind, setting: candidate.setting } : { code: cell.refusal?.code ?? null },
+          );
+          if (candidate) expect(candidate.reasons.length).toBeGreaterThan(1);
           // What is said is said by the search as well, of a control at hand or of the wire.
-          expect(alone.rejected.map(({ code, reason }) => ({ code, reason }))).toContainEqual(cell.refusal);
+          else expect(alone.rejected.map(({ code, reason }) => ({ code, reason }))).toContainEqual(cell.refusal);
         }
       }
     }
-    expect(marks.flat().some((mark) => "code" in mark)).toBe(true);
+    expect(
+      matchMatrix(jobOf(marionette), mine)
+        .flat()
+        .some((mark) => "code" in mark),
+    ).toBe(true);
+  });
+
+  it("a supply too weak for the usual heat is turned cooler where that still cuts cleanly, and scores less for it", () => {
+    const fence = mine.wires.find((wire) => wire.name === "Fence spool") as HeldWire;
+    const on = (name: string) => {
+      const supply = mine.supplies.find((each) => each.name === name) as HeldSupply;
+      return matchCell(jobOf(gatepost), mine, fence, supply).candidate as Candidate;
+    };
+    const [weak, strong] = [on("Nine-volt brick"), on("Old laptop brick")];
+    expect(weak.cut.powerWPerM).toBeLessThan(0.9 * strong.cut.powerWPerM);
+    expect(evaluateDesign(adoptSetup(gatepost, weak)).verdict).toBe("clean");
+    expect(weak.score).toBeLessThan(strong.score - 10);
   });
 
   it("where no control at hand goes with a supply, nothing is named", () => {
@@ -78,10 +94,45 @@ describe("matches", () => {
     }
   });
 
+  it("a refused pair says the nearest it comes, true on the desk, and nothing at hand does better", () => {
+    const rank = ["clean", "wide", "drags", "too-cold", "short-wire", "smokes", "overload"];
+    const seen = new Set<string>();
+    for (const design of [longTom, gatepost, thimble, marionette]) {
+      const job = jobOf(design);
+      for (const wire of mine.wires) {
+        for (const supply of mine.supplies) {
+          if (matchCell(job, mine, wire, supply).candidate) continue;
+          const nearest = nearestSetup(design, job, wire, supply, mine.controls);
+          if (!nearest) continue;
+          seen.add(nearest.verdict);
+          // Nothing refused could have been clean.
+          expect(nearest.verdict).not.toBe("clean");
+          expect(designSchema.safeParse(nearest.design).success).toBe(true);
+          expect(evaluateDesign(nearest.design).verdict).toBe(nearest.verdict);
+          // Any hand on any of these controls finds nothing nearer: a knob turned at random.
+          const knob = knobOf(nearest.design);
+          for (const turn of [0.03, 0.11, 0.37, 0.52, 0.71, 0.94]) {
+            const other = knob && withSetting(nearest.design, knob.min + turn * (knob.max - knob.min));
+            if (other) expect(rank.indexOf(evaluateDesign(other).verdict)).toBeGreaterThanOrEqual(rank.indexOf(nearest.verdict));
+          }
+        }
+      }
+    }
+    expect(seen.size).toBeGreaterThan(1);
+  });
+
+  it("volts past the touch limit are not offered to the desk at any setting", () => {
+    const high: HeldSupply = { id: "high", name: "High", supply: { kind: "dc", voltage_V: 90, maxCurrent_A: 3 }, price: 0 };
+    const wire = mine.wires[0] as HeldWire;
+    expect(matchCell(jobOf(longTom), mine, wire, high).refusal?.code).toBeDefined();
+    expect(nearestSetup(longTom, jobOf(longTom), wire, high, mine.controls)).toBeNull();
+  });
+
   it("a spool with too little left says so, in the maker's units", () => {
     const short = { ...mine, wires: mine.wires.map((wire) => ({ ...wire, lengthM: 0.5 })) };
     expect(new Set(matchMatrix(jobOf(longTom), short).flatMap((row) => row.map((mark) => "code" in mark && mark.code)))).toEqual(new Set(["short-wire"]));
     for (const cell of allCells(jobOf(longTom), short).flat()) expect(cell.refusal?.reason).toMatch(/only 0\.50 m left of the 1\.4\d m/);
+    for (const wire of short.wires) expect(nearestSetup(longTom, jobOf(longTom), wire, short.supplies[0] as HeldSupply, short.controls)).toBeNull();
     for (const cell of allCells(jobOf(longTom, "inch"), short).flat()) expect(cell.refusal?.reason).toMatch(/only 1\.64 ft left of the 4\.\d\d ft/);
   });
 

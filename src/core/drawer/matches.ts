@@ -55,9 +55,12 @@ interface HeldReady {
   needM: number;
 }
 
+/** Wire a job takes off a spool, m: the bow and its ends. */
+export const takenM = (held: HeldWire, job: SearchJob): number => wireEnds(resolveWire(held.spec), job.bowM).cutM;
+
 /** A spool made ready for a job; refused where too little is left on it. */
 function readySpool(held: HeldWire, job: SearchJob): HeldReady {
-  const needM = wireEnds(resolveWire(held.spec), job.bowM).cutM;
+  const needM = takenM(held, job);
   if (held.lengthM >= needM) return { held, wire: ready(held.spec, job), needM };
   const shown = (metres: number) => formatQuantity("leadLength", metres, job.units ?? "metric", 2);
   return { held, needM, wire: { code: "short-wire", say: () => `only ${shown(held.lengthM)} left of the ${shown(needM)} this needs with its ends` } };

@@ -9,12 +9,14 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { adoptSetup } from "@/core/design/adopt";
+import { VERDICT_WORD } from "@/core/design/describe";
 import type { Design } from "@/core/design/schema";
 import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES } from "@/core/design/search";
-import type { Candidate, SearchJob } from "@/core/design/setups";
+import type { SearchJob } from "@/core/design/setups";
 import { type Holdings, holdingsOf } from "@/core/drawer/holdings";
 import type { Item } from "@/core/drawer/items";
 import { jobOf, type MatchMark, matchCell } from "@/core/drawer/matches";
+import { nearestSetup } from "@/core/drawer/nearest";
 import { resolveFoam } from "@/core/materials/foams";
 import type { CutterRow, DrawerRow } from "../api";
 import { Tile } from "../choosers/Tile";
@@ -99,8 +101,13 @@ export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[
   const wire = opened ? shown?.holdings.wires[opened.w] : undefined;
   const supply = opened ? shown?.holdings.supplies[opened.s] : undefined;
   const cell = shown && wire && supply ? matchCell({ ...shown.job, units: system }, shown.holdings, wire, supply) : null;
-  const put = (design: Design, id: string, candidate: Candidate, words: string) => {
-    if (leaveForDesk(id, { design: adoptSetup(design, candidate), words })) router.push(`/cutters/${id}`);
+  // Turned through every control's range: some milliseconds, and only for a cell that is open.
+  const nearest = useMemo(
+    () => (shown && wire && supply && cell?.candidate === null ? nearestSetup(shown.cutter.design, shown.job, wire, supply, shown.holdings.controls) : null),
+    [shown, wire, supply, cell?.candidate],
+  );
+  const put = (id: string, design: Design, words: string) => {
+    if (leaveForDesk(id, { design, words })) router.push(`/cutters/${id}`);
     else setFault("This browser keeps nothing between pages, so the set-up cannot be handed to the desk. Open the desk and use Set-ups there.");
   };
 
@@ -205,14 +212,24 @@ export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[
                   variant="contained"
                   onClick={() => {
                     const { candidate } = cell;
-                    if (candidate) put(shown.cutter.design, shown.cutter.id, candidate, `${wire.name} on ${supply.name} put on the desk.`);
+                    if (candidate) put(shown.cutter.id, adoptSetup(shown.cutter.design, candidate), `${wire.name} on ${supply.name} put on the desk.`);
                   }}
                 >
                   Put on the desk
                 </Button>
               </>
             ) : (
-              <p>Not clean: {cell.refusal?.reason ?? "none of the controls at hand fits this supply"}.</p>
+              <>
+                <p>
+                  Not clean: {cell.refusal?.reason ?? "none of the controls at hand fits this supply"}.
+                  {nearest && ` The nearest it comes, ${controlSentence(nearest.design, show)}: ${VERDICT_WORD[nearest.verdict].toLowerCase()}.`}
+                </p>
+                {nearest && (
+                  <Button variant="outlined" onClick={() => put(shown.cutter.id, nearest.design, `${wire.name} on ${supply.name} put on the desk.`)}>
+                    Put on the desk all the same
+                  </Button>
+                )}
+              </>
             )}
           </>
         )}
