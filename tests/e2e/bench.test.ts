@@ -1,25 +1,16 @@
-import type { Browser, Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { launch, seriousFaults, until, watched } from "../helpers/browser";
-import { TestServer } from "../helpers/server";
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { seriousFaults, until } from "../helpers/browser";
+import { workshop } from "../helpers/workshop";
 
-const server = new TestServer();
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launch();
-  await server.start({ seed: true });
-});
-afterAll(async () => {
-  await browser.close();
-  await server.remove();
-});
+const { watched } = workshop({ seed: true });
 
 const figure = async (page: Page, name: string) => page.locator(`[data-figure="${name}"]`).innerText();
 const degreesInAir = async (page: Page) => Number.parseFloat(await figure(page, "bench-wire"));
 
 describe("the virtual bench", () => {
   it("tunes by feel with the keyboard alone: heat, knob, push, until the foam passes; reads the traces; puts the setting on the desk", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("e");
     await page.getByRole("button", { name: "Lessons" }).waitFor();
@@ -65,7 +56,7 @@ describe("the virtual bench", () => {
   });
 
   it("a lesson: no wait at the corner scores low and says why; led by pointer and by touch the wire moves", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/gatepost");
     await page.keyboard.press("e");
     await page.getByRole("button", { name: "Lessons" }).click();
@@ -127,7 +118,7 @@ describe("the virtual bench", () => {
   });
 
   it("speaks to the instruments, and a fault that is switched on is felt", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("e");
     await page.getByRole("button", { name: "Instruments" }).click();

@@ -1,21 +1,12 @@
 import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
-import type { Browser, Download, Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { launch, saved, seriousFaults, until, verdict, watched } from "../helpers/browser";
+import type { Download, Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { saved, seriousFaults, until, verdict } from "../helpers/browser";
 import { simulate } from "../helpers/circuitSimulator";
-import { TestServer } from "../helpers/server";
+import { workshop } from "../helpers/workshop";
 
-const server = new TestServer();
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launch();
-  await server.start();
-});
-afterAll(async () => {
-  await browser.close();
-  await server.remove();
-});
+const { server, watched } = workshop();
 
 const CSV = `kind,name,alloy,size,temper,length_m,control,max_A
 wire,Rib wire,ss-304,0.64 mm,spring,20,,
@@ -41,7 +32,7 @@ async function downloaded(page: Page, click: () => Promise<void>): Promise<{ fil
 
 describe("from an empty drawer to a printed sheet", () => {
   it("plates typed, a file imported, the best match opened, compared, cured, made ready and printed", async () => {
-    const watch = await watched(browser, server.url, { acceptDownloads: true });
+    const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/drawer");
     await page.getByText("Put in what you have").waitFor();
     await page.getByRole("button", { name: /^Supplies/ }).click();
@@ -191,7 +182,7 @@ describe("from an empty drawer to a printed sheet", () => {
   });
 
   it("the one thing to buy, a row taken out and put back, and the drawer out as CSV", async () => {
-    const watch = await watched(browser, server.url, { acceptDownloads: true });
+    const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/matches");
     await page.getByRole("button", { name: "Try every part on all my jobs" }).click();
     await page.locator("main ol li, main p[role=status]").first().waitFor();
@@ -208,7 +199,7 @@ describe("from an empty drawer to a printed sheet", () => {
   });
 
   it("a matrix of more than forty wires by twenty supplies fills whole", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/drawer");
     const wires = Array.from({ length: 40 }, (_, i) => `wire,Spool ${i},${["ss-304", "nicr-80-20", "fecral", "nicr-60-16"][i % 4]},${22 + (i % 16)} awg,50,`);
     const supplies = Array.from({ length: 20 }, (_, i) => `supply,Brick ${i},,,,${5 + 2 * i} V ${2 + (i % 7)} A`);

@@ -1,20 +1,11 @@
 import { spawnSync } from "node:child_process";
 import { request as httpRequest } from "node:http";
-import type { Browser, Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { launch, saved, seriousFaults, until, type Watched, watched } from "../helpers/browser";
-import { TestServer } from "../helpers/server";
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { saved, seriousFaults, until, type Watched } from "../helpers/browser";
+import { workshop } from "../helpers/workshop";
 
-const server = new TestServer();
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launch();
-  await server.start();
-});
-afterAll(async () => {
-  await browser.close();
-  await server.remove();
-});
+const { server, watched } = workshop();
 
 /** Makes a cutter from the empty shed and gives its page. */
 async function newCutter(watch: Watched): Promise<{ page: Page; path: string }> {
@@ -35,7 +26,7 @@ const sentence = (page: Page) => page.locator(".sentence").innerText();
 
 describe("an empty shed", () => {
   it("teaches: one sentence, one action, and the demo to open", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/");
     await page.getByRole("link", { name: "Look round a demo cutter" }).click();
     await page.getByText("demo: nothing is kept").waitFor();
@@ -49,7 +40,7 @@ describe("an empty shed", () => {
 
 describe("two tabs on one cutter", () => {
   it("join changes of different parts", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const { page: one, path } = await newCutter(watch);
     const two = await watch.page(path);
     await typeFeed(one, "7.5");
@@ -65,7 +56,7 @@ describe("two tabs on one cutter", () => {
   });
 
   it("ask when both changed one part, and can keep both", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const { page: one, path } = await newCutter(watch);
     await one.getByLabel("Cutter's name").fill("Contested");
     await saved(one);
@@ -108,7 +99,7 @@ describe("two tabs on one cutter", () => {
 
 describe("nothing is lost", () => {
   it("while the server is away: the desk says so, keeps the change over a reload, and saves it on its return", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const { page } = await newCutter(watch);
     await saved(page);
     await server.stop("SIGKILL");
@@ -127,7 +118,7 @@ describe("nothing is lost", () => {
   });
 
   it("a tab that died before its save: the change is taken up on the next opening", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const { page, path } = await newCutter(watch);
     await saved(page);
     await page.route("**/api/cutters/*", (route) => (route.request().method() === "PUT" ? route.abort() : route.continue()));
@@ -203,7 +194,7 @@ describe("guarding the door", () => {
 
 describe("accessibility", () => {
   it.each(["light", "dark"] as const)("no serious fault on the list, the desk and a chooser in %s", async (colorScheme) => {
-    const watch = await watched(browser, server.url, { colorScheme });
+    const watch = await watched({ colorScheme });
     const page = await watch.page("/cutters");
     await page.waitForSelector("[data-cutter]");
     expect(await seriousFaults(page)).toEqual([]);

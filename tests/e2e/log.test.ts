@@ -1,19 +1,11 @@
 import { readFileSync } from "node:fs";
-import type { Browser, Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { launch, seriousFaults, until, watched } from "../helpers/browser";
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { seriousFaults, until } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
+import { workshop } from "../helpers/workshop";
 
-const server = new TestServer();
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launch();
-  await server.start({ seed: true });
-});
-afterAll(async () => {
-  await browser.close();
-  await server.remove();
-});
+const { server, watched } = workshop({ seed: true });
 
 const tab = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 
@@ -34,7 +26,7 @@ const PNG = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR
 
 describe("cut and log", () => {
   it("times a cut by the space bar, judges its face with a picture, and keeps it through a killed server", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/limpet");
     await page.getByRole("button", { name: "Keep a copy" }).click();
     await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
@@ -96,7 +88,7 @@ describe("cut and log", () => {
   });
 
   it("three cuts teach: a calibration is accepted, the setting card moves, a bad cut is diagnosed and told of, and the log goes out and in elsewhere", async () => {
-    const watch = await watched(browser, server.url, { acceptDownloads: true });
+    const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/demo/long-tom");
     await page.getByRole("button", { name: "Keep a copy" }).click();
     await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);

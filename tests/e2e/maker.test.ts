@@ -1,23 +1,13 @@
 import { readFileSync } from "node:fs";
-import type { Browser } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { figures, launch, saved, until, verdict, watched } from "../helpers/browser";
-import { TestServer } from "../helpers/server";
+import { describe, expect, it } from "vitest";
+import { figures, saved, until, verdict } from "../helpers/browser";
+import { workshop } from "../helpers/workshop";
 
-const server = new TestServer();
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launch();
-  await server.start({ seed: true });
-});
-afterAll(async () => {
-  await browser.close();
-  await server.remove();
-});
+const { server, watched } = workshop({ seed: true });
 
 describe("a maker's first day", () => {
   it("from the demo to a cutter of one's own, cured, tuned, kept over a restart, taken away and brought back", async () => {
-    const watch = await watched(browser, server.url, { acceptDownloads: true });
+    const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/");
 
     // The demo stands open: five cutters, each with its verdict in words.
@@ -125,7 +115,7 @@ describe("a maker's first day", () => {
   });
 
   it("rename, copy, delete with undo; a bad file is refused by path and changes nothing", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/cutters");
     const names = () => page.locator("[data-cutter]").evaluateAll((rows) => rows.map((row) => row.getAttribute("data-cutter")).sort());
     await page.getByRole("button", { name: "Copy Thimble" }).click();
@@ -158,7 +148,7 @@ describe("a maker's first day", () => {
 
 describe("the desk", () => {
   it("drags the working point by mouse and by touch, within the window, and the map comes from a worker", async () => {
-    const watch = await watched(browser, server.url, { hasTouch: true });
+    const watch = await watched({ hasTouch: true });
     const page = await watch.page("/demo/gatepost");
     await page.waitForSelector('[data-region="clean"]');
     expect(page.workers().length).toBe(1);
@@ -189,7 +179,7 @@ describe("the desk", () => {
   });
 
   it("takes typed units, names a bad figure beside its field and keeps the old value", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("v");
     const field = page.getByLabel("Feed", { exact: true }).first();
@@ -207,7 +197,7 @@ describe("the desk", () => {
   });
 
   it("refuses foams and supplies that must never be used, with the reason, where they are chosen", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     const sentence = await page.locator(".sentence").innerText();
     await page.keyboard.press("f");
@@ -225,7 +215,7 @@ describe("the desk", () => {
   });
 
   it("takes a transformer with its dimmer, and a battery, each with the controls that fit it", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/gatepost");
     await page.keyboard.press("s");
     await page.getByRole("button", { name: /24 V AC/ }).click();
@@ -252,7 +242,7 @@ describe("the desk", () => {
   });
 
   it("finds set-ups for the job, says what each school of wire costs, and puts one on the desk as one undo", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/gatepost");
     expect(await verdict(page)).toBe("smokes");
     const before = await page.locator(".sentence").innerText();
@@ -279,7 +269,7 @@ describe("the desk", () => {
   });
 
   it("draws the knob's whole range, the borders' bands and the figures in time", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/gatepost");
     await page.getByRole("img", { name: /heat in the cut over its whole range/ }).waitFor();
     expect(await page.locator("path[data-band]").count()).toBe(2);
@@ -297,7 +287,7 @@ describe("the desk", () => {
   });
 
   it("answers why, and the rod's parts open where they are set", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.getByRole("button", { name: "Why this kerf?" }).click();
     await page.getByText("Trans. ASME 68 (1946)").waitFor();
@@ -309,7 +299,7 @@ describe("the desk", () => {
   });
 
   it("fits: no sideways scrolling at 768 px, with long names", async () => {
-    const watch = await watched(browser, server.url, { viewport: { width: 768, height: 1024 } });
+    const watch = await watched({ viewport: { width: 768, height: 1024 } });
     const page = await watch.page("/demo/marionette");
     await page.getByLabel("Cutter's name").fill("The second-best motorised frame of the bandstand-and-buoys working party, 2nd ed");
     const overflow = () => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

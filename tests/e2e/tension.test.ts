@@ -1,29 +1,19 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import type { Browser } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { tensionFromPitch } from "@/core/models/tension";
 import { resolveWire } from "@/core/models/wire";
 import { pluckedSound } from "@/core/tuner/synth";
 import { writeWav } from "@/core/tuner/wav";
-import { launch, seriousFaults, until, watched } from "../helpers/browser";
-import { TestServer } from "../helpers/server";
+import { launch, seriousFaults, until } from "../helpers/browser";
+import { workshop } from "../helpers/workshop";
 
-const server = new TestServer();
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launch();
-  await server.start({ seed: true });
-});
-afterAll(async () => {
-  await browser.close();
-  await server.remove();
-});
+const { server, watched } = workshop({ seed: true });
 
 describe("tension, frame and tuner", () => {
   it("tunes a slack wire to its target by the simulated microphone, keeps the check, and stops at the yield", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.getByRole("button", { name: "Keep a copy" }).click();
     await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
@@ -63,7 +53,7 @@ describe("tension, frame and tuner", () => {
   });
 
   it("hears a WAV file, and refuses a broken one clearly", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("n");
     await page.getByRole("button", { name: "Tuner" }).click();
@@ -93,7 +83,7 @@ describe("tension, frame and tuner", () => {
     writeFileSync(file, writeWav({ samples: sound, sampleRate: 48000 }));
     const ears = await launch(file);
     try {
-      const watch = await watched(ears, server.url, { permissions: ["microphone"] });
+      const watch = await watched({ permissions: ["microphone"] }, ears);
       const page = await watch.page("/demo/long-tom");
       await page.keyboard.press("n");
       await page.getByRole("button", { name: "Tuner" }).click();
@@ -114,7 +104,7 @@ describe("tension, frame and tuner", () => {
   });
 
   it("says plainly when the microphone is not allowed", async () => {
-    const watch = await watched(browser, server.url, { permissions: [] });
+    const watch = await watched({ permissions: [] });
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("n");
     await page.getByRole("button", { name: "Tuner" }).click();
@@ -125,7 +115,7 @@ describe("tension, frame and tuner", () => {
   });
 
   it("measures a spring by two weights, judges a frame, and redraws the wire hot and cold", async () => {
-    const watch = await watched(browser, server.url);
+    const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("n");
     for (const [label, text] of [

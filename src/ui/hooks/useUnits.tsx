@@ -2,7 +2,7 @@
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
 import { formatQuantity, type Quantity, type UnitSystem } from "@/core/units/units";
 
-interface Units {
+export interface Units {
   system: UnitSystem;
   setSystem: (system: UnitSystem) => void;
   /** A canonical value in the chosen unit, with the unit. */

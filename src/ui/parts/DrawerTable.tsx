@@ -42,14 +42,14 @@ function EditCell(params: GridRenderEditCellParams & { error?: unknown }) {
 
 /** Widths in pixels; a column not named here takes what is left. */
 const WIDTHS: Readonly<Record<string, number>> = {
-  name: 170,
-  alloy: 142,
-  size: 96,
-  strands: 80,
-  temper: 84,
+  name: 162,
+  alloy: 150,
+  size: 92,
+  strands: 86,
+  temper: 82,
   length_m: 78,
   measured_ohm_per_m: 104,
-  price_per_m: 74,
+  price_per_m: 88,
   plate: 230,
   control: 150,
   device: 140,

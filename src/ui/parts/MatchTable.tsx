@@ -39,7 +39,7 @@ const WORDS: Readonly<Record<Refusal["code"], string>> = {
 };
 
 /** The setting that gets the best cut, as short as a cell allows. */
-export function settingWords({ control, setting }: Extract<MatchMark, { control: unknown }>): string {
+function settingWords({ control, setting }: Extract<MatchMark, { control: unknown }>): string {
   if (setting === null) return "as it is";
   switch (control) {
     case "pwm":

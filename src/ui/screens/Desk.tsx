@@ -230,7 +230,8 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         }}
       />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
-      <Snackbar open={notice !== null} onClose={() => store.setState({ notice: null })} autoHideDuration={9000}>
+      {/* Kept to the left columns, so that the cures beside it stay in sight. */}
+      <Snackbar open={notice !== null} onClose={() => store.setState({ notice: null })} autoHideDuration={9000} sx={{ maxWidth: 500 }}>
         <Alert severity="info" variant="filled" onClose={() => store.setState({ notice: null })}>
           {notice}
         </Alert>

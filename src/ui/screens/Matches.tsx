@@ -9,7 +9,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { adoptSetup } from "@/core/design/adopt";
-import { VERDICT_WORD } from "@/core/design/describe";
+import type { DesignVerdict } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES } from "@/core/design/search";
 import type { SearchJob } from "@/core/design/setups";
@@ -22,11 +22,28 @@ import type { CutterRow, DrawerRow } from "../api";
 import { Tile } from "../choosers/Tile";
 import { leaveForDesk } from "../hooks/handover";
 import { useEngine } from "../hooks/useEngine";
-import { useUnits } from "../hooks/useUnits";
-import { MatchTable, settingWords } from "../parts/MatchTable";
+import { type Units, useUnits } from "../hooks/useUnits";
+import { MatchTable } from "../parts/MatchTable";
 import { Rail, RailSwitches } from "../parts/Rail";
 import { ShortcutsDialog } from "../parts/Shortcuts";
 import { controlSentence, supplySentence, wireWords } from "../parts/words";
+
+/** What a refused pair does at its best. */
+const AT_BEST: Readonly<Record<DesignVerdict, string>> = {
+  clean: "cuts cleanly",
+  wide: "cuts wide",
+  drags: "drags",
+  "too-cold": "stays too cold",
+  "short-wire": "is too short",
+  smokes: "smokes",
+  overload: "asks too much of the supply",
+};
+
+/** What drives a wire, with its setting: "through PWM at 31 %", "set to 12.5 V", "with no control". */
+function drivenWords(design: Design, show: Units["show"]): string {
+  if (design.control.kind !== "direct") return `through ${controlSentence(design, show)}`;
+  return design.supply.kind === "bench" ? `set to ${show("voltage", design.supply.voltage_V)}` : "with no control";
+}
 
 interface Opened {
   anchor: HTMLElement;
@@ -202,11 +219,8 @@ export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[
             {cell.candidate ? (
               <>
                 <p>
-                  Clean, {cell.candidate.score.toFixed(0)} points,{" "}
-                  {cell.candidate.control.kind === "direct"
-                    ? settingWords({ score: cell.candidate.score, control: "direct", setting: cell.candidate.setting })
-                    : `through ${controlSentence({ control: cell.candidate.control }, show)}`}
-                  : {cell.candidate.reasons.join("; ")}. Fuse {cell.candidate.fuseA} A.
+                  Clean, {cell.candidate.score.toFixed(0)} points, {drivenWords(adoptSetup(shown.cutter.design, cell.candidate), show)}:{" "}
+                  {cell.candidate.reasons.join("; ")}. Fuse {cell.candidate.fuseA} A.
                 </p>
                 <Button
                   variant="contained"
@@ -222,7 +236,7 @@ export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[
               <>
                 <p>
                   Not clean: {cell.refusal?.reason ?? "none of the controls at hand fits this supply"}.
-                  {nearest && ` The nearest it comes, ${controlSentence(nearest.design, show)}: ${VERDICT_WORD[nearest.verdict].toLowerCase()}.`}
+                  {nearest && ` At its best, ${drivenWords(nearest.design, show)}, it ${AT_BEST[nearest.verdict]}.`}
                 </p>
                 {nearest && (
                   <Button variant="outlined" onClick={() => put(shown.cutter.id, nearest.design, `${wire.name} on ${supply.name} put on the desk.`)}>
