@@ -1,4 +1,4 @@
-import { knobOf, settable, withSetting } from "./evaluate";
+import { knobOf, settable, verdictOf, withSetting } from "./evaluate";
 import type { Design } from "./schema";
 import type { Candidate } from "./setups";
 
@@ -6,14 +6,15 @@ const tidy = (value: number) => Number(value.toPrecision(6));
 
 /**
  * The design with a found set-up on it: wire, supply, control and setting. Job, leads, device, name and notes stay.
- * The setting is the nearest one a hand can set; the pull is eased where the new wire would not stand the old one.
+ * The setting is the nearest one a hand can set, the step beside it where only that is clean; the pull is eased where the new wire would not stand the old one.
  */
 export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "lengthM" | "supply" | "control" | "setting" | "tensionN">): Design {
   const { wire, supply, control, setting } = candidate;
   const bench = supply.kind === "bench";
   const taken: Design = {
     ...design,
-    wire: { ...wire, length_mm: tidy(candidate.lengthM * 1000) } as Design["wire"],
+    // Rounding must not leave the wire a hair shorter than the foam.
+    wire: { ...wire, length_mm: Math.max(tidy(candidate.lengthM * 1000), design.job.width_mm) } as Design["wire"],
     supply: bench
       ? {
           kind: "bench",
@@ -27,5 +28,8 @@ export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "
     tension: { ...design.tension, hot_N: tidy(Math.min(design.tension.hot_N, Math.max(1, Math.floor(candidate.tensionN)))) },
   };
   const knob = knobOf(taken);
-  return knob ? withSetting(taken, settable(knob, knob.value)) : taken;
+  if (!knob) return taken;
+  // The nearest step may lie just outside a narrow clean band that the next one meets.
+  const steps = [0, 1, -1].map((off) => withSetting(taken, settable(knob, knob.value + off * knob.step)));
+  return steps.find((tried) => verdictOf(tried) === "clean") ?? (steps[0] as Design);
 }

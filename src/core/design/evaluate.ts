@@ -3,7 +3,18 @@ import { CoreError } from "../errors";
 import { resolveFoam } from "../materials/foams";
 import { type HotSpots, hotSpots, solveAxial } from "../models/axial";
 import { bareWireDriven } from "../models/bareWire";
-import { type CircuitAnswer, type CircuitInput, type HeatKnob, heatKnob, solveCircuit, supplyEmfV, supplyOhm } from "../models/circuit";
+import {
+  type CircuitAnswer,
+  type CircuitInput,
+  type HeatKnob,
+  heatKnob,
+  KNOB_STEP,
+  LEAST_TAP,
+  RHEOSTAT_END_OHM,
+  solveCircuit,
+  supplyEmfV,
+  supplyOhm,
+} from "../models/circuit";
 import {
   type CutPair,
   type CutState,
@@ -170,18 +181,25 @@ export function knobOf(design: Design): Knob | null {
     case "voltage": {
       const value = supplyEmfV(supply);
       // A bench supply without a plate is taken to end at its present setting.
-      return { kind: "voltage", value, min: 0.1, max: Math.max(supply.kind === "bench" ? (supply.maxVoltage_V ?? 0) : 0, value), step: 0.1, rising: true };
+      return {
+        kind: "voltage",
+        value,
+        min: 0.1,
+        max: Math.max(supply.kind === "bench" ? (supply.maxVoltage_V ?? 0) : 0, value),
+        step: KNOB_STEP.voltage,
+        rising: true,
+      };
     }
     case "duty":
-      return { kind: "duty", value: control.kind === "pwm" ? control.duty : 1, min: 0, max: 1, step: 0.01, rising: true };
+      return { kind: "duty", value: control.kind === "pwm" ? control.duty : 1, min: 0, max: 1, step: KNOB_STEP.duty, rising: true };
     case "delay":
-      return { kind: "delay", value: control.kind === "phase" ? control.delay_deg : 0, min: 0, max: 180, step: 1, rising: false };
+      return { kind: "delay", value: control.kind === "phase" ? control.delay_deg : 0, min: 0, max: 180, step: KNOB_STEP.delay, rising: false };
     case "buck":
-      return { kind: "buck", value: control.kind === "buck" ? control.voltage_V : 0, min: 0.1, max: supplyEmfV(supply), step: 0.1, rising: true };
+      return { kind: "buck", value: control.kind === "buck" ? control.voltage_V : 0, min: 0.1, max: supplyEmfV(supply), step: KNOB_STEP.buck, rising: true };
     case "rheostat":
-      return { kind: "rheostat", value: control.kind === "rheostat" ? control.ohm : 0, min: 0, max: RHEOSTAT_END_OHM, step: 0.1, rising: false };
+      return { kind: "rheostat", value: control.kind === "rheostat" ? control.ohm : 0, min: 0, max: RHEOSTAT_END_OHM, step: KNOB_STEP.rheostat, rising: false };
     case "fraction":
-      return { kind: "fraction", value: control.kind === "tap" ? control.fraction : 1, min: 0.05, max: 1, step: 0.01, rising: true };
+      return { kind: "fraction", value: control.kind === "tap" ? control.fraction : 1, min: LEAST_TAP, max: 1, step: KNOB_STEP.fraction, rising: true };
     case "live": {
       const least = Math.min(job.width_mm, wire.length_mm);
       return {
@@ -189,15 +207,12 @@ export function knobOf(design: Design): Knob | null {
         value: control.kind === "clip" ? control.live_mm : wire.length_mm,
         min: least,
         max: Math.max(wire.length_mm, least + 1),
-        step: 5,
+        step: KNOB_STEP.live,
         rising: false,
       };
     }
   }
 }
-
-/** End of the rheostat that people buy for this (common practice). */
-const RHEOSTAT_END_OHM = 25;
 
 /** The design with its heat knob at a setting, in the knob's own unit; the design itself when it has none. */
 export function withSetting(design: Design, setting: number): Design {

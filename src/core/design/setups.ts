@@ -1,10 +1,24 @@
 import { JUDGEMENT } from "../constants";
 import type { Foam } from "../materials/foams";
 import { bareWireDriven } from "../models/bareWire";
-import { BUCK_EFFICIENCY, type Control, mismatch, phaseShare, type Supply, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../models/circuit";
+import {
+  type Control,
+  drive,
+  KNOB_STEP,
+  LEAST_TAP,
+  mismatch,
+  phaseShare,
+  RHEOSTAT_END_OHM,
+  type Supply,
+  supplyEmfV,
+  supplyLimitA,
+  supplyOhm,
+  touchLimitV,
+} from "../models/circuit";
 import { type CutPair, type CutState, cleanHeats, cutAtPower } from "../models/cut";
 import { midSpanLag } from "../models/lag";
-import { fuseAdvice } from "../models/powerAdvice";
+import { type Leads, leadsOhm } from "../models/leads";
+import { FUSE_HEADROOM, fuseAdvice } from "../models/powerAdvice";
 import { allowableN } from "../models/tension";
 import { resistanceOhmPerM, resolveWire, type Wire, type WireSpec } from "../models/wire";
 import { formatQuantity, type UnitSystem } from "../units/units";
@@ -20,6 +34,8 @@ export interface SearchJob {
   ambientC: number;
   /** Leads the maker has, by gauge; 18 when not said. */
   leadGaugeAwg?: number | undefined;
+  /** Those leads whole, where their length is known: their ohms take a share of the volts. */
+  leads?: Leads | undefined;
   /** Units of the words in reasons; metric when not said. */
   units?: UnitSystem | undefined;
 }
@@ -60,7 +76,20 @@ export interface Candidate {
 }
 
 /** What stands against a set-up, worst last. */
-export const REFUSALS = ["mismatch", "short-wire", "bows", "too-cold", "too-hot", "wide", "smokes", "no-fuse", "overload", "touch", "glows"] as const;
+export const REFUSALS = [
+  "mismatch",
+  "short-wire",
+  "bows",
+  "no-entry",
+  "too-cold",
+  "too-hot",
+  "wide",
+  "smokes",
+  "no-fuse",
+  "overload",
+  "touch",
+  "glows",
+] as const;
 
 /** Why a set-up is refused. */
 export interface Refusal {
@@ -72,9 +101,11 @@ export interface Refusal {
 export interface Refused {
   code: Refusal["code"];
   say: () => string;
+  /** Share of the heat asked that the supply could give, where less heat may lift the refusal. */
+  ease?: number;
 }
 
-const refuse = (code: Refusal["code"], say: () => string): Refused => ({ code, say });
+const refuse = (code: Refusal["code"], say: () => string, ease?: number): Refused => (ease === undefined ? { code, say } : { code, say, ease });
 
 /** Whether a try was refused. */
 export const isRefused = (outcome: object): outcome is Refused => "say" in outcome;
@@ -86,13 +117,17 @@ export const SUPPLY_COST: Readonly<Record<Supply["kind"], number>> = { bench: 0,
 export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8, "cuni-44": 3, "nicr-80-20": 1, "nicr-60-16": 1 };
 /** Weight of a margin in the score; a margin of half or more is as good as it gets. */
 const MARGIN_ENOUGH = 0.5;
-/** A knob should have at least this many steps of one per cent across the clean band. */
+/** A knob should have at least this many of the steps a hand sets across the clean band. */
 const KNOB_STEPS_ENOUGH = 20;
+/** A transformer's taps lie far apart, however finely a share of it could be named (common practice). */
+const TAP_STEPS = 5;
 /** The heat asked for, as a place between the borders of dragging and of too hot: cool, as common practice asks. */
 const HEAT_PLACE = 0.35;
+/** A bare wire must stand this much above the foam's collapse to melt its way in, K (this project's judgement). */
+const ENTRY_K = 10;
 /** Where else it looks in that band when the usual heat will not do. */
 const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
-const HOTTER_PLACES = [0.6, 0.85] as const;
+const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
 /** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
 const TENSION_SHARE = 0.5;
 const TENSION_MOST_N = 65;
@@ -108,8 +143,6 @@ export interface ReadyWire {
   tensionN: number;
   heats: { from: number; to: number };
   margins: Omit<Candidate["margins"], "supply" | "fuse" | "knob">;
-  /** Filled in when first asked for. */
-  cooler?: readonly ReadyWire[];
 }
 
 /** A wire made ready for a job, or why it cannot do it whatever drives it. */
@@ -125,7 +158,7 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   const at = (place: number) => atHeat(spec, wire, job, heats, heats.from + place * (heats.to - heats.from));
   const usual = at(HEAT_PLACE);
   if (!isRefused(usual)) return usual;
-  // A wire that glows may do so no longer when run cooler; one that bows is dragged less when hotter.
+  // A wire that glows may do so no longer when run cooler; one that bows is dragged less when hotter, one too cold to enter may enter.
   for (const place of usual.code === "glows" ? COOLER_PLACES : HOTTER_PLACES) {
     const other = at(place);
     if (!isRefused(other)) return other;
@@ -133,24 +166,27 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   return usual;
 }
 
-/** The same wire at the cooler places of its clean band, hottest first: for a supply that cannot give the usual heat. Worked out once a wire. */
-function coolerOf(ready: ReadyWire, job: SearchJob): readonly ReadyWire[] {
-  ready.cooler ??= COOLER_PLACES.flatMap((place) => {
-    const { from, to } = ready.heats;
-    const heat = from + place * (to - from);
-    const other = heat < ready.cut.powerWPerM ? atHeat(ready.spec, ready.wire, job, ready.heats, heat) : null;
-    return other && !isRefused(other) ? [other] : [];
-  });
-  return ready.cooler;
-}
+/** A bare wire's rise goes about as this power of the current: near enough to guess the next from the last. */
+const RISE_POWER = 1.6;
 
-/** A wire at a heat in its clean band, with what that heat needs and how far it stands from each limit. */
-function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number): ReadyWire | Refused {
+/**
+ * A wire at a heat in its clean band, with what that heat needs and how far it stands from each limit.
+ * @param near the same wire at another heat, to start from
+ */
+function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number, near?: ReadyWire): ReadyWire | Refused {
   const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
   const cut = cutAtPower(pair, job.feedMPerS, heat, job.acceptedKerfM);
   const currentA = Math.sqrt(heat / resistanceOhmPerM(wire, cut.wireC));
-  const bareC = bareWireDriven(wire, { currentA }, { ambientC: job.ambientC }).temperatureC;
+  const guessC = near && job.ambientC + (near.bareC - job.ambientC) * (currentA / near.currentA) ** RISE_POWER;
+  const bareC = bareWireDriven(wire, { currentA }, { ambientC: job.ambientC }, guessC).temperatureC;
   if (bareC > JUDGEMENT.glowingC) return refuse("glows", () => `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
+  if (bareC < job.foam.collapseC + ENTRY_K) {
+    const shown = (c: number) => formatQuantity("temperature", c, job.units ?? "metric");
+    return refuse(
+      "no-entry",
+      () => `would never melt its way in: it settles at ${shown(bareC)} in air, and the foam gives way at ${shown(job.foam.collapseC)}`,
+    );
+  }
   const allowed = allowableN(wire, Math.max(bareC, cut.wireC)).newtons;
   const tension = Math.min(TENSION_MOST_N, TENSION_SHARE * allowed);
   const lag = cut.dragNPerM === null ? Number.POSITIVE_INFINITY : midSpanLag(cut.dragNPerM, job.bowM, job.widthM, tension).lagM;
@@ -185,44 +221,54 @@ interface Set {
   control: Control;
   setting: number | null;
   supplyA: number;
-  /** One-per-cent steps of the knob across the clean band. */
+  /** Steps of the knob, as fine as a hand sets it, across the clean band. */
   steps: number;
-  /** W/m, where the supply and not the search chose it */
-  heat?: number;
+  /** The wire at its own heat, where the supply and not the search chose that. */
+  own?: ReadyWire;
+}
+
+/** A supply straight on the wire: what flows, flows. */
+function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refused {
+  const { from, to } = wire.heats;
+  const emf = supplyEmfV(supply);
+  const load = (at: ReadyWire) => at.wireOhm + leadsOhm(job.leads, job.ambientC, at.currentA) + supplyOhm(supply);
+  // Heat goes with the square of the current. The ohms move a little with it, so it is reckoned once more from nearby.
+  const drivenFrom = (at: ReadyWire) => at.cut.powerWPerM * (emf / load(at) / at.currentA) ** 2;
+  const first = drivenFrom(wire);
+  const hopeless = first < 0.7 * from || first > 1.5 * to;
+  const near = hopeless ? wire : atHeat(wire.spec, wire.wire, job, wire.heats, Math.min(to, Math.max(from, first)), wire);
+  const heat = drivenFrom(isRefused(near) ? wire : near);
+  const shown = (w: number) => formatQuantity("heat", w, job.units ?? "metric");
+  if (heat < from) return refuse("too-cold", () => `no knob, and it is too cold: ${shown(heat)} of ${shown(from)} needed`);
+  if (heat > to) return refuse("too-hot", () => `no knob, and it is too hot: ${shown(heat)} of ${shown(to)} at most`);
+  const own = atHeat(wire.spec, wire.wire, job, wire.heats, heat, isRefused(near) ? wire : near);
+  return isRefused(own) ? own : { control: { kind: "direct" }, setting: null, supplyA: own.currentA, steps: 0, own };
 }
 
 /** Sets one control on one supply to drive a wire's current, or says why not. Heat goes with the square of volts or with duty. */
-function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: UnitSystem): Set | Refused {
+function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refused {
   const emf = supplyEmfV(supply);
   const inside = supplyOhm(supply);
-  const load = wire.wireOhm + inside;
+  const outside = wire.wireOhm + leadsOhm(job.leads, job.ambientC, wire.currentA);
+  const load = outside + inside;
   const needV = wire.currentA * load;
   const band = (wire.heats.to - wire.heats.from) / wire.cut.powerWPerM;
-  const short = refuse("too-cold", () => `falls short: ${needV.toFixed(1)} V needed, ${emf.toFixed(1)} V there`);
+  const short = refuse("too-cold", () => `falls short: ${needV.toFixed(1)} V needed, ${emf.toFixed(1)} V there`, (emf / needV) ** 2);
   switch (kind) {
     case "direct": {
       if (supply.kind === "bench") {
-        return needV > emf ? short : { control: { kind: "direct" }, setting: needV, supplyA: wire.currentA, steps: (100 * band) / 2 };
+        return needV > emf ? short : { control: { kind: "direct" }, setting: needV, supplyA: wire.currentA, steps: (needV * band) / 2 / KNOB_STEP.voltage };
       }
-      // No knob: what flows, flows. Heat goes with the square of the current; the wire's ohms move little within the clean band.
-      const heat = wire.cut.powerWPerM * (emf / load / wire.currentA) ** 2;
-      if (heat < wire.heats.from)
-        return refuse(
-          "too-cold",
-          () => `no knob, and it is too cold: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.from, units)} needed`,
-        );
-      if (heat > wire.heats.to)
-        return refuse(
-          "too-hot",
-          () => `no knob, and it is too hot: ${formatQuantity("heat", heat, units)} of ${formatQuantity("heat", wire.heats.to, units)} at most`,
-        );
-      return { control: { kind: "direct" }, setting: null, supplyA: emf / load, steps: 0, heat };
+      return unturned(supply, wire, job);
     }
     case "pwm": {
       const on = supply.kind === "bench" ? Math.min(emf / load, supply.current_A) : emf / load;
       const duty = (wire.currentA / on) ** 2;
-      if (duty > 1) return short;
-      return { control: { kind: "pwm", duty }, setting: duty, supplyA: on, steps: 100 * duty * band };
+      if (duty > 1)
+        return on < emf / load
+          ? refuse("overload", () => `overload: ${wire.currentA.toFixed(1)} A asked, limited to ${on.toFixed(1)} A`, 1 / duty)
+          : { ...short, ease: 1 / duty };
+      return { control: { kind: "pwm", duty }, setting: duty, supplyA: on, steps: (duty * band) / KNOB_STEP.duty };
     }
     case "phase": {
       if (needV > emf) return short;
@@ -233,24 +279,42 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, units: U
         if (phaseShare(mid) * emf > needV) lo = mid;
         else hi = mid;
       }
-      const slope = (phaseShare(lo + 0.9) ** 2 - phaseShare(Math.max(0, lo - 0.9)) ** 2) / phaseShare(lo) ** 2;
+      const step = KNOB_STEP.delay / 2;
+      const slope = (phaseShare(lo + step) ** 2 - phaseShare(Math.max(0, lo - step)) ** 2) / phaseShare(lo) ** 2;
       return { control: { kind: "phase", delay_deg: lo }, setting: lo, supplyA: wire.currentA, steps: band / Math.max(1e-6, Math.abs(slope)) };
     }
     case "buck": {
-      const outV = wire.currentA * wire.wireOhm;
-      const drawn = (wire.currentA * outV) / BUCK_EFFICIENCY / emf;
-      if (outV > emf - drawn * inside) return short;
-      return { control: { kind: "buck", voltage_V: outV }, setting: outV, supplyA: drawn, steps: (100 * band) / 2 };
+      const outV = wire.currentA * outside;
+      const control: Control = { kind: "buck", voltage_V: outV };
+      const driven = drive(supply, control, outside);
+      if (driven.rmsA < wire.currentA * (1 - 1e-6))
+        return refuse(
+          driven.limited ? "overload" : "too-cold",
+          () => `the supply gives the converter enough for ${driven.rmsA.toFixed(1)} A in the wire, and ${wire.currentA.toFixed(1)} A are needed`,
+          (driven.rmsA / wire.currentA) ** 2,
+        );
+      return { control, setting: outV, supplyA: driven.supplyA, steps: (outV * band) / 2 / KNOB_STEP.buck };
     }
     case "rheostat": {
       const ohm = emf / wire.currentA - load;
       if (ohm < 0) return short;
-      return { control: { kind: "rheostat", ohm }, setting: ohm, supplyA: wire.currentA, steps: (100 * band * ohm) / (2 * (load + ohm)) };
+      if (ohm > RHEOSTAT_END_OHM)
+        return refuse("too-hot", () => `too hot: a rheostat of ${ohm.toFixed(0)} ohm would be needed, and they end near ${RHEOSTAT_END_OHM}`);
+      return { control: { kind: "rheostat", ohm }, setting: ohm, supplyA: wire.currentA, steps: ((load + ohm) * band) / 2 / KNOB_STEP.rheostat };
     }
     case "tap": {
-      const fraction = needV / emf;
+      // The winding's ohms go with the square of the turns in use: E f = I (R + r f^2), the smaller root.
+      const square = emf * emf - 4 * inside * wire.currentA ** 2 * outside;
+      if (square < 0) return short;
+      const fraction = inside === 0 ? needV / emf : (emf - Math.sqrt(square)) / (2 * inside * wire.currentA);
       if (fraction > 1) return short;
-      return { control: { kind: "tap", fraction }, setting: fraction, supplyA: wire.currentA, steps: 5 };
+      if (fraction < LEAST_TAP) return refuse("too-hot", () => `too hot: it would have to be turned down to ${(100 * fraction).toFixed(1)} %`);
+      return {
+        control: { kind: "tap", fraction },
+        setting: fraction,
+        supplyA: wire.currentA,
+        steps: Math.min(TAP_STEPS, (fraction * band) / 2 / KNOB_STEP.fraction),
+      };
     }
     case "clip":
       return refuse("mismatch", () => "a sliding clip shortens the wire; the search keeps the whole of it live");
@@ -280,33 +344,40 @@ function scoreOf(margins: Candidate["margins"]): number {
 export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const wrong = mismatch(supply, { kind } as Control);
   if (wrong) return refuse("mismatch", () => wrong);
-  const usual = tryHeat(job, wire, supply, kind, price);
-  if (!isRefused(usual) || !EASED_BY_COOLER.has(usual.code)) return usual;
-  for (const cooler of coolerOf(wire, job)) {
-    const other = tryHeat(job, cooler, supply, kind, price);
-    if (!isRefused(other)) return other;
+  let outcome = tryHeat(job, wire, supply, kind, price);
+  let at = wire;
+  // A supply that gives less than asked is asked for what it can give, as long as that still cuts; a few times over, since the ohms move a little with the heat.
+  for (let turn = 0; turn < 3 && isRefused(outcome) && outcome.ease !== undefined; turn++) {
+    const heat = at.cut.powerWPerM * Math.min(1, outcome.ease) * EASED_SHARE;
+    if (heat < wire.heats.from) break;
+    const cooler = atHeat(wire.spec, wire.wire, job, wire.heats, heat, at);
+    if (isRefused(cooler)) break;
+    at = cooler;
+    outcome = tryHeat(job, cooler, supply, kind, price);
   }
-  return usual;
+  return outcome;
 }
 
-/** Refusals that less heat may lift: the supply falls short or is asked for too much. */
-const EASED_BY_COOLER: ReadonlySet<Refusal["code"]> = new Set(["too-cold", "overload", "no-fuse"]);
+/** Of what a supply can just give, the share it is asked for. */
+const EASED_SHARE = 0.99;
 
 /** {@link trySetup} at the one heat a wire stands at. */
 function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
-  const set = setControl(kind, supply, wire, job.units ?? "metric");
+  const set = setControl(kind, supply, wire, job);
   if (isRefused(set)) return set;
-  const own = set.heat === undefined ? wire : atHeat(wire.spec, wire.wire, job, wire.heats, set.heat);
-  if (isRefused(own)) return own;
+  const own = set.own ?? wire;
   const limitA = supplyLimitA(supply);
-  if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`);
+  // Chopped, the supply meets the whole current at any heat; a buck draws with the power, everything else with the current in the wire.
+  const eased = (mostA: number) => (kind === "pwm" || set.own ? undefined : kind === "buck" ? mostA / set.supplyA : (mostA / set.supplyA) ** 2);
+  if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`, eased(limitA));
   const touchV = touchLimitV(supply, set.control);
   if (supplyEmfV(supply) > touchV) return refuse("touch", () => `touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
-  const { fuseA } = fuseAdvice(set.supplyA, job.leadGaugeAwg);
+  const { fuseA, leadRatingA } = fuseAdvice(set.supplyA, job.leadGaugeAwg);
   if (fuseA === null)
     return refuse(
       "no-fuse",
       () => `no standard fuse stands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`,
+      eased(leadRatingA / FUSE_HEADROOM),
     );
   const { drag, kerf, fumes, ignition, lag, tension } = own.margins;
   // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.

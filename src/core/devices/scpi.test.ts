@@ -105,9 +105,14 @@ describe("messages", () => {
 describe("parameters", () => {
   it("any number as a program writes it is read exactly, with or without its unit", () => {
     fc.assert(
-      fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), fc.constantFrom("", "V", " v"), (value, unit) => {
-        expect(readNumber(`${value}${unit}`, "V")).toBe(value);
-      }),
+      // Minus nought is written as nought.
+      fc.property(
+        fc.double({ noNaN: true, noDefaultInfinity: true }).map((value) => value + 0),
+        fc.constantFrom("", "V", " v"),
+        (value, unit) => {
+          expect(readNumber(`${value}${unit}`, "V")).toBe(value);
+        },
+      ),
     );
   });
 

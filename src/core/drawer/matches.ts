@@ -29,6 +29,7 @@ export function jobOf(design: Design, units?: UnitSystem): SearchJob {
     bowM: Math.max(design.wire.length_mm, design.job.width_mm) / 1000,
     ambientC: design.ambient_C,
     leadGaugeAwg: design.leads?.gauge_awg,
+    leads: design.leads,
     units,
   };
 }

@@ -159,7 +159,7 @@ export function mismatch(supply: Supply, control: Control): string | undefined {
 }
 
 /** What supply and control drive into so many ohms of leads, spring and wire. */
-interface Drive {
+export interface Drive {
   /** while the switch is on */
   onA: number;
   rmsA: number;
@@ -168,7 +168,11 @@ interface Drive {
   controlLossW: number;
 }
 
-function drive(supply: Supply, control: Control, loadOhm: number): Drive {
+/**
+ * Currents of a supply and control that fit each other, into a fixed load.
+ * @param loadOhm leads, spring and wire together, > 0
+ */
+export function drive(supply: Supply, control: Control, loadOhm: number): Drive {
   const emf = supplyEmfV(supply);
   const inside = supplyOhm(supply);
   const plain = (volts: number, series: number): Drive => {
@@ -401,6 +405,22 @@ const KNOBS: Readonly<Record<Control["kind"], HeatKnob>> = {
 export function heatKnob(supply: Supply, control: Control): HeatKnob {
   return supply.kind === "bench" && control.kind === "direct" ? "voltage" : KNOBS[control.kind];
 }
+
+/** Finest step a hand sets each knob to (common practice): V, share, degrees, V, ohm, share, mm. */
+export const KNOB_STEP: Readonly<Record<Exclude<HeatKnob, "none">, number>> = {
+  voltage: 0.1,
+  duty: 0.01,
+  delay: 1,
+  buck: 0.1,
+  rheostat: 0.1,
+  fraction: 0.01,
+  live: 5,
+};
+
+/** End of the rheostat that people buy for this, ohm (common practice). */
+export const RHEOSTAT_END_OHM = 25;
+/** Least share a variable transformer is turned to here. */
+export const LEAST_TAP = 0.05;
 
 /** Fewest ohms this supply's plate stands: V/I. "At least", not "at most". */
 export function leastOhm(supply: Supply): number {

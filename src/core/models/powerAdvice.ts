@@ -41,6 +41,8 @@ export function batteryRun(input: CircuitInput): BatteryRun {
   return { runTimeS: seconds, fade: first > 0 ? last / first : 1, endedBy: "empty" };
 }
 
+/** A fuse is the next size above this many times the working current. */
+export const FUSE_HEADROOM = 1.25;
 /** Blade and glass fuse sizes sold everywhere, A. */
 const FUSE_SIZES = [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40] as const;
 /** Current copper leads of a gauge carry in free air, A; from memory of chassis-wiring tables, kept low. */
@@ -84,7 +86,7 @@ export interface FuseAdvice {
  * @param gaugeAwg leads in use; 18 when not said
  */
 export function fuseAdvice(workingA: number, gaugeAwg = 18): FuseAdvice {
-  const wanted = FUSE_SIZES.find((size) => size > 1.25 * workingA) ?? null;
+  const wanted = FUSE_SIZES.find((size) => size > FUSE_HEADROOM * workingA) ?? null;
   // A gauge between the table's rows is rated as the next thinner one.
   const row = RATED.find((gauge) => gauge >= gaugeAwg);
   const leadRatingA = row === undefined ? 1 : (LEAD_RATING[row] as number);
