@@ -1,11 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { JUDGEMENT } from "@/core/constants";
 import { adoptSetup } from "@/core/design/adopt";
-import { evaluateDesign } from "@/core/design/evaluate";
+import { evaluateDesign, knobOf } from "@/core/design/evaluate";
 import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, searchSetups } from "@/core/design/search";
 import { jobOf, matchCell } from "@/core/drawer/matches";
 import { nearestSetup } from "@/core/drawer/nearest";
 import { cleanHeats } from "@/core/models/cut";
+import { fuseAdvice } from "@/core/models/powerAdvice";
 import { anyDesign } from "../helpers/anyDesign";
 
 const controls = CATALOGUE_CONTROLS.map((kind) => ({ kind, price: 0 }));
@@ -23,10 +25,20 @@ describe("matches against the desk, for any job, wire and supply", () => {
         const source = { id: "s", name: "s", supply, price: 0 };
         const { candidate, refusal } = matchCell(job, { wires: [wire], supplies: [source], controls }, wire, source);
         if (candidate) {
+          // Whatever place in the band it was given, it keeps the stricter demands, and its setting is one its knob has.
+          expect(candidate.bareC).toBeLessThanOrEqual(JUDGEMENT.glowingC);
+          expect(candidate.bareC).toBeGreaterThan(job.foam.collapseC);
+          expect(candidate.currentA).toBeLessThanOrEqual(fuseAdvice(candidate.currentA, job.leadGaugeAwg).leadRatingA);
           // At a very border, or with hardly a step of the knob to set it by, a hand's rounded setting may tip over.
           if (Math.min(...Object.values(candidate.margins)) < 0.06 || (candidate.setting !== null && candidate.margins.knob < 0.25)) return;
           seen.offered += 1;
-          expect(evaluateDesign(adoptSetup(plain, candidate)).verdict).toBe("clean");
+          const adopted = adoptSetup(plain, candidate);
+          const knob = knobOf(adopted);
+          if (knob && candidate.setting !== null) {
+            expect(candidate.setting).toBeGreaterThanOrEqual(knob.min);
+            expect(candidate.setting).toBeLessThanOrEqual(knob.max);
+          }
+          expect(evaluateDesign(adopted).verdict).toBe("clean");
           return;
         }
         // The matrix names the mildest refusal; where any control failed by a stricter demand, the desk may be clean with that one.

@@ -4,9 +4,9 @@ import { solveCircuit } from "../models/circuit";
 import { resolveWire } from "../models/wire";
 import { DEMO_CUTTERS } from "./demoCutters";
 import { evaluateDesign } from "./evaluate";
+import type { SearchJob } from "./readyWire";
 import { limitsOf } from "./report";
 import { searchSetups } from "./search";
-import type { SearchJob } from "./setups";
 
 const job: SearchJob = { foam: resolveFoam(parseFoamId("xps-35")), widthM: 0.6, feedMPerS: 0.004, acceptedKerfM: 0.0025, bowM: 0.72, ambientC: 20 };
 const whole = searchSetups(job);

@@ -4,19 +4,8 @@ import type { Supply } from "../models/circuit";
 import type { WireSpec } from "../models/wire";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
-import {
-  ALLOY_COST,
-  type Candidate,
-  type ControlKind,
-  isRefused,
-  PART_COST,
-  type Prices,
-  type Refusal,
-  ready,
-  type SearchJob,
-  SUPPLY_COST,
-  trySetup,
-} from "./setups";
+import { isRefused, type Refusal, ready, type SearchJob } from "./readyWire";
+import { ALLOY_COST, type Candidate, type ControlKind, PART_COST, type Prices, SUPPLY_COST, trySetup } from "./setups";
 
 export interface Rejected extends Refusal {
   wire: WireSpec;

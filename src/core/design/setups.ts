@@ -1,6 +1,3 @@
-import { JUDGEMENT } from "../constants";
-import type { Foam } from "../materials/foams";
-import { bareWireDriven } from "../models/bareWire";
 import {
   type Control,
   drive,
@@ -15,30 +12,12 @@ import {
   supplyOhm,
   touchLimitV,
 } from "../models/circuit";
-import { type CutPair, type CutState, cleanHeats, cutAtPower } from "../models/cut";
-import { midSpanLag } from "../models/lag";
-import { type Leads, leadsOhm } from "../models/leads";
+import type { CutState } from "../models/cut";
+import { leadsOhm } from "../models/leads";
 import { FUSE_HEADROOM, fuseAdvice } from "../models/powerAdvice";
-import { allowableN } from "../models/tension";
-import { resistanceOhmPerM, resolveWire, type Wire, type WireSpec } from "../models/wire";
-import { formatQuantity, type UnitSystem } from "../units/units";
-
-/** What is to be cut. SI but for the names. */
-export interface SearchJob {
-  foam: Foam;
-  widthM: number;
-  feedMPerS: number;
-  acceptedKerfM: number;
-  /** Length between posts; the foam's width and a hand's breadth if not given. */
-  bowM: number;
-  ambientC: number;
-  /** Leads the maker has, by gauge; 18 when not said. */
-  leadGaugeAwg?: number | undefined;
-  /** Those leads whole, where their length is known: their ohms take a share of the volts. */
-  leads?: Leads | undefined;
-  /** Units of the words in reasons; metric when not said. */
-  units?: UnitSystem | undefined;
-}
+import type { WireSpec } from "../models/wire";
+import { formatQuantity } from "../units/units";
+import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob } from "./readyWire";
 
 /** Prices in the maker's own money, beside the lists searched; null where not known. A part already owned costs 0. */
 export interface Prices {
@@ -63,7 +42,7 @@ export interface Candidate {
   cut: CutState;
   bareC: number;
   /** Share of each limit left in hand, 0 to 1. */
-  margins: Record<"supply" | "fuse" | "drag" | "kerf" | "fumes" | "ignition" | "lag" | "tension" | "knob", number>;
+  margins: ReadyWire["margins"] & Record<"supply" | "fuse" | "knob", number>;
   /** Hot tension the bow was reckoned with: half the working limit, and no more than a frame is asked for. */
   tensionN: number;
   /** Next standard fuse for it, A. */
@@ -74,41 +53,6 @@ export interface Candidate {
   score: number;
   reasons: string[];
 }
-
-/** What stands against a set-up, worst last. */
-export const REFUSALS = [
-  "mismatch",
-  "short-wire",
-  "bows",
-  "no-entry",
-  "too-cold",
-  "too-hot",
-  "wide",
-  "smokes",
-  "no-fuse",
-  "overload",
-  "touch",
-  "glows",
-] as const;
-
-/** Why a set-up is refused. */
-export interface Refusal {
-  code: (typeof REFUSALS)[number];
-  reason: string;
-}
-
-/** A refusal whose words are made only when they are read: a matrix tries thousands of set-ups and shows a few. */
-export interface Refused {
-  code: Refusal["code"];
-  say: () => string;
-  /** Share of the heat asked that the supply could give, where less heat may lift the refusal. */
-  ease?: number;
-}
-
-const refuse = (code: Refusal["code"], say: () => string, ease?: number): Refused => (ease === undefined ? { code, say } : { code, say, ease });
-
-/** Whether a try was refused. */
-export const isRefused = (outcome: object): outcome is Refused => "say" in outcome;
 
 /** What a set-up asks beyond its margins: extra parts, heat thrown away, mains-side work. Points off a hundred (this project's judgement). */
 export const PART_COST: Readonly<Record<ControlKind, number>> = { direct: 0, pwm: 3, buck: 4, tap: 4, clip: 4, rheostat: 8, phase: 8 };
@@ -121,102 +65,6 @@ const MARGIN_ENOUGH = 0.5;
 const KNOB_STEPS_ENOUGH = 20;
 /** A transformer's taps lie far apart, however finely a share of it could be named (common practice). */
 const TAP_STEPS = 5;
-/** The heat asked for, as a place between the borders of dragging and of too hot: cool, as common practice asks. */
-const HEAT_PLACE = 0.35;
-/** A bare wire must stand this much above the foam's collapse to melt its way in, K (this project's judgement). */
-const ENTRY_K = 10;
-/** Where else it looks in that band when the usual heat will not do. */
-const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
-const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
-/** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
-const TENSION_SHARE = 0.5;
-const TENSION_MOST_N = 65;
-
-/** One wire made ready for a job: the heat it wants and what it needs for it. */
-export interface ReadyWire {
-  spec: WireSpec;
-  wire: Wire;
-  cut: CutState;
-  currentA: number;
-  bareC: number;
-  wireOhm: number;
-  tensionN: number;
-  heats: { from: number; to: number };
-  margins: Omit<Candidate["margins"], "supply" | "fuse" | "knob">;
-}
-
-/** A wire made ready for a job, or why it cannot do it whatever drives it. */
-export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
-  const wire = resolveWire(spec);
-  const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
-  const heats = cleanHeats(pair, job.feedMPerS, job.acceptedKerfM);
-  if (!(heats.to > heats.from * 1.05)) {
-    return heats.above === "smokes"
-      ? refuse("smokes", () => "too thin: it would smoke before it could cut at this feed")
-      : refuse("wide", () => "too thick for the accepted kerf: it cuts wide before it cuts freely");
-  }
-  const at = (place: number) => atHeat(spec, wire, job, heats, heats.from + place * (heats.to - heats.from));
-  const usual = at(HEAT_PLACE);
-  if (!isRefused(usual)) return usual;
-  // A wire that glows may do so no longer when run cooler; one that bows is dragged less when hotter, one too cold to enter may enter.
-  for (const place of usual.code === "glows" ? COOLER_PLACES : HOTTER_PLACES) {
-    const other = at(place);
-    if (!isRefused(other)) return other;
-  }
-  return usual;
-}
-
-/** A bare wire's rise goes about as this power of the current: near enough to guess the next from the last. */
-const RISE_POWER = 1.6;
-
-/**
- * A wire at a heat in its clean band, with what that heat needs and how far it stands from each limit.
- * @param near the same wire at another heat, to start from
- */
-function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number, near?: ReadyWire): ReadyWire | Refused {
-  const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
-  const cut = cutAtPower(pair, job.feedMPerS, heat, job.acceptedKerfM);
-  const currentA = Math.sqrt(heat / resistanceOhmPerM(wire, cut.wireC));
-  const guessC = near && job.ambientC + (near.bareC - job.ambientC) * (currentA / near.currentA) ** RISE_POWER;
-  const bareC = bareWireDriven(wire, { currentA }, { ambientC: job.ambientC }, guessC).temperatureC;
-  if (bareC > JUDGEMENT.glowingC) return refuse("glows", () => `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
-  if (bareC < job.foam.collapseC + ENTRY_K) {
-    const shown = (c: number) => formatQuantity("temperature", c, job.units ?? "metric");
-    return refuse(
-      "no-entry",
-      () => `would never melt its way in: it settles at ${shown(bareC)} in air, and the foam gives way at ${shown(job.foam.collapseC)}`,
-    );
-  }
-  const allowed = allowableN(wire, Math.max(bareC, cut.wireC)).newtons;
-  const tension = Math.min(TENSION_MOST_N, TENSION_SHARE * allowed);
-  const lag = cut.dragNPerM === null ? Number.POSITIVE_INFINITY : midSpanLag(cut.dragNPerM, job.bowM, job.widthM, tension).lagM;
-  const lagLimit = job.bowM * JUDGEMENT.lagValidBelowSpanShare;
-  if (lag > lagLimit)
-    return refuse(
-      "bows",
-      () =>
-        `too weak: at the tension it stands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,
-    );
-  return {
-    spec,
-    wire,
-    cut,
-    currentA,
-    bareC,
-    wireOhm: resistanceOhmPerM(wire, bareC) * (job.bowM - job.widthM) + resistanceOhmPerM(wire, cut.wireC) * job.widthM,
-    tensionN: tension,
-    heats,
-    margins: {
-      drag: 1 - heats.from / heat,
-      kerf: 1 - cut.kerfM / job.acceptedKerfM,
-      fumes: 1 - cut.wireC / job.foam.fumeLimitC,
-      ignition: Math.max(0, 1 - bareC / job.foam.selfIgnitionC),
-      lag: 1 - lag / lagLimit,
-      tension: 1 - tension / allowed,
-    },
-  };
-}
-
 interface Set {
   control: Control;
   setting: number | null;
@@ -378,6 +226,13 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
       "no-fuse",
       () => `no standard fuse stands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`,
       eased(leadRatingA / FUSE_HEADROOM),
+    );
+  // Behind a converter more flows in the leads than the fuse before it sees.
+  if (own.currentA > leadRatingA)
+    return refuse(
+      "no-fuse",
+      () => `${own.currentA.toFixed(1)} A flow in leads of ${job.leadGaugeAwg ?? 18} AWG, good for ${leadRatingA} A: thicker leads`,
+      set.own ? undefined : (leadRatingA / own.currentA) ** 2,
     );
   const { drag, kerf, fumes, ignition, lag, tension } = own.margins;
   // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.

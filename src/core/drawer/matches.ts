@@ -1,17 +1,7 @@
+import { isRefused, REFUSALS, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "../design/readyWire";
 import type { Design } from "../design/schema";
 import { reasonsOf } from "../design/search";
-import {
-  type Candidate,
-  type ControlKind,
-  isRefused,
-  REFUSALS,
-  type ReadyWire,
-  type Refusal,
-  type Refused,
-  ready,
-  type SearchJob,
-  trySetup,
-} from "../design/setups";
+import { type Candidate, type ControlKind, trySetup } from "../design/setups";
 import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../models/circuit";
 import { resolveWire, type WireSpec } from "../models/wire";

@@ -1,7 +1,8 @@
 import { adoptSetup } from "../design/adopt";
 import { type DesignVerdict, knobOf, settable, verdictOf, withSetting } from "../design/evaluate";
+import type { SearchJob } from "../design/readyWire";
 import type { Design } from "../design/schema";
-import type { ControlKind, SearchJob } from "../design/setups";
+import type { ControlKind } from "../design/setups";
 import { type Control, mismatch, type Supply, supplyEmfV, touchLimitV } from "../models/circuit";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 import { takenM } from "./matches";

@@ -2,8 +2,8 @@
 import { type CSSProperties, type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef, useState } from "react";
 import { VERDICT_WORD } from "@/core/design/describe";
 import type { DesignVerdict } from "@/core/design/evaluate";
+import type { Refusal } from "@/core/design/readyWire";
 import type { Design } from "@/core/design/schema";
-import type { Refusal } from "@/core/design/setups";
 import type { HeldSupply, HeldWire, Holdings } from "@/core/drawer/holdings";
 import type { MatchMark } from "@/core/drawer/matches";
 import { useUnits } from "../hooks/useUnits";
