@@ -3,8 +3,10 @@ import { describe, expect, it } from "vitest";
 import { JUDGEMENT } from "@/core/constants";
 import { adoptSetup } from "@/core/design/adopt";
 import { evaluateDesign, knobOf } from "@/core/design/evaluate";
+import { jobOf } from "@/core/design/job";
+import { designSchema } from "@/core/design/schema";
 import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, searchSetups } from "@/core/design/search";
-import { jobOf, matchCell } from "@/core/drawer/matches";
+import { matchCell } from "@/core/drawer/matches";
 import { nearestSetup } from "@/core/drawer/nearest";
 import { cleanHeats } from "@/core/models/cut";
 import { fuseAdvice } from "@/core/models/powerAdvice";
@@ -14,12 +16,28 @@ const controls = CATALOGUE_CONTROLS.map((kind) => ({ kind, price: 0 }));
 /** What the search asks beside a clean cut: no wire may glow in air, bow too far, be hardly hot enough to enter, or stand without a fuse that spares the leads. */
 const STRICTER = new Set(["glows", "bows", "no-entry", "no-fuse"]);
 
+/** What test cuts may have taught, or nothing. */
+const share = fc.double({ min: 0.8, max: 1.25, noNaN: true });
+const learnt = fc.option(
+  fc.record({
+    at: fc.constant("2026-11-20T09:00:00.000Z"),
+    cuts: fc.constant(4),
+    heatShare: share,
+    collapseShift_K: fc.double({ min: -8, max: 8, noNaN: true }),
+    densityShare: share,
+    dragShare: share,
+    extra_ohm: fc.double({ min: -0.1, max: 0.8, noNaN: true }),
+    factor: fc.constant([0.05, 0, 1, 0, 0, 0.05, 0, 0, 0, 0.1]),
+  }),
+);
+
 describe("matches against the desk, for any job, wire and supply", () => {
   it("what is offered is clean on the desk; what is refused as too cold, too hot, wide, smoking or overloading is clean at no setting of any control", () => {
     const seen = { offered: 0, refused: 0 };
     fc.assert(
-      fc.property(anyDesign, fc.constantFrom(...CATALOGUE_WIRES), fc.constantFrom(...CATALOGUE_SUPPLIES), (design, spec, supply) => {
-        const { calibrations: _, ...plain } = design;
+      fc.property(anyDesign, learnt, fc.constantFrom(...CATALOGUE_WIRES), fc.constantFrom(...CATALOGUE_SUPPLIES), (design, taught, spec, supply) => {
+        const { family, density_kg_m3 } = design.job.foam;
+        const plain = taught ? designSchema.parse({ ...design, calibrations: [{ ...taught, foam: { family, density_kg_m3 } }] }) : design;
         const job = jobOf(plain);
         const wire = { id: "w", name: "w", spec, lengthM: 1000, pricePerM: 0 };
         const source = { id: "s", name: "s", supply, price: 0 };

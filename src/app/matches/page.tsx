@@ -1,5 +1,6 @@
+import { jobOf } from "@/core/design/job";
 import { holdingsOf } from "@/core/drawer/holdings";
-import { jobOf, matchMatrix } from "@/core/drawer/matches";
+import { matchMatrix } from "@/core/drawer/matches";
 import { database } from "@/server/db/client";
 import { listCutters } from "@/server/repositories/cutters";
 import { listDrawer } from "@/server/repositories/drawer";

@@ -10,6 +10,11 @@ export interface Learnt {
   /** Ohms of supply, leads and joints beyond those reckoned; negative where there are fewer. */
   extraOhm: number;
 }
+/** Ohms that were learnt, held so that fewer than reckoned never leave less than none of what was reckoned. */
+export function besidesReckoned(extraOhm: number, reckonedOhm: number): number {
+  return Math.max(extraOhm, -0.9 * reckonedOhm);
+}
+
 /** The pair with what was learnt about it. */
 export function calibratedPair(pair: CutPair, learnt: Omit<Learnt, "extraOhm">): CutPair {
   const foam: Foam = { ...pair.foam, collapseC: pair.foam.collapseC + learnt.collapseShiftK, densityKgM3: pair.foam.densityKgM3 * learnt.densityShare };

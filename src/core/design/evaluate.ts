@@ -1,4 +1,4 @@
-import { calibratedPair } from "../calibration/learnt";
+import { besidesReckoned, calibratedPair } from "../calibration/learnt";
 import { CoreError } from "../errors";
 import { resolveFoam } from "../materials/foams";
 import { type HotSpots, hotSpots, solveAxial } from "../models/axial";
@@ -89,12 +89,14 @@ export function calibrationOf(design: Design): AcceptedCalibration | undefined {
   return design.calibrations?.find((each) => each.foam.family === foam.family && each.foam.density_kg_m3 === foam.density_kg_m3);
 }
 
-/** Ohms besides the wire that the newest calibration of any foam found: they belong to the cutter. */
-function extraOhm(design: Design): number {
+/** Ohms besides the wire that the newest calibration of any foam found, as it found them: they belong to the cutter. */
+export function learntOhm(design: Design): number {
   const newest = [...(design.calibrations ?? [])].sort((a, b) => (a.at < b.at ? 1 : -1))[0];
-  if (!newest) return 0;
-  // Fewer ohms than reckoned may not leave less than none.
-  return Math.max(newest.extra_ohm, -0.9 * (leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply)));
+  return newest?.extra_ohm ?? 0;
+}
+
+function extraOhm(design: Design): number {
+  return besidesReckoned(learntOhm(design), leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply));
 }
 
 /** The pair of wire and foam a design cuts with, as its test cuts taught it. */

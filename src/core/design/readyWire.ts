@@ -21,6 +21,10 @@ export interface SearchJob {
   leadGaugeAwg?: number | undefined;
   /** Those leads whole, where their length is known: their ohms take a share of the volts. */
   leads?: Leads | undefined;
+  /** What test cuts taught: see {@link CutPair}; and ohms beside those reckoned. */
+  heatShare?: number | undefined;
+  dragShare?: number | undefined;
+  extraOhm?: number | undefined;
   /** Units of the words in reasons; metric when not said. */
   units?: UnitSystem | undefined;
 }
@@ -86,10 +90,12 @@ export interface ReadyWire {
   margins: Record<"drag" | "kerf" | "fumes" | "ignition" | "lag" | "tension", number>;
 }
 
+const pairFor = (wire: Wire, { foam, ambientC, heatShare, dragShare }: SearchJob): CutPair => ({ wire, foam, ambientC, heatShare, dragShare });
+
 /** A wire made ready for a job, or why it cannot do it whatever drives it. */
 export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   const wire = resolveWire(spec);
-  const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
+  const pair = pairFor(wire, job);
   const heats = cleanHeats(pair, job.feedMPerS, job.acceptedKerfM);
   if (!(heats.to > heats.from * 1.05)) {
     return heats.above === "smokes"
@@ -115,7 +121,7 @@ const RISE_POWER = 1.6;
  * @param near the same wire at another heat, to start from
  */
 export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number, near?: ReadyWire): ReadyWire | Refused {
-  const pair: CutPair = { wire, foam: job.foam, ambientC: job.ambientC };
+  const pair = pairFor(wire, job);
   const cut = cutAtPower(pair, job.feedMPerS, heat, job.acceptedKerfM);
   const currentA = Math.sqrt(heat / resistanceOhmPerM(wire, cut.wireC));
   const guessC = near && job.ambientC + (near.bareC - job.ambientC) * (currentA / near.currentA) ** RISE_POWER;

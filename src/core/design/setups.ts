@@ -1,3 +1,4 @@
+import { besidesReckoned } from "../calibration/learnt";
 import {
   type Control,
   drive,
@@ -75,11 +76,17 @@ interface Set {
   own?: ReadyWire;
 }
 
+/** Ohms outside the supply: wire, leads and what test cuts found besides. */
+function outsideOhm(supply: Supply, wire: ReadyWire, { leads, ambientC, extraOhm }: SearchJob): number {
+  const besides = extraOhm ? besidesReckoned(extraOhm, leadsOhm(leads, ambientC) + supplyOhm(supply)) : 0;
+  return wire.wireOhm + leadsOhm(leads, ambientC, wire.currentA) + besides;
+}
+
 /** A supply straight on the wire: what flows, flows. */
 function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refused {
   const { from, to } = wire.heats;
   const emf = supplyEmfV(supply);
-  const load = (at: ReadyWire) => at.wireOhm + leadsOhm(job.leads, job.ambientC, at.currentA) + supplyOhm(supply);
+  const load = (at: ReadyWire) => outsideOhm(supply, at, job) + supplyOhm(supply);
   // Heat goes with the square of the current. The ohms move a little with it, so it is reckoned once more from nearby.
   const drivenFrom = (at: ReadyWire) => at.cut.powerWPerM * (emf / load(at) / at.currentA) ** 2;
   const first = drivenFrom(wire);
@@ -97,7 +104,7 @@ function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refuse
 function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refused {
   const emf = supplyEmfV(supply);
   const inside = supplyOhm(supply);
-  const outside = wire.wireOhm + leadsOhm(job.leads, job.ambientC, wire.currentA);
+  const outside = outsideOhm(supply, wire, job);
   const load = outside + inside;
   const needV = wire.currentA * load;
   const band = (wire.heats.to - wire.heats.from) / wire.cut.powerWPerM;

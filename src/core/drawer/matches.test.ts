@@ -2,13 +2,14 @@ import { describe, expect, it } from "vitest";
 import { adoptSetup } from "../design/adopt";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import { evaluateDesign, knobOf, withSetting } from "../design/evaluate";
+import { jobOf } from "../design/job";
 import type { SearchJob } from "../design/readyWire";
 import { type Design, designSchema } from "../design/schema";
 import { searchSetups } from "../design/search";
 import type { Candidate } from "../design/setups";
 import { DEMO_DRAWER } from "./demoDrawer";
 import { type HeldSupply, type HeldWire, type Holdings, holdingsOf } from "./holdings";
-import { jobOf, matchCell, matchMatrix, oneThing } from "./matches";
+import { matchCell, matchMatrix, oneThing } from "./matches";
 import { nearestSetup } from "./nearest";
 
 const rows = DEMO_DRAWER.map((item, i) => ({ id: `id-${i}`, item }));

@@ -1,28 +1,11 @@
 import { isRefused, REFUSALS, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "../design/readyWire";
-import type { Design } from "../design/schema";
 import { reasonsOf } from "../design/search";
 import { type Candidate, type ControlKind, trySetup } from "../design/setups";
-import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../models/circuit";
 import { resolveWire, type WireSpec } from "../models/wire";
 import { wireEnds } from "../models/wireEnds";
-import { formatQuantity, type UnitSystem } from "../units/units";
+import { formatQuantity } from "../units/units";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
-
-/** The job of a cutter as the search knows it: its foam, width, feed and the length between its posts. */
-export function jobOf(design: Design, units?: UnitSystem): SearchJob {
-  return {
-    foam: resolveFoam(design.job.foam),
-    widthM: design.job.width_mm / 1000,
-    feedMPerS: design.job.feed_mm_s / 1000,
-    acceptedKerfM: design.job.maxKerf_mm / 1000,
-    bowM: Math.max(design.wire.length_mm, design.job.width_mm) / 1000,
-    ambientC: design.ambient_C,
-    leadGaugeAwg: design.leads?.gauge_awg,
-    leads: design.leads,
-    units,
-  };
-}
 
 /** Best that one wire on one supply can do, in full. */
 export interface MatchCell {

@@ -7,7 +7,7 @@ import type { Design } from "@/core/design/schema";
 import type { HeldSupply, HeldWire, Holdings } from "@/core/drawer/holdings";
 import type { MatchMark } from "@/core/drawer/matches";
 import { useUnits } from "../hooks/useUnits";
-import { markImages } from "./VerdictMark";
+import { markBitmaps, markImages } from "./VerdictMark";
 import { supplySentence, wireWords } from "./words";
 
 /** The drawing of a cut that a refusal would leave behind. */
@@ -103,8 +103,11 @@ const Row = memo(function Row({
   );
 });
 
-/** The drawings in the ink of each scheme: `--graphite` of tokens.css. */
-const MARKS = { ...markImages("--mark-", "#26292b"), ...markImages("--mark-dark-", "#ece7db") };
+/** Ink of each scheme: `--graphite` of tokens.css. */
+const INKS = { "--mark-": "#26292b", "--mark-dark-": "#ece7db" } as const;
+const [LIGHT, DARK] = ["--mark-", "--mark-dark-"] as const;
+/** Drawings stand until the page can make bitmaps of them. */
+const DRAWN = { ...markImages(LIGHT, INKS[LIGHT]), ...markImages(DARK, INKS[DARK]) };
 /** Steps of the arrow and paging keys: rows, columns. */
 const STEPS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowUp: [-1, 0],
@@ -137,6 +140,11 @@ export const MatchTable = memo(function MatchTable({
   const { show } = useUnits();
   const { wires, supplies } = holdings;
   const [at, setAt] = useState<readonly [number, number]>([0, 0]);
+  const [images, setImages] = useState<Readonly<Record<string, string>>>(DRAWN);
+  useEffect(() => {
+    const [light, dark] = [markBitmaps(LIGHT, INKS[LIGHT], window.devicePixelRatio), markBitmaps(DARK, INKS[DARK], window.devicePixelRatio)];
+    if (light && dark) setImages({ ...light, ...dark });
+  }, []);
   const moved = useRef(false);
   const table = useRef<HTMLTableElement>(null);
   // Only the cell the Tab key stops at can be focused: an arrow key moves that first.
@@ -192,7 +200,7 @@ export const MatchTable = memo(function MatchTable({
         ref={table}
         aria-label="Matches"
         className="match-table"
-        style={{ ...MARKS, "--supplies": supplies.length } as CSSProperties}
+        style={{ ...images, "--supplies": supplies.length } as CSSProperties}
         onClick={onClick}
         onKeyDown={onKeyDown}
       >
