@@ -73,7 +73,7 @@ const ENTRY_K = 10;
 const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
 const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
 /** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
-const TENSION_SHARE = 0.5;
+export const TENSION_SHARE = 0.5;
 const TENSION_MOST_N = 65;
 
 /** One wire made ready for a job: the heat it wants and what it needs for it. */

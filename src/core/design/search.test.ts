@@ -30,8 +30,8 @@ describe("search", () => {
       });
       expect(answer.state).not.toBe("overload");
       expect(answer.cut?.verdict).toBe("clean");
-      // A supply without a knob is set by the square of its volts, a few per cent from the full solution.
-      const slack = candidate.setting === null ? 0.05 : 1e-6;
+      // A supply without a knob is reckoned twice by the square of its volts, within a per cent of the full solution.
+      const slack = candidate.setting === null ? 0.01 : 1e-6;
       expect(Math.abs(answer.currentA / candidate.currentA - 1)).toBeLessThan(slack);
     }
   });
@@ -56,6 +56,35 @@ describe("search", () => {
     );
     expect(mine.candidates.map((candidate) => candidate.control.kind)).toEqual(["pwm"]);
     expect(mine.rejected.map((row) => row.reason)[0]).toMatch(/no knob, and it is too (hot|cold)/);
+  });
+
+  it("a hair of a wire is worth less than one that can be handled, and says why in the maker's units", () => {
+    const small: SearchJob = { ...job, widthM: 0.2, bowM: 0.25 };
+    const best = (gauge_awg: number, units: SearchJob["units"]) =>
+      searchSetups({ ...small, units }, [{ alloy: "nicr-80-20", gauge_awg }], [{ kind: "bench", voltage_V: 59, current_A: 10 }], ["direct"]).candidates[0];
+    const [hair, usual] = [best(42, "metric"), best(27, "metric")];
+    expect(hair?.reasons.join()).toMatch(/breaks easily: it stands \d\.\d N hot/);
+    expect(usual?.reasons.join()).not.toMatch(/breaks easily/);
+    expect(hair?.score).toBeLessThan((usual?.score ?? 0) - 8);
+    expect(best(42, "inch")?.reasons.join()).toMatch(/it stands \d\.\d lbf hot/);
+  });
+
+  it("a supply that falls short of the usual heat is turned full up where that still cuts, never past its plate", () => {
+    const wire = { alloy: "nicr-80-20", gauge_awg: 26 };
+    const asked = searchSetups(job, [wire], [{ kind: "bench", voltage_V: 60, current_A: 10 }], ["direct"]).candidates[0];
+    const volts = asked?.setting ?? 0;
+    for (const share of [0.98, 0.95, 0.92]) {
+      const weak = searchSetups(job, [wire], [{ kind: "dc", voltage_V: share * volts, maxCurrent_A: 20 }], ["pwm"]).candidates[0];
+      expect(weak?.setting).toBeGreaterThan(0.97);
+      expect(weak?.setting).toBeLessThanOrEqual(1);
+      const tight = searchSetups(job, [wire], [{ kind: "bench", voltage_V: 60, current_A: share * (asked?.currentA ?? 0) }], ["direct"]).candidates[0];
+      expect(tight?.currentA).toBeLessThanOrEqual(share * (asked?.currentA ?? 0));
+      expect(tight?.currentA).toBeGreaterThan(0.97 * share * (asked?.currentA ?? 0));
+    }
+    // Far too little is refused, and says what is missing.
+    const hopeless = searchSetups(job, [wire], [{ kind: "dc", voltage_V: 0.4 * volts, maxCurrent_A: 20 }], ["pwm"]);
+    expect(hopeless.candidates).toEqual([]);
+    expect(hopeless.rejected[0]).toMatchObject({ code: "too-cold", reason: expect.stringMatching(/falls short: [\d.]+ V needed, [\d.]+ V there/) });
   });
 
   it("prefers fewer and safer parts where margins tie: a bench supply bare before one with a converter", () => {

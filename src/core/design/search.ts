@@ -4,8 +4,8 @@ import type { Supply } from "../models/circuit";
 import type { WireSpec } from "../models/wire";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
-import { isRefused, type Refusal, ready, type SearchJob } from "./readyWire";
-import { ALLOY_COST, type Candidate, type ControlKind, PART_COST, type Prices, SUPPLY_COST, trySetup } from "./setups";
+import { isRefused, type Refusal, ready, type SearchJob, TENSION_SHARE } from "./readyWire";
+import { ALLOY_COST, type Candidate, type ControlKind, frailty, PART_COST, type Prices, SUPPLY_COST, trySetup } from "./setups";
 
 export interface Rejected extends Refusal {
   wire: WireSpec;
@@ -68,6 +68,7 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric"): s
   if (control.kind === "rheostat") reasons.push("the rheostat throws its share away as heat");
   if (supply.kind === "battery") reasons.push("a battery must be fused at its terminal and fades through the job");
   if (supply.kind === "transformer") reasons.push("a transformer brings mains to the bench: local codes and a licensed electrician");
+  if (frailty(candidate.tensionN) > 0.2) reasons.push(`breaks easily: it stands ${formatQuantity("force", candidate.tensionN / TENSION_SHARE, units, 1)} hot`);
   if (bareC > 400) reasons.push(`bare stretches near ${formatQuantity("temperature", bareC, units)}`);
   return reasons;
 }
@@ -75,7 +76,7 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric"): s
 /**
  * Ranks complete set-ups for a job: every wire with every supply and control that fits it.
  *
- * Score, of a hundred: the lowest margin counts most, the mean of all next, and parts, heat thrown away and mains-side work are points off. Equal scores go to fewer,
+ * Score, of a hundred: the lowest margin counts most, the mean of all next, and parts, heat thrown away, mains-side work and a wire that breaks at a touch are points off. Equal scores go to fewer,
  * then safer parts. Each wire is asked for a cool heat a third of the way from dragging to too hot; where a supply cannot give that, or the wire would glow or bow, for another in its clean band.
  * @returns best first; a wire that cannot do the job is rejected once, with its reason, and a supply or control per pair
  */

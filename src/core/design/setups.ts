@@ -18,7 +18,7 @@ import { leadsOhm } from "../models/leads";
 import { FUSE_HEADROOM, fuseAdvice } from "../models/powerAdvice";
 import type { WireSpec } from "../models/wire";
 import { formatQuantity } from "../units/units";
-import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob } from "./readyWire";
+import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob, TENSION_SHARE } from "./readyWire";
 
 /** Prices in the maker's own money, beside the lists searched; null where not known. A part already owned costs 0. */
 export interface Prices {
@@ -60,6 +60,9 @@ export const PART_COST: Readonly<Record<ControlKind, number>> = { direct: 0, pwm
 export const SUPPLY_COST: Readonly<Record<Supply["kind"], number>> = { bench: 0, dc: 1, battery: 5, transformer: 6 };
 /** Dear or scarce wire, points off (this project's judgement). */
 export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8, "cuni-44": 3, "nicr-80-20": 1, "nicr-60-16": 1 };
+/** A wire that stands less than this hot is broken by a hand or a snag: points off, rising to the most for a hair (this project's judgement). */
+const FRAIL_BELOW_N = 10;
+const FRAIL_POINTS = 15;
 /** Weight of a margin in the score; a margin of half or more is as good as it gets. */
 const MARGIN_ENOUGH = 0.5;
 /** A knob should have at least this many of the steps a hand sets across the clean band. */
@@ -176,6 +179,9 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
   }
 }
 
+/** How near a wire is to breaking at a touch, 0 to 1, by the hot tension it is strung with: {@link TENSION_SHARE} of what it stands. */
+export const frailty = (tensionN: number): number => clamp01(1 - tensionN / TENSION_SHARE / FRAIL_BELOW_N);
+
 const clamp01 = (value: number) => Math.min(1, Math.max(0, value));
 
 /** Points of a hundred from the margins alone: the lowest counts most, the mean of all next. Summed without lists: a matrix asks thousands of times. */
@@ -255,7 +261,8 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
     supply: clamp01(1 - set.supplyA / platedA),
     knob: clamp01(set.steps / KNOB_STEPS_ENOUGH),
   };
-  const score = Math.max(0, scoreOf(margins) - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0));
+  const frail = frailty(own.tensionN);
+  const score = Math.max(0, scoreOf(margins) - FRAIL_POINTS * frail - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0));
   return {
     wire: wire.spec,
     lengthM: job.bowM,
