@@ -233,6 +233,19 @@ describe("from an empty drawer to a printed sheet", () => {
     const [wire, supply] = await walk(["PageDown", "ArrowDown", "ArrowUp", "End", "ArrowLeft", "ArrowRight"]);
     await page.getByRole("button", { name: "with what I could buy" }).click();
     expect(await walk(["Home", "ArrowUp", "ArrowRight"])).not.toEqual([wire, supply]);
+    // A refused pair says why and the best it does; put on the desk all the same, the desk says the same of it.
+    await page.locator('.match-table td[data-verdict="too-cold"]').first().click();
+    const words = await page.getByRole("dialog", { name: "This match" }).innerText();
+    const best = /Not clean: .+ At its best, .+, it (drags|stays too cold|cuts wide|smokes)\./.exec(words)?.[1];
+    const verdictOf: Record<string, string> = { drags: "drags", "stays too cold": "too-cold", "cuts wide": "wide", smokes: "smokes" };
+    await page.getByRole("button", { name: "Put on the desk all the same" }).click();
+    await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
+    await page.getByText(/put on the desk\. Undo brings back/).waitFor();
+    await until(
+      () => verdict(page),
+      (v) => v === verdictOf[best ?? ""],
+      `the desk says ${best}`,
+    );
     await watch.end();
   });
 });
