@@ -71,6 +71,8 @@ const HEAT_PLACE = 0.35;
 const ENTRY_K = 10;
 /** Where else it looks in that band when the usual heat will not do. */
 const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
+/** Share of the self-ignition temperature that a cooler choice must keep under. */
+const IGNITION_SHARE = 0.98;
 const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
 /** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
 export const TENSION_SHARE = 0.5;
@@ -104,7 +106,12 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   }
   const at = (place: number) => atHeat(spec, wire, job, heats, heats.from + place * (heats.to - heats.from));
   const usual = at(HEAT_PLACE);
-  if (!isRefused(usual)) return usual;
+  if (!isRefused(usual)) {
+    // Where the bare ends would light the foam's vapour, a cooler cut that does not is worth its smaller margin.
+    if (usual.bareC < job.foam.selfIgnitionC) return usual;
+    const safer = COOLER_PLACES.map(at).find((each) => !isRefused(each) && each.bareC < IGNITION_SHARE * job.foam.selfIgnitionC);
+    return safer ?? usual;
+  }
   // A wire that glows may do so no longer when run cooler; one that bows is dragged less when hotter, one too cold to enter may enter.
   for (const place of usual.code === "glows" ? COOLER_PLACES : HOTTER_PLACES) {
     const other = at(place);

@@ -69,7 +69,8 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric"): s
   if (supply.kind === "battery") reasons.push("a battery must be fused at its terminal and fades through the job");
   if (supply.kind === "transformer") reasons.push("a transformer brings mains to the bench: local codes and a licensed electrician");
   if (frailty(candidate.tensionN) > 0.2) reasons.push(`breaks easily: it stands ${formatQuantity("force", candidate.tensionN / TENSION_SHARE, units, 1)} hot`);
-  if (bareC > 400) reasons.push(`bare stretches near ${formatQuantity("temperature", bareC, units)}`);
+  if (margins.ignition === 0) reasons.push("bare stretches pass the temperature at which this foam's vapour lights by itself: switched on in foam only");
+  else if (bareC > 400) reasons.push(`bare stretches near ${formatQuantity("temperature", bareC, units)}`);
   return reasons;
 }
 

@@ -96,6 +96,21 @@ describe("matches", () => {
     }
   });
 
+  it("nothing offered stands in danger on the desk unless its wire cannot be kept out of it, and then its reasons say so", () => {
+    let warned = 0;
+    for (const design of [longTom, gatepost, thimble, marionette]) {
+      for (const cell of allCells(jobOf(design), mine).flat()) {
+        if (!cell.candidate) continue;
+        const dangers = evaluateDesign(adoptSetup(design, cell.candidate)).cautions.filter((caution) => caution.severity === "danger");
+        const said = cell.candidate.reasons.some((reason) => reason.includes("lights by itself"));
+        expect(dangers.length > 0, `${design.name}: ${JSON.stringify(cell.candidate.wire)}`).toBe(said);
+        if (said) warned += 1;
+      }
+    }
+    expect(warned).toBeGreaterThan(0);
+    expect(warned).toBeLessThan(8);
+  });
+
   it("a refused pair says the nearest it comes, true on the desk, and nothing at hand does better", () => {
     const rank = ["clean", "wide", "drags", "too-cold", "short-wire", "smokes", "overload"];
     const seen = new Set<string>();
