@@ -71,9 +71,9 @@ const HEAT_PLACE = 0.35;
 const ENTRY_K = 10;
 /** Where else it looks in that band when the usual heat will not do. */
 const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
+const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
 /** Share of the self-ignition temperature that a cooler choice must keep under. */
 const IGNITION_SHARE = 0.98;
-const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
 /** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
 export const TENSION_SHARE = 0.5;
 const TENSION_MOST_N = 65;

@@ -69,6 +69,7 @@ const MARGIN_ENOUGH = 0.5;
 const KNOB_STEPS_ENOUGH = 20;
 /** A transformer's taps lie far apart, however finely a share of it could be named (common practice). */
 const TAP_STEPS = 5;
+
 interface Set {
   control: Control;
   setting: number | null;
@@ -209,10 +210,12 @@ export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: 
   let at = wire;
   // A supply that gives less than asked is asked for what it can give, as long as that still cuts; a few times over, since the ohms move a little with the heat.
   for (let turn = 0; turn < 3 && isRefused(outcome) && outcome.ease !== undefined; turn++) {
+    const refused = outcome;
     const heat = at.cut.powerWPerM * Math.min(1, outcome.ease) * EASED_SHARE;
     if (heat < wire.heats.from) break;
     const cooler = atHeat(wire.spec, wire.wire, job, wire.heats, heat, at);
-    if (isRefused(cooler)) break;
+    // The supply could drive that cut; what stands against it then is the wire's own trouble.
+    if (isRefused(cooler)) return refuse(cooler.code, () => `${refused.say()}; turned down to what it gives: ${cooler.say()}`);
     at = cooler;
     outcome = tryHeat(job, cooler, supply, kind, price);
   }

@@ -103,11 +103,13 @@ const Row = memo(function Row({
   );
 });
 
-/** Ink of each scheme: `--graphite` of tokens.css. */
-const INKS = { "--mark-": "#26292b", "--mark-dark-": "#ece7db" } as const;
-const [LIGHT, DARK] = ["--mark-", "--mark-dark-"] as const;
+/** Names of the marks' images in each scheme, and the ink: `--graphite` of tokens.css. */
+const SCHEMES = [
+  ["--mark-", "#26292b"],
+  ["--mark-dark-", "#ece7db"],
+] as const;
 /** Drawings stand until the page can make bitmaps of them. */
-const DRAWN = { ...markImages(LIGHT, INKS[LIGHT]), ...markImages(DARK, INKS[DARK]) };
+const DRAWN: Readonly<Record<string, string>> = Object.assign({}, ...SCHEMES.map(([prefix, ink]) => markImages(prefix, ink)));
 /** Steps of the arrow and paging keys: rows, columns. */
 const STEPS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowUp: [-1, 0],
@@ -140,11 +142,8 @@ export const MatchTable = memo(function MatchTable({
   const { show } = useUnits();
   const { wires, supplies } = holdings;
   const [at, setAt] = useState<readonly [number, number]>([0, 0]);
-  const [images, setImages] = useState<Readonly<Record<string, string>>>(DRAWN);
-  useEffect(() => {
-    const [light, dark] = [markBitmaps(LIGHT, INKS[LIGHT], window.devicePixelRatio), markBitmaps(DARK, INKS[DARK], window.devicePixelRatio)];
-    if (light && dark) setImages({ ...light, ...dark });
-  }, []);
+  const [images, setImages] = useState(DRAWN);
+  useEffect(() => setImages(Object.assign({}, ...SCHEMES.map(([prefix, ink]) => markBitmaps(prefix, ink, window.devicePixelRatio)))), []);
   const moved = useRef(false);
   const table = useRef<HTMLTableElement>(null);
   // Only the cell the Tab key stops at can be focused: an arrow key moves that first.

@@ -1,7 +1,9 @@
 import { VERDICT_WORD } from "@/core/design/describe";
 import type { DesignVerdict } from "@/core/design/evaluate";
 
-/** Strokes of each drawing, 34 x 22. */
+const MARK_WIDTH = 34;
+const MARK_HEIGHT = 22;
+/** Strokes of each drawing. */
 const STROKES: Readonly<Record<DesignVerdict, string>> = {
   clean: "M2 8H32M2 14H32",
   drags: "M2 8q4 -5 8 0t8 0 8 0 6 0M2 15l4 3 4 -4 5 4 4 -4 5 4 4 -4 4 3",
@@ -16,7 +18,7 @@ const DASH: Readonly<Partial<Record<DesignVerdict, string>>> = { "too-cold": "1 
 /** A small drawing of the cut face each verdict leaves: said in shape, never by colour alone. 34 x 22 CSS pixels. */
 export function VerdictMark({ verdict }: { verdict: DesignVerdict }) {
   return (
-    <svg width="34" height="22" role="img" aria-label={VERDICT_WORD[verdict]}>
+    <svg width={MARK_WIDTH} height={MARK_HEIGHT} role="img" aria-label={VERDICT_WORD[verdict]}>
       <path d={STROKES[verdict]} fill="none" stroke="var(--graphite)" strokeWidth={2} strokeLinecap="round" strokeDasharray={DASH[verdict]} />
     </svg>
   );
@@ -31,26 +33,23 @@ export function markImages(prefix: string, ink: string): Readonly<Record<string,
   return Object.fromEntries(
     (Object.keys(STROKES) as DesignVerdict[]).map((verdict) => {
       const dash = DASH[verdict] ? ` stroke-dasharray='${DASH[verdict]}'` : "";
-      const drawing = `<svg xmlns='http://www.w3.org/2000/svg' width='34' height='22'><path d='${STROKES[verdict]}' fill='none' stroke='${ink}' stroke-width='2' stroke-linecap='round'${dash}/></svg>`;
+      const drawing = `<svg xmlns='http://www.w3.org/2000/svg' width='${MARK_WIDTH}' height='${MARK_HEIGHT}'><path d='${STROKES[verdict]}' fill='none' stroke='${ink}' stroke-width='2' stroke-linecap='round'${dash}/></svg>`;
       return [`${prefix}${verdict}`, `url("data:image/svg+xml,${encodeURIComponent(drawing)}")`];
     }),
   );
 }
 
-const MARK_WIDTH = 34;
-const MARK_HEIGHT = 22;
-
 /**
  * {@link markImages} as bitmaps: a browser paints hundreds of those in a tenth of the time it takes for drawings.
  * @param ratio device pixels a CSS pixel
- * @returns null where the page cannot draw
+ * @returns the drawings themselves where the page cannot draw
  */
-export function markBitmaps(prefix: string, ink: string, ratio: number): Readonly<Record<string, string>> | null {
+export function markBitmaps(prefix: string, ink: string, ratio: number): Readonly<Record<string, string>> {
   const canvas = document.createElement("canvas");
   canvas.width = Math.ceil(MARK_WIDTH * ratio);
   canvas.height = Math.ceil(MARK_HEIGHT * ratio);
   const ctx = canvas.getContext("2d");
-  if (!ctx) return null;
+  if (!ctx) return markImages(prefix, ink);
   ctx.scale(ratio, ratio);
   ctx.strokeStyle = ink;
   ctx.lineWidth = 2;
