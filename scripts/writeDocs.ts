@@ -84,11 +84,14 @@ ${table(
 
 ## Strength of wires
 
-Working limit: half the proof stress at working temperature (this project's choice).
+Recommended pull: the lesser of proof stress and 0.4 of ultimate strength, hot. Past proof a wire takes a set once; past 0.6 of ultimate it creeps and breaks (see strength-limits above).
 
 ${table(
-  ["alloy", "proof stress, annealed", "proof stress, spring temper", "modulus, GPa", "where it comes from"],
-  Object.entries(STRENGTHS).map(([id, s]) => row(id, pairs(s.annealed), s.spring ? pairs(s.spring) : "", s.youngPa / 1e9, standing(s))),
+  ["alloy", "temper", "proof stress, degC: MPa", "ultimate strength, degC: MPa", "modulus, GPa", "where it comes from"],
+  Object.entries(STRENGTHS).flatMap(([id, s]) => [
+    row(id, "annealed", pairs(s.annealed.proof), pairs(s.annealed.ultimate), s.youngPa / 1e9, standing(s)),
+    ...(s.spring ? [row(id, "spring", pairs(s.spring.proof), pairs(s.spring.ultimate), s.youngPa / 1e9, standing(s))] : []),
+  ]),
 )}
 
 ## Battery cells

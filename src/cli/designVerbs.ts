@@ -8,7 +8,7 @@ import { knobCurve } from "@/core/design/knobCurve";
 import { LIMITS } from "@/core/design/limits";
 import { limitsOf } from "@/core/design/report";
 import { controlSchema, type Design, figure, foamSchema, supplySchema, wireSchema } from "@/core/design/schema";
-import { CATALOGUE_CONTROLS, HAND_BREADTH_M, searchSetups } from "@/core/design/search";
+import { CATALOGUE_CONTROLS, searchSetups, usualBowM } from "@/core/design/search";
 import type { ControlKind } from "@/core/design/setups";
 import { CoreError } from "@/core/errors";
 import { resolveFoam } from "@/core/materials/foams";
@@ -106,7 +106,7 @@ const solveVerb: Verb = {
         joints_C: answer.circuit.jointC,
         coldTension_N: answer.tension.coldN,
         growth_mm: answer.tension.growthM * 1000,
-        allowable_N: answer.tension.allowableN,
+        allowable_N: answer.tension.hotLimits.recommendedN,
         tension_N: design.tension.hot_N,
         pitchHot_Hz: pitchHz(answer.wire, design.wire.length_mm / 1000, design.tension.hot_N),
         verdict: answer.verdict,
@@ -262,7 +262,7 @@ const searchVerb = verb(
         widthM: job.width_mm / 1000,
         feedMPerS: job.feed_mm_s / 1000,
         acceptedKerfM: job.maxKerf_mm / 1000,
-        bowM: job.bow_mm === undefined ? job.width_mm / 1000 + 2 * HAND_BREADTH_M : job.bow_mm / 1000,
+        bowM: job.bow_mm === undefined ? usualBowM(job.width_mm / 1000) : job.bow_mm / 1000,
         ambientC: job.ambient_C,
         leadGaugeAwg: job.leadGauge_awg,
       },

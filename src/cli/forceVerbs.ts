@@ -80,7 +80,7 @@ const tensionVerb = verb(
         hot_N: answer.hotN,
         growth_mm: answer.growthM * 1000,
         travel_mm: answer.travelM * 1000,
-        allowable_N: answer.allowableN,
+        allowable_N: answer.hotLimits.recommendedN,
         pitchCold_Hz: answer.pitchColdHz,
         pitchHot_Hz: answer.pitchHotHz,
         yieldPitch_Hz: answer.yieldPitchHz,

@@ -197,7 +197,7 @@ const warmupVerb = verb(
 
 const entryVerb = verb(
   "entry",
-  "The wire's entry from air into foam: how wide a mouth it bites and how far until the kerf settles.",
+  "The wire's entry from air into foam: how far its stored heat cuts by itself (the bite), how wide a mouth it opens, and how far the tail of it reaches until the kerf settles.",
   z.strictObject({ wire: wireSchema, foam: foamSchema, ambient_C: ambient, feed_mm_s: figure("feed_mm_s"), current_A: figure("drivingCurrent_A") }),
   { wire: { alloy: "nicr-80-20", gauge_awg: 30 }, foam: "eps-20", feed_mm_s: 6, current_A: 1 },
   (input) => {
@@ -213,6 +213,7 @@ const entryVerb = verb(
       bare_C: entry.bareC,
       settled_C: entry.settledC,
       settledKerf_mm: entry.settledKerfM * 1000,
+      bite_mm: entry.biteM * 1000,
       mouth_mm: entry.mouthM * 1000,
       settles_s: entry.settlesS,
       settles_mm: entry.settlesM === null ? null : entry.settlesM * 1000,

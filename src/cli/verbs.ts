@@ -12,6 +12,7 @@ import { DESIGN_VERBS } from "./designVerbs";
 import { FORCE_VERBS } from "./forceVerbs";
 import { HEAT_VERBS } from "./heatVerbs";
 import { LOG_VERBS } from "./logVerbs";
+import { TOOL_VERBS } from "./toolVerbs";
 import { ambient, circuitFields, cutFields, exactlyOne, type Verb, verb, withWarnings } from "./verb";
 
 const wireVerb = verb(
@@ -157,7 +158,18 @@ const circuitVerb = verb(
   },
 );
 
-const computing: readonly Verb[] = [wireVerb, airVerb, cutVerb, circuitVerb, ...HEAT_VERBS, ...FORCE_VERBS, ...DESIGN_VERBS, ...BENCH_VERBS, ...LOG_VERBS];
+const computing: readonly Verb[] = [
+  wireVerb,
+  airVerb,
+  cutVerb,
+  circuitVerb,
+  ...HEAT_VERBS,
+  ...FORCE_VERBS,
+  ...TOOL_VERBS,
+  ...DESIGN_VERBS,
+  ...BENCH_VERBS,
+  ...LOG_VERBS,
+];
 
 const helpVerb: Verb = {
   name: "help",

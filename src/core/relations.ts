@@ -4,8 +4,10 @@ import { CALIBRATION } from "./calibration/fit";
 import { AIR_PROPERTIES, CHURCHILL_BERNSTEIN, MORGAN } from "./correlations/air";
 import { MOVING_LINE_SOURCE } from "./correlations/movingLineSource";
 import { KNOB_CURVE } from "./design/knobCurve";
+import { OFFCUT } from "./design/offcut";
 import { SETTING_CARD } from "./design/settingCard";
 import { BLOCK_DENSITY } from "./drawer/block";
+import { MEASURED_SUPPLY } from "./drawer/measuredSupply";
 import { SPOOL_READING } from "./drawer/spool";
 import { DIAGNOSIS } from "./log/diagnosis";
 import { AXIAL } from "./models/axial";
@@ -19,7 +21,8 @@ import { DWELL, LAG, PULLED } from "./models/lag";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "./models/leads";
 import { BATTERY_RUN, FUSE_RULE } from "./models/powerAdvice";
 import { SPRING_TEST, WHIP } from "./models/springs";
-import { ARM_RATE, CREEP, HOT_TENSION, PITCH } from "./models/tension";
+import { SOLDERING_TIP, STIFF_TOOL, WAND } from "./models/stiffTools";
+import { ARM_RATE, HOT_TENSION, PITCH, STRENGTH_LIMITS, STRUNG } from "./models/tension";
 import { BAND } from "./models/uncertainty";
 import { WARM_UP } from "./models/warmup";
 import { WIRE_RESISTANCE } from "./models/wire";
@@ -57,8 +60,14 @@ export const RELATIONS: readonly Relation[] = [
   ENTRY,
   HOT_TENSION,
   PITCH,
-  CREEP,
+  STRENGTH_LIMITS,
+  STRUNG,
   ARM_RATE,
+  STIFF_TOOL,
+  WAND,
+  SOLDERING_TIP,
+  OFFCUT,
+  MEASURED_SUPPLY,
   KNOB_CURVE,
   BAND,
   CALIBRATION,

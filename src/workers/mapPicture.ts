@@ -1,5 +1,6 @@
 import { contours } from "d3-contour";
 import { JUDGEMENT } from "@/core/constants";
+import { leastKerfM } from "@/core/models/cut";
 import { type Axis, axisValue, type CutMap, computeCutMap } from "@/core/models/cutMap";
 import type { MapJob, MapPicture, Outline } from "./protocol";
 
@@ -53,7 +54,7 @@ export function drawMap(job: MapJob): MapPicture {
   const regions = { drags: dragRegion(map, job), smokes: draw(signed.smokes), wide: draw(signed.wide), clean: draw(signed.clean) };
   // Along a row kerf x feed is constant, so a kerf line needs no contouring either.
   const line = (kerfM: number) =>
-    Array.from(map.maxFeed, (top, row): [number, number] => [((top * job.pair.wire.outerDiameterM) / kerfM) * 1000, axisValue(job.heat, row)]);
+    Array.from(map.maxFeed, (top, row): [number, number] => [((top * leastKerfM(job.pair)) / kerfM) * 1000, axisValue(job.heat, row)]);
   const kerfLines = job.kerfLinesM.map((kerfM) => ({ kerfM, line: line(kerfM) }));
   return { regions, kerfLines, solvedMs, elapsedMs: performance.now() - started };
 }

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { CUTTER_KINDS, type Design, designSchema, TENSION_DEVICES } from "@/core/design/schema";
 import { ALLOY_IDS } from "@/core/materials/alloys";
+import { DC_MAKES } from "@/core/models/circuit";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -8,7 +9,13 @@ const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const powers = fc.oneof(
   fc.record({
     supply: fc.oneof(
-      fc.record({ kind: fc.constant("dc"), voltage_V: real(0.5, 60), maxCurrent_A: real(0.2, 25), internal_ohm: real(0, 2) }),
+      fc.record({
+        kind: fc.constant("dc"),
+        voltage_V: real(0.5, 60),
+        maxCurrent_A: real(0.2, 25),
+        internal_ohm: real(0, 2),
+        make: fc.constantFrom(undefined, ...DC_MAKES),
+      }),
       fc.record({ kind: fc.constant("bench"), voltage_V: real(0.2, 60), current_A: real(0.1, 15) }),
       fc.record({
         kind: fc.constant("battery"),
@@ -41,6 +48,7 @@ export const anyDesign: fc.Arbitrary<Design> = fc
     kind: fc.constantFrom(...CUTTER_KINDS),
     alloy: fc.constantFrom(...ALLOY_IDS),
     temper: fc.constantFrom("annealed", "spring"),
+    breaking_N: fc.option(real(5, 900), { nil: undefined }),
     diameter_mm: real(0.08, 1.6),
     length_mm: real(30, 3000),
     share: real(0.05, 1.3),
@@ -52,6 +60,7 @@ export const anyDesign: fc.Arbitrary<Design> = fc
       { family: "xps", density_kg_m3: 35 },
       { family: "epp", density_kg_m3: 45 },
       { family: "pe", density_kg_m3: 33 },
+      { family: "xps", density_kg_m3: 29, recycled: true },
     ),
     leads: fc.option(fc.record({ gauge_awg: fc.integer({ min: 10, max: 26 }), oneWay_m: real(0.1, 6) }), { nil: undefined }),
     device: fc.constantFrom(...TENSION_DEVICES),
@@ -75,6 +84,7 @@ export const anyDesign: fc.Arbitrary<Design> = fc
       kind,
       alloy,
       temper,
+      breaking_N,
       diameter_mm,
       length_mm,
       share,
@@ -90,12 +100,12 @@ export const anyDesign: fc.Arbitrary<Design> = fc
     }) =>
       designSchema.parse({
         format: "upwind-rod/design",
-        version: 1,
+        version: 2,
         name: "any",
         kind,
         ambient_C,
         job: { foam, width_mm: Math.max(1, length_mm * share), thickness_mm, feed_mm_s },
-        wire: { alloy, temper, diameter_mm, length_mm },
+        wire: { alloy, temper, diameter_mm, length_mm, ...(breaking_N === undefined ? {} : { breaking_N }) },
         supply,
         control,
         ...(leads ? { leads } : {}),

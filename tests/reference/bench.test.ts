@@ -115,11 +115,11 @@ describe("the bench against the engine's own offline solutions", () => {
 
   it("standing at a corner, the middle catches up as the engine's corner on a grid does, but slower: the widening gap starves it of heat for a moment; common practice waits two to three seconds", () => {
     const design = {
-      ...held({ foam: { family: "xps", density_kg_m3: 29 }, width_mm: 1290, feed_mm_s: 4 }, 4),
+      ...held({ foam: { family: "xps", density_kg_m3: 29 }, width_mm: 1290, feed_mm_s: 3.4 }, 4),
       tension: { device: "weight" as const, hot_N: 60 },
     };
     const world = new BenchWorld(design, { ...even, block_mm: 400 });
-    run(world, 20, 4, 250);
+    run(world, 20, 3.4, 250);
     const { sim } = world;
     const lagM = sim.lagM;
     world.hand({ mode: "still" });

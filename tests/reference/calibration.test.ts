@@ -45,7 +45,7 @@ function made(truth: Learnt, normal: () => number, noise = 1): MeasuredCut[] {
 }
 
 describe("calibration", () => {
-  const truth: Learnt = { heatShare: 0.88, collapseShiftK: 3, densityShare: 1.06, dragShare: 1.5, extraOhm: 0 };
+  const truth: Learnt = { heatShare: 0.88, collapseShiftK: 3, densityShare: 1.06, dragShare: 1.5, clearanceShare: 1.2, extraOhm: 0 };
 
   it("without noise, predicts the cutter's own kerfs and bows far better than before", () => {
     const cuts = made(truth, normals(1), 0);
@@ -66,6 +66,7 @@ describe("calibration", () => {
         collapseShiftK: DOUBTS.collapseK * normal(),
         densityShare: Math.exp(DOUBTS.densityShare * normal()),
         dragShare: Math.exp(DOUBTS.dragShare * normal()),
+        clearanceShare: Math.exp(DOUBTS.clearanceShare * normal()),
         extraOhm: 0,
       };
       const cuts = made(drawn, normal);

@@ -24,6 +24,7 @@ function drawn(count: number): CutPair[] {
     ...pair,
     heatShare: Math.exp(normal() * DOUBTS.heatShare),
     dragShare: 0.015 * Math.exp(normal() * DOUBTS.dragShare),
+    clearanceShare: Math.exp(normal() * DOUBTS.clearanceShare),
     wire: { ...pair.wire, alloy: { ...pair.wire.alloy, emissivity: Math.min(1, Math.max(0.02, 0.75 + normal() * DOUBTS.emissivity)) } },
     foam: {
       ...pair.foam,
@@ -54,14 +55,14 @@ describe("bands", () => {
   });
 
   it("shrink to nothing with no doubt, and narrow when the block was weighed", () => {
-    const none = { collapseK: 0, emissivity: 0, densityShare: 0, dragShare: 0, fumeLimitK: 0, heatShare: 0 };
+    const none = { collapseK: 0, emissivity: 0, densityShare: 0, dragShare: 0, clearanceShare: 0, fumeLimitK: 0, heatShare: 0 };
     const sure = cutBands(pair, 0.004, { powerWPerM: 70 }, 0.0025, undefined, none);
     expect(sure.kerfM.high - sure.kerfM.low).toBeLessThan(1e-12);
     const guessed = cutBands(pair, 0.004, { powerWPerM: 70 }, 0.0025).kerfM;
     const weighed = cutBands(pair, 0.004, { powerWPerM: 70 }, 0.0025, undefined, { ...DOUBTS, densityShare: 0.02 }).kerfM;
     expect(weighed.high - weighed.low).toBeLessThan(0.9 * (guessed.high - guessed.low));
     // A factor with nothing off its diagonal is the independent doubts themselves.
-    const factor = [DOUBTS.heatShare, 0, DOUBTS.collapseK, 0, 0, DOUBTS.densityShare, 0, 0, 0, DOUBTS.dragShare];
+    const factor = [DOUBTS.heatShare, 0, DOUBTS.collapseK, 0, 0, DOUBTS.densityShare, 0, 0, 0, DOUBTS.dragShare, 0, 0, 0, 0, DOUBTS.clearanceShare];
     const same = cutBands(pair, 0.004, { powerWPerM: 70 }, 0.0025, undefined, { ...DOUBTS, learnt: factor }).kerfM;
     expect(same).toEqual(guessed);
   });

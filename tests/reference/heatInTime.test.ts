@@ -116,12 +116,23 @@ describe("entry into foam", () => {
     expect(Math.abs((entry.kerfM.at(-1) as number) / cut.kerfM - 1)).toBeLessThan(0.01);
   });
 
-  it("a fine wire settles within about 12 mm (common practice); the longer time constant of a thick one takes it further", () => {
-    const settle = (diameter_mm: number, amps: number) =>
-      enterFoam({ ...pair, wire: resolveWire({ alloy: "nicr-80-20", diameter_mm }) }, 0.006, amps).settlesM as number;
-    expect(settle(0.15, 0.5)).toBeLessThan(0.015);
-    expect(settle(0.25, 1)).toBeGreaterThan(settle(0.15, 0.5));
-    expect(settle(0.64, 3.9)).toBeGreaterThan(settle(0.25, 1));
+  it("the bite of a 0.64 mm bow wire is about half an inch to an inch; a fine wire bites little (common practice: half an inch, judge after an inch)", () => {
+    const bite = (diameter_mm: number, amps: number, feed: number, alloy = "ss-304") =>
+      1000 * enterFoam({ ...pair, wire: resolveWire({ alloy, diameter_mm }) }, feed, amps).biteM;
+    expect(bite(0.64, 3.9, 0.006)).toBeGreaterThan(10);
+    expect(bite(0.64, 3.9, 0.006)).toBeLessThan(20);
+    expect(bite(0.15, 0.65, 0.006)).toBeLessThan(4);
+  });
+
+  it("the bite is the stored heat over what a metre of cut takes: m' cp (T_air - T_kerf) v/q' (by hand)", () => {
+    const heavy = { ...pair, wire: resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.64 }) };
+    const entry = enterFoam(heavy, 0.006, 3.9);
+    const cut = cutAtCurrent(heavy, 0.006, 3.9);
+    const bare = bareWireDriven(heavy.wire, { currentA: 3.9 }, { ambientC: 20 }).temperatureC;
+    const storedJPerM = ((Math.PI * 0.64e-3 ** 2) / 4) * 8400 * 450 * (bare - cut.wireC);
+    expect(entry.biteM).toBeCloseTo((storedJPerM * 0.006) / cut.powerWPerM, 9);
+    // The tail of it, until the kerf stands within 5 %, is longer.
+    expect(entry.settlesM as number).toBeGreaterThan(entry.biteM);
   });
 
   it("refuses a feed past the top feed", () => {

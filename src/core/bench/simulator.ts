@@ -1,8 +1,8 @@
 import { JUDGEMENT, STEFAN_BOLTZMANN, ZERO_CELSIUS_K } from "../constants";
 import { airConductivity } from "../correlations/air";
 import { bareLossWPerM, HOTTEST_C } from "../models/bareWire";
-import { type CircuitInput, driveInto, dutyOf, supplyLimitA } from "../models/circuit";
-import { kerfFeedProduct, referenceDragNPerM } from "../models/cut";
+import { type CircuitInput, driveInto, dutyOf, supplyLimitA, tripsOnRush } from "../models/circuit";
+import { kerfFeedProduct, leastKerfM, referenceDragNPerM } from "../models/cut";
 import { leadsOhm } from "../models/leads";
 import { massKgPerM, resistanceOhmPerM } from "../models/wire";
 import type { Relation } from "../provenance";
@@ -43,6 +43,8 @@ const LEAD_MOST_M_PER_S = 0.12;
 const LEAD_PER_S = 12;
 /** A brick that is asked for too much lets go after this long, and tries again after that long, s (common practice: hiccup). */
 const TRIP_AFTER_S = 0.06;
+/** A controller that takes a cold wire for a short circuit lets go at once, s. */
+const TOUCHY_TRIP_S = 0.005;
 const HICCUP_S = 1.5;
 /** Loss to foam that is touched but not yet melting, as a share of the foam's own 2 pi k (estimate): it only matters while the wire warms in the foam. */
 const COLD_TOUCH = 0.25;
@@ -95,6 +97,8 @@ export class BenchSimulator {
   private readonly endGapM: number;
   private readonly capacity: number;
   private readonly diameterM: number;
+  /** Kerf that just lets the wire through. */
+  private readonly leastKerfM: number;
   private readonly referenceN: number;
   private readonly startC: number;
   private readonly air: TemperatureTable;
@@ -135,6 +139,7 @@ export class BenchSimulator {
     this.q = array();
     this.wireC = array().fill(ambientC);
     this.diameterM = wire.outerDiameterM;
+    this.leastKerfM = leastKerfM(pair);
     this.kerfM = array().fill(this.diameterM);
     this.heatWPerM = array();
     this.inFoam = new Uint8Array(CELLS);
@@ -264,7 +269,7 @@ export class BenchSimulator {
     // A bench supply holds its limit and a battery has none: only plates trip.
     const over = supply.kind !== "bench" && supplyA > supplyLimitA(supply);
     this.overFor = over ? this.overFor + dt : 0;
-    if (this.overFor > TRIP_AFTER_S) {
+    if (this.overFor > (tripsOnRush(supply) ? TOUCHY_TRIP_S : TRIP_AFTER_S)) {
       this.overFor = 0;
       this.offFor = HICCUP_S;
     }
@@ -320,7 +325,7 @@ export class BenchSimulator {
       if (this.inFoam[i] && !this.broken) {
         const grainHere = grainAt(grain, this.xM[i] as number, p[i] as number, q[i] as number);
         const melts = (this.wireC[i] as number) > pair.foam.collapseC;
-        topFeeds[i] = melts ? (this.product.at(this.heatWPerM[i] as number) / this.diameterM) * grainHere : 0;
+        topFeeds[i] = melts ? (this.product.at(this.heatWPerM[i] as number) / this.leastKerfM) * grainHere : 0;
       } else topFeeds[i] = Number.POSITIVE_INFINITY;
     }
     for (let round = 0; round < 2; round++) {
@@ -385,10 +390,14 @@ export class BenchSimulator {
       let slope: number;
       if (this.inFoam[i]) {
         const log = Math.log(Math.max((this.kerfM[i] as number) / this.diameterM, JUDGEMENT.leastGapRatio));
-        const melting = this.gap.at(here) / log + this.glow.at(here);
+        const gap = this.gap.at(here) / log + this.glow.at(here);
+        // A wire in foam is the cooler one: it hands over at least what open air would take.
+        const open = here > collapseC ? this.air.at(here) : 0;
+        const melting = Math.max(gap, open);
         const touch = this.coldTouch * (Math.min(here, collapseC) - ambientC);
         loss = Math.max(touch, melting);
-        slope = touch > melting ? (here < collapseC ? this.coldTouch : 0) : this.gap.slope(here) / log + this.glow.slope(here);
+        slope =
+          touch > melting ? (here < collapseC ? this.coldTouch : 0) : open > gap ? this.air.slope(here) : this.gap.slope(here) / log + this.glow.slope(here);
         this.heatWPerM[i] = melting;
       } else {
         loss = this.air.at(here);

@@ -56,7 +56,7 @@ export class BenchWorld {
       tensionN: design.tension.hot_N,
       acceptedKerfM: design.job.maxKerf_mm / 1000,
       path,
-      grain: options.even ? EVEN : grainOf(design.job.foam.family, options.seed, options.recycled),
+      grain: options.even ? EVEN : grainOf(design.job.foam.family, options.seed, options.recycled || design.job.foam.recycled === true),
     });
     const { supply, control } = design;
     const emf = supplyEmfV(supply);

@@ -14,6 +14,7 @@ export function acceptedFrom(fit: Calibration, foam: Design["job"]["foam"], cuts
     collapseShift_K: tidy(fit.learnt.collapseShiftK),
     densityShare: tidy(fit.learnt.densityShare),
     dragShare: tidy(fit.learnt.dragShare),
+    clearanceShare: tidy(fit.learnt.clearanceShare),
     extra_ohm: tidy(fit.learnt.extraOhm),
     factor: fit.factor.map(tidy),
   };

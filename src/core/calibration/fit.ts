@@ -16,7 +16,7 @@ export const CALIBRATION: Relation = {
   id: "calibration",
   title: "Learning from test cuts",
   formula:
-    "minimise sum w (measured - model)^2/s^2 + sum (shift/doubt)^2 over heat to foam, collapse temperature, density, drag and ohms besides the wire; w = 1/(1 + (r/3)^2)",
+    "minimise sum w (measured - model)^2/s^2 + sum (shift/doubt)^2 over heat to foam, collapse temperature, density, drag, clearance at top feed and ohms besides the wire; w = 1/(1 + (r/3)^2)",
   words:
     "The doubtful figures move only as far as the cuts pull them against what was believed before; a cut that no reasonable figures explain counts for little.",
   range: "kerfs, bows and currents of cuts on one cutter and foam",
@@ -42,9 +42,9 @@ export interface MeasuredCut {
   currentA?: number | undefined;
 }
 
-const NAMES = ["heatShare", "collapseShiftK", "densityShare", "dragShare", "extraOhm"] as const;
+const NAMES = ["heatShare", "collapseShiftK", "densityShare", "dragShare", "clearanceShare", "extraOhm"] as const;
 /** Figures of the foam and wire, apart from those of the circuit. */
-const OF_THE_CUT = 4;
+const OF_THE_CUT = 5;
 
 /** One learnt figure with its standard deviation before and after. Of a share, the deviation is of its logarithm. */
 export interface LearntFigure {
@@ -64,7 +64,7 @@ export interface Calibration {
   kerfSpreadM: { before: number; after: number }[];
   /** Covariance of the figures in the fit's own coordinates: logarithms of shares, kelvin, ohms. */
   covariance: number[][];
-  /** Lower triangular factor of the first four's covariance, row by row: see Doubts. */
+  /** Lower triangular factor of the first five's covariance, row by row: see Doubts. */
   factor: number[];
 }
 
@@ -83,15 +83,17 @@ const priorsFor = (weighed: boolean) => [
   DOUBTS.collapseK,
   weighed ? WEIGHED_DENSITY_SHARE : DOUBTS.densityShare,
   DOUBTS.dragShare,
+  DOUBTS.clearanceShare,
   EXTRA_OHM_DOUBT,
 ];
 
 /** Figures from the fit's own coordinates. */
-const learntFrom = ([heat = 0, collapse = 0, density = 0, drag = 0, extra = 0]: readonly number[]): Learnt => ({
+const learntFrom = ([heat = 0, collapse = 0, density = 0, drag = 0, clearance = 0, extra = 0]: readonly number[]): Learnt => ({
   heatShare: Math.exp(heat),
   collapseShiftK: collapse,
   densityShare: Math.exp(density),
   dragShare: Math.exp(drag),
+  clearanceShare: Math.exp(clearance),
   extraOhm: extra,
 });
 
@@ -247,7 +249,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false): Calibr
   };
 }
 
-/** Lower triangular factor of the covariance of the cut's four figures, row by row. */
+/** Lower triangular factor of the covariance of the cut's five figures, row by row. */
 function factorOf(covariance: Matrix): number[] {
   const lower = new CholeskyDecomposition(covariance.subMatrix(0, OF_THE_CUT - 1, 0, OF_THE_CUT - 1)).lowerTriangularMatrix;
   return Array.from({ length: OF_THE_CUT }, (_, a) => Array.from({ length: a + 1 }, (_, b) => lower.get(a, b))).flat();

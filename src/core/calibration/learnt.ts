@@ -7,6 +7,8 @@ export interface Learnt {
   collapseShiftK: number;
   densityShare: number;
   dragShare: number;
+  /** Room the kerf must leave beside the wire. */
+  clearanceShare: number;
   /** Ohms of supply, leads and joints beyond those reckoned; negative where there are fewer. */
   extraOhm: number;
 }
@@ -18,5 +20,11 @@ export function besidesReckoned(extraOhm: number, reckonedOhm: number): number {
 /** The pair with what was learnt about it. */
 export function calibratedPair(pair: CutPair, learnt: Omit<Learnt, "extraOhm">): CutPair {
   const foam: Foam = { ...pair.foam, collapseC: pair.foam.collapseC + learnt.collapseShiftK, densityKgM3: pair.foam.densityKgM3 * learnt.densityShare };
-  return { ...pair, foam, heatShare: (pair.heatShare ?? 1) * learnt.heatShare, dragShare: (pair.dragShare ?? DRAG_SHARE) * learnt.dragShare };
+  return {
+    ...pair,
+    foam,
+    heatShare: (pair.heatShare ?? 1) * learnt.heatShare,
+    dragShare: (pair.dragShare ?? DRAG_SHARE) * learnt.dragShare,
+    clearanceShare: (pair.clearanceShare ?? 1) * learnt.clearanceShare,
+  };
 }

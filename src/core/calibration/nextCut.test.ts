@@ -12,8 +12,8 @@ const foam = parseFoamId("xps-29");
 const pair: CutPair = { wire: resolveWire(wire), foam: resolveFoam(foam), ambientC: 20 };
 const hold = { spanM: 0.8, widthM: 0.6, tensionN: 40 };
 const job = { feedMPerS: 0.004, powerWPerM: 50 };
-const NOTHING: Learnt = { heatShare: 1, collapseShiftK: 0, densityShare: 1, dragShare: 1, extraOhm: 0 };
-const only = (k: number, variance: number) => Array.from({ length: 5 }, (_, a) => Array.from({ length: 5 }, (_, b) => (a === b && a === k ? variance : 0)));
+const NOTHING: Learnt = { heatShare: 1, collapseShiftK: 0, densityShare: 1, dragShare: 1, clearanceShare: 1, extraOhm: 0 };
+const only = (k: number, variance: number) => Array.from({ length: 6 }, (_, a) => Array.from({ length: 6 }, (_, b) => (a === b && a === k ? variance : 0)));
 
 /** A cut as it would be measured if nothing were off. */
 const asBelieved = (feedMPerS: number, powerWPerM: number, measure: "kerf" | "bow"): MeasuredCut => {

@@ -24,21 +24,22 @@ export interface NextCut extends CandidateCut {
   after: number;
 }
 
-/** Coordinates of the fit that a kerf or a bow can teach: heat, collapse, density, drag. */
-const KNOBS = 4;
-const STEPS = [1e-3, 0.02, 1e-3, 1e-3];
+/** Coordinates of the fit that a kerf or a bow can teach: heat, collapse, density, drag, clearance. */
+const KNOBS = 5;
+const STEPS = [1e-3, 0.02, 1e-3, 1e-3, 1e-3];
 
 const learntAt = (theta: readonly number[]): Omit<Learnt, "extraOhm"> => ({
   heatShare: Math.exp(theta[0] ?? 0),
   collapseShiftK: theta[1] ?? 0,
   densityShare: Math.exp(theta[2] ?? 0),
   dragShare: Math.exp(theta[3] ?? 0),
+  clearanceShare: Math.exp(theta[4] ?? 0),
 });
 
 /**
  * Looks which of some cuts, measured with a calliper or a rule, would shrink the doubt of the job most. Linear about what is learnt so far.
  * @param pair as nobody taught it
- * @param covariance of the fit's figures; the first four count
+ * @param covariance of the fit's figures; the first five count
  * @param candidates cuts that could be made; those past their top feed are left out
  * @returns null where the job itself has no answer or no candidate teaches
  */
@@ -50,7 +51,7 @@ export function nextCut(
   hold: Hold,
   candidates: readonly CandidateCut[],
 ): NextCut | null {
-  const theta = [Math.log(learnt.heatShare), learnt.collapseShiftK, Math.log(learnt.densityShare), Math.log(learnt.dragShare)];
+  const theta = [Math.log(learnt.heatShare), learnt.collapseShiftK, Math.log(learnt.densityShare), Math.log(learnt.dragShare), Math.log(learnt.clearanceShare)];
   const read = (cut: CandidateCut, at: readonly number[]) => {
     const state = cutAtPower(calibratedPair(pair, learntAt(at)), cut.feedMPerS, cut.powerWPerM);
     return { kerf: state.kerfM, bow: state.dragNPerM === null ? null : midSpanLag(state.dragNPerM, hold.spanM, hold.widthM, hold.tensionN).lagM };

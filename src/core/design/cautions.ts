@@ -3,7 +3,7 @@ import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, 
 import type { CutPair } from "../models/cut";
 import { EULER } from "../models/frame";
 import { FUSE_RULE, fuseAdvice } from "../models/powerAdvice";
-import { BAND_KEEPS, CREEP, creeps, type TensionAnswer, WORKING_SHARE } from "../models/tension";
+import { BAND_KEEPS, STRENGTH_LIMITS, type TensionAnswer } from "../models/tension";
 import type { Source } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { frameOf } from "./frameModel";
@@ -58,13 +58,35 @@ const isUnderWire = ({ design, circuit }: Situation) => design.supply.kind === "
 /** Hazards the core watches for; screens, sheets and the headless door all read this one table. */
 export const CAUTION_RULES: readonly CautionRule[] = [
   {
+    code: "recycled",
+    severity: "caution",
+    place: "foam",
+    blocks: false,
+    standing: "common practice",
+    source: "boards with recycled content cut less well: inclusions stop the wire",
+    when: ({ design }) => design.job.foam.recycled === true,
+    words: () =>
+      "A board with recycled content: something in it will stop the wire. Do not pull through it: ease back, cut round it, and trust the figures less until a test cut has taught them.",
+  },
+  {
+    code: "trips-cold",
+    severity: "danger",
+    place: "supply",
+    blocks: true,
+    standing: "common practice",
+    source: "newer train controllers take a cold wire for a short circuit and cut out; older ones do not",
+    when: ({ circuit }) => circuit.warnings.some((warning) => warning.code === "trips-cold"),
+    words: ({ design, circuit }) =>
+      `Cold, the wire would draw ${amps(circuit.inrushA)}; this make cuts out at ${amps(supplyLimitA(design.supply))} and never starts. A longer or thinner wire, or an older make that only sags.`,
+  },
+  {
     code: "overload",
     severity: "danger",
     place: "supply",
     blocks: true,
     standing: "published",
     source: "Ohm's law against the supply's plate",
-    when: ({ circuit }) => circuit.state === "overload",
+    when: ({ circuit }) => circuit.state === "overload" && !circuit.warnings.some((warning) => warning.code === "trips-cold"),
     words: ({ design, circuit }) =>
       `This set-up asks ${amps(circuit.supplyCurrentA)} of a supply rated ${amps(supplyLimitA(design.supply))}: it trips, hiccups or burns out.${
         design.control.kind === "pwm" ? " A lower duty does not help: the supply still meets the full on-current." : ""
@@ -161,26 +183,37 @@ export const CAUTION_RULES: readonly CautionRule[] = [
       `The joints would run near ${temperature(circuit.jointC, units)}: clean, crimp and re-tighten them; a joint that heats works loose.`,
   },
   {
-    code: "yields-hot",
+    code: "breaks-hot",
     severity: "danger",
     place: "tension",
     blocks: true,
-    standing: "from memory",
-    source: "proof stress at working temperature, metals handbooks",
-    when: ({ tension }) => tension.hotN > tension.allowableN / WORKING_SHARE,
+    standing: STRENGTH_LIMITS.standing,
+    source: STRENGTH_LIMITS.source,
+    when: ({ tension }) => tension.hotN > tension.hotLimits.creepsN,
     words: ({ tension, circuit }, units) =>
-      `At ${temperature(circuit.wireC, units)} this wire yields at ${formatQuantity("force", tension.allowableN / WORKING_SHARE, units)}: under ${formatQuantity("force", tension.hotN, units)} it stretches until it breaks, and a broken wire lashes.`,
+      `At ${temperature(circuit.wireC, units)} this wire breaks at ${formatQuantity("force", tension.hotLimits.breaksN, units)}: under ${formatQuantity("force", tension.hotN, units)} it goes on stretching until it parts, and a broken wire lashes. Keep under ${formatQuantity("force", tension.hotLimits.creepsN, units)}.`,
   },
   {
-    code: "over-working-limit",
+    code: "breaks-cold",
+    severity: "danger",
+    place: "tension",
+    blocks: true,
+    standing: STRENGTH_LIMITS.standing,
+    source: STRENGTH_LIMITS.source,
+    when: ({ tension }) => tension.coldN > tension.coldLimits.breaksN,
+    words: ({ tension }, units) =>
+      `Cold, the device pulls ${formatQuantity("force", tension.coldN, units)}, and this wire breaks at ${formatQuantity("force", tension.coldLimits.breaksN, units)}. A softer device, or set it slacker.`,
+  },
+  {
+    code: "takes-a-set",
     severity: "caution",
     place: "tension",
     blocks: false,
-    standing: "from memory",
-    source: "half the proof stress at working temperature, metals handbooks; people do pull thick nickel-chromium harder, and re-tension it",
-    when: ({ tension }) => tension.hotN > tension.allowableN && tension.hotN <= tension.allowableN / WORKING_SHARE,
+    standing: STRENGTH_LIMITS.standing,
+    source: STRENGTH_LIMITS.source,
+    when: ({ tension }) => tension.hotN > tension.hotLimits.setN && tension.hotN <= tension.hotLimits.creepsN,
     words: ({ tension, circuit }, units) =>
-      `${formatQuantity("force", tension.hotN, units)} is past the working limit of ${formatQuantity("force", tension.allowableN, units)} at ${temperature(circuit.wireC, units)}: this wire creeps and wants re-tensioning. Slacken it, thicken it, or take a hard-drawn wire.`,
+      `${formatQuantity("force", tension.hotN, units)} is past the proof load of ${formatQuantity("force", tension.hotLimits.setN, units)} at ${temperature(circuit.wireC, units)}: the wire takes a set once and hardens by it. Tension it again after the first heat; people work it so for years (common practice).`,
   },
   {
     code: "yields-cold",
@@ -189,9 +222,10 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: false,
     standing: "from memory",
     source: "proof stress at room temperature, metals handbooks",
-    when: ({ tension }) => tension.warnings.some((warning) => warning.code === "yields-cold"),
+    // Where it takes its set hot anyway, once is enough to say.
+    when: ({ tension }) => tension.coldN > tension.coldLimits.setN && tension.coldN <= tension.coldLimits.breaksN && tension.hotN <= tension.hotLimits.setN,
     words: ({ tension }, units) =>
-      `Cold, the device pulls ${formatQuantity("force", tension.coldN, units)}: past this wire's proof load, so it yields before it is ever hot. A softer device, or slacken it when cold.`,
+      `Cold, the device pulls ${formatQuantity("force", tension.coldN, units)}: past this wire's proof load of ${formatQuantity("force", tension.coldLimits.setN, units)}, so it takes a set before it is ever hot. A softer device, or slacken it when cold.`,
   },
   {
     code: "spring-travel",
@@ -231,17 +265,6 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     when: ({ design }) => design.tension.device === "turnbuckle",
     words: ({ design, tension }, units) =>
       `A turnbuckle gives nothing: the wire grows ${formatQuantity("kerf", tension.growthM * 1000, units)} as it heats and goes slack unless it is set hot. For ${formatQuantity("force", design.tension.hot_N, units)} hot it would hold ${formatQuantity("force", tension.coldN, units)} cold. A spring or a weight keeps it straight.`,
-  },
-  {
-    code: "creeps",
-    severity: "caution",
-    place: "tension",
-    blocks: false,
-    standing: CREEP.standing,
-    source: CREEP.source,
-    when: ({ design, circuit, pair, tension }) => tension.hotN <= tension.allowableN && creeps(pair.wire, circuit.wireC, design.tension.hot_N),
-    words: ({ circuit }, units) =>
-      `At ${temperature(circuit.wireC, units)} and this pull the wire goes on stretching: expect to re-tension it through the day, or run it cooler or slacker.`,
   },
   {
     code: "band-fades",

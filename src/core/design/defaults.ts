@@ -1,5 +1,5 @@
 import { cleanHeats } from "../models/cut";
-import { allowableN } from "../models/tension";
+import { pullLimits } from "../models/tension";
 import { circuitOf, pairOf, settingForHeat } from "./evaluate";
 import { type CutterKind, DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./schema";
 
@@ -132,6 +132,6 @@ export function newDesign(kind: CutterKind = "bow", name = "New cutter"): Design
   const duty = settingForHeat(design, heat, pair) ?? 0.5;
   const set: Design = { ...design, control: { kind: "pwm", duty: Math.min(1, Math.round(duty * 100) / 100) } };
   // Thin wires do not stand the pull that their kind of cutter would like.
-  const stands = allowableN(pair.wire, circuitOf(set, pair).wireC).newtons;
+  const stands = pullLimits(pair.wire, circuitOf(set, pair).wireC).recommendedN;
   return { ...set, tension: { ...set.tension, hot_N: Math.min(row.hot_N, Math.max(1, Math.floor(stands))) } };
 }

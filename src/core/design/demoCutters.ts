@@ -47,7 +47,7 @@ export const DEMO_CUTTERS: readonly Design[] = [
     name: "Thimble",
     kind: "slicer",
     notes: "Nine-volt slicer for lantern panes. Fine while the block is fresh.",
-    job: { foam: { family: "xps", density_kg_m3: 29 }, width_mm: 180, thickness_mm: 3, feed_mm_s: 5, maxKerf_mm: 1.2 },
+    job: { foam: { family: "xps", density_kg_m3: 29 }, width_mm: 180, thickness_mm: 3, feed_mm_s: 4, maxKerf_mm: 1.2 },
     wire: { alloy: "nicr-80-20", gauge_awg: 34, length_mm: 240 },
     supply: { kind: "dc", voltage_V: 9, maxCurrent_A: 1, internal_ohm: 1.6 },
     control: { kind: "direct" },

@@ -31,8 +31,9 @@ import { type Entry, enterFoam } from "../models/entry";
 import { cornerDwell, midSpanLag } from "../models/lag";
 import { leadsOhm } from "../models/leads";
 import { type BatteryRun, batteryRun } from "../models/powerAdvice";
+import { type StiffTool, stiffBowM } from "../models/stiffTools";
 import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../models/tension";
-import { type CutBands, cutBands, DOUBTS, type Doubts, WEIGHED_DENSITY_SHARE } from "../models/uncertainty";
+import { type CutBands, cutBands, DOUBTS, type Doubts, RECYCLED_DOUBTS, WEIGHED_DENSITY_SHARE } from "../models/uncertainty";
 import { warmUpOnSupply } from "../models/warmup";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../models/wire";
 import type { BarInput } from "../models/wireBar";
@@ -312,12 +313,16 @@ export function tensionDevice({ tension }: Design): TensionDeviceModel {
   }
 }
 
-const WEIGHED: Doubts = { ...DOUBTS, densityShare: WEIGHED_DENSITY_SHARE };
-
 /** How well this design's inputs are known. */
 function doubtsOf(design: Design): Doubts {
   const learnt = calibrationOf(design);
-  return { ...(design.job.foam.weighed ? WEIGHED : DOUBTS), ...(learnt ? { learnt: learnt.factor } : {}) };
+  const { weighed, recycled } = design.job.foam;
+  return {
+    ...DOUBTS,
+    ...(recycled ? RECYCLED_DOUBTS : {}),
+    ...(weighed ? { densityShare: WEIGHED_DENSITY_SHARE } : {}),
+    ...(learnt ? { learnt: learnt.factor } : {}),
+  };
 }
 
 /** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */
@@ -369,6 +374,13 @@ export function heatCourseOf(design: Design, answer: DesignAnswer): HeatCourse {
   };
 }
 
+/** The tool that holds its shape by its own stiffness, where the design is one: nothing pulls a loop or a wand straight. */
+export function stiffToolOf(design: Design): StiffTool | null {
+  const depthM = design.job.thickness_mm / 1000;
+  if (design.kind === "wand") return { kind: "wand", depthM: design.job.width_mm / 1000 };
+  return design.kind === "loop" ? { kind: "loop", widthM: design.job.width_mm / 1000, depthM } : null;
+}
+
 /** Everything the desk shows of a design, solved at once. */
 export function evaluateDesign(design: Design): DesignAnswer {
   const pair = pairOf(design);
@@ -376,19 +388,27 @@ export function evaluateDesign(design: Design): DesignAnswer {
   const acceptedKerfM = design.job.maxKerf_mm / 1000;
   const circuit = circuitOf(design, pair);
   const cut = circuit.cut ?? coldCut(design, pair);
-  const lag = cut.dragNPerM === null ? null : midSpanLag(cut.dragNPerM, design.wire.length_mm / 1000, widthOnWireM(design), design.tension.hot_N);
+  const stiff = stiffToolOf(design);
+  const lag =
+    cut.dragNPerM === null
+      ? null
+      : stiff
+        ? { lagM: stiffBowM(stiff, pair.wire, cut.dragNPerM) }
+        : midSpanLag(cut.dragNPerM, design.wire.length_mm / 1000, widthOnWireM(design), design.tension.hot_N);
   const verdict = judge(design, circuit, cut, pair);
   const dwell =
     lag === null
       ? null
-      : cornerDwell({
-          lagM: lag.lagM,
-          toleranceM: CORNER_TOLERANCE_M,
-          maxFeedMPerS: cut.maxFeedMPerS,
-          referenceDragNPerM: referenceDragNPerM(pair),
-          spanM: design.wire.length_mm / 1000,
-          tensionN: design.tension.hot_N,
-        }).dwellS;
+      : stiff
+        ? 0
+        : cornerDwell({
+            lagM: lag.lagM,
+            toleranceM: CORNER_TOLERANCE_M,
+            maxFeedMPerS: cut.maxFeedMPerS,
+            referenceDragNPerM: referenceDragNPerM(pair),
+            spanM: design.wire.length_mm / 1000,
+            tensionN: design.tension.hot_N,
+          }).dwellS;
   // Growth and strength go by the hottest the wire gets: bare, waiting for foam.
   const tension = solveTension({
     wire: pair.wire,

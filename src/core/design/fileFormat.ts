@@ -28,7 +28,27 @@ export function migrateDesign(value: unknown): Design {
       `this design was written by a newer Upwind Rod (format ${version}; this one reads up to ${DESIGN_VERSION}). Nothing was changed: update this copy, then open it again.`,
     );
   }
-  return parseOrThrow(designSchema, value);
+  return parseOrThrow(designSchema, version === 1 ? fromVersion1(value) : value);
+}
+
+/** Doubt of the clearance beside the wire, as version 2 began with it. */
+const CLEARANCE_DOUBT_THEN = 0.35;
+const DRAG_DOUBT_THEN = 0.35;
+
+/**
+ * Version 1 judged the top feed by the wire's diameter alone. What its cuts taught of heat, collapse and density stands; what they taught of drag was read under
+ * that law and begins anew, beside a clearance nobody had asked about.
+ */
+function fromVersion1(value: object): unknown {
+  const old = value as { calibrations?: unknown };
+  const calibrations = Array.isArray(old.calibrations)
+    ? old.calibrations.map((each: unknown) => {
+        if (each === null || typeof each !== "object" || !("factor" in each) || !Array.isArray(each.factor)) return each;
+        const kept = each.factor.slice(0, 6);
+        return { ...each, dragShare: 1, clearanceShare: 1, factor: [...kept, 0, 0, 0, DRAG_DOUBT_THEN, 0, 0, 0, 0, CLEARANCE_DOUBT_THEN] };
+      })
+    : old.calibrations;
+  return { ...old, version: DESIGN_VERSION, ...(calibrations === undefined ? {} : { calibrations }) };
 }
 
 /**

@@ -5,11 +5,12 @@ import type { Design } from "./schema";
 
 /** The job of a cutter as the search knows it: its foam as test cuts taught it, width, feed, leads and the length between its posts. */
 export function jobOf(design: Design, units?: UnitSystem): SearchJob {
-  const { foam, heatShare, dragShare } = pairOf(design);
+  const { foam, heatShare, dragShare, clearanceShare } = pairOf(design);
   return {
     foam,
     heatShare,
     dragShare,
+    clearanceShare,
     extraOhm: learntOhm(design),
     widthM: design.job.width_mm / 1000,
     feedMPerS: design.job.feed_mm_s / 1000,

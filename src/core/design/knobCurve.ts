@@ -1,5 +1,5 @@
 import type { CircuitState } from "../models/circuit";
-import { cleanHeats, kerfFeedProduct } from "../models/cut";
+import { cleanHeats, kerfFeedProduct, leastKerfM } from "../models/cut";
 import type { Relation } from "../provenance";
 import { circuitOf, type Knob, knobOf, pairOf, withSetting } from "./evaluate";
 import type { Design } from "./schema";
@@ -50,7 +50,7 @@ export function knobCurve(design: Design): KnobCurve | null {
   const at = (setting: number): KnobPoint => {
     const answer = circuitOf(withSetting(design, setting), pair);
     const heatWPerM = answer.cut?.powerWPerM ?? 0;
-    const topFeedMPerS = heatWPerM > 0 ? kerfFeedProduct(pair, heatWPerM) / pair.wire.outerDiameterM : 0;
+    const topFeedMPerS = heatWPerM > 0 ? kerfFeedProduct(pair, heatWPerM) / leastKerfM(pair) : 0;
     return { setting, heatWPerM, topFeedMPerS, state: answer.state };
   };
   const points = Array.from({ length: POINTS }, (_, i) => at(knob.min + ((knob.max - knob.min) * i) / (POINTS - 1)));

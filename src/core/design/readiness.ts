@@ -54,12 +54,17 @@ function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
     }
     case "leads-hot":
       return thickerLeads;
-    case "yields-hot": {
-      const stands = Math.max(0.05, Number((evaluateDesign(design).tension.allowableN * 0.98).toPrecision(2)));
+    case "breaks-hot": {
+      const stands = Math.max(0.05, Number((evaluateDesign(design).tension.hotLimits.recommendedN * 0.98).toPrecision(2)));
       return [
         { words: `ease the tension to ${formatQuantity("force", stands, units, 1)}`, design: { ...design, tension: { ...design.tension, hot_N: stands } } },
       ];
     }
+    case "breaks-cold":
+      return [
+        { words: "a soft spring in its place", design: { ...design, tension: { device: "spring", hot_N: design.tension.hot_N, rate_N_per_mm: 1.2 } } },
+        { words: "a hanging weight in its place", design: { ...design, tension: { device: "weight", hot_N: design.tension.hot_N } } },
+      ];
     case "touch-voltage": {
       const { supply } = design;
       if (supply.kind === "transformer" || supply.kind === "battery") return [];

@@ -22,7 +22,15 @@ const HAZARDS: Record<string, Design> = {
   "touch-voltage": { ...longTom, supply: { kind: "bench", voltage_V: 80, current_A: 0.5 } },
   "short-wire": { ...gatepost, wire: { ...gatepost.wire, length_mm: 250 } },
   "leads-hot": { ...longTom, leads: { gauge_awg: 30, oneWay_m: 1 } },
-  "yields-hot": { ...gatepost, tension: { device: "weight", hot_N: 80 } },
+  "breaks-hot": { ...gatepost, tension: { device: "weight", hot_N: 80 } },
+  // A turnbuckle set for 25 N hot pulls far more when cold than this soft fine wire stands.
+  "breaks-cold": { ...gatepost, wire: { alloy: "ss-304", diameter_mm: 0.41, length_mm: 420 }, tension: { device: "turnbuckle", hot_N: 25 } },
+  "trips-cold": {
+    ...gatepost,
+    supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 2.4, make: "train-modern" },
+    wire: { alloy: "ss-304", diameter_mm: 0.33, length_mm: 420 },
+    control: { kind: "direct" },
+  },
   "isolation-unknown": { ...longTom, wiring: { isolation: "unknown" } },
   "no-fuse": { ...longTom, supply: battery, wiring: { fuse_A: null } },
   "fuse-too-large": { ...longTom, wiring: { fuse_A: 40 } },

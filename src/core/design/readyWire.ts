@@ -4,7 +4,7 @@ import { bareWireDriven } from "../models/bareWire";
 import { type CutPair, type CutState, cleanHeats, cutAtPower } from "../models/cut";
 import { midSpanLag } from "../models/lag";
 import type { Leads } from "../models/leads";
-import { allowableN } from "../models/tension";
+import { pullLimits } from "../models/tension";
 import { resistanceOhmPerM, resolveWire, type Wire, type WireSpec } from "../models/wire";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
@@ -24,6 +24,7 @@ export interface SearchJob {
   /** What test cuts taught: see {@link CutPair}; and ohms beside those reckoned. */
   heatShare?: number | undefined;
   dragShare?: number | undefined;
+  clearanceShare?: number | undefined;
   extraOhm?: number | undefined;
   /** Units of the words in reasons; metric when not said. */
   units?: UnitSystem | undefined;
@@ -35,6 +36,10 @@ export const REFUSALS = [
   "short-wire",
   "bows",
   "no-entry",
+  "no-reach",
+  "fades",
+  "wastes",
+  "at-its-end",
   "too-cold",
   "too-hot",
   "wide",
@@ -74,9 +79,11 @@ const COOLER_PLACES = [0.2, 0.1, 0.03] as const;
 const HOTTER_PLACES = [0.6, 0.85, 0.97] as const;
 /** Share of the self-ignition temperature that a cooler choice must keep under. */
 const IGNITION_SHARE = 0.98;
-/** Tension the search strings the wire with: share of the working limit, and the most a frame is asked for. */
-export const TENSION_SHARE = 0.5;
-const TENSION_MOST_N = 65;
+/** Tension the search strings the wire with: share of what is recommended, and no more than practice pulls on a metre of foam (common practice: 55 to 80 N). */
+const TENSION_SHARE = 0.7;
+const TENSION_MOST_N_PER_M = 70;
+const TENSION_MOST_N = 80;
+const TENSION_LEAST_MOST_N = 8;
 
 /** One wire made ready for a job: the heat it wants and what it needs for it. */
 export interface ReadyWire {
@@ -87,12 +94,22 @@ export interface ReadyWire {
   bareC: number;
   wireOhm: number;
   tensionN: number;
+  /** What it stands hot without harm, and the load it breaks at hot. */
+  standsN: number;
+  breaksN: number;
   heats: { from: number; to: number };
   /** Share of each of its own limits left in hand, 0 to 1. */
   margins: Record<"drag" | "kerf" | "fumes" | "ignition" | "lag" | "tension", number>;
 }
 
-const pairFor = (wire: Wire, { foam, ambientC, heatShare, dragShare }: SearchJob): CutPair => ({ wire, foam, ambientC, heatShare, dragShare });
+const pairFor = (wire: Wire, { foam, ambientC, heatShare, dragShare, clearanceShare }: SearchJob): CutPair => ({
+  wire,
+  foam,
+  ambientC,
+  heatShare,
+  dragShare,
+  clearanceShare,
+});
 
 /** A wire made ready for a job, or why it cannot do it whatever drives it. */
 export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
@@ -141,8 +158,9 @@ export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from
       () => `would never melt its way in: it settles at ${shown(bareC)} in air, and the foam gives way at ${shown(job.foam.collapseC)}`,
     );
   }
-  const allowed = allowableN(wire, Math.max(bareC, cut.wireC)).newtons;
-  const tension = Math.min(TENSION_MOST_N, TENSION_SHARE * allowed);
+  const { recommendedN: allowed, breaksN } = pullLimits(wire, Math.max(bareC, cut.wireC));
+  const most = Math.max(TENSION_LEAST_MOST_N, Math.min(TENSION_MOST_N, TENSION_MOST_N_PER_M * job.widthM));
+  const tension = Math.min(most, TENSION_SHARE * allowed);
   const lag = cut.dragNPerM === null ? Number.POSITIVE_INFINITY : midSpanLag(cut.dragNPerM, job.bowM, job.widthM, tension).lagM;
   const lagLimit = job.bowM * JUDGEMENT.lagValidBelowSpanShare;
   if (lag > lagLimit)
@@ -159,6 +177,8 @@ export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from
     bareC,
     wireOhm: resistanceOhmPerM(wire, bareC) * (job.bowM - job.widthM) + resistanceOhmPerM(wire, cut.wireC) * job.widthM,
     tensionN: tension,
+    standsN: allowed,
+    breaksN,
     heats,
     margins: {
       drag: 1 - heats.from / heat,

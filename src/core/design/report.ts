@@ -1,7 +1,7 @@
 import { JUDGEMENT } from "../constants";
 import { supplyLimitA } from "../models/circuit";
 import { fuseAdvice } from "../models/powerAdvice";
-import { allowableN } from "../models/tension";
+import { pullLimits } from "../models/tension";
 import type { DesignAnswer } from "./evaluate";
 import type { Design } from "./schema";
 
@@ -26,7 +26,7 @@ export function limitsOf(design: Design, answer: DesignAnswer): LimitRow[] {
     row("wire in the kerf", cut.wireC, pair.foam.fumeLimitC, "degC"),
     row("bare wire, flash ignition", circuit.wireC, pair.foam.flashIgnitionC, "degC"),
     row("bare wire, glow", circuit.wireC, JUDGEMENT.glowingC, "degC"),
-    row("tension, hot strength", design.tension.hot_N, allowableN(answer.wire, hottestC).newtons, "N"),
+    row("tension, hot strength", design.tension.hot_N, pullLimits(answer.wire, hottestC).creepsN, "N"),
     row("foam on the wire", design.job.width_mm, design.wire.length_mm, "mm"),
   ];
   const limitA = supplyLimitA(design.supply);

@@ -4,7 +4,7 @@ import { ALLOY_IDS } from "../materials/alloys";
 import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, parseFoamId } from "../materials/foams";
 import { FRAMING_IDS } from "../materials/framing";
 import { STRAND_ENVELOPE } from "../materials/gauges";
-import { mismatch } from "../models/circuit";
+import { DC_MAKES, mismatch } from "../models/circuit";
 import type { CustomAlloySpec, WireSpec } from "../models/wire";
 import { LIMITS, type LimitName } from "./limits";
 
@@ -50,6 +50,8 @@ const foamFields = {
   density_kg_m3: figure("density_kg_m3"),
   /** True when the density is of a block that was measured and weighed. */
   weighed: z.boolean({ error: "must be true or false" }).optional(),
+  /** A board with recycled content: it cuts less well, and things in it stop the wire. */
+  recycled: z.boolean({ error: "must be true or false" }).optional(),
   conductivity_W_mK: figure("conductivity_W_mK").optional(),
   specificHeat_J_kgK: figure("specificHeat_J_kgK").optional(),
   latent_kJ_kg: figure("latent_kJ_kg").optional(),
@@ -99,7 +101,7 @@ const alloySchema = z.unknown().transform((value, ctx): string | CustomAlloySpec
   return z.NEVER;
 });
 
-/** The keys of a wire: alloy, one of three sizes, strands, temper and what a meter said of it. */
+/** The keys of a wire: alloy, one of three sizes, strands, temper or the load it breaks at, and what a meter said of it. */
 export const wireFields = {
   alloy: alloySchema,
   diameter_mm: figure("diameter_mm").optional(),
@@ -113,6 +115,7 @@ export const wireFields = {
     .optional(),
   temper: z.enum(["annealed", "spring"], { error: 'must be "annealed" or "spring"' }).optional(),
   measured_ohm_per_m: figure("measured_ohm_per_m").optional(),
+  breaking_N: figure("breaking_N").optional(),
 };
 /** Refinement: exactly one size. */
 export const oneSize = (wire: WireSpec, ctx: z.core.$RefinementCtx<WireSpec>) => {
@@ -153,6 +156,7 @@ const dcSupply = z.strictObject({
   voltage_V: voltage,
   maxCurrent_A: figure("maxCurrent_A"),
   internal_ohm: figure("internal_ohm").optional(),
+  make: z.enum(DC_MAKES, { error: `must be one of ${DC_MAKES.join(", ")}` }).optional(),
 });
 const benchSupply = z.strictObject({
   kind: z.literal("bench"),
@@ -293,9 +297,10 @@ const calibrationSchema = z.strictObject({
   collapseShift_K: figure("learntShift_K"),
   densityShare: figure("learntShare"),
   dragShare: figure("learntShare"),
+  clearanceShare: figure("learntShare"),
   extra_ohm: figure("learntOhm"),
-  /** Lower triangular factor of the covariance of heat, collapse, density and drag, row by row. */
-  factor: z.array(z.number({ error: "must be a number" })).length(10, { error: "must have ten numbers" }),
+  /** Lower triangular factor of the covariance of heat, collapse, density, drag and clearance, row by row. */
+  factor: z.array(z.number({ error: "must be a number" })).length(15, { error: "must have fifteen numbers" }),
 });
 export type AcceptedCalibration = z.output<typeof calibrationSchema>;
 const MOST_CALIBRATIONS = 30;
@@ -306,9 +311,9 @@ export const TENSION_DEVICES = ["spring", "weight", "arm", "turnbuckle", "band"]
 export type TensionDevice = (typeof TENSION_DEVICES)[number];
 
 export const DESIGN_FORMAT = "upwind-rod/design";
-export const DESIGN_VERSION = 1;
+export const DESIGN_VERSION = 2;
 
-/** A cutter and the job it is set up for: what is saved, exported and solved. Format version 1; see docs/file-format.md. */
+/** A cutter and the job it is set up for: what is saved, exported and solved. Format version 2; see docs/file-format.md. */
 export const designSchema = z
   .strictObject({
     format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),

@@ -2,6 +2,7 @@ import { besidesReckoned } from "../calibration/learnt";
 import {
   type Control,
   drive,
+  dutyOf,
   KNOB_STEP,
   LEAST_TAP,
   mismatch,
@@ -17,8 +18,9 @@ import type { CutState } from "../models/cut";
 import { leadsOhm } from "../models/leads";
 import { FUSE_HEADROOM, fuseAdvice } from "../models/powerAdvice";
 import type { WireSpec } from "../models/wire";
+import { interpolate, type Table } from "../numerics/interpolate";
 import { formatQuantity } from "../units/units";
-import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob, TENSION_SHARE } from "./readyWire";
+import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob } from "./readyWire";
 
 /** Prices in the maker's own money, beside the lists searched; null where not known. A part already owned costs 0. */
 export interface Prices {
@@ -44,8 +46,15 @@ export interface Candidate {
   bareC: number;
   /** Share of each limit left in hand, 0 to 1. */
   margins: ReadyWire["margins"] & Record<"supply" | "fuse" | "knob", number>;
-  /** Hot tension the bow was reckoned with: half the working limit, and no more than a frame is asked for. */
+  /** Hot tension the bow was reckoned with: a share of what the wire stands, and no more than practice pulls on such a span. */
   tensionN: number;
+  /** What the wire stands hot without harm, and what breaks it hot, N. */
+  standsN: number;
+  breaksN: number;
+  /** How much hotter than chosen the knob can still go, times the heat; 1 where there is no knob. */
+  reach: number;
+  /** Other ways to much the same: twins of the wire, other supplies and controls for it. Best first. */
+  also: Also[];
   /** Next standard fuse for it, A. */
   fuseA: number;
   /** Price of wire, supply and control together, where all are known. */
@@ -55,14 +64,42 @@ export interface Candidate {
   reasons: string[];
 }
 
+/** A set-up folded under one that does as well or better with much the same wire. */
+export interface Also {
+  wire: WireSpec;
+  supply: Supply;
+  control: Control;
+  setting: number | null;
+  score: number;
+}
+
 /** What a set-up asks beyond its margins: extra parts, heat thrown away, mains-side work. Points off a hundred (this project's judgement). */
 export const PART_COST: Readonly<Record<ControlKind, number>> = { direct: 0, pwm: 3, buck: 4, tap: 4, clip: 4, rheostat: 8, phase: 8 };
 export const SUPPLY_COST: Readonly<Record<Supply["kind"], number>> = { bench: 0, dc: 1, battery: 5, transformer: 6 };
 /** Dear or scarce wire, points off (this project's judgement). */
-export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8, "cuni-44": 3, "nicr-80-20": 1, "nicr-60-16": 1 };
-/** A wire that stands less than this hot is broken by a hand or a snag: points off, rising to the most for a hair (this project's judgement). */
-const FRAIL_BELOW_N = 10;
-const FRAIL_POINTS = 15;
+export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8, "cuni-44": 3, "nicr-80-20": 1, "nicr-60-16": 3, "ss-316": 2 };
+/**
+ * Strength by span: half the points are off where a wire stands just this much hot for each metre of foam (practice pulls 55 to 80 N), or breaks just at this load:
+ * 25 N on 0.3 m and 60 N on 0.8 m and more (common practice for the figures; the points are this project's judgement).
+ */
+const STANDS_N_PER_M = 40;
+const BREAKS_N: Table = [
+  [0.1, 10],
+  [0.3, 25],
+  [0.8, 60],
+];
+const WEAK_POINTS = 40;
+/** Amperes cost: leads, joints and supplies grow with them, and a thinner wire that serves wants fewer. Points off for each. */
+const AMPERE_POINTS = 1.5;
+const FRAIL_POINTS = 30;
+/** The knob must be able to go this many times hotter than chosen: 15 % in volts (common practice). */
+export const LEAST_REACH = 1.3;
+/** Charge at which a battery is judged: what is left after most of the job. */
+const JUDGED_CHARGE = 0.2;
+/** Share of a source's EMF that the wire itself must take: the rest only warms leads, windings and rheostats. */
+const LEAST_WIRE_SHARE = 0.65;
+/** A control this near either end of its turn is doing a simpler one's work. */
+export const CONTROL_ENDS = { from: 0.05, to: 0.95 } as const;
 /** Weight of a margin in the score; a margin of half or more is as good as it gets. */
 const MARGIN_ENOUGH = 0.5;
 /** A knob should have at least this many of the steps a hand sets across the clean band. */
@@ -72,6 +109,8 @@ const TAP_STEPS = 5;
 
 interface Set {
   control: Control;
+  /** Hottest the knob goes, times the chosen heat; 1 without a knob. */
+  reach: number;
   setting: number | null;
   supplyA: number;
   /** Steps of the knob, as fine as a hand sets it, across the clean band. */
@@ -101,7 +140,7 @@ function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refuse
   if (heat < from) return refuse("too-cold", () => `no knob, and it is too cold: ${shown(heat)} of ${shown(from)} needed`);
   if (heat > to) return refuse("too-hot", () => `no knob, and it is too hot: ${shown(heat)} of ${shown(to)} at most`);
   const own = atHeat(wire.spec, wire.wire, job, wire.heats, heat, isRefused(near) ? wire : near);
-  return isRefused(own) ? own : { control: { kind: "direct" }, setting: null, supplyA: own.currentA, steps: 0, own };
+  return isRefused(own) ? own : { control: { kind: "direct" }, setting: null, supplyA: own.currentA, steps: 0, reach: 1, own };
 }
 
 /** Sets one control on one supply to drive a wire's current, or says why not. Heat goes with the square of volts or with duty. */
@@ -116,7 +155,10 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
   switch (kind) {
     case "direct": {
       if (supply.kind === "bench") {
-        return needV > emf ? short : { control: { kind: "direct" }, setting: needV, supplyA: wire.currentA, steps: (needV * band) / 2 / KNOB_STEP.voltage };
+        const reach = Math.min((emf / needV) ** 2, (supply.current_A / wire.currentA) ** 2);
+        return needV > emf
+          ? short
+          : { control: { kind: "direct" }, setting: needV, supplyA: wire.currentA, steps: (needV * band) / 2 / KNOB_STEP.voltage, reach };
       }
       return unturned(supply, wire, job);
     }
@@ -127,7 +169,7 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
         return on < emf / load
           ? refuse("overload", () => `overload: ${wire.currentA.toFixed(1)} A asked, limited to ${on.toFixed(1)} A`, 1 / duty)
           : { ...short, ease: 1 / duty };
-      return { control: { kind: "pwm", duty }, setting: duty, supplyA: on, steps: (duty * band) / KNOB_STEP.duty };
+      return { control: { kind: "pwm", duty }, setting: duty, supplyA: on, steps: (duty * band) / KNOB_STEP.duty, reach: 1 / duty };
     }
     case "phase": {
       if (needV > emf) return short;
@@ -140,7 +182,13 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
       }
       const step = KNOB_STEP.delay / 2;
       const slope = (phaseShare(lo + step) ** 2 - phaseShare(Math.max(0, lo - step)) ** 2) / phaseShare(lo) ** 2;
-      return { control: { kind: "phase", delay_deg: lo }, setting: lo, supplyA: wire.currentA, steps: band / Math.max(1e-6, Math.abs(slope)) };
+      return {
+        control: { kind: "phase", delay_deg: lo },
+        setting: lo,
+        supplyA: wire.currentA,
+        steps: band / Math.max(1e-6, Math.abs(slope)),
+        reach: (emf / needV) ** 2,
+      };
     }
     case "buck": {
       const outV = wire.currentA * outside;
@@ -152,14 +200,22 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
           () => `the supply gives the converter enough for ${driven.rmsA.toFixed(1)} A in the wire, and ${wire.currentA.toFixed(1)} A are needed`,
           (driven.rmsA / wire.currentA) ** 2,
         );
-      return { control, setting: outV, supplyA: driven.supplyA, steps: (outV * band) / 2 / KNOB_STEP.buck };
+      // A converter steps down only: what its supply's volts leave above its output is all the way it has.
+      const most = drive(supply, { kind: "buck", voltage_V: Math.min(emf, outV * Math.sqrt(2 * LEAST_REACH)) }, outside);
+      return { control, setting: outV, supplyA: driven.supplyA, steps: (outV * band) / 2 / KNOB_STEP.buck, reach: (most.rmsA / wire.currentA) ** 2 };
     }
     case "rheostat": {
       const ohm = emf / wire.currentA - load;
       if (ohm < 0) return short;
       if (ohm > RHEOSTAT_END_OHM)
         return refuse("too-hot", () => `too hot: a rheostat of ${ohm.toFixed(0)} ohm would be needed, and they end near ${RHEOSTAT_END_OHM}`);
-      return { control: { kind: "rheostat", ohm }, setting: ohm, supplyA: wire.currentA, steps: ((load + ohm) * band) / 2 / KNOB_STEP.rheostat };
+      return {
+        control: { kind: "rheostat", ohm },
+        setting: ohm,
+        supplyA: wire.currentA,
+        steps: ((load + ohm) * band) / 2 / KNOB_STEP.rheostat,
+        reach: (emf / needV) ** 2,
+      };
     }
     case "tap": {
       // The winding's ohms go with the square of the turns in use: E f = I (R + r f^2), the smaller root.
@@ -173,6 +229,7 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
         setting: fraction,
         supplyA: wire.currentA,
         steps: Math.min(TAP_STEPS, (fraction * band) / 2 / KNOB_STEP.fraction),
+        reach: (drive(supply, { kind: "tap", fraction: 1 }, outside).rmsA / wire.currentA) ** 2,
       };
     }
     case "clip":
@@ -180,8 +237,13 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
   }
 }
 
-/** How near a wire is to breaking at a touch, 0 to 1, by the hot tension it is strung with: {@link TENSION_SHARE} of what it stands. */
-export const frailty = (tensionN: number): number => clamp01(1 - tensionN / TENSION_SHARE / FRAIL_BELOW_N);
+/** Half at a figure's border, little beyond twice it, nearly all at half: no edge for a ranking to sit on. */
+const shortOf = (value: number, border: number): number => 1 / (1 + (value / border) ** 4);
+
+/** How weak a wire is for its job, 0 to 1: what it stands hot for each metre of foam. */
+const weakness = (standsN: number, widthM: number): number => shortOf(standsN / widthM, STANDS_N_PER_M);
+/** How near a wire is to breaking at a touch, 0 to 1: the load it breaks at, against what such a span asks. */
+export const frailty = (breaksN: number, spanM: number): number => shortOf(breaksN, interpolate(BREAKS_N, spanM).y);
 
 const clamp01 = (value: number) => Math.min(1, Math.max(0, value));
 
@@ -191,6 +253,8 @@ function scoreOf(margins: Candidate["margins"]): number {
   let sum = 0;
   let count = 0;
   for (const name in margins) {
+    // A fuse is the next size sold above a quarter more: how far above says nothing about the set-up.
+    if (name === "fuse") continue;
     const counted = clamp01(margins[name as keyof Candidate["margins"]] / MARGIN_ENOUGH);
     least = Math.min(least, counted);
     sum += counted;
@@ -225,6 +289,74 @@ export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: 
 /** Of what a supply can just give, the share it is asked for. */
 const EASED_SHARE = 0.99;
 
+/** What a maker asks of a set-up beyond that it cuts; the first demand it does not meet, or null. See the constants above. */
+function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKind, set: Set): Refused | null {
+  const times = (reach: number) => `${reach.toFixed(2)} times the heat`;
+  if (supply.kind === "battery") {
+    // Chopped, it gives its on-current for its duty only: what empties it is the mean.
+    const meanA = set.supplyA * dutyOf(set.control);
+    if (meanA > supply.capacity_Ah)
+      return refuse(
+        "overload",
+        () => `${meanA.toFixed(1)} A would empty this battery within the hour: it fades and warms; ${supply.capacity_Ah} A at most`,
+        set.own ? undefined : kind === "buck" || kind === "pwm" ? supply.capacity_Ah / meanA : (supply.capacity_Ah / meanA) ** 2,
+      );
+    if ((supply.stateOfCharge ?? 1) > JUDGED_CHARGE) {
+      // Straight on the wire nothing is turned up as it fades: there it must still cut; a knob must still reach the heat.
+      const low = setControl(kind, { ...supply, stateOfCharge: JUDGED_CHARGE }, own, job);
+      if (isRefused(low)) return refuse("fades", () => `at ${100 * JUDGED_CHARGE} % charge it no longer gives this heat: ${low.say()}`, low.ease);
+    }
+  }
+  if (!set.own && set.reach < LEAST_REACH) {
+    return refuse(
+      "no-reach",
+      () => `hardly anything in hand: the knob reaches ${times(set.reach)} chosen, and ${LEAST_REACH} is wanted (15 % in volts)`,
+      set.reach / LEAST_REACH,
+    );
+  }
+  const series = set.control.kind === "rheostat" ? set.control.ohm : 0;
+  const outside = outsideOhm(supply, own, job);
+  // A converter's output is what its wire and leads share; everything else stands before them too.
+  const all = outside + (kind === "buck" ? 0 : supplyOhm(supply) * (set.control.kind === "tap" ? set.control.fraction ** 2 : 1)) + series;
+  const share = own.wireOhm / all;
+  if (share < LEAST_WIRE_SHARE)
+    return refuse("wastes", () => `the wire takes only ${Math.round(100 * share)} % of the volts; leads, supply and rheostat warm themselves with the rest`);
+  return null;
+}
+
+/** How far up its turn a control stands, 0 to 1; null for one without a turn. */
+export function turnOf({ control, supply, reach }: Pick<Candidate, "control" | "supply" | "reach">): number | null {
+  switch (control.kind) {
+    case "pwm":
+      return control.duty;
+    case "phase":
+      return 1 - control.delay_deg / 180;
+    case "tap":
+      return control.fraction;
+    case "rheostat":
+      return 1 - control.ohm / RHEOSTAT_END_OHM;
+    case "buck":
+      return control.voltage_V / supplyEmfV(supply);
+    case "direct":
+      return supply.kind === "bench" ? 1 / Math.sqrt(reach) : null;
+    case "clip":
+      return null;
+  }
+}
+
+/** Of one pair's set-ups, those whose control is not at an end of its turn while a simpler control does as well. */
+export function withoutEnds(found: readonly Candidate[]): { kept: Candidate[]; dropped: Candidate[] } {
+  const atEnd = (each: Candidate) => {
+    const turn = turnOf(each);
+    return turn !== null && (turn < CONTROL_ENDS.from || turn > CONTROL_ENDS.to);
+  };
+  const simpler = (each: Candidate) => found.some((other) => PART_COST[other.control.kind] < PART_COST[each.control.kind] && !atEnd(other));
+  const kept: Candidate[] = [];
+  const dropped: Candidate[] = [];
+  for (const each of found) (atEnd(each) && simpler(each) ? dropped : kept).push(each);
+  return { kept, dropped };
+}
+
 /** {@link trySetup} at the one heat a wire stands at. */
 function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const set = setControl(kind, supply, wire, job);
@@ -235,6 +367,8 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   const eased = (mostA: number) => (kind === "pwm" || set.own ? undefined : kind === "buck" ? mostA / set.supplyA : (mostA / set.supplyA) ** 2);
   if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`, eased(limitA));
   const touchV = touchLimitV(supply, set.control);
+  const grudge = demands(job, own, supply, kind, set);
+  if (grudge) return grudge;
   if (supplyEmfV(supply) > touchV) return refuse("touch", () => `touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
   const { fuseA, leadRatingA } = fuseAdvice(set.supplyA, job.leadGaugeAwg);
   if (fuseA === null)
@@ -261,11 +395,15 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
     lag,
     tension,
     fuse: clamp01(1 - set.supplyA / fuseA),
-    supply: clamp01(1 - set.supplyA / platedA),
+    // Headroom is the lesser of amperes and volts.
+    supply: clamp01(Math.min(1 - set.supplyA / platedA, set.own ? 1 : 1 - 1 / Math.sqrt(set.reach))),
     knob: clamp01(set.steps / KNOB_STEPS_ENOUGH),
   };
-  const frail = frailty(own.tensionN);
-  const score = Math.max(0, scoreOf(margins) - FRAIL_POINTS * frail - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0));
+  const weak = WEAK_POINTS * weakness(own.standsN, job.widthM) + FRAIL_POINTS * frailty(own.breaksN, job.bowM);
+  const score = Math.max(
+    0,
+    scoreOf(margins) - weak - AMPERE_POINTS * own.currentA - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0),
+  );
   return {
     wire: wire.spec,
     lengthM: job.bowM,
@@ -278,6 +416,10 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
     bareC: own.bareC,
     margins,
     tensionN: own.tensionN,
+    standsN: own.standsN,
+    breaksN: own.breaksN,
+    reach: set.reach,
+    also: [],
     fuseA,
     price: price,
     score,

@@ -19,7 +19,7 @@ export interface TensionDesk {
   stretchHotM: number | null;
   /** Usable stretch left when cold, when it is longest, m; null where it is not known. */
   travelLeftM: number | null;
-  /** Hot tension as a share of the hot proof stress's working limit. */
+  /** Hot tension as a share of what is recommended. */
   ofLimit: number;
   setCold: SettingNumber[];
   setHot: SettingNumber[];
@@ -66,7 +66,7 @@ export function tensionDeskOf(design: Design, answer: DesignAnswer, units: UnitS
     stretchColdM,
     stretchHotM,
     travelLeftM: stretchColdM === null || set.travel_mm === undefined ? null : set.travel_mm / 1000 - stretchColdM,
-    ofLimit: tension.hotN / tension.allowableN,
+    ofLimit: tension.hotN / tension.hotLimits.recommendedN,
     setCold: numbers(tension.coldN, stretchColdM, false),
     setHot: numbers(tension.hotN, stretchHotM, true),
     ends: wireEnds(wire, spanM),

@@ -1,6 +1,6 @@
 import { isRefused, REFUSALS, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "../design/readyWire";
 import { reasonsOf } from "../design/search";
-import { type Candidate, type ControlKind, trySetup } from "../design/setups";
+import { type Candidate, type ControlKind, trySetup, withoutEnds } from "../design/setups";
 import type { Supply } from "../models/circuit";
 import { resolveWire, type WireSpec } from "../models/wire";
 import { wireEnds } from "../models/wireEnds";
@@ -43,15 +43,16 @@ function readySpool(held: HeldWire, job: SearchJob): HeldReady {
 /** The best of the controls at hand; where none does, the refusal that stands nearest to working. */
 function bestOf(job: SearchJob, { held, wire, needM }: HeldReady, source: HeldSupply, controls: Holdings["controls"]): Candidate | Refused | null {
   if (isRefused(wire)) return wire;
-  let best: Candidate | null = null;
+  const found: Candidate[] = [];
   let nearest: Refused | null = null;
   for (const control of controls) {
     const price = held.pricePerM === null || source.price === null || control.price === null ? null : held.pricePerM * needM + source.price + control.price;
     const outcome = trySetup(job, wire, source.supply, control.kind, price);
-    if (!isRefused(outcome)) {
-      if (!best || outcome.score > best.score) best = outcome;
-    } else if (outcome.code !== "mismatch" && severityOf(outcome) < severityOf(nearest)) nearest = outcome;
+    if (!isRefused(outcome)) found.push(outcome);
+    else if (outcome.code !== "mismatch" && severityOf(outcome) < severityOf(nearest)) nearest = outcome;
   }
+  let best: Candidate | null = null;
+  for (const each of found.length > 1 ? withoutEnds(found).kept : found) if (!best || each.score > best.score) best = each;
   return best ?? nearest;
 }
 
@@ -72,7 +73,7 @@ export function matchCell(job: SearchJob, holdings: Holdings, held: HeldWire, so
   const best = bestOf(job, readySpool(held, job), source, holdings.controls);
   if (best === null) return { candidate: null, refusal: null };
   if (isRefused(best)) return { candidate: null, refusal: { code: best.code, reason: best.say() } };
-  return { candidate: { ...best, reasons: reasonsOf(best, job.units) }, refusal: null };
+  return { candidate: { ...best, reasons: reasonsOf(best, job.units, [], job.widthM) }, refusal: null };
 }
 
 /** Something to buy, and what it would open. */

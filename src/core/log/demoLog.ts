@@ -17,11 +17,11 @@ interface DemoCut {
 
 const CUTS: readonly DemoCut[] = [
   { at: "2026-10-03T09:12:00Z", volts: 17.5, heat: 59.8, feed: 4.5, amps: 4.43, kerf: 2.04, face: "glossy", note: "first try, smells" },
-  { at: "2026-10-03T09:40:00Z", volts: 14.4, heat: 43.7, feed: 6.5, amps: 4.01, kerf: 1.0, bow: 7.2, face: "matt", note: "fin offcut as wide as the job" },
+  { at: "2026-10-03T09:40:00Z", volts: 14.4, heat: 43.7, feed: 5.5, amps: 4.01, kerf: 1.18, bow: 7.2, face: "matt", note: "fin offcut as wide as the job" },
   { at: "2026-10-10T10:05:00Z", volts: 12, heat: 32.3, feed: 7.5, amps: 3.52, face: "ridged", note: "tore the last third" },
-  { at: "2026-10-10T10:30:00Z", volts: 13, heat: 36.5, feed: 6, amps: 3.68, kerf: 0.84, bow: 10.2, face: "thin-middle" },
-  { at: "2026-10-24T09:20:00Z", volts: 15.5, heat: 50.1, feed: 8, kerf: 0.97, bow: 7.8, face: "matt" },
-  { at: "2026-11-14T10:15:00Z", volts: 14.4, heat: 43.1, feed: 5, amps: 3.87, kerf: 1.35, bow: 3.2, face: "grooved", note: "stopped to move the lamp" },
+  { at: "2026-10-10T10:30:00Z", volts: 13, heat: 36.5, feed: 5, amps: 3.68, kerf: 1.01, bow: 11.2, face: "thin-middle" },
+  { at: "2026-10-24T09:20:00Z", volts: 15.5, heat: 50.1, feed: 6.5, kerf: 1.19, bow: 6.5, face: "matt" },
+  { at: "2026-11-14T10:15:00Z", volts: 14.4, heat: 43.1, feed: 5, amps: 3.87, kerf: 1.35, bow: 4.7, face: "grooved", note: "stopped to move the lamp" },
 ];
 
 /** Invented entries of Long Tom's autumn: what a shed that keeps a log would have by now. */
@@ -60,7 +60,7 @@ export function demoLog(): LogEntry[] {
       foam,
       width_mm: 1100,
       setting: "14.4 V",
-      feed_mm_s: 6.5,
+      feed_mm_s: 5.5,
       pieces: 4,
       cut_m: 5.2,
       hot_min: 38,
@@ -73,11 +73,11 @@ export function demoLog(): LogEntry[] {
       at: "2026-10-10T10:35:00Z",
       fault: "thin-middle",
       cause: "too fast",
-      change: "slower: 5.0 mm/s in place of 6.0 mm/s",
+      change: "slower: 4.3 mm/s in place of 5.0 mm/s",
       outcome: "helped",
       note: "",
     },
-    { kind: "run", at: "2026-10-25T09:00:00Z", foam, width_mm: 1100, setting: "15.0 V", feed_mm_s: 6.5, pieces: 6, cut_m: 7.4, hot_min: 55, note: "" },
+    { kind: "run", at: "2026-10-25T09:00:00Z", foam, width_mm: 1100, setting: "15.0 V", feed_mm_s: 6, pieces: 6, cut_m: 7.4, hot_min: 55, note: "" },
   ];
   return [...cuts, ...others].map((entry) => entrySchema.parse(entry));
 }

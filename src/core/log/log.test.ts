@@ -73,7 +73,7 @@ describe("log files", () => {
 
   it("a bad row is refused by line and field, and the good ones are still there", () => {
     const csv = entriesToCsv(named("Long Tom", demo)).split("\n");
-    const broken = [csv[0], csv[1], csv[2]?.replace(/,6\.5,/, ",fast,"), `${csv[3]},one,too,many`, csv[4]].join("\n");
+    const broken = [csv[0], csv[1], csv[2]?.replace(/,5\.5,/, ",fast,"), `${csv[3]},one,too,many`, csv[4]].join("\n");
     const rows = readLogFile(broken, []);
     expect(rows.map(({ line, status }) => [line, status])).toEqual([
       [2, "new"],
@@ -190,7 +190,7 @@ describe("an accepted calibration", () => {
   it("is refused where it is not one", () => {
     const [calibration] = taught.calibrations ?? [];
     expect(() => parseOrThrow(designSchema, { ...taught, calibrations: [{ ...calibration, factor: [1, 2] }] })).toThrow(
-      /calibrations.0.factor must have ten numbers/,
+      /calibrations.0.factor must have fifteen numbers/,
     );
     expect(() => parseOrThrow(designSchema, { ...taught, calibrations: [{ ...calibration, heatShare: 0 }] })).toThrow(/heatShare must be a number from/);
   });

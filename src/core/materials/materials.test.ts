@@ -6,7 +6,7 @@ import { RELATIONS } from "../relations";
 import { ALLOYS } from "./alloys";
 import { CELLS } from "./batteries";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS, forbiddenFoam, parseFoamId, resolveFoam } from "./foams";
-import { proofStressPa, STRENGTHS, youngPa } from "./strength";
+import { STRENGTHS, strengthAt, youngPa } from "./strength";
 
 const STANDINGS = ["published", "common practice", "from memory", "estimate"];
 const sourced = (source: Source) => {
@@ -61,21 +61,27 @@ describe("alloys", () => {
 
   it("weaken with heat, never strengthen; hard-drawn wire is the strong one cold", () => {
     for (const alloy of ALLOYS) {
+      const strength = (temper: "annealed" | "spring", c: number) => strengthAt({ alloyId: alloy.id, temper }, c);
       for (const temper of ["annealed", "spring"] as const) {
-        let before = Number.POSITIVE_INFINITY;
+        let before = { proofPa: Number.POSITIVE_INFINITY, ultimatePa: Number.POSITIVE_INFINITY };
         for (let c = 0; c <= 800; c += 25) {
-          const { pa } = proofStressPa(alloy.id, temper, c);
-          expect(pa).toBeLessThanOrEqual(before);
-          expect(pa).toBeGreaterThan(0);
-          before = pa;
+          const here = strength(temper, c);
+          expect(here.proofPa).toBeLessThanOrEqual(before.proofPa);
+          expect(here.ultimatePa).toBeLessThanOrEqual(before.ultimatePa);
+          expect(here.proofPa).toBeGreaterThan(0);
+          // No metal yields past what breaks it.
+          expect(here.ultimatePa).toBeGreaterThan(here.proofPa);
+          before = here;
         }
       }
-      expect(proofStressPa(alloy.id, "spring", 20).pa).toBeGreaterThanOrEqual(proofStressPa(alloy.id, "annealed", 20).pa);
+      expect(strength("spring", 20).proofPa).toBeGreaterThanOrEqual(strength("annealed", 20).proofPa);
       expect(youngPa(alloy.id)).toBeGreaterThan(1.4e11);
     }
-    expect(proofStressPa("ss-304", "spring", 300).pa).toBeCloseTo(1.175e9, -6);
-    expect(proofStressPa("nicr-80-20", "spring", 20).annealedTaken).toBe(true);
-    expect(proofStressPa("custom", "annealed", 20).pa).toBe(proofStressPa("nicr-80-20", "annealed", 20).pa);
+    const of = (alloyId: string, temper: "annealed" | "spring", c: number) => strengthAt({ alloyId, temper }, c);
+    expect(of("ss-304", "spring", 300).proofPa).toBeCloseTo(1.175e9, -6);
+    expect(of("ss-304", "spring", 400).ultimatePa).toBeCloseTo(1.35e9, -6);
+    expect(of("nicr-80-20", "spring", 20).annealedTaken).toBe(true);
+    expect(of("custom", "annealed", 20).proofPa).toBe(of("nicr-80-20", "annealed", 20).proofPa);
   });
 });
 

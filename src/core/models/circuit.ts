@@ -9,9 +9,18 @@ import { type CutPair, type CutState, cutAtPower, heatInKerf } from "./cut";
 import { type Leads, leadHeat, leadsOhm } from "./leads";
 import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "./wire";
 
+/** Direct-current supplies that behave or are joined up in a way of their own; any other is a plain brick. */
+export const DC_MAKES = ["computer", "train", "train-modern", "hot-knife"] as const;
+export type DcMake = (typeof DC_MAKES)[number];
+
+/** Whether a supply trips on the rush into a cold wire: newer train controllers take it for a short circuit (common practice). */
+export function tripsOnRush(supply: Supply): boolean {
+  return supply.kind === "dc" && supply.make === "train-modern";
+}
+
 /** What the maker plugs in. Volts and amperes as on the plate; a bench supply's are its two knobs. */
 export type Supply =
-  | { kind: "dc"; voltage_V: number; maxCurrent_A: number; internal_ohm?: number | undefined }
+  | { kind: "dc"; voltage_V: number; maxCurrent_A: number; internal_ohm?: number | undefined; make?: DcMake | undefined }
   | { kind: "bench"; voltage_V: number; current_A: number }
   | {
       kind: "battery";
@@ -321,6 +330,12 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
     warnings.push({
       code: "supply-overload",
       message: `the supply is rated ${limitA} A and would be asked for ${driven.supplyA.toFixed(2)} A: it trips, sags or burns out; the figures are what would flow if it held`,
+    });
+  } else if (tripsOnRush(supply) && inrushA > limitA * (1 + 1e-9)) {
+    state = "overload";
+    warnings.push({
+      code: "trips-cold",
+      message: `this make takes the cold wire for a short circuit: it would draw ${inrushA.toFixed(2)} A at switch-on, above the plate's ${limitA} A, and never starts`,
     });
   } else if (wireC < coolest || (cutting && (!cut || cut.feedRatio >= 1))) state = "too-cold";
   else if (driven.limited) state = "current-limited";

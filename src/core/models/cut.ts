@@ -5,7 +5,7 @@ import { CoreError, type Warning } from "../errors";
 import type { Foam } from "../materials/foams";
 import { bracketedRoot } from "../numerics/rootFinding";
 import type { Relation } from "../provenance";
-import { radiationWPerM } from "./bareWire";
+import { bareLossWPerM, radiationWPerM } from "./bareWire";
 import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "./wire";
 
 export const KERF_GAP: Relation = {
@@ -13,7 +13,8 @@ export const KERF_GAP: Relation = {
   title: "Wire temperature in the kerf",
   formula: "q' = 2 pi k_air (Tw - Tc)/ln(w/d) + eps sigma pi d (Tw^4 - Tc^4)",
   words: "In the cut the heat crosses a thin gap of gas to foam that sits at its collapse temperature; the wider the gap, the hotter the wire must be.",
-  range: "w/d held at 1.05 or more; gas taken as air at the mean of wire and collapse temperature",
+  range:
+    "w/d held at 1.05 or more; gas taken as air at the mean of wire and collapse temperature; never hotter than the same heat makes the wire in open air (common practice: a wire in foam is the cooler one)",
   standing: "estimate",
   source: "concentric-cylinder conduction with radiation; this project's estimate of the shape, calibrated by test cuts",
 };
@@ -31,11 +32,13 @@ export const DRAG: Relation = {
 export const TOP_FEED: Relation = {
   id: "top-feed",
   title: "Top feed",
-  formula: "v_max: the feed at which kerf = wire diameter",
-  words: "Above it the melted band is narrower than the wire: the wire must push, bow and tear.",
-  range: "steady cut",
-  standing: "published",
-  source: "follows from the moving line source",
+  formula: "v_max: the feed at which kerf = wire diameter + clearance, clearance = 7e-6 m per kg/m3 of foam",
+  words:
+    "Above it the melted band no longer clears the wire and the shrunken skin beside it: the wire must push, bow and tear. Dense foam leaves more skin, so it wants the heavier wire.",
+  range: "steady cut; 5 to 200 kg/m3",
+  standing: "estimate",
+  source:
+    "the moving line source with this project's estimate of the clearance (0.13 mm at 18 kg/m3, 0.34 at 48), so that a heavier wire is at least as fast in dense board (common practice); test cuts calibrate it",
 };
 
 export const CUT_TIME: Relation = {
@@ -51,6 +54,9 @@ export const CUT_TIME: Relation = {
 /** Reference drag as a share of diameter times strength: the estimate a tuning log calibrates. */
 export const DRAG_SHARE = 0.015;
 
+/** Room the kerf must leave beside the wire, m per kg/m3 of foam: the estimate a tuning log calibrates. See {@link TOP_FEED}. */
+export const CLEARANCE_M_PER_KG_M3 = 7e-6;
+
 export type CutVerdict = "drags" | "smokes" | "wide" | "clean";
 
 /** A wire, a foam and the room: everything of a cut but its heat and feed. */
@@ -62,6 +68,8 @@ export interface CutPair {
   dragShare?: number | undefined;
   /** Share of the wire's heat that opens the kerf, as test cuts taught it; all of it unless learnt. */
   heatShare?: number | undefined;
+  /** Share of the usual clearance beside the wire, as test cuts taught it; all of it unless learnt. */
+  clearanceShare?: number | undefined;
 }
 
 export interface CutState {
@@ -92,6 +100,11 @@ export function kerfFeedProduct(pair: CutPair, powerWPerM: number): number {
   return 4 * diffusivity(pair) * halfKerf(theta);
 }
 
+/** Least kerf that lets the wire through, m: its diameter and the clearance this foam asks. See {@link TOP_FEED}. */
+export function leastKerfM({ wire, foam, clearanceShare = 1 }: Pick<CutPair, "wire" | "foam" | "clearanceShare">): number {
+  return wire.outerDiameterM + clearanceShare * CLEARANCE_M_PER_KG_M3 * foam.densityKgM3;
+}
+
 /** Heat across the kerf's gap (W/m) for a wire temperature. See {@link KERF_GAP}. */
 export function gapHeatWPerM(pair: CutPair, kerfM: number, wireC: number): number {
   const d = pair.wire.outerDiameterM;
@@ -102,10 +115,34 @@ export function gapHeatWPerM(pair: CutPair, kerfM: number, wireC: number): numbe
 }
 
 /**
- * Wire temperature in the kerf, degC, for the heat that crosses the gap.
- * @param startC a guess that saves steps, such as the neighbouring cell's answer
+ * Heat a wire at a temperature gives off in a kerf, W/m: across the gap, and never less than it would lose to open air, since a wire in foam is the cooler one.
  */
-export function wireInKerfC(pair: CutPair, powerWPerM: number, kerfM: number, startC?: number): number {
+export function kerfLossWPerM(pair: CutPair, kerfM: number, wireC: number): number {
+  return Math.max(gapHeatWPerM(pair, kerfM, wireC), wireC > pair.ambientC ? bareLossWPerM(pair.wire, wireC, pair) : 0);
+}
+
+/**
+ * Wire temperature in the kerf, degC, for a heat: what carries it across the gap, and never above what the same heat gives the wire in open air.
+ * @param startC a guess that saves steps, such as the neighbouring cell's answer
+ * @param openAirC what the same heat gives it in open air, where the caller knows it already
+ */
+export function wireInKerfC(pair: CutPair, powerWPerM: number, kerfM: number, startC?: number, openAirC?: number): number {
+  const gapC = acrossGapC(pair, powerWPerM, kerfM, startC);
+  if (openAirC !== undefined) return Math.min(gapC, openAirC);
+  // Hotter than in open air exactly where open air would take more heat from it than there is: one look saves a solve.
+  return gapC <= pair.ambientC || bareLossWPerM(pair.wire, gapC, pair) <= powerWPerM ? gapC : openAirWireC(pair, powerWPerM);
+}
+
+/** What a heat gives the bare wire, degC: the bare balance, at any heat however absurd, since a map asks of all. */
+export function openAirWireC(pair: CutPair, powerWPerM: number): number {
+  // Radiation alone would have to be hotter: that bounds it.
+  const radiance = pair.wire.alloy.emissivity * STEFAN_BOLTZMANN * Math.PI * pair.wire.outerDiameterM;
+  const most = (powerWPerM / radiance + (pair.ambientC + ZERO_CELSIUS_K) ** 4) ** 0.25 - ZERO_CELSIUS_K;
+  return bracketedRoot((wireC) => bareLossWPerM(pair.wire, wireC, pair) - powerWPerM, pair.ambientC, most + 1, 1e-9).x;
+}
+
+/** Wire temperature, degC, that drives a heat across the gap. See {@link KERF_GAP}. */
+function acrossGapC(pair: CutPair, powerWPerM: number, kerfM: number, startC?: number): number {
   // The heat rises steadily with wire temperature and bends upward, so Newton lands above the root once and then comes down to it.
   const d = pair.wire.outerDiameterM;
   const collapse = pair.foam.collapseC;
@@ -127,9 +164,9 @@ export function wireInKerfC(pair: CutPair, powerWPerM: number, kerfM: number, st
   throw new CoreError("no-solution", "", "the wire temperature in the kerf did not settle");
 }
 
-/** First verdict that applies, in the order drags, smokes, wide. */
+/** First verdict that applies, in the order drags, smokes, wide. A wire no hotter than the foam's collapse melts nothing, however slow: it drags. */
 export function judgeCut(feedRatio: number, wireC: number, kerfM: number, foam: Foam, acceptedKerfM: number): CutVerdict {
-  if (feedRatio > JUDGEMENT.dragsAboveFeedRatio) return "drags";
+  if (feedRatio > JUDGEMENT.dragsAboveFeedRatio || wireC <= foam.collapseC) return "drags";
   if (wireC > foam.fumeLimitC) return "smokes";
   if (kerfM > acceptedKerfM) return "wide";
   return "clean";
@@ -148,12 +185,16 @@ export function referenceDragNPerM({ wire, foam, dragShare = DRAG_SHARE }: Pick<
 export function cutAtPower(pair: CutPair, feedMPerS: number, powerWPerM: number, acceptedKerfM = JUDGEMENT.acceptedKerfMm / 1000): CutState {
   const product = kerfFeedProduct(pair, powerWPerM);
   const kerfM = product / feedMPerS;
-  const maxFeedMPerS = product / pair.wire.outerDiameterM;
-  const feedRatio = product === 0 ? Number.MAX_VALUE : pair.wire.outerDiameterM / kerfM;
+  const least = leastKerfM(pair);
+  const maxFeedMPerS = product / least;
+  const feedRatio = product === 0 ? Number.MAX_VALUE : least / kerfM;
   const wireC = wireInKerfC(pair, powerWPerM, kerfM);
   const warnings = wireTemperatureWarnings(pair.wire, wireC);
   if (kerfM < JUDGEMENT.leastGapRatio * pair.wire.outerDiameterM) {
     warnings.push({ code: "gap-closed", message: "the foam touches the wire; its temperature is taken at the least gap the model allows" });
+  }
+  if (wireC <= pair.foam.collapseC) {
+    warnings.push({ code: "no-melt", message: "this heat does not bring the wire to the foam's collapse temperature: nothing melts" });
   }
   if (feedRatio >= 1) {
     warnings.push({ code: "above-top-feed", message: "above the top feed this wire cannot melt its own way through: no drag figure is given" });
@@ -190,10 +231,10 @@ export function heatInKerf(pair: CutPair, feedMPerS: number, currentA: number): 
     const twice = settle(once);
     const bend = twice - 2 * once + wireC;
     const leap = bend === 0 ? twice : wireC - (once - wireC) ** 2 / bend;
-    wireC = leap > pair.foam.collapseC && Math.abs(leap - twice) < 500 ? leap : twice;
+    wireC = leap > pair.ambientC && Math.abs(leap - twice) < 500 ? leap : twice;
   }
-  // Far past any use the steps may swing: halve between the foam's and a temperature at which radiation alone outruns the wire's ohms.
-  const root = bracketedRoot((at) => settle(at) - at, pair.foam.collapseC, KERF_HOTTEST_C, 1e-9);
+  // Far past any use the steps may swing: halve between the room's and a temperature at which radiation alone outruns the wire's ohms.
+  const root = bracketedRoot((at) => settle(at) - at, pair.ambientC, KERF_HOTTEST_C, 1e-9);
   return { powerWPerM: square * resistanceOhmPerM(pair.wire, root.x), wireC: root.x, iterations: 60 + root.iterations };
 }
 
@@ -219,17 +260,24 @@ function kerfAtWireC(pair: CutPair, powerWPerM: number, wireC: number): number {
   return d * Math.exp(conductance / (powerWPerM - radiated));
 }
 
+/** Whether a heat brings the wire above the foam's collapse temperature at all: in a wide kerf it has no more than in open air. */
+function melts(pair: CutPair, powerWPerM: number): boolean {
+  return powerWPerM > bareLossWPerM(pair.wire, pair.foam.collapseC, pair);
+}
+
 /** Clean feeds at a heat. */
 export function cleanFeeds(pair: CutPair, powerWPerM: number, acceptedKerfM: number): FeedWindow {
   const product = kerfFeedProduct(pair, powerWPerM);
   const smokeKerf = kerfAtWireC(pair, powerWPerM, pair.foam.fumeLimitC);
   const closest = JUDGEMENT.leastGapRatio * pair.wire.outerDiameterM;
-  const smokes = smokeKerf <= closest ? Number.MAX_VALUE : product / smokeKerf;
+  // A heat that would not bring the bare wire to the fume limit never does so in foam, however slow.
+  const never = powerWPerM <= bareLossWPerM(pair.wire, pair.foam.fumeLimitC, pair);
+  const smokes = never ? 0 : smokeKerf <= closest ? Number.MAX_VALUE : product / smokeKerf;
   const wide = product / acceptedKerfM;
   return {
     from: Math.max(smokes, wide),
     below: smokes >= wide ? "smokes" : "wide",
-    to: (JUDGEMENT.dragsAboveFeedRatio * product) / pair.wire.outerDiameterM,
+    to: melts(pair, powerWPerM) ? (JUDGEMENT.dragsAboveFeedRatio * product) / leastKerfM(pair) : 0,
   };
 }
 
@@ -252,12 +300,13 @@ export function heatForKerf(pair: CutPair, feedMPerS: number, kerfM: number): nu
 /** Clean heats at a feed. */
 export function cleanHeats(pair: CutPair, feedMPerS: number, acceptedKerfM: number): HeatWindow {
   const { foam, wire } = pair;
-  const from = heatForKerf(pair, feedMPerS, wire.outerDiameterM / JUDGEMENT.dragsAboveFeedRatio);
+  const from = Math.max(heatForKerf(pair, feedMPerS, leastKerfM(pair) / JUDGEMENT.dragsAboveFeedRatio), bareLossWPerM(wire, foam.collapseC, pair) * (1 + 1e-9));
   const wide = heatForKerf(pair, feedMPerS, acceptedKerfM);
   const excess = (log: number) => {
     const power = Math.exp(log);
-    return wireInKerfC(pair, power, kerfFeedProduct(pair, power) / feedMPerS) - foam.fumeLimitC;
+    return acrossGapC(pair, power, kerfFeedProduct(pair, power) / feedMPerS) - foam.fumeLimitC;
   };
-  const smokes = Math.exp(bracketedRoot(excess, Math.log(LEAST_HEAT), Math.log(MOST_HEAT), 1e-9).x);
+  // Both must carry less than the wire makes before it is that hot: the gap and open air.
+  const smokes = Math.max(Math.exp(bracketedRoot(excess, Math.log(LEAST_HEAT), Math.log(MOST_HEAT), 1e-9).x), bareLossWPerM(wire, foam.fumeLimitC, pair));
   return { from, to: Math.min(wide, smokes), above: smokes <= wide ? "smokes" : "wide" };
 }

@@ -1,5 +1,5 @@
 import { JUDGEMENT } from "../constants";
-import { type CutPair, type CutVerdict, judgeCut, kerfFeedProduct, wireInKerfC } from "./cut";
+import { type CutPair, type CutVerdict, judgeCut, kerfFeedProduct, leastKerfM, openAirWireC, wireInKerfC } from "./cut";
 
 /** Evenly spaced axis: first and last value and how many. */
 export interface Axis {
@@ -44,18 +44,20 @@ export function computeCutMap(pair: CutPair, heat: Axis, feed: Axis, acceptedKer
     verdict: new Uint8Array(cells),
     maxFeed: new Float64Array(heat.count),
   };
-  const d = pair.wire.outerDiameterM;
+  const least = leastKerfM(pair);
   for (let row = 0; row < heat.count; row++) {
     const power = axisValue(heat, row);
     const product = kerfFeedProduct(pair, power);
-    map.maxFeed[row] = product / d;
+    map.maxFeed[row] = product / least;
     // From fast to slow the wire only gets hotter, by little from cell to cell: each answer is the next one's guess.
-    let wireC: number | undefined;
+    let gapC: number | undefined;
+    const openAirC = openAirWireC(pair, power);
     for (let column = feed.count - 1; column >= 0; column--) {
       const at = row * feed.count + column;
       const kerf = product / axisValue(feed, column);
-      wireC = wireInKerfC(pair, power, kerf, wireC);
-      const ratio = d / kerf;
+      const wireC = wireInKerfC(pair, power, kerf, gapC, openAirC);
+      gapC = wireC;
+      const ratio = least / kerf;
       map.kerf[at] = kerf;
       map.wireC[at] = wireC;
       map.feedRatio[at] = ratio;

@@ -1,18 +1,20 @@
 import { CoreError } from "../errors";
 import type { Relation } from "../provenance";
 import { bareWireDriven } from "./bareWire";
-import { type CutPair, heatInKerf, kerfFeedProduct } from "./cut";
+import { type CutPair, heatInKerf, kerfFeedProduct, leastKerfM } from "./cut";
 import { massKgPerM, resistanceOhmPerM } from "./wire";
 import { heatIntoFoam } from "./wireBar";
 
 export const ENTRY: Relation = {
   id: "entry",
   title: "Entering the foam",
-  formula: "m' cp dT/dt = I^2 R'(T) - q'_kerf(T), from the bare wire's temperature; settled when the kerf is within 5 % of its steady width",
-  words: "The wire goes in with the heat it stored in air: it bites a wide mouth, then the foam cools it to its working temperature.",
+  formula:
+    "bite = m' cp (T_air - T_kerf)/(q'/v); behind it m' cp dT/dt = I^2 R'(T) - q'_kerf(T), from the bare wire's temperature, settled when the kerf is within 5 % of its steady width",
+  words:
+    "The wire goes in with the heat it stored in air, and that heat cuts the first stretch by itself: nothing is told by it. The rest of the tail fades slowly.",
   range: "whole width enters at once; foam answers at once; one feed throughout",
   standing: "estimate",
-  source: "lumped heat balance with the kerf model; common practice sees it settle within about 12 mm",
+  source: "lumped heat balance with the kerf model; practice says half an inch, and cut an inch before judging (common practice)",
 };
 
 export interface Entry {
@@ -23,6 +25,8 @@ export interface Entry {
   bareC: number;
   settledC: number;
   settledKerfM: number;
+  /** Length of cut that the heat stored above the kerf's own would pay for, m: see {@link ENTRY}. */
+  biteM: number;
   /** Widest mouth, m. */
   mouthM: number;
   /** Time and way until the kerf stays within 5 % of its steady width; null if it never settles within the longest run. */
@@ -42,7 +46,7 @@ const LONGEST_S = 120;
 export function enterFoam(pair: CutPair, feedMPerS: number, currentA: number): Entry {
   const steady = heatInKerf(pair, feedMPerS, currentA);
   const settledKerfM = kerfFeedProduct(pair, steady.powerWPerM) / feedMPerS;
-  if (settledKerfM < pair.wire.outerDiameterM) {
+  if (settledKerfM < leastKerfM(pair) || steady.wireC <= pair.foam.collapseC) {
     throw new CoreError("outside-domain", "feed_mm_s", "the feed is past the top feed of this heat: the wire never cuts its way in");
   }
   const bareC = bareWireDriven(pair.wire, { currentA }, { ambientC: pair.ambientC }).temperatureC;
@@ -83,6 +87,7 @@ export function enterFoam(pair: CutPair, feedMPerS: number, currentA: number): E
     bareC,
     settledC: steady.wireC,
     settledKerfM,
+    biteM: (capacity * Math.max(0, bareC - steady.wireC) * feedMPerS) / steady.powerWPerM,
     mouthM: Math.max(...kerfM),
     settlesS,
     settlesM: settlesS === null ? null : settlesS * feedMPerS,

@@ -48,6 +48,15 @@ export function measureSpring(restM: number, readings: readonly { forceN: number
   };
 }
 
+/**
+ * Rate (N/m) of a spring from one hung weight and the stretch it makes, for a spring that begins to stretch at once.
+ * @throws CoreError `out-of-range` where the weight does not pull harder than what it is wound with
+ */
+export function rateFromWeight(forceN: number, byM: number, initialN = 0): number {
+  if (!(forceN > initialN)) throw new CoreError("out-of-range", "force_N", `force_N must be more than the ${initialN} N the spring is wound with`);
+  return (forceN - initialN) / byM;
+}
+
 /** Stretch (m) beyond its rest length at a pull; 0 while the pull is below what it was wound with. */
 export function stretchM(spring: Pick<MeasuredSpring, "rateNPerM" | "initialN">, forceN: number): number {
   return Math.max(0, forceN - spring.initialN) / spring.rateNPerM;

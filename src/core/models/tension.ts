@@ -1,7 +1,6 @@
-import { ZERO_CELSIUS_K } from "../constants";
 import { CoreError, type Warning } from "../errors";
 import { FRAMING, type FramingId, type Section, sectionProperties } from "../materials/framing";
-import { proofStressPa, youngPa } from "../materials/strength";
+import { type Strength, strengthAt, youngPa } from "../materials/strength";
 import type { Relation } from "../provenance";
 import { massKgPerM, type Wire } from "./wire";
 
@@ -25,17 +24,21 @@ export const HOT_TENSION: Relation = {
   source: "thermal expansion and Hooke's law; modulus and expansion per alloy",
 };
 
-/** Half the proof stress at working temperature: this project's working limit. */
-export const WORKING_SHARE = 0.5;
+/** Share of the ultimate strength hot that is recommended at most. */
+const RECOMMENDED_OF_ULTIMATE = 0.4;
+/** Share of the ultimate strength hot above which a wire creeps and breaks. */
+const BREAKS_OF_ULTIMATE = 0.6;
 
-export const CREEP: Relation = {
-  id: "creep",
-  title: "Creep of a hot wire under load",
-  formula: "hotter than 0.4 of melting (kelvin) and pulled to more than a quarter of its hot proof stress",
-  words: "A metal that hot goes on stretching under a steady pull: the tension fades and the wire thins.",
-  range: "hours of work; short cuts matter less",
+export const STRENGTH_LIMITS: Relation = {
+  id: "strength-limits",
+  title: "What pull a hot wire stands",
+  formula: "recommended: the lesser of proof stress and 0.4 of ultimate strength, hot; past proof it takes a set; past 0.6 of ultimate it creeps and breaks",
+  words:
+    "Past its proof stress a wire takes a set once and hardens by it: tension it again and it holds. Past six tenths of its strength hot it goes on stretching until it parts.",
+  range: "steady pull, strengths held at the ends of their tables",
   standing: "common practice",
-  source: "rule of thumb of materials handbooks: creep matters above about 0.4 of the melting temperature in kelvin; the quarter is this project's judgement",
+  source:
+    "people work annealed 0.64 mm stainless at 67 N and nickel-chromium at 90 to 110 N for years (common practice); the shares are this project's judgement, strengths from memory of metals handbooks",
 };
 
 export const ARM_RATE: Relation = {
@@ -57,12 +60,6 @@ export type TensionDeviceModel = { kind: "spring" | "arm" | "band"; rateNPerM: n
 export function armRateNPerM(arm: { material: FramingId; section: Section; lengthM: number; arms: 1 | 2 }): number {
   const one = (3 * FRAMING[arm.material].youngPa * sectionProperties(arm.section).inertiaM4) / arm.lengthM ** 3;
   return one / arm.arms;
-}
-
-/** True where a wire under this hot tension creeps. See {@link CREEP}. */
-export function creeps(wire: Wire, wireC: number, hotN: number): boolean {
-  const homologous = (wireC + ZERO_CELSIUS_K) / (wire.alloy.meltsC + ZERO_CELSIUS_K);
-  return homologous > 0.4 && hotN > 0.25 * proofStressPa(wire.alloy.id, wire.temper, wireC).pa * wire.metalAreaM2;
 }
 
 /** Stiffness of the wire stretched along itself, N/m. */
@@ -93,25 +90,51 @@ export function tensionFromPitch(wire: Wire, spanM: number, frequencyHz: number)
   return tension;
 }
 
-/** Working limit of tension at a temperature, N: half the proof stress. */
-export function allowableN(wire: Wire, wireC: number): { newtons: number; warnings: Warning[] } {
-  const proof = proofStressPa(wire.alloy.id, wire.temper, wireC);
-  const warnings: Warning[] = proof.annealedTaken
+/** What a wire stands at a temperature, N. See {@link STRENGTH_LIMITS}. */
+export interface PullLimits {
+  /** Best not passed: the lesser of proof and 0.4 of ultimate. */
+  recommendedN: number;
+  /** Above it the wire takes a set once. */
+  setN: number;
+  /** Above it the wire creeps and breaks. */
+  creepsN: number;
+  /** Pull that breaks it at once. */
+  breaksN: number;
+}
+
+const strengthOf = (wire: Wire, wireC: number): Strength => strengthAt({ alloyId: wire.alloy.id, temper: wire.temper, breakingPa: wire.breakingPa }, wireC);
+
+/** What a wire stands at a temperature. See {@link STRENGTH_LIMITS}. */
+export function pullLimits(wire: Wire, wireC: number): PullLimits {
+  const { proofPa, ultimatePa } = strengthOf(wire, wireC);
+  const area = wire.metalAreaM2;
+  return {
+    recommendedN: Math.min(proofPa, RECOMMENDED_OF_ULTIMATE * ultimatePa) * area,
+    setN: proofPa * area,
+    creepsN: BREAKS_OF_ULTIMATE * ultimatePa * area,
+    breaksN: ultimatePa * area,
+  };
+}
+
+/** Warnings about where a wire's strengths come from. */
+function strengthWarnings(wire: Wire, wireC: number): Warning[] {
+  return strengthOf(wire, wireC).annealedTaken
     ? [{ code: "annealed-strength-taken", message: `${wire.alloy.name} is not tabled in spring temper: its annealed strength is taken` }]
     : [];
-  return { newtons: WORKING_SHARE * proof.pa * wire.metalAreaM2, warnings };
 }
 
 /** Pitch at which the wire yields however hard it is pulled, Hz: sqrt(proof/density)/2L. */
 export function yieldPitchHz(wire: Wire, spanM: number, wireC: number): number {
-  return Math.sqrt(proofStressPa(wire.alloy.id, wire.temper, wireC).pa / wire.alloy.densityKgM3) / (2 * spanM);
+  return Math.sqrt(strengthOf(wire, wireC).proofPa / wire.alloy.densityKgM3) / (2 * spanM);
 }
 
 export interface TensionAnswer {
   coldN: number;
   hotN: number;
   growthM: number;
-  allowableN: number;
+  /** What the wire stands hot, and in the room. */
+  hotLimits: PullLimits;
+  coldLimits: PullLimits;
   /** How much the device gives as the wire warms, m. */
   travelM: number;
   pitchColdHz: number;
@@ -137,39 +160,72 @@ export function solveTension(input: {
   const coldN = "coldN" in set ? set.coldN : set.hotN + lost;
   const free = coldN - lost;
   const hotN = Math.max(0, free);
-  const limit = allowableN(wire, hotC);
-  const warnings = [...limit.warnings];
+  const hotLimits = pullLimits(wire, hotC);
+  const coldLimits = pullLimits(wire, ambientC);
+  const warnings = strengthWarnings(wire, hotC);
+  const newtons = (n: number) => `${n.toFixed(1)} N`;
   if (free < 0) warnings.push({ code: "slack-when-hot", message: `the wire grows ${(growthM * 1000).toFixed(1)} mm and hangs slack when hot` });
-  if (hotN > limit.newtons)
+  if (hotN > hotLimits.creepsN)
     warnings.push({
-      code: "over-hot-strength",
-      message: `hot tension ${hotN.toFixed(1)} N is above the working limit of ${limit.newtons.toFixed(1)} N at ${hotC.toFixed(0)} degC: the wire creeps and breaks`,
+      code: "breaks-hot",
+      message: `hot tension ${newtons(hotN)} is above six tenths of what this wire breaks at (${newtons(hotLimits.creepsN)}) at ${hotC.toFixed(0)} degC: it creeps and breaks`,
     });
-  if (hotN <= limit.newtons && creeps(wire, hotC, hotN))
+  else if (hotN > hotLimits.setN)
     warnings.push({
-      code: "creeps",
-      message: `at ${hotC.toFixed(0)} degC under ${hotN.toFixed(1)} N the wire goes on stretching: tension fades, re-tension or run cooler`,
+      code: "takes-a-set",
+      message: `hot tension ${newtons(hotN)} is above the proof load of ${newtons(hotLimits.setN)} at ${hotC.toFixed(0)} degC: the wire takes a set once and hardens by it; tension it again`,
     });
   if (device.kind === "band")
     warnings.push({
       code: "band-fades",
       message: `a rubber band fades to about ${Math.round(BAND_KEEPS * 100)} % within an hour and perishes near heat (estimate): for hair-thin wire only`,
     });
-  const coldLimit = proofStressPa(wire.alloy.id, wire.temper, ambientC).pa * wire.metalAreaM2;
-  if (coldN > coldLimit)
+  if (coldN > coldLimits.breaksN)
+    warnings.push({ code: "breaks-cold", message: `cold tension ${newtons(coldN)} is above the ${newtons(coldLimits.breaksN)} at which this wire breaks` });
+  else if (coldN > coldLimits.setN)
     warnings.push({
       code: "yields-cold",
-      message: `cold tension ${coldN.toFixed(1)} N is above the wire's proof load of ${coldLimit.toFixed(1)} N: it yields before it is ever hot`,
+      message: `cold tension ${newtons(coldN)} is above the wire's proof load of ${newtons(coldLimits.setN)}: it takes a set before it is ever hot`,
     });
   return {
     coldN,
     hotN,
     growthM,
-    allowableN: limit.newtons,
+    hotLimits,
+    coldLimits,
     travelM: device.kind === "weight" ? growthM : "rateNPerM" in device ? (coldN - hotN) / device.rateNPerM : 0,
     pitchColdHz: pitchHz(wire, spanM, coldN),
     pitchHotHz: pitchHz(wire, spanM, hotN),
     yieldPitchHz: yieldPitchHz(wire, spanM, ambientC),
     warnings,
   };
+}
+
+export const STRUNG: Relation = {
+  id: "strung",
+  title: "Pull of a bent arm, or of a frame strung short",
+  formula: "T = k s; s = l sin(bend) for an arm bent back and drawn straight; T = s/(1/k + L/(E A)) where the wire is shorter than its gap by s",
+  words: "An arm pulls by how far it is drawn from its rest; a frame strung with a short wire shares that shortness between itself and the wire's own stretch.",
+  range: "linear give; bend below about 20 degrees",
+  standing: "published",
+  source: "Hooke's law; cantilever drawn back through the angle it was bent by; common practice bends an arm to about 80 degrees and pulls it to 90",
+};
+
+/** How a frame or arm is strung, cold. */
+export type Strung =
+  /** Its end drawn this far from where it rests, m. */
+  | { drawnM: number }
+  /** The wire this much shorter than the gap it goes into, m. */
+  | { shortM: number }
+  /** An arm of a length bent back by an angle and drawn straight again. */
+  | { armM: number; bendDeg: number };
+
+/** Cold pull (N) of an arm or frame of a rate, by how it is strung. See {@link STRUNG}. @param rateNPerM give at the wire, N/m, > 0 */
+export function strungN(strung: Strung, rateNPerM: number, wire: Wire, spanM: number): { coldN: number; drawnM: number } {
+  if ("shortM" in strung) {
+    const coldN = strung.shortM / (1 / rateNPerM + 1 / wireStiffnessNPerM(wire, spanM));
+    return { coldN, drawnM: coldN / rateNPerM };
+  }
+  const drawnM = "drawnM" in strung ? strung.drawnM : strung.armM * Math.sin((strung.bendDeg * Math.PI) / 180);
+  return { coldN: rateNPerM * drawnM, drawnM };
 }

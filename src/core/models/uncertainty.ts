@@ -12,21 +12,25 @@ export interface Doubts {
   densityShare: number;
   /** Drag constant, as a share of it. */
   dragShare: number;
+  /** Room the kerf must leave beside the wire, as a share of it. */
+  clearanceShare: number;
   /** Fume limit, K. */
   fumeLimitK: number;
   /** Share of the wire's heat that opens the kerf, as a share of it. */
   heatShare: number;
   /**
-   * What test cuts left of the doubts of heat, collapse, density and drag together, in place of their own: a lower triangular factor of their covariance, row by
-   * row (10 numbers). Cuts leave these figures hanging together: more heat in a denser foam cuts the same kerf.
+   * What test cuts left of the doubts of heat, collapse, density, drag and clearance together, in place of their own: a lower triangular factor of their
+   * covariance, row by row (15 numbers). Cuts leave these figures hanging together: more heat in a denser foam cuts the same kerf.
    */
   learnt?: readonly number[] | undefined;
 }
 
 /** Doubt before anything was measured on this cutter (this project's judgement; test cuts narrow it). */
-export const DOUBTS: Doubts = { collapseK: 5, emissivity: 0.1, densityShare: 0.08, dragShare: 0.35, fumeLimitK: 20, heatShare: 0.1 };
+export const DOUBTS: Doubts = { collapseK: 5, emissivity: 0.1, densityShare: 0.08, dragShare: 0.35, clearanceShare: 0.35, fumeLimitK: 20, heatShare: 0.1 };
 /** Doubt of a density from a block that was measured and weighed, as a share of it. */
 export const WEIGHED_DENSITY_SHARE = 0.02;
+/** Doubts of a board with recycled content: what is in it changes from hand to hand (this project's judgement). */
+export const RECYCLED_DOUBTS = { densityShare: 0.15, dragShare: 0.6, clearanceShare: 0.6 } as const;
 
 export const BAND: Relation = {
   id: "band",
@@ -50,24 +54,32 @@ const BEYOND = 1e300;
 /** Spread that holds nine in ten of a normal law. */
 const NINE_IN_TEN = 1.645;
 
-/** Steps of heat, collapse, density and drag for four independent standard steps: each by its own doubt, or together as cuts left them. */
-function joint(doubts: Doubts, [a = 0, b = 0, c = 0, d = 0]: readonly number[]): [number, number, number, number] {
+/** Figures that cuts teach together: heat, collapse, density, drag, clearance. */
+const TAUGHT = 5;
+
+/** Steps of the figures that cuts teach for as many independent standard steps: each by its own doubt, or together as cuts left them. */
+function joint(doubts: Doubts, by: readonly number[]): number[] {
   const l = doubts.learnt;
-  if (!l) return [a * doubts.heatShare, b * doubts.collapseK, c * doubts.densityShare, d * doubts.dragShare];
-  const at = (k: number) => l[k] ?? 0;
-  return [at(0) * a, at(1) * a + at(2) * b, at(3) * a + at(4) * b + at(5) * c, at(6) * a + at(7) * b + at(8) * c + at(9) * d];
+  const own = [doubts.heatShare, doubts.collapseK, doubts.densityShare, doubts.dragShare, doubts.clearanceShare];
+  if (!l) return own.map((doubt, i) => doubt * (by[i] ?? 0));
+  return own.map((_, row) => {
+    let sum = 0;
+    for (let column = 0; column <= row; column++) sum += (l[(row * (row + 1)) / 2 + column] ?? 0) * (by[column] ?? 0);
+    return sum;
+  });
 }
 
-/** The pair with its doubtful inputs moved by so many standard deviations each: heat, collapse, density, drag, emissivity, fume limit. */
+/** The pair with its doubtful inputs moved by so many standard deviations each: those that cuts teach, then emissivity and fume limit. */
 function moved(pair: CutPair, doubts: Doubts, by: readonly number[]): CutPair {
-  const [heat, collapse, density, drag] = joint(doubts, by);
-  const [emissivity = 0, fume = 0] = by.slice(4);
+  const [heat = 0, collapse = 0, density = 0, drag = 0, clearance = 0] = joint(doubts, by);
+  const [emissivity = 0, fume = 0] = by.slice(TAUGHT);
   const { foam, wire } = pair;
   return {
     ...pair,
     // Shares move by their logarithm, so that no density or drag turns negative however far the points reach.
     heatShare: (pair.heatShare ?? 1) * Math.exp(heat),
     dragShare: (pair.dragShare ?? DRAG_SHARE) * Math.exp(drag),
+    clearanceShare: (pair.clearanceShare ?? 1) * Math.exp(clearance),
     wire: { ...wire, alloy: { ...wire.alloy, emissivity: Math.min(1, Math.max(0.02, wire.alloy.emissivity + emissivity * doubts.emissivity)) } },
     foam: {
       ...foam,
@@ -78,7 +90,7 @@ function moved(pair: CutPair, doubts: Doubts, by: readonly number[]): CutPair {
   };
 }
 
-const INPUTS = 6;
+const INPUTS = TAUGHT + 2;
 
 /** The 2n points: each doubt alone, up and down. Steps in standard deviations. */
 function points(): number[][] {
@@ -95,8 +107,8 @@ function bandOf(mid: number, values: readonly (number | null)[]): Band {
   if (known.length < values.length) return { low: Math.min(mid, ...known), mid, high: Number.POSITIVE_INFINITY };
   const mean = known.reduce((a, b) => a + b, 0) / known.length;
   const spread = Math.sqrt(known.reduce((sum, value) => sum + (value - mean) ** 2, 0) / known.length);
-  // Figures here are sizes: none falls below nothing.
-  return { low: Math.max(0, Math.min(mid, mean - NINE_IN_TEN * spread)), mid, high: Math.max(mid, mean + NINE_IN_TEN * spread) };
+  // Figures here are sizes, and none falls below nothing; a wire that never warms may stand below nought in a cold shed.
+  return { low: Math.min(mid, Math.max(0, mean - NINE_IN_TEN * spread)), mid, high: Math.max(mid, mean + NINE_IN_TEN * spread) };
 }
 
 export interface CutBands {

@@ -28,6 +28,8 @@ export interface WireSpec {
   temper?: "annealed" | "spring" | undefined;
   /** What a meter said of this very spool at room temperature; takes the place of the alloy's table value. */
   measured_ohm_per_m?: number | undefined;
+  /** Load at which the whole wire breaks cold, N, as it is sold or was tried: takes the place of the temper. */
+  breaking_N?: number | undefined;
 }
 
 /** A wire as the models use it; SI. */
@@ -40,6 +42,8 @@ export interface Wire {
   metalAreaM2: number;
   strands: number;
   temper: "annealed" | "spring";
+  /** Breaking stress at room temperature, Pa, where the breaking load is known. */
+  breakingPa?: number | undefined;
 }
 
 export const WIRE_RESISTANCE: Relation = {
@@ -105,6 +109,7 @@ export function resolveWire(spec: WireSpec): Wire {
     metalAreaM2,
     strands,
     temper: spec.temper ?? "annealed",
+    ...(spec.breaking_N === undefined ? {} : { breakingPa: spec.breaking_N / metalAreaM2 }),
   };
 }
 

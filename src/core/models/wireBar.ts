@@ -2,7 +2,7 @@ import { ZERO_CELSIUS_K } from "../constants";
 import { airConductivity } from "../correlations/air";
 import type { Relation } from "../provenance";
 import { bareLossWPerM } from "./bareWire";
-import { type CutPair, heatForKerf, kerfFeedProduct, wireInKerfC } from "./cut";
+import { type CutPair, heatForKerf, kerfFeedProduct, leastKerfM, wireInKerfC } from "./cut";
 import { massKgPerM, resistanceOhmPerM, type Wire } from "./wire";
 
 export const TEMPLATE_EDGE: Relation = {
@@ -80,7 +80,7 @@ const FOAM_HEATS = 400;
  * other way round. Colder than that the foam touches the wire and carries heat off in proportion to its rise, as the moving line source does without melting.
  */
 export function heatIntoFoam(pair: CutPair, feedMPerS: number): (wireC: number) => number {
-  const least = heatForKerf(pair, feedMPerS, pair.wire.outerDiameterM);
+  const least = heatForKerf(pair, feedMPerS, leastKerfM(pair));
   const heats = Float64Array.from({ length: FOAM_HEATS }, (_, i) => least * (1e5 / least) ** (i / (FOAM_HEATS - 1)));
   const temperatures = heats.map((heat) => wireInKerfC(pair, heat, kerfFeedProduct(pair, heat) / feedMPerS));
   const onset = temperatures[0] as number;

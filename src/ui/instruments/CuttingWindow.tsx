@@ -5,7 +5,7 @@ import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from
 import { LIMITS } from "@/core/design/limits";
 import type { Design } from "@/core/design/schema";
 import { bareLossWPerM } from "@/core/models/bareWire";
-import { type CutPair, type CutVerdict, cleanFeeds, kerfFeedProduct } from "@/core/models/cut";
+import { type CutPair, type CutVerdict, cleanFeeds, kerfFeedProduct, leastKerfM } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
 import { borderBands } from "@/core/models/uncertainty";
 import { unitOf } from "@/core/units/units";
@@ -43,7 +43,7 @@ interface Frame {
 
 function frameOf(pair: CutPair, feedMmS: number): Frame {
   const heatTop = roundAbove(bareLossWPerM(pair.wire, AXIS_TOP_C, pair));
-  const natural = (AXIS_FEED_SHARE * kerfFeedProduct(pair, heatTop) * 1000) / pair.wire.outerDiameterM;
+  const natural = (AXIS_FEED_SHARE * kerfFeedProduct(pair, heatTop) * 1000) / leastKerfM(pair);
   return { heatTop, feedTop: roundAbove(Math.max(natural, 0.5, feedMmS * 1.1)) };
 }
 

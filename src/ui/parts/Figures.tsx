@@ -72,7 +72,7 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
         <Why
           of="tension"
           relation={HOT_TENSION}
-          inputs={`set to ${trim(show("force", design.tension.hot_N))} hot; the wire grows ${show("kerf", tension.growthM * 1000)} by ${show("temperature", Math.max(circuit.wireC, cut.wireC))}; this wire stands ${show("force", tension.allowableN)} there. Plucked cold it sings ${tension.pitchColdHz.toFixed(0)} Hz.`}
+          inputs={`set to ${trim(show("force", design.tension.hot_N))} hot; the wire grows ${show("kerf", tension.growthM * 1000)} by ${show("temperature", Math.max(circuit.wireC, cut.wireC))}; this wire stands ${show("force", tension.hotLimits.recommendedN)} there. Plucked cold it sings ${tension.pitchColdHz.toFixed(0)} Hz.`}
         />
       </div>
     </div>

@@ -119,9 +119,9 @@ export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; 
   }, [result, held.alloy]);
   const topReasons = useMemo(() => {
     const counts = new Map<string, number>();
-    for (const { reason } of result?.rejected ?? []) {
-      const short = reason.replace(/[:(].*/, "").trim();
-      counts.set(short, (counts.get(short) ?? 0) + 1);
+    for (const { reason, count } of result?.rejected ?? []) {
+      const short = reason.replace(/[:(;].*/, "").trim();
+      counts.set(short, (counts.get(short) ?? 0) + count);
     }
     return [...counts].sort((a, b) => b[1] - a[1]).slice(0, 6);
   }, [result]);
@@ -177,7 +177,7 @@ export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; 
             <p style={{ margin: "16px 0 4px", fontSize: 15 }} role="status">
               {shown.length === 0
                 ? "Nothing held this way can do the job."
-                : `${result.candidates.length >= 200 ? "200 or more" : result.candidates.length} set-ups work of ${result.tried.toLocaleString("en")} tried; the best ${shown.length} are below.`}
+                : `${result.works.toLocaleString("en")} set-ups work of ${result.tried.toLocaleString("en")} tried; the best wires are below, each with its best supply and control.`}
             </p>
             <ol className="setups">
               {shown.map((candidate, i) => (

@@ -6,8 +6,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import { useEffect, useRef, useState } from "react";
 import type { DesignAnswer } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
-import { proofStressPa } from "@/core/materials/strength";
-import { pitchHz } from "@/core/models/tension";
+import { pitchHz, pullLimits } from "@/core/models/tension";
 import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
 import { type HeardPitch, PITCH_HEARD } from "@/core/tuner/pitch";
 import { MICROPHONE_FAULTS, type MicrophoneFault } from "@/core/tuner/synth";
@@ -116,7 +115,7 @@ export function Tuner({
   const microphone = useMicrophone((samples, sampleRate) => listen({ from: "samples", samples, sampleRate }));
   const pluckSimulated = (at: number) => {
     // A simulated wire stretches with the screw until it yields; from there on the screw only thins it.
-    const yieldN = proofStressPa(wire.alloy.id, wire.temper, design.ambient_C).pa * wire.metalAreaM2;
+    const yieldN = pullLimits(wire, design.ambient_C).setN;
     const tensionN = Math.max(0.5, Math.min(at * TURN_SHARE * wantedN, yieldN));
     listen({ from: "simulated", scene: { wire, spanM, tensionN, ...SIMULATED, seed: count.current + 1, faults } });
   };

@@ -85,7 +85,7 @@ describe("log entries in words", () => {
     expect(entryWords(setting, inch)).toBe("14.8 V for XPS 29.4, 23.62 in wide at 4.0 s/in");
     const cuts = demoLog().filter((entry) => entry.kind === "test-cut");
     expect(entryWords(cuts[1] as LogEntry, metric)).toBe(
-      "6.5 mm/s in EPS 18, 1100 mm wide; bench supply at 14.4 V, limit 8 A; kerf 1.00 mm; bow 7.20 mm; 4.01 A; even, matt",
+      "5.5 mm/s in EPS 18, 1100 mm wide; bench supply at 14.4 V, limit 8 A; kerf 1.18 mm; bow 7.20 mm; 4.01 A; even, matt",
     );
     expect(entryWords(cuts[2] as LogEntry, metric)).not.toMatch(/kerf|bow/);
   });

@@ -11,7 +11,7 @@ import { tensionDeskOf } from "@/core/design/tensionDesk";
 import { nextTensionCheck } from "@/core/log/entries";
 import { DWELL, LAG } from "@/core/models/lag";
 import { SPRING_TEST, WHIP } from "@/core/models/springs";
-import { HOT_TENSION } from "@/core/models/tension";
+import { STRENGTH_LIMITS } from "@/core/models/tension";
 import { WIRE_ENDS } from "@/core/models/wireEnds";
 import { api, type LogRow } from "../api";
 import { Tile, TileRow } from "../choosers/Tile";
@@ -176,15 +176,15 @@ export function TensionView({
               </InstrumentBoundary>
               <Cautions cautions={answer.cautions.filter((caution) => caution.place === "tension")} />
               <dl className="part-figures" style={{ maxWidth: 460 }}>
-                <dt>Of the working limit</dt>
+                <dt>Of what is recommended</dt>
                 <dd className="num" data-figure="of-limit">
-                  {Math.round(100 * desk.ofLimit)} % of {show("force", tension.allowableN, 1)}
+                  {Math.round(100 * desk.ofLimit)} % of {show("force", tension.hotLimits.recommendedN, 1)}
                 </dd>
                 <dd>
                   <Why
                     of="working limit"
-                    relation={HOT_TENSION}
-                    inputs={`half the proof stress at ${show("temperature", Math.max(answer.circuit.wireC, answer.cut.wireC))}: ${show("force", tension.allowableN, 1)}.`}
+                    relation={STRENGTH_LIMITS}
+                    inputs={`at ${show("temperature", Math.max(answer.circuit.wireC, answer.cut.wireC))}: ${show("force", tension.hotLimits.recommendedN, 1)}; past ${show("force", tension.hotLimits.setN, 1)} it takes a set, past ${show("force", tension.hotLimits.creepsN, 1)} it creeps and breaks.`}
                   />
                 </dd>
                 {desk.travelLeftM !== null && (

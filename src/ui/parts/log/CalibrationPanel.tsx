@@ -20,6 +20,7 @@ const NAMES: Readonly<Record<LearntFigure["name"], string>> = {
   collapseShiftK: "Foam gives way at",
   densityShare: "Density",
   dragShare: "Drag",
+  clearanceShare: "Room beside the wire",
   extraOhm: "Ohms besides the wire",
 };
 /** Spreads of a figure that hold nine in ten. */
