@@ -1,7 +1,7 @@
 import type { NextConfig } from "next";
 
 const config: NextConfig = {
-  serverExternalPackages: ["@electric-sql/pglite", "proper-lockfile"],
+  serverExternalPackages: ["@electric-sql/pglite"],
   poweredByHeader: false,
   reactStrictMode: true,
   // Types are checked by `npm test`, over tests and scripts too; a build for use need not wait for that.

@@ -36,16 +36,24 @@ export async function serve({ folder, seed, said }) {
       `Port ${port} on ${host} is taken by another program. Close it, or choose another: PORT=${port + 1} npm run ${process.env.npm_lifecycle_event ?? "start"}`,
     );
   if (trouble) giveUp(`Port ${port} on ${host} cannot be used (${trouble}). Choose another with PORT=...`);
+  const shown = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
+  const url = `http://${shown.includes(":") ? `[${shown}]` : shown}:${port}`;
   const next = path.join(root, "node_modules", "next", "dist", "bin", "next");
   const child = spawn(process.execPath, [next, "start", "-H", host, "-p", String(port)], {
     cwd: root,
-    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", UPWIND_DATA: folder, ...(seed ? { UPWIND_SEED: seed } : {}) },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      NEXT_TELEMETRY_DISABLED: "1",
+      UPWIND_DATA: folder,
+      UPWIND_URL: url,
+      NEXT_MANUAL_SIG_HANDLE: "1",
+      ...(seed ? { UPWIND_SEED: seed } : {}),
+    },
     stdio: ["ignore", "ignore", "inherit"],
   });
   for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
   child.on("exit", (code) => process.exit(code ?? 0));
-  const shown = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
-  const url = `http://${shown.includes(":") ? `[${shown}]` : shown}:${port}`;
   while (!(await answers(url))) await new Promise((resolve) => setTimeout(resolve, 200));
   process.stdout.write(`${said}\n\n  ${url}\n\nStop with Ctrl C.\n`);
 }

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { calibrate } from "@/core/calibration/fit";
 import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { describeVerdict } from "@/core/design/describe";
+import { describeVerdict, noCut } from "@/core/design/describe";
 import { evaluateDesign } from "@/core/design/evaluate";
 import { migrateDesign } from "@/core/design/fileFormat";
 import { knobCurve } from "@/core/design/knobCurve";
@@ -94,14 +94,17 @@ const solveVerb: Verb = {
     const design = designFrom(input, prefix);
     const answer = evaluateDesign(design);
     const words = describeVerdict(design, answer, "metric");
+    const none = noCut(answer);
     return withWarnings(
       {
         ...circuitFields(answer.circuit),
-        cut: cutFields(answer.cut),
+        // Where there is no cut, the reason stands in its place.
+        cut: none === null ? cutFields(answer.cut) : null,
+        ...(none === null ? {} : { noCut: none }),
         resistance_ohm_per_m: answer.ohmPerM,
         mass_g_per_m: answer.massKgPerM * 1000,
-        lag_mm: answer.lagM === null ? null : answer.lagM * 1000,
-        dwell_s: answer.dwellS,
+        lag_mm: answer.lagM === null || none !== null ? null : answer.lagM * 1000,
+        dwell_s: none === null ? answer.dwellS : null,
         leads_C: answer.circuit.leadC,
         joints_C: answer.circuit.jointC,
         coldTension_N: answer.tension.coldN,

@@ -61,7 +61,8 @@ export const circuitFields = (answer: CircuitAnswer) => ({
   state: answer.state,
   iterations: answer.iterations,
   residual_A: answer.residualA,
-  ...(answer.cut ? { cut: cutFields(answer.cut) } : {}),
+  // A supply that cannot hold, or a wire that melts nothing, makes no cut to print.
+  ...(answer.cut && answer.state !== "overload" && answer.cut.wireC > answer.collapseC ? { cut: cutFields(answer.cut) } : {}),
 });
 
 /** Adds a refusal of one key to a refinement. */

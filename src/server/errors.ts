@@ -7,6 +7,12 @@ type ServerErrorCode =
   | "too-large"
   | "unreadable"
   | "data-folder-in-use"
+  | "data-folder-fault"
+  | "data-damaged"
+  | "disk-full"
+  | "lock-lost"
+  | "newer-schema"
+  | "method"
   | "instrument"
   | "spool-short";
 

@@ -1,7 +1,16 @@
-import type { z } from "zod";
+import { z } from "zod";
 import { parseOrThrow } from "@/core/design/schema";
 import { CoreError } from "@/core/errors";
+import { engineDied, reviveDatabase } from "./db/client";
+import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
+import { logFault } from "./log";
+
+/** A revision as a client names it: whole, and no larger than the database can count to. */
+export const revisionSchema = z
+  .int({ error: "must be a whole number" })
+  .min(1, { error: "must be at least 1" })
+  .max(2_000_000_000, { error: "must be at most 2000000000" });
 
 /** Most bytes a request body may have unless a route says otherwise. */
 const MAX_BODY_BYTES = 128 * 1024;
@@ -17,16 +26,30 @@ function requireSameOrigin(request: Request): void {
   }
 }
 
+/** Longest wait for the next piece of a body that said it would come, ms. */
+const BODY_QUIET_MS = 4000;
+const quiet = (ms: number) =>
+  new Promise<"quiet">((resolve) => {
+    setTimeout(() => resolve("quiet"), ms).unref();
+  });
+
 /** The body's bytes, read no further than the limit. */
 export async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
   const tooLarge = () => new ServerError("too-large", 413, `The request is larger than the ${Math.floor(maxBytes / 1024)} KiB allowed here.`);
-  if (Number(request.headers.get("content-length") ?? 0) > maxBytes) throw tooLarge();
+  const said = Number(request.headers.get("content-length") ?? Number.NaN);
+  if (said > maxBytes) throw tooLarge();
   const reader = request.body?.getReader();
   if (!reader) return Buffer.alloc(0);
   const chunks: Uint8Array[] = [];
   let size = 0;
   for (;;) {
-    const { done, value } = await reader.read();
+    // A body shorter than it says would be waited for until the connection ends.
+    const next = await Promise.race([reader.read(), quiet(BODY_QUIET_MS)]);
+    if (next === "quiet") {
+      await reader.cancel();
+      throw new ServerError("unreadable", 408, "The request's body stopped before its end: send it again.");
+    }
+    const { done, value } = next;
     if (done) break;
     size += value.byteLength;
     if (size > maxBytes) {
@@ -50,15 +73,26 @@ export async function readJson<T extends z.ZodType>(request: Request, schema: T,
   return parseOrThrow(schema, value);
 }
 
-function failure(error: unknown): Response {
-  if (error instanceof ServerError) {
-    return Response.json({ error: { code: error.code, message: error.message, ...error.extra } }, { status: error.status });
-  }
+const refused = (error: ServerError): Response =>
+  Response.json({ error: { code: error.code, message: error.message, ...error.extra } }, { status: error.status });
+
+async function failure(error: unknown): Promise<Response> {
+  if (error instanceof ServerError) return refused(error);
   if (error instanceof CoreError) {
     return Response.json({ error: { code: error.code, path: error.path, message: error.message } }, { status: 422 });
   }
-  // The cause goes to the log; the client learns only that it failed.
-  console.error(error);
+  // The kind of fault goes to the log; the client learns only that it failed.
+  logFault(error);
+  const storage = storageFault(error, dataFolder());
+  const died = engineDied(error);
+  if (died) await reviveDatabase().catch(logFault);
+  if (storage) return refused(storage);
+  // An engine dies of one thing in practice: its log had no room to grow.
+  if (died) {
+    return refused(
+      new ServerError("disk-full", 507, "The database could not write and was opened again: nothing was changed. Is the disk full or failing? Then try again."),
+    );
+  }
   return Response.json({ error: { code: "server-failed", message: "The server met a fault. Your change was not saved." } }, { status: 500 });
 }
 
@@ -70,7 +104,7 @@ export function query<C>(handler: Handler<C>): Handler<C> {
     try {
       return await handler(request, context);
     } catch (error) {
-      return failure(error);
+      return await failure(error);
     }
   };
 }
@@ -79,6 +113,7 @@ export function query<C>(handler: Handler<C>): Handler<C> {
 export function mutation<C>(handler: Handler<C>): Handler<C> {
   return query(async (request, context) => {
     requireSameOrigin(request);
+    requireRoom(dataFolder());
     return handler(request, context);
   });
 }

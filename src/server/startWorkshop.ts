@@ -1,27 +1,34 @@
-import { closeDatabase, database } from "./db/client";
+import { keepBackups } from "./backup/automatic";
+import { closeDatabase, database, watchLock } from "./db/client";
 import { ServerError } from "./errors";
+import { logFault } from "./log";
 import { seedDemo } from "./seedDemo";
 
-/** Opens the database, or says plainly why not and ends the process. */
+/** Opens the database, or says plainly why not and ends the process with 3: a server that cannot keep anything must not answer. */
 export async function startWorkshop(): Promise<void> {
   try {
     const db = await database();
     if (process.env.UPWIND_SEED === "demo") await seedDemo(db);
   } catch (error) {
-    if (!(error instanceof ServerError)) throw error;
-    console.error(`\n${error.message}\n`);
+    if (error instanceof ServerError) console.error(`\n${error.message}\n`);
+    else {
+      logFault(error);
+      console.error("\nThe workshop could not be opened, for a reason this program does not know. Nothing was changed.\n");
+    }
     process.exit(3);
   }
   for (const signal of ["SIGINT", "SIGTERM"] as const) {
     process.once(signal, () => {
-      // Exit even if closing fails: the lock names this process and the next start takes it over.
+      // Exit even if closing fails: the kernel lets the folder go with the process, and the log brings back what was acknowledged.
       closeDatabase().then(
         () => process.exit(0),
         (error) => {
-          console.error(error);
+          logFault(error);
           process.exit(1);
         },
       );
     });
   }
+  watchLock();
+  keepBackups();
 }

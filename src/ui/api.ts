@@ -17,6 +17,7 @@ export interface CutterRow {
 export interface LogRow {
   id: string;
   entry: LogEntry;
+  revision: number;
 }
 
 /** What the instruments wired to the app say; `wired` is empty where there are none. */
@@ -69,9 +70,30 @@ async function call<T>(method: string, url: string, body?: unknown, keepalive = 
 const row = (answer: { row: DrawerRow }) => answer.row;
 const cutter = (answer: { cutter: CutterRow }) => answer.cutter;
 
+/** An archive that lies on the server, what one would change, and where one comes from. */
+export interface KeptBackup {
+  name: string;
+  at: string;
+  bytes: number;
+}
+export interface RestoreCount {
+  kind: "cutters" | "drawer" | "log" | "photos";
+  inArchive: number;
+  here: number;
+  same: number;
+  differ: number;
+  onlyArchive: number;
+  onlyHere: number;
+}
+export type RestoreSource = { name: string } | { bytes: Blob };
+
+/** Sends an archive of one's own as its bytes, one that lies there by its name. */
+const withArchive = <T>(what: "preview" | "restore", source: RestoreSource, mode: "replace" | "add") =>
+  "name" in source ? call<T>("POST", `/api/backups/${what}`, { name: source.name, mode }) : call<T>("POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
+
 /** The server's routes, one function each. */
 export const api = {
-  list: () => call<{ cutters: CutterRow[]; deleted: CutterRow[] }>("GET", "/api/cutters"),
+  list: (limit = 200) => call<{ cutters: CutterRow[]; deleted: CutterRow[] }>("GET", `/api/cutters?limit=${limit}`),
   get: (id: string) => call<{ cutter: CutterRow }>("GET", `/api/cutters/${id}`).then(cutter),
   create: (design: Design) => call<{ cutter: CutterRow }>("POST", "/api/cutters", { design }).then(cutter),
   save: (id: string, revision: number, design: Design, keepalive = false) =>
@@ -80,14 +102,25 @@ export const api = {
   restore: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/restore`).then(cutter),
   duplicate: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/duplicate`).then(cutter),
   log: {
-    list: (id: string) => call<{ entries: LogRow[] }>("GET", `/api/cutters/${id}/log`).then((answer) => answer.entries),
+    /** The newest entries, or those before one that is shown; `older` tells whether there are more. */
+    list: (id: string, before?: LogRow) =>
+      call<{ entries: LogRow[]; older: boolean }>(
+        "GET",
+        `/api/cutters/${id}/log${before ? `?before=${encodeURIComponent(before.entry.at)}&after=${before.id}` : ""}`,
+      ),
     add: (id: string, entry: LogEntry) => call<{ row: LogRow }>("POST", `/api/cutters/${id}/log`, { entry }).then((answer) => answer.row),
-    save: (id: string, entryId: string, entry: LogEntry) =>
-      call<{ row: LogRow }>("PUT", `/api/cutters/${id}/log/${entryId}`, { entry }).then((answer) => answer.row),
+    save: (id: string, { id: entryId, revision }: Pick<LogRow, "id" | "revision">, entry: LogEntry) =>
+      call<{ row: LogRow }>("PUT", `/api/cutters/${id}/log/${entryId}`, { revision, entry }).then((answer) => answer.row),
     remove: (id: string, entry: string) => call<unknown>("DELETE", `/api/cutters/${id}/log/${entry}`),
     preview: (id: string, text: string) => call<{ rows: LogFileRow[] }>("POST", `/api/cutters/${id}/log/preview`, { text }).then((answer) => answer.rows),
     importFile: (id: string, text: string) => call<{ rows: LogFileRow[] }>("POST", `/api/cutters/${id}/log/import`, { text }).then((answer) => answer.rows),
     addPhoto: (id: string, picture: Blob) => call<{ id: string }>("POST", `/api/cutters/${id}/photos`, picture).then((answer) => answer.id),
+  },
+  backups: {
+    list: () => call<{ backups: KeptBackup[] }>("GET", "/api/backups").then((answer) => answer.backups),
+    make: () => call<{ backup: KeptBackup }>("POST", "/api/backups").then((answer) => answer.backup),
+    preview: (source: RestoreSource) => withArchive<{ made: string; counts: RestoreCount[] }>("preview", source, "replace"),
+    restore: (source: RestoreSource, mode: "replace" | "add") => withArchive<{ put: number; undo: string }>("restore", source, mode),
   },
   instruments: () => call<InstrumentReadings>("GET", "/api/instruments"),
   drawer: {

@@ -33,6 +33,8 @@ export class TestServer {
       env: {
         ...process.env,
         NODE_ENV: "production",
+        NEXT_MANUAL_SIG_HANDLE: "1",
+        UPWIND_URL: this.url,
         NEXT_TELEMETRY_DISABLED: "1",
         UPWIND_DATA: options.folder ?? this.folder,
         UPWIND_SEED: options.seed ? "demo" : "",
@@ -73,6 +75,6 @@ export class TestServer {
 
   async remove(): Promise<void> {
     await this.stop();
-    rmSync(this.folder, { recursive: true, force: true });
+    for (const beside of ["", ".known.json", ".backups"]) rmSync(`${this.folder}${beside}`, { recursive: true, force: true });
   }
 }

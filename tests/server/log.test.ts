@@ -51,9 +51,9 @@ describe("a cutter's log", () => {
     };
     const { id } = await addEntry(db, one, tried);
     const told = { ...tried, outcome: "helped" } as const;
-    expect((await saveEntry(db, one, id, told)).entry).toEqual(told);
-    await expect(saveEntry(db, two, id, tried)).rejects.toMatchObject({ code: "not-found" });
-    await expect(saveEntry(db, one, id, check("2026-11-20T08:00:00Z", 5))).rejects.toMatchObject({ code: "not-found" });
+    expect((await saveEntry(db, one, id, 1, told)).entry).toEqual(told);
+    await expect(saveEntry(db, two, id, 2, tried)).rejects.toMatchObject({ code: "not-found" });
+    await expect(saveEntry(db, one, id, 2, check("2026-11-20T08:00:00Z", 5))).rejects.toMatchObject({ code: "not-found" });
     expect((await listLog(db, one)).map((row) => row.entry)).toEqual([told]);
   });
 

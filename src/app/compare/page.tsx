@@ -1,11 +1,25 @@
 import { database } from "@/server/db/client";
-import { listCutters } from "@/server/repositories/cutters";
+import { ServerError } from "@/server/errors";
+import { getCutter, listNames } from "@/server/repositories/cutters";
 import { Compare } from "@/ui/screens/Compare";
 
 export const dynamic = "force-dynamic";
 
 export default async function ComparePage({ searchParams }: { searchParams: Promise<{ a?: string; b?: string }> }) {
-  const { cutters } = await listCutters(await database());
+  const db = await database();
+  const names = await listNames(db);
   const { a, b } = await searchParams;
-  return <Compare cutters={cutters} a={a} b={b} />;
+  const first = names.find((row) => row.id === a)?.id ?? names[0]?.id;
+  const second = names.find((row) => row.id === b)?.id ?? names.find((row) => row.id !== first)?.id;
+  const get = async (id: string | undefined) => {
+    if (!id) return null;
+    try {
+      return await getCutter(db, id);
+    } catch (error) {
+      // Taken away between the list and the look.
+      if (error instanceof ServerError && error.code === "not-found") return null;
+      throw error;
+    }
+  };
+  return <Compare names={names} left={await get(first)} right={await get(second)} />;
 }

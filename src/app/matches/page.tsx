@@ -1,19 +1,25 @@
 import { jobOf } from "@/core/design/job";
 import { holdingsOf } from "@/core/drawer/holdings";
 import { matchMatrix } from "@/core/drawer/matches";
+import { matchPage } from "@/core/drawer/pages";
 import { database } from "@/server/db/client";
-import { listCutters } from "@/server/repositories/cutters";
+import { getCutter, listNames } from "@/server/repositories/cutters";
 import { listDrawer } from "@/server/repositories/drawer";
 import { Matches } from "@/ui/screens/Matches";
 
 export const dynamic = "force-dynamic";
 
-export default async function MatchesPage({ searchParams }: { searchParams: Promise<{ cutter?: string }> }) {
+const whole = (text: string | undefined) => Math.max(0, Math.min(100_000, Number.parseInt(text ?? "1", 10) || 1) - 1);
+
+export default async function MatchesPage({ searchParams }: { searchParams: Promise<{ cutter?: string; wires?: string; supplies?: string }> }) {
   const db = await database();
-  const { cutters } = await listCutters(db);
+  const names = await listNames(db);
   const drawer = await listDrawer(db);
-  const wanted = (await searchParams).cutter;
-  const first = cutters.find((row) => row.id === wanted) ?? cutters[0];
-  const given = first ? matchMatrix(jobOf(first.design), holdingsOf(drawer)) : [];
-  return <Matches cutters={cutters} drawer={drawer} first={first?.id} given={given} />;
+  const asked = await searchParams;
+  const first = names.find((row) => row.id === asked.cutter)?.id ?? names[0]?.id;
+  const cutter = first ? await getCutter(db, first) : null;
+  const place = { wires: whole(asked.wires), supplies: whole(asked.supplies) };
+  // One page of the matrix, some hundreds of cells: the rest is asked for when it is looked at.
+  const given = cutter ? matchMatrix(jobOf(cutter.design), matchPage(holdingsOf(drawer), place)) : [];
+  return <Matches key={cutter?.id} names={names} cutter={cutter} drawer={drawer} given={given} givenAt={place} />;
 }

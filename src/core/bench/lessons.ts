@@ -314,7 +314,7 @@ export const LESSONS: readonly Lesson[] = [
     judge: (run) =>
       total(
         [graded(`trailed by ${mm(run.report.mostLagM)}`, run.report.mostLagM, 0.002, 0.006, 60), faceRow(run.report, 40)],
-        `Bow is F' b(2L - b)/8T: from ${OFFCUT_MM} mm to 600 mm of foam it grows about ${((600 * (2 * 760 - 600)) / (OFFCUT_MM * (2 * 760 - OFFCUT_MM))).toFixed(0)} times at the same feed. A narrow offcut lies. ${cutSays(run)}`,
+        `Bow is F' b(2L - b)/8T: from ${OFFCUT_MM} mm to 600 mm of foam it grows about ${((600 * (2 * 760 - 600)) / (OFFCUT_MM * (2 * 760 - OFFCUT_MM))).toFixed(0)} times at the same feed. A narrow offcut flatters: it pulls little and hardly bows the wire. ${cutSays(run)}`,
       ),
   }),
   lesson({

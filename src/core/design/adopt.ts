@@ -1,3 +1,4 @@
+import { ownKnob } from "../models/circuit";
 import { knobOf, settable, verdictOf, withSetting } from "./evaluate";
 import type { Design } from "./schema";
 import type { Candidate } from "./setups";
@@ -23,7 +24,9 @@ export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "
           maxVoltage_V: supply.voltage_V,
           maxCurrent_A: supply.current_A,
         }
-      : (supply as Design["supply"]),
+      : supply.kind === "dc" && ownKnob(supply) && control.kind === "direct" && setting !== null
+        ? { ...supply, voltage_V: tidy(setting), maxVoltage_V: supply.voltage_V }
+        : (supply as Design["supply"]),
     control,
     tension: { ...design.tension, hot_N: tidy(Math.min(design.tension.hot_N, Math.max(1, Math.floor(candidate.tensionN)))) },
   };

@@ -7,7 +7,7 @@ import { fuseAdvice } from "../models/powerAdvice";
 import { resolveWire } from "../models/wire";
 import { wireEnds } from "../models/wireEnds";
 import { formatQuantity, type UnitSystem } from "../units/units";
-import { describeVerdict } from "./describe";
+import { describeVerdict, noCut } from "./describe";
 import { type DesignAnswer, evaluateDesign, type Knob } from "./evaluate";
 import { blocksOf } from "./readiness";
 import type { Design } from "./schema";
@@ -285,6 +285,7 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
   const missing = parts.filter((part) => !part.inDrawer);
   const settings = distinctFoams([design.job.foam as FoamSpec, ...foams], 9).map((foam) => settingFor(design, foam, units));
   const { circuit, cut, tension } = answer;
+  const none = noCut(answer);
   return {
     name: design.name,
     kind: KIND_WORDS[design.kind],
@@ -296,10 +297,13 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
     wiring: drawing,
     wiringNotes: notes,
     figures: [
-      { label: "heat in the cut", value: formatQuantity("heat", cut.powerWPerM, units) },
+      { label: "heat in the cut", value: none ?? formatQuantity("heat", cut.powerWPerM, units) },
       { label: "on the wire", value: `${formatQuantity("voltage", circuit.wireVoltageV, units)}, ${formatQuantity("current", circuit.currentA, units)}` },
-      { label: "in air, in the cut", value: `${formatQuantity("temperature", circuit.wireC, units)}, ${formatQuantity("temperature", cut.wireC, units)}` },
-      { label: "feed, kerf", value: `${formatQuantity("feed", design.job.feed_mm_s, units)}, ${formatQuantity("kerf", cut.kerfM * 1000, units)}` },
+      {
+        label: "in air, in the cut",
+        value: `${formatQuantity("temperature", circuit.wireC, units)}, ${none ?? formatQuantity("temperature", cut.wireC, units)}`,
+      },
+      { label: "feed, kerf", value: `${formatQuantity("feed", design.job.feed_mm_s, units)}, ${none ?? formatQuantity("kerf", cut.kerfM * 1000, units)}` },
       { label: "wire, cold and hot", value: `${formatQuantity("resistance", circuit.coldOhm, units)}, ${formatQuantity("resistance", circuit.hotOhm, units)}` },
       { label: "tension, hot and cold", value: `${formatQuantity("force", tension.hotN, units, 1)}, ${formatQuantity("force", tension.coldN, units, 1)}` },
       { label: "wire grows", value: formatQuantity("kerf", tension.growthM * 1000, units) },

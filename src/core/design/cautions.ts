@@ -408,5 +408,5 @@ export const STANDING_ADVICE: Readonly<Record<CautionPlace, string>> = {
   control: "The control must carry the full on-current. A foot or hand switch that opens when let go keeps the heat attended.",
   tension: "Glasses on, out of the wire's line. Slacken it in storage; timber creeps and springs settle: check again after a few days (common practice).",
   wiring: "Plan it, check it, then plug it in. Local electrical codes rule; anything on the mains side is for a licensed electrician.",
-  feed: "Wait some seconds after every change of heat, and test on a piece as wide as the job (common practice).",
+  feed: "Wait some seconds after every change of heat, test on a piece as wide as the job, and judge after an inch: the first stretch goes by stored heat alone (common practice).",
 };

@@ -1,5 +1,5 @@
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
-import { VERDICT_WORD } from "./describe";
+import { noCut, VERDICT_WORD } from "./describe";
 import { type DesignAnswer, evaluateDesign } from "./evaluate";
 import { limitsOf } from "./report";
 import type { Design } from "./schema";
@@ -25,6 +25,8 @@ export interface Comparison {
 interface Row {
   label: string;
   quantity: Quantity | null;
+  /** A figure of the cut: where there is none, the reason stands in its place. */
+  ofCut?: true;
   read: (design: Design, answer: DesignAnswer) => number | null;
   /** Which way is better, and from what difference it is worth a word (share of the larger). */
   better?: "less" | "more";
@@ -36,6 +38,7 @@ const times = (ratio: number) => (ratio >= 1.95 ? `${ratio.toFixed(1)} times` : 
 const ROWS: readonly Row[] = [
   {
     label: "Kerf",
+    ofCut: true,
     quantity: "kerf",
     read: (_d, { cut }) => cut.kerfM * 1000,
     better: "less",
@@ -43,13 +46,21 @@ const ROWS: readonly Row[] = [
   },
   {
     label: "Top feed",
+    ofCut: true,
     quantity: "feed",
     read: (_d, { cut }) => cut.maxFeedMPerS * 1000,
     better: "more",
     say: (r) => `top feed ${r >= 1.95 ? `${r.toFixed(1)} times` : times(r)} lower: less room before it drags`,
   },
-  { label: "Heat in the cut", quantity: "heat", read: (_d, { cut }) => cut.powerWPerM },
-  { label: "Wire in the cut", quantity: "temperature", read: (_d, { cut }) => cut.wireC, better: "less", say: () => "hotter in the kerf: more fume" },
+  { label: "Heat in the cut", ofCut: true, quantity: "heat", read: (_d, { cut }) => cut.powerWPerM },
+  {
+    label: "Wire in the cut",
+    ofCut: true,
+    quantity: "temperature",
+    read: (_d, { cut }) => cut.wireC,
+    better: "less",
+    say: () => "hotter in the kerf: more fume",
+  },
   {
     label: "Wire in air",
     quantity: "temperature",
@@ -68,12 +79,13 @@ const ROWS: readonly Row[] = [
   { label: "Asked of the supply", quantity: "current", read: (_d, { circuit }) => circuit.supplyCurrentA },
   {
     label: "Bow at mid-span",
+    ofCut: true,
     quantity: "kerf",
     read: (_d, { lagM }) => (lagM === null ? null : lagM * 1000),
     better: "less",
     say: (r) => `bows ${times(r)} ${r >= 1.95 ? "as much" : "more"}: long templates come out thin in the middle`,
   },
-  { label: "Wait at a corner", quantity: null, read: (_d, { dwellS }) => dwellS, better: "less", say: () => "a longer wait at every corner" },
+  { label: "Wait at a corner", ofCut: true, quantity: null, read: (_d, { dwellS }) => dwellS, better: "less", say: () => "a longer wait at every corner" },
   { label: "Tension, hot", quantity: "force", read: (design) => design.tension.hot_N },
   {
     label: "Wire growth",
@@ -90,13 +102,22 @@ const WORTH_A_WORD = 0.05;
 /** Two designs side by side: figures, which is better off in each, and what it means. */
 export function compareDesigns(a: Design, b: Design, units: UnitSystem): Comparison {
   const answers: [DesignAnswer, DesignAnswer] = [evaluateDesign(a), evaluateDesign(b)];
-  const show = (row: Row, value: number | null) =>
-    value === null ? "cannot keep up" : row.quantity === null ? `${value.toFixed(1)} s` : formatQuantity(row.quantity, value, units);
+  const reasons = answers.map(noCut);
+  const show = (row: Row, value: number | null, i: 0 | 1) =>
+    value === null
+      ? ((row.ofCut && reasons[i]) ?? "cannot keep up")
+      : row.quantity === null
+        ? `${value.toFixed(1)} s`
+        : formatQuantity(row.quantity, value, units);
   const figures = ROWS.map((row): ComparedFigure => {
-    const [x, y] = [row.read(a, answers[0]), row.read(b, answers[1])];
-    const figure = { label: row.label, a: show(row, x), b: show(row, y), better: null, words: "" };
+    const read = (design: Design, i: 0 | 1) => (row.ofCut && reasons[i] ? null : row.read(design, answers[i]));
+    const [x, y] = [read(a, 0), read(b, 1)];
+    const figure = { label: row.label, a: show(row, x, 0), b: show(row, y, 1), better: null, words: "" };
     if (!row.better) return figure;
-    if (x === null || y === null) return x === y ? figure : { ...figure, better: x === null ? "b" : "a", words: "cannot keep up at this feed" };
+    if (x === null || y === null)
+      return x === y
+        ? figure
+        : { ...figure, better: x === null ? "b" : "a", words: (row.ofCut && reasons[x === null ? 0 : 1]) ?? "cannot keep up at this feed" };
     const [low, high] = [Math.min(x, y), Math.max(x, y)];
     if (high - low <= WORTH_A_WORD * high) return figure;
     const better = (row.better === "less") === x < y ? "a" : "b";

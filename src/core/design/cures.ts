@@ -1,5 +1,6 @@
 import { JUDGEMENT } from "../constants";
 import { awgDiameterMm, nearestAwg } from "../materials/gauges";
+import { ownKnob } from "../models/circuit";
 import { cleanFeeds, cleanHeats } from "../models/cut";
 import { resolveWire } from "../models/wire";
 import { formatNumber, formatQuantity, type UnitSystem } from "../units/units";
@@ -126,7 +127,7 @@ function cureBySupplyCurrent(design: Design): Cure | null {
 
 /** Smallest change of a fixed supply's volts. */
 function cureBySupplyVoltage(design: Design): Cure | null {
-  if (design.supply.kind !== "dc" || design.control.kind !== "direct") return null;
+  if (design.supply.kind !== "dc" || design.control.kind !== "direct" || ownKnob(design.supply)) return null;
   const { supply } = design;
   const pair = pairOf(design);
   const feedMPerS = design.job.feed_mm_s / 1000;

@@ -14,6 +14,19 @@ export const VERDICT_WORD: Readonly<Record<DesignVerdict, string>> = {
   "short-wire": "Wire too short",
 };
 
+/**
+ * Why a set-up has no cut to speak of, in a few words that stand where its kerf, bow and ratio would; null where it has one. Figures of what would flow if a supply held
+ * are of a cut nobody will make.
+ */
+export function noCut({ verdict, cautions }: Pick<DesignAnswer, "verdict" | "cautions">): string | null {
+  if (verdict === "overload") return "supply can't";
+  if (verdict === "too-cold") return "never warms";
+  if (verdict === "short-wire") return "wire too short";
+  const refused = (code: string) => cautions.some((caution) => caution.code === code);
+  if (refused("touch-voltage")) return "refused: shock";
+  return refused("glowing") ? "would glow" : null;
+}
+
 export interface VerdictWords {
   headline: string;
   detail: string;

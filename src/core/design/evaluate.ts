@@ -183,12 +183,12 @@ export function knobOf(design: Design): Knob | null {
       return null;
     case "voltage": {
       const value = supplyEmfV(supply);
-      // A bench supply without a plate is taken to end at its present setting.
+      // A knob without a plate is taken to end at its present setting.
       return {
         kind: "voltage",
         value,
         min: 0.1,
-        max: Math.max(supply.kind === "bench" ? (supply.maxVoltage_V ?? 0) : 0, value),
+        max: Math.max(supply.kind === "bench" || supply.kind === "dc" ? (supply.maxVoltage_V ?? 0) : 0, value),
         step: KNOB_STEP.voltage,
         rising: true,
       };
@@ -225,7 +225,7 @@ export function withSetting(design: Design, setting: number): Design {
     case "none":
       return design;
     case "voltage":
-      return supply.kind === "bench" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
+      return supply.kind === "bench" || supply.kind === "dc" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
     case "duty":
       return to({ kind: "pwm", duty: setting });
     case "delay":

@@ -1,5 +1,6 @@
 import type { Relation } from "../provenance";
 import { formatQuantity, type UnitSystem } from "../units/units";
+import { noCut } from "./describe";
 import { type DesignAnswer, type HeatCourse, liveMm } from "./evaluate";
 import type { Design } from "./schema";
 
@@ -43,7 +44,8 @@ export function offcutOf(design: Design, answer: DesignAnswer, widthMm: number, 
   const biteM = course?.entry?.biteM ?? null;
   const coldEndsM = course?.along?.spots.coldEndsM ?? null;
   const times = (value: number) => (value >= 10 ? value.toFixed(0) : value.toFixed(1));
-  const whole = answer.lagM === null ? "" : ` (here ${formatQuantity("kerf", answer.lagM * 1000, units, units === "metric" ? 1 : 2)})`;
+  const whole =
+    answer.lagM === null || noCut(answer) !== null ? "" : ` (here ${formatQuantity("kerf", answer.lagM * 1000, units, units === "metric" ? 1 : 2)})`;
   return {
     pullTimes,
     bowTimes,

@@ -2,6 +2,7 @@ import { JUDGEMENT } from "../constants";
 import { supplyLimitA } from "../models/circuit";
 import { fuseAdvice } from "../models/powerAdvice";
 import { pullLimits } from "../models/tension";
+import { noCut } from "./describe";
 import type { DesignAnswer } from "./evaluate";
 import type { Design } from "./schema";
 
@@ -21,9 +22,14 @@ export function limitsOf(design: Design, answer: DesignAnswer): LimitRow[] {
   const { circuit, cut, pair } = answer;
   const hottestC = Math.max(circuit.wireC, cut.wireC);
   const rows = [
-    row("feed ratio", Math.min(cut.feedRatio, 1e6), JUDGEMENT.dragsAboveFeedRatio, "share of top feed"),
-    row("kerf", cut.kerfM * 1000, design.job.maxKerf_mm, "mm"),
-    row("wire in the kerf", cut.wireC, pair.foam.fumeLimitC, "degC"),
+    // Where there is no cut, its figures have no limits to stand under.
+    ...(noCut(answer) === null
+      ? [
+          row("feed ratio", Math.min(cut.feedRatio, 1e6), JUDGEMENT.dragsAboveFeedRatio, "share of top feed"),
+          row("kerf", cut.kerfM * 1000, design.job.maxKerf_mm, "mm"),
+          row("wire in the kerf", cut.wireC, pair.foam.fumeLimitC, "degC"),
+        ]
+      : []),
     row("bare wire, flash ignition", circuit.wireC, pair.foam.flashIgnitionC, "degC"),
     row("bare wire, glow", circuit.wireC, JUDGEMENT.glowingC, "degC"),
     row("tension, hot strength", design.tension.hot_N, pullLimits(answer.wire, hottestC).creepsN, "N"),
@@ -31,7 +37,7 @@ export function limitsOf(design: Design, answer: DesignAnswer): LimitRow[] {
   ];
   const limitA = supplyLimitA(design.supply);
   if (Number.isFinite(limitA)) rows.push(row("supply current", circuit.supplyCurrentA, limitA, "A"));
-  if (answer.lagM !== null) rows.push(row("bow", answer.lagM * 1000, design.wire.length_mm * JUDGEMENT.lagValidBelowSpanShare, "mm"));
+  if (answer.lagM !== null && noCut(answer) === null) rows.push(row("bow", answer.lagM * 1000, design.wire.length_mm * JUDGEMENT.lagValidBelowSpanShare, "mm"));
   if (design.leads) rows.push(row("lead current", circuit.currentA, fuseAdvice(circuit.currentA, design.leads.gauge_awg).leadRatingA, "A"));
   return rows.sort((a, b) => a.margin - b.margin);
 }

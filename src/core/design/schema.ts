@@ -157,6 +157,7 @@ const dcSupply = z.strictObject({
   maxCurrent_A: figure("maxCurrent_A"),
   internal_ohm: figure("internal_ohm").optional(),
   make: z.enum(DC_MAKES, { error: `must be one of ${DC_MAKES.join(", ")}` }).optional(),
+  maxVoltage_V: voltage.optional(),
 });
 const benchSupply = z.strictObject({
   kind: z.literal("bench"),

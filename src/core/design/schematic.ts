@@ -111,10 +111,53 @@ function supplyShapes(design: Design, x: number): Shape[] {
     box(x - 13, middle - 6.5, 26, 12.5, { stroke: "none" }),
     text(x, middle - 2, plate[0] ?? "", { mono: true, bold: true }),
     text(x, middle + 4, plate[1] ?? "", { mono: true }),
-    text(43, BOTTOM + 8, supply.kind === "bench" ? "bench supply" : "supply", { size: 4, anchor: "start" }),
+    text(43, BOTTOM + 8, supply.kind === "bench" ? "bench supply" : (supply.kind === "dc" && MAKE_NAMES[supply.make ?? "brick"]) || "supply", {
+      size: 4,
+      anchor: "start",
+    }),
     text(43, BOTTOM + 13, isolated ? "isolated, factory-made" : "isolation not known", { size: 3.6, anchor: "start", ink: isolated ? "soft" : "ember" }),
     path(`M${x} ${TOP}V${middle - 27}M${x} ${middle + 27}V${BOTTOM}`),
     text(x - 2, TOP + 2.6, "+", { anchor: "end", bold: true }),
+    ...(supply.kind === "dc" && supply.make === "computer" ? computerLines() : []),
+  ];
+}
+
+/** Ohms before a lamp on a computer supply's 5 V lines (common practice). */
+const LAMP_OHM = 330;
+
+/** What is written under a supply's box. */
+const MAKE_NAMES: Readonly<Record<string, string>> = {
+  computer: "12 V rail",
+  train: "train supply",
+  "train-modern": "train supply, new",
+  "hot-knife": "hot knife's supply",
+};
+
+/** The other lines of a computer supply, above the circuit: the one that must be held to ground, and two that can drive a lamp. */
+function computerLines(): Shape[] {
+  const from = 62;
+  const to = 112;
+  const row = (y: number, name: string, words: string, between: Shape[]) => [
+    text(from - 2, y + 1.3, name, { size: 3.4, anchor: "end" }),
+    ...between,
+    path(`M${to} ${y - 2.4}v4.800M${to + 1.6} ${y - 1.5}v3M${to + 3.2} ${y - 0.6}v1.200`),
+    text(to + 6, y + 1.3, words, { size: 3.2, anchor: "start", ink: "soft" }),
+  ];
+  const lamp = (y: number) => [
+    path(`M${from} ${y}h6`),
+    box(from + 6, y - 1.8, 14, 3.6),
+    text(from + 13, y - 3, `${LAMP_OHM} ohm`, { size: 2.8 }),
+    path(`M${from + 20} ${y}h8`),
+    path(`M${from + 28} ${y - 2.4}v4.800l4.400 -2.400zM${from + 32.4} ${y - 2.4}v4.800M${from + 32.4} ${y}H${to}`),
+  ];
+  return [
+    ...row(5, "power-on", "held to ground, or nothing comes out", [
+      path(`M${from} 5h14l12 -4.500M${from + 28} 5H${to}`, { stroke: "ember" }),
+      dot(from + 14, 5),
+      dot(from + 28, 5),
+    ]),
+    ...row(14, "standby, 5 V", "lamp: plugged in", lamp(14)),
+    ...row(23, "power good, 5 V", "lamp: running", lamp(23)),
   ];
 }
 
@@ -261,9 +304,20 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
       ? ["Never put a dimmer on the secondary: it belongs ahead of the transformer, and must be made for transformers."]
       : []),
     ...(battery ? ["Never short a battery, never charge it near foam."] : []),
+    ...(design.supply.kind === "dc" && design.supply.make === "computer"
+      ? ["Never open a computer supply: its capacitors kill long after it is unplugged."]
+      : []),
   ];
   const always = [
     battery ? "The fuse sits at the battery's terminal, before anything else." : "The fuse sits at the supply's output, before switch and control.",
+    ...(design.supply.kind === "dc" && design.supply.make === "computer"
+      ? [
+          `Hold the power-on line to ground through the switch: without it nothing comes out. Standby and power-good lines (5 V) can each drive a lamp through ${LAMP_OHM} ohm (common practice): waiting, and running. All 12 V wires of one rail together, all grounds together.`,
+        ]
+      : []),
+    ...(design.supply.kind === "dc" && design.supply.make === "train-modern"
+      ? ["A newer train controller takes a cold wire for a short circuit: turn up slowly from nothing, or take an older one."]
+      : []),
     "Crimped eyelets, strain relief at both ends; a switch at the hand or foot that opens when let go.",
   ];
   const notes: WiringNote[] = [...never.map((words) => ({ words, never: true })), ...always.map((words) => ({ words, never: false }))];

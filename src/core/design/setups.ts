@@ -6,6 +6,7 @@ import {
   KNOB_STEP,
   LEAST_TAP,
   mismatch,
+  ownKnob,
   phaseShare,
   RHEOSTAT_END_OHM,
   type Supply,
@@ -154,8 +155,8 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
   const short = refuse("too-cold", () => `falls short: ${needV.toFixed(1)} V needed, ${emf.toFixed(1)} V there`, (emf / needV) ** 2);
   switch (kind) {
     case "direct": {
-      if (supply.kind === "bench") {
-        const reach = Math.min((emf / needV) ** 2, (supply.current_A / wire.currentA) ** 2);
+      if (ownKnob(supply)) {
+        const reach = Math.min((emf / needV) ** 2, (supplyLimitA(supply) / wire.currentA) ** 2);
         return needV > emf
           ? short
           : { control: { kind: "direct" }, setting: needV, supplyA: wire.currentA, steps: (needV * band) / 2 / KNOB_STEP.voltage, reach };
@@ -338,7 +339,7 @@ export function turnOf({ control, supply, reach }: Pick<Candidate, "control" | "
     case "buck":
       return control.voltage_V / supplyEmfV(supply);
     case "direct":
-      return supply.kind === "bench" ? 1 / Math.sqrt(reach) : null;
+      return ownKnob(supply) ? 1 / Math.sqrt(reach) : null;
     case "clip":
       return null;
   }

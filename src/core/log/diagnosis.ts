@@ -205,7 +205,8 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
         ];
       case "thin-middle":
         return [
-          pace("too fast", bowText, feedNow * SLOWER, answer.cut.feedRatio > 0.6 ? 3 : 1.5),
+          // Pulling harder does not cut faster: first slow down, then pull the wire straighter.
+          pace("too fast", bowText, feedNow * SLOWER, 3),
           tighter(bowText, 2.5),
           turn(
             "too cold",

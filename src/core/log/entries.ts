@@ -1,10 +1,15 @@
 import { z } from "zod";
 import { controlSchema, figure, foamFamily, leadsSchema, plainText, supplySchema, wireSchema } from "../design/schema";
 
+/** When something happened: within living memory and a lifetime ahead, so that a slip of the keyboard is seen. */
+const datedSchema = z.iso
+  .datetime({ error: "must be a date and time" })
+  .refine((text) => text >= "1900" && text < "2101", { error: "must be a date from 1900 to 2100" });
+
 /** A check of the wire's tension: what was measured, and how. */
 const tensionCheck = z.strictObject({
   kind: z.literal("tension-check"),
-  at: z.iso.datetime({ error: "must be a date and time" }),
+  at: datedSchema,
   tension_N: figure("tension_N"),
   frequency_Hz: figure("frequency_Hz").optional(),
   how: z.enum(["pitch", "spring", "weight"], { error: "must be one of pitch, spring, weight" }),
@@ -16,7 +21,7 @@ const tensionCheck = z.strictObject({
 export const FACES = ["matt", "glossy", "ridged", "grooved", "hooked", "burnt-end", "tapered", "thin-middle", "twisted"] as const;
 export type Face = (typeof FACES)[number];
 
-const at = z.iso.datetime({ error: "must be a date and time" });
+const at = datedSchema;
 const note = plainText(500, "must be at most 500 characters").default("");
 const foam = z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3"), weighed: z.boolean({ error: "must be true or false" }).optional() });
 const setting = plainText(60, "must be at most 60 characters").default("");

@@ -3,12 +3,22 @@ import { z } from "zod";
 import { plainText, toCoreError } from "../design/schema";
 import { CoreError } from "../errors";
 import { entrySchema, type LogEntry } from "./entries";
+import { PHOTO_TYPES, type PhotoType } from "./photo";
 
 export const LOG_FORMAT = "upwind-rod/log";
-const LOG_VERSION = 1;
+/** 2: pictures travel along. */
+const LOG_VERSION = 2;
 /** Most characters and entries a log file may have. */
 export const MAX_LOG_CHARACTERS = 1024 * 1024;
 export const MAX_LOG_ENTRIES = 5000;
+/** Most characters a log file may have with its pictures, which stand in it as text. */
+export const MAX_LOG_FILE_CHARACTERS = 64 * 1024 * 1024;
+
+/** A picture inside a log file, by the id its entry names. */
+export interface FilePicture {
+  type: PhotoType;
+  base64: string;
+}
 
 /** Columns of the CSV in order, and how a cell is written: as words, a figure, yes or no, or JSON as in a design. */
 const COLUMNS = {
@@ -70,13 +80,15 @@ export function entriesToCsv(rows: readonly { cutter: string; entry: LogEntry }[
   return `${Papa.unparse({ fields: FIELDS, data }, { newline: "\n" })}\n`;
 }
 
-/** A cutter's log as JSON. */
-export function entriesToJson(cutter: string, entries: readonly LogEntry[]): string {
-  return `${JSON.stringify({ format: LOG_FORMAT, version: LOG_VERSION, cutter, entries }, null, 2)}\n`;
+/** A cutter's log as JSON, with the pictures that are given. */
+export function entriesToJson(cutter: string, entries: readonly LogEntry[], pictures: Readonly<Record<string, FilePicture>> = {}): string {
+  return `${JSON.stringify({ format: LOG_FORMAT, version: LOG_VERSION, cutter, entries, pictures }, null, 2)}\n`;
 }
 
-/** One entry of a file, or why it was not taken. `line` is the line of a CSV, the number of the entry in JSON. */
-export type LogFileRow = { line: number; status: "new" | "known"; entry: LogEntry } | { line: number; status: "refused"; path: string; message: string };
+/** One entry of a file, or why it was not taken. `line` is the line of a CSV, the number of the entry in JSON. `picture` is the id in the file of one that came with it. */
+export type LogFileRow =
+  | { line: number; status: "new" | "known"; entry: LogEntry; picture?: string }
+  | { line: number; status: "refused"; path: string; message: string };
 
 /** JSON with keys in order, so that equal entries read equal. A picture stays where it was taken. */
 const canonical = ({ photo: _photo, ...entry }: LogEntry & { photo?: unknown }) =>
@@ -86,27 +98,34 @@ const canonical = ({ photo: _photo, ...entry }: LogEntry & { photo?: unknown }) 
       : value,
   );
 
-function judged(value: unknown, line: number, seen: Set<string>): LogFileRow {
+function judged(value: unknown, line: number, standing: Map<string, number>, pictures: Readonly<Record<string, FilePicture>>): LogFileRow {
   const parsed = entrySchema.safeParse(value);
   if (!parsed.success) {
     const { path, message } = toCoreError(parsed.error);
     return { line, status: "refused", path, message };
   }
-  const { photo: _photo, ...entry } = parsed.data as LogEntry & { photo?: string };
+  const { photo, ...entry } = parsed.data as LogEntry & { photo?: string };
   const key = canonical(entry as LogEntry);
-  const known = seen.has(key);
-  seen.add(key);
-  return { line, status: known ? "known" : "new", entry: entry as LogEntry };
+  // Entries alike are entries each: as many are known as stand there, and the next one is new.
+  const left = standing.get(key) ?? 0;
+  if (left > 0) standing.set(key, left - 1);
+  return { line, status: left > 0 ? "known" : "new", entry: entry as LogEntry, ...(photo !== undefined && pictures[photo] ? { picture: photo } : {}) };
 }
 
 const envelope = z.strictObject({
   format: z.literal(LOG_FORMAT, { error: `must be "${LOG_FORMAT}"` }),
   version: z.number({ error: "must be a number" }),
   cutter: plainText(400, "must be text").optional(),
+  pictures: z
+    .record(
+      z.uuid({ error: "must be named by an id" }),
+      z.strictObject({ type: z.enum(PHOTO_TYPES, { error: `must be one of ${PHOTO_TYPES.join(", ")}` }), base64: z.base64({ error: "must be base64" }) }),
+    )
+    .default({}),
   entries: z.array(z.unknown(), { error: "must be a list of entries" }).max(MAX_LOG_ENTRIES, { error: `has room for ${MAX_LOG_ENTRIES} entries` }),
 });
 
-function readJson(text: string): { line: number; value: unknown }[] {
+function readJson(text: string): { rows: FileEntry[]; pictures: Record<string, FilePicture> } {
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -117,8 +136,8 @@ function readJson(text: string): { line: number; value: unknown }[] {
   if (!parsed.success) throw toCoreError(parsed.error);
   if (parsed.data.version > LOG_VERSION)
     throw new CoreError("newer-format", "version", `this log was written by a newer program (version ${parsed.data.version}): update to read it`);
-  if (parsed.data.version !== LOG_VERSION) throw new CoreError("wrong-format", "version", `version must be ${LOG_VERSION}`);
-  return parsed.data.entries.map((entry, i) => ({ line: i + 1, value: entry }));
+  if (parsed.data.version !== 1 && parsed.data.version !== LOG_VERSION) throw new CoreError("wrong-format", "version", `version must be 1 or ${LOG_VERSION}`);
+  return { rows: parsed.data.entries.map((entry, i) => ({ line: i + 1, value: entry })), pictures: parsed.data.pictures };
 }
 
 /** A cell as its column wants it; a cell that cannot be read is left as it stands for the schema to refuse by name. */
@@ -175,11 +194,23 @@ function readCsv(text: string): FileEntry[] {
  * @throws CoreError for a file that is no log at all: too long, not JSON nor such a table, a newer version
  */
 export function readLogFile(text: string, standing: readonly LogEntry[]): LogFileRow[] {
-  if (text.length > MAX_LOG_CHARACTERS)
-    throw new CoreError("out-of-range", "", `a log file has at most ${MAX_LOG_CHARACTERS} characters; this one has ${text.length}`);
+  return readLogWithPictures(text, standing).rows;
+}
+
+/** The same, with the pictures that came along. */
+export function readLogWithPictures(text: string, standing: readonly LogEntry[]): { rows: LogFileRow[]; pictures: Record<string, FilePicture> } {
   const plain = text.replace(/^\uFEFF/, "");
-  const rows = plain.trimStart().startsWith("{") ? readJson(plain) : readCsv(plain);
+  const json = plain.trimStart().startsWith("{");
+  const most = json ? MAX_LOG_FILE_CHARACTERS : MAX_LOG_CHARACTERS;
+  if (text.length > most) throw new CoreError("out-of-range", "", `a log file has at most ${most} characters; this one has ${text.length}`);
+  const { rows, pictures } = json ? readJson(plain) : { rows: readCsv(plain), pictures: {} };
   if (rows.length > MAX_LOG_ENTRIES) throw new CoreError("out-of-range", "", `a log file has at most ${MAX_LOG_ENTRIES} entries`);
-  const seen = new Set(standing.map(canonical));
-  return rows.map(({ line, value }) => (typeof value === "string" ? { line, status: "refused", path: "", message: value } : judged(value, line, seen)));
+  const known = new Map<string, number>();
+  for (const key of standing.map(canonical)) known.set(key, (known.get(key) ?? 0) + 1);
+  return {
+    rows: rows.map(({ line, value }) =>
+      typeof value === "string" ? { line, status: "refused", path: "", message: value } : judged(value, line, known, pictures),
+    ),
+    pictures,
+  };
 }

@@ -218,7 +218,7 @@ describe("diagnosis", () => {
       hooked: ["no wait", "slack", "too fast"],
       "burnt-end": ["stopped there", "too hot"],
       tapered: ["ends out of step", "pull uneven"],
-      "thin-middle": ["slack", "too fast", "too cold"],
+      "thin-middle": ["too fast", "slack", "too cold"],
       twisted: ["chords not parallel"],
     };
     for (const face of FACES) expect(causes(cut(face))).toEqual(expected[face]);

@@ -13,6 +13,11 @@ import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "./wire";
 export const DC_MAKES = ["computer", "train", "train-modern", "hot-knife"] as const;
 export type DcMake = (typeof DC_MAKES)[number];
 
+/** Whether a supply has a volts knob of its own: a bench supply, a train controller. */
+export function ownKnob(supply: Supply): boolean {
+  return supply.kind === "bench" || (supply.kind === "dc" && (supply.make === "train" || supply.make === "train-modern"));
+}
+
 /** Whether a supply trips on the rush into a cold wire: newer train controllers take it for a short circuit (common practice). */
 export function tripsOnRush(supply: Supply): boolean {
   return supply.kind === "dc" && supply.make === "train-modern";
@@ -20,7 +25,15 @@ export function tripsOnRush(supply: Supply): boolean {
 
 /** What the maker plugs in. Volts and amperes as on the plate; a bench supply's are its two knobs. */
 export type Supply =
-  | { kind: "dc"; voltage_V: number; maxCurrent_A: number; internal_ohm?: number | undefined; make?: DcMake | undefined }
+  | {
+      kind: "dc";
+      voltage_V: number;
+      maxCurrent_A: number;
+      internal_ohm?: number | undefined;
+      make?: DcMake | undefined;
+      /** Most its own knob gives, where it has one: then voltage_V is where the knob stands. */
+      maxVoltage_V?: number | undefined;
+    }
   | { kind: "bench"; voltage_V: number; current_A: number }
   | {
       kind: "battery";
@@ -84,6 +97,8 @@ export interface CircuitAnswer {
   controlLossW: number;
   state: CircuitState;
   cut: CutState | undefined;
+  /** Temperature at which the foam gives way; polystyrene's where none is named. */
+  collapseC: number;
   iterations: number;
   residualA: number;
   warnings: Warning[];
@@ -362,6 +377,7 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
     ...(input.leads ? leadHeat(input.leads, currentA, ambientC) : { leadC: ambientC, jointC: ambientC }),
     state,
     cut,
+    collapseC: coolest,
     iterations: root.iterations,
     residualA: root.residual,
     warnings,
@@ -416,9 +432,9 @@ const KNOBS: Readonly<Record<Control["kind"], HeatKnob>> = {
   clip: "live",
 };
 
-/** The knob this supply and control offer for heat, if any. A bench supply on its own is turned by its volts. */
+/** The knob this supply and control offer for heat, if any. A supply with a knob of its own is turned by its volts. */
 export function heatKnob(supply: Supply, control: Control): HeatKnob {
-  return supply.kind === "bench" && control.kind === "direct" ? "voltage" : KNOBS[control.kind];
+  return ownKnob(supply) && control.kind === "direct" ? "voltage" : KNOBS[control.kind];
 }
 
 /** Finest step a hand sets each knob to (common practice): V, share, degrees, V, ohm, share, mm. */

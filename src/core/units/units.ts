@@ -17,6 +17,8 @@ export type Quantity =
   | "resistancePerLength"
   | "duty"
   | "leadLength"
+  | "angle"
+  | "power"
   | "mass";
 
 export interface Unit {
@@ -88,6 +90,8 @@ const same = (unit: Unit, label: string, decimals: number, ...others: Unit[]): Q
 
 /** Every quantity's units; the canonical one is what files and the core's named fields use. */
 export const QUANTITIES: Readonly<Record<Quantity, QuantityUnits>> = {
+  angle: same(scaled("°", 1, "deg", "degree", "degrees"), "angle", 1),
+  power: same(scaled("W", 1, "watt", "watts"), "power", 0),
   length: { label: "length", metric: mm, inch, units: lengths, decimals: { metric: 0, inch: 2 } },
   diameter: { label: "diameter", metric: mm, inch, units: lengths, decimals: { metric: 3, inch: 4 } },
   kerf: { label: "kerf", metric: mm, inch, units: lengths, decimals: { metric: 2, inch: 3 } },

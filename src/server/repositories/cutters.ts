@@ -1,4 +1,4 @@
-import { and, count, desc, eq, isNotNull, isNull, sql } from "drizzle-orm";
+import { and, count, desc, eq, ilike, isNotNull, isNull, like, sql } from "drizzle-orm";
 import { migrateDesign } from "@/core/design/fileFormat";
 import { DESIGN_VERSION, type Design } from "@/core/design/schema";
 import { foamOf } from "@/core/drawer/items";
@@ -40,16 +40,32 @@ export interface UnreadableCutter {
   why: string;
 }
 
+/** Which cutters a list is of. */
+export interface CutterPage {
+  /** Those put away and still restorable, in place of those in use. */
+  deleted?: boolean;
+  /** Part of the name, in any case. */
+  find?: string;
+  limit?: number;
+  offset?: number;
+}
+
+const SPECIAL = /[\\%_]/g;
+const chosen = ({ deleted, find }: CutterPage) =>
+  and(
+    deleted ? isNotNull(cutters.deletedAt) : isNull(cutters.deletedAt),
+    find ? ilike(cutters.name, `%${find.replaceAll(SPECIAL, (sign) => `\\${sign}`)}%`) : undefined,
+  );
+
 /** Cutters last changed first; or the deleted ones that can still be brought back. One unreadable row does not hide the others. */
-export async function listCutters(
-  db: Executor,
-  options: { deleted: boolean } = { deleted: false },
-): Promise<{ cutters: Cutter[]; unreadable: UnreadableCutter[] }> {
-  const rows = await db
+export async function listCutters(db: Executor, page: CutterPage = {}): Promise<{ cutters: Cutter[]; unreadable: UnreadableCutter[] }> {
+  const sorted = db
     .select()
     .from(cutters)
-    .where(options.deleted ? isNotNull(cutters.deletedAt) : isNull(cutters.deletedAt))
-    .orderBy(desc(options.deleted ? cutters.deletedAt : cutters.updatedAt), cutters.name, cutters.id);
+    .where(chosen(page))
+    .orderBy(desc(page.deleted ? cutters.deletedAt : cutters.updatedAt), cutters.name, cutters.id)
+    .offset(page.offset ?? 0);
+  const rows = await (page.limit === undefined ? sorted : sorted.limit(page.limit));
   const readable: Cutter[] = [];
   const unreadable: UnreadableCutter[] = [];
   for (const row of rows) {
@@ -63,9 +79,22 @@ export async function listCutters(
   return { cutters: readable, unreadable };
 }
 
-export async function countCutters(db: Executor): Promise<number> {
-  const [row] = await db.select({ rows: count() }).from(cutters);
+/** How many cutters there are; of a list, or all and the deleted ones too. */
+export async function countCutters(db: Executor, page?: CutterPage): Promise<number> {
+  const [row] = await db
+    .select({ rows: count() })
+    .from(cutters)
+    .where(page && chosen(page));
   return row?.rows ?? 0;
+}
+
+/** Names of the cutters in use, last changed first: for lists to choose from. */
+export function listNames(db: Executor): Promise<{ id: string; name: string }[]> {
+  return db
+    .select({ id: cutters.id, name: cutters.name })
+    .from(cutters)
+    .where(isNull(cutters.deletedAt))
+    .orderBy(desc(cutters.updatedAt), cutters.name, cutters.id);
 }
 
 /** Every foam the maker's cutters and drawer know. */
@@ -73,7 +102,8 @@ export async function foamsInUse(db: Executor): Promise<FoamSpec[]> {
   const blocks = (await listDrawer(db)).flatMap(({ item }) =>
     item.kind === "foam" ? [{ family: item.family, density_kg_m3: Math.round(foamOf(item).densityKgM3) }] : [],
   );
-  return [...blocks, ...(await listCutters(db)).cutters.map((cutter) => cutter.design.job.foam as FoamSpec)];
+  // A sheet names a handful of foams: those of the cutters last worked on.
+  return [...blocks, ...(await listCutters(db, { limit: 50 })).cutters.map((cutter) => cutter.design.job.foam as FoamSpec)];
 }
 
 /** @throws ServerError `not-found`, also for a deleted one */
@@ -123,8 +153,12 @@ export const restoreCutter = (db: Executor, id: string) => setDeleted(db, id, fa
 /** A copy under a name that is not taken: "Long Tom, copy", "Long Tom, copy 2". */
 export async function duplicateCutter(db: Executor, id: string): Promise<Cutter> {
   const original = await getCutter(db, id);
-  const names = new Set((await listCutters(db)).cutters.map((cutter) => cutter.design.name));
   const stem = original.design.name.replace(/, copy( \d+)?$/, "").slice(0, 68);
+  const taken = await db
+    .select({ name: cutters.name })
+    .from(cutters)
+    .where(and(isNull(cutters.deletedAt), like(cutters.name, `${stem.replaceAll(SPECIAL, (sign) => `\\${sign}`)}, copy%`)));
+  const names = new Set(taken.map((row) => row.name));
   let name = `${stem}, copy`;
   for (let i = 2; names.has(name); i++) name = `${stem}, copy ${i}`;
   return createCutter(db, { ...original.design, name });

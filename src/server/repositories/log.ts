@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray, lt, notExists, sql } from "drizzle-orm";
 import { entrySchema, type LogEntry } from "@/core/log/entries";
-import { type LogFileRow, readLogFile } from "@/core/log/files";
-import { type PhotoType, photoType } from "@/core/log/photo";
+import { entriesToCsv, entriesToJson, type FilePicture, type LogFileRow, readLogFile, readLogWithPictures } from "@/core/log/files";
+import { MAX_PHOTO_BYTES, type PhotoType, photoType } from "@/core/log/photo";
 import type { Database } from "../db/client";
 import { logEntries, photos } from "../db/schema";
 import { ServerError } from "../errors";
@@ -12,18 +12,29 @@ import { takeFromSpool } from "./drawer";
 export interface LogRow {
   id: string;
   entry: LogEntry;
+  revision: number;
 }
 
 type Executor = Pick<Database, "select" | "insert" | "update" | "delete">;
 
-const toRow = (row: typeof logEntries.$inferSelect): LogRow => ({ id: row.id, entry: entrySchema.parse(row.entry) });
+const toRow = (row: typeof logEntries.$inferSelect): LogRow => ({ id: row.id, entry: entrySchema.parse(row.entry), revision: row.revision });
 const columnsOf = (entry: LogEntry) => ({ kind: entry.kind, at: new Date(entry.at), entry });
 const gone = () => new ServerError("not-found", 404, "This entry is not in the log any more.");
 
-/** A cutter's entries, newest first. */
-export async function listLog(db: Executor, cutterId: string): Promise<LogRow[]> {
-  const rows = await db.select().from(logEntries).where(eq(logEntries.cutterId, cutterId)).orderBy(desc(logEntries.at), desc(logEntries.createdAt));
-  return rows.map(toRow);
+/** Entries sent at once: more than a person reads, few enough to come at once. */
+export const LOG_PAGE = 300;
+
+/** A cutter's entries, newest first: all of them, or a page before a place in that order. */
+export async function listLog(db: Executor, cutterId: string, page?: { limit: number; before?: { at: string; id: string } | undefined }): Promise<LogRow[]> {
+  const { before } = page ?? {};
+  const sorted = db
+    .select()
+    .from(logEntries)
+    .where(
+      and(eq(logEntries.cutterId, cutterId), before ? sql`(${logEntries.at}, ${logEntries.id}) < (${before.at}::timestamptz, ${before.id}::uuid)` : undefined),
+    )
+    .orderBy(desc(logEntries.at), desc(logEntries.id));
+  return (await (page ? sorted.limit(page.limit) : sorted)).map(toRow);
 }
 
 /** A picture that an entry names must be this cutter's own. */
@@ -55,22 +66,29 @@ export async function addEntry(db: Database, cutterId: string, entry: LogEntry):
 
 /**
  * Puts an entry right, such as what became of a change that was tried. Its kind stays.
- * @throws ServerError `not-found`
+ * @throws ServerError `not-found`, also where its cutter was deleted; `stale-revision` with the entry as it stands when somebody changed it in between
  */
-export async function saveEntry(db: Executor, cutterId: string, id: string, entry: LogEntry): Promise<LogRow> {
-  await checkPhoto(db, cutterId, entry);
-  const [row] = await db
-    .update(logEntries)
-    .set(columnsOf(entry))
-    .where(and(eq(logEntries.id, id), eq(logEntries.cutterId, cutterId), eq(logEntries.kind, entry.kind)))
-    .returning();
-  if (!row) throw gone();
-  return toRow(row);
+export async function saveEntry(db: Database, cutterId: string, id: string, revision: number, entry: LogEntry): Promise<LogRow> {
+  return db.transaction(async (tx) => {
+    await getCutter(tx, cutterId);
+    await checkPhoto(tx, cutterId, entry);
+    const own = and(eq(logEntries.id, id), eq(logEntries.cutterId, cutterId), eq(logEntries.kind, entry.kind));
+    const [row] = await tx
+      .update(logEntries)
+      .set({ ...columnsOf(entry), revision: revision + 1 })
+      .where(and(own, eq(logEntries.revision, revision)))
+      .returning();
+    if (row) return toRow(row);
+    const [standing] = await tx.select().from(logEntries).where(own);
+    if (!standing) throw gone();
+    throw new ServerError("stale-revision", 409, "This entry was changed elsewhere since you saw it.", { current: toRow(standing) });
+  });
 }
 
 /** Strikes an entry out, with its picture. @throws ServerError `not-found` */
 export async function removeEntry(db: Database, cutterId: string, id: string): Promise<void> {
   await db.transaction(async (tx) => {
+    await getCutter(tx, cutterId);
     const [row] = await tx
       .delete(logEntries)
       .where(and(eq(logEntries.id, id), eq(logEntries.cutterId, cutterId)))
@@ -95,17 +113,50 @@ export async function importEntries(db: Executor, cutterId: string, entries: rea
   if (entries.length > 0) await db.insert(logEntries).values(entries.map((entry) => ({ cutterId, ...columnsOf(entry) })));
 }
 
-/** Takes over every new entry of a log file in one transaction: all of them or, should anything fail, none. Spools are left alone: that wire was used elsewhere. */
+/**
+ * Takes over every new entry of a log file with its picture in one transaction: all of them or, should anything fail, none. Spools are left alone: that wire was used elsewhere.
+ * @throws ServerError `unreadable` for a picture that is none, or too large
+ */
 export async function importLog(db: Database, cutterId: string, text: string): Promise<LogFileRow[]> {
   return db.transaction(async (tx) => {
-    const rows = await previewLog(tx, cutterId, text);
-    await importEntries(
-      tx,
-      cutterId,
-      rows.flatMap((row) => (row.status === "new" ? [row.entry] : [])),
-    );
+    await getCutter(tx, cutterId);
+    const standing = (await listLog(tx, cutterId)).map((row) => row.entry);
+    const { rows, pictures } = readLogWithPictures(text, standing);
+    const entries: LogEntry[] = [];
+    for (const row of rows) {
+      if (row.status !== "new") continue;
+      const picture = row.picture === undefined ? undefined : pictures[row.picture];
+      if (!picture) {
+        entries.push(row.entry);
+        continue;
+      }
+      const bytes = Buffer.from(picture.base64, "base64");
+      if (photoType(bytes) !== picture.type || bytes.length > MAX_PHOTO_BYTES)
+        throw new ServerError(
+          "unreadable",
+          415,
+          `The picture of entry ${row.line} is not one that is kept: JPEG, PNG or WebP of at most ${MAX_PHOTO_BYTES / 1048576} MB.`,
+        );
+      const [kept] = await tx.insert(photos).values({ cutterId, type: picture.type, bytes }).returning({ id: photos.id });
+      entries.push({ ...row.entry, photo: kept?.id } as LogEntry);
+    }
+    await importEntries(tx, cutterId, entries);
     return rows;
   });
+}
+
+/** A cutter's whole log as a file's text: CSV, or JSON with its pictures. */
+export async function exportLog(db: Database, cutterId: string, format: "csv" | "json"): Promise<{ name: string; text: string }> {
+  const { design } = await getCutter(db, cutterId);
+  const entries = (await listLog(db, cutterId)).map((row) => row.entry);
+  if (format === "csv") return { name: design.name, text: entriesToCsv(entries.map((entry) => ({ cutter: design.name, entry }))) };
+  const pictures: Record<string, FilePicture> = {};
+  for (const entry of entries) {
+    if (entry.kind !== "test-cut" || entry.photo === undefined) continue;
+    const { type, bytes } = await getPhoto(db, entry.photo);
+    pictures[entry.photo] = { type, base64: Buffer.from(bytes).toString("base64") };
+  }
+  return { name: design.name, text: entriesToJson(design.name, entries, pictures) };
 }
 
 /** A picture that no entry took up within this time is cleared away at the next one. */

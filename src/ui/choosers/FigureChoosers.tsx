@@ -56,7 +56,7 @@ export const WidthChooser = (props: ChooserProps) => (
     value={props.design.job.width_mm}
     range={LIMITS.width_mm}
     usual={{ min: 10, max: Math.max(1300, props.design.wire.length_mm), step: 10 }}
-    words="Width is measured along the wire. Test on a piece as wide as the job: a narrow offcut lies (common practice)."
+    words="Width is measured along the wire. Test on a piece as wide as the job: a narrow offcut pulls less on the wire, bows it less and is half cut by stored heat, so it flatters (common practice)."
     set={setJob(props, "width_mm")}
   />
 );

@@ -67,6 +67,9 @@ export function FoamChooser({ design, change }: ChooserProps) {
             <Tile chosen={foam.weighed === true} onClick={() => setFoam({ ...foam, weighed: foam.weighed ? undefined : true })}>
               this block was weighed: narrower bands
             </Tile>
+            <Tile chosen={foam.recycled === true} onClick={() => setFoam({ ...foam, recycled: foam.recycled ? undefined : true })}>
+              has recycled content: wider bands
+            </Tile>
           </TileRow>
         </div>
       </div>

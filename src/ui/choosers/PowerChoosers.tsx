@@ -5,8 +5,9 @@ import { type ReactNode, useState } from "react";
 import { LIMITS } from "@/core/design/limits";
 import { type Design, LETHAL_SUPPLIES } from "@/core/design/schema";
 import { CELLS, type Chemistry } from "@/core/materials/batteries";
-import { type Control, mismatch, type Supply, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
+import { type Control, type DcMake, mismatch, ownKnob, type Supply, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
 import { useUnits } from "../hooks/useUnits";
+import { MeasureSupply } from "../parts/MeasureSupply";
 import { QuantityField } from "../parts/QuantityField";
 import { trim } from "../parts/words";
 import type { ChooserProps } from "./chooserProps";
@@ -18,16 +19,28 @@ const HEAP: readonly { name: string; plate: [string, string]; supply: Design["su
   { name: "small brick", plate: ["5 V DC", "4 A"], supply: { kind: "dc", voltage_V: 5, maxCurrent_A: 4 } },
   { name: "9 V block", plate: ["9 V DC", "1 A"], supply: { kind: "dc", voltage_V: 9, maxCurrent_A: 1, internal_ohm: 1.6 } },
   { name: "wall brick", plate: ["12 V DC", "5 A"], supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5 } },
-  { name: "computer supply rail", plate: ["12 V DC", "18 A"], supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 18 } },
+  { name: "computer supply rail", plate: ["12 V DC", "18 A"], supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 18, make: "computer" } },
   { name: "laptop brick", plate: ["19 V DC", "4.7 A"], supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 4.7 } },
   { name: "machine supply", plate: ["24 V DC", "6 A"], supply: { kind: "dc", voltage_V: 24, maxCurrent_A: 6 } },
+  { name: "train supply, old", plate: ["0–16 V", "1.5 A"], supply: { kind: "dc", voltage_V: 8, maxCurrent_A: 1.5, maxVoltage_V: 16, make: "train" } },
+  { name: "train supply, new", plate: ["0–18 V", "2 A"], supply: { kind: "dc", voltage_V: 8, maxCurrent_A: 2, maxVoltage_V: 18, make: "train-modern" } },
   { name: "bench supply", plate: ["0–30 V", "0–10 A"], supply: { kind: "bench", voltage_V: 12, current_A: 10, maxVoltage_V: 30, maxCurrent_A: 10 } },
   { name: "car battery", plate: ["12 V", "40 Ah"], supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 40 } },
   { name: "tool battery", plate: ["18 V", "4 Ah"], supply: { kind: "battery", chemistry: "lithium-ion", cells: 5, capacity_Ah: 4 } },
   { name: "transformer", plate: ["24 V AC", "100 VA"], supply: { kind: "transformer", voltage_Vrms: 24, rating_VA: 100, internal_ohm: 0.6 } },
 ];
 
-const same = (a: Supply, b: Supply) => a.kind === b.kind && (a.kind === "bench" || JSON.stringify(a) === JSON.stringify(b));
+/** A supply with a knob of its own is the same wherever the knob stands. */
+const same = (a: Supply, b: Supply) =>
+  a.kind === b.kind && (a.kind === "bench" || (a.kind === "dc" && b.kind === "dc" && ownKnob(a) ? a.make === b.make : JSON.stringify(a) === JSON.stringify(b)));
+
+/** What to know of a supply with ways of its own (common practice). */
+const MAKE_NOTES: Readonly<Record<DcMake, string>> = {
+  computer: "Its power-on line must be held to ground, or nothing comes out: see Wiring, with its standby and power-good lamps.",
+  train: "An older make sags where a wire asks too much. Its own knob turns the heat.",
+  "train-modern": "A newer make takes a cold wire for a short circuit and cuts out.",
+  "hot-knife": "As measured: it is known to stand no more than it was tried with.",
+};
 
 /** The control kept if it can work on the supply, otherwise none. */
 const fitting = (supply: Design["supply"], control: Design["control"]): Design["control"] => (mismatch(supply, control) ? { kind: "direct" } : control);
@@ -49,9 +62,9 @@ function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: D
         <>
           <QuantityField
             quantity="voltage"
-            label="Volts on the plate"
+            label={ownKnob(supply) ? "Volts, as the knob stands" : "Volts on the plate"}
             value={supply.voltage_V}
-            range={LIMITS.voltage_V}
+            range={{ min: LIMITS.voltage_V.min, max: (ownKnob(supply) && supply.maxVoltage_V) || LIMITS.voltage_V.max }}
             onChange={(v) => set({ ...supply, voltage_V: tidy(v) })}
           />
           <QuantityField
@@ -62,6 +75,7 @@ function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: D
             onChange={(a) => set({ ...supply, maxCurrent_A: tidy(a) })}
           />
           {ohms(supply.internal_ohm, (internal_ohm) => set({ ...supply, internal_ohm }), "Ohms inside (0 if stiff)")}
+          {supply.make && <div style={{ fontSize: 14, alignSelf: "center" }}>{MAKE_NOTES[supply.make]}</div>}
         </>
       );
     case "bench":
@@ -224,6 +238,7 @@ export function SupplyChooser({ design, answer, change }: ChooserProps) {
           </>
         )}
       </div>
+      <MeasureSupply onTake={set} />
       <fieldset style={{ border: "1px solid var(--line)", margin: 0 }}>
         <legend>Never on a wire</legend>
         {refused && (

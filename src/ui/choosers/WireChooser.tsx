@@ -5,6 +5,7 @@ import { ALLOYS } from "@/core/materials/alloys";
 import { awgDiameterMm } from "@/core/materials/gauges";
 import { resistanceOhmPerM, resolveWire } from "@/core/models/wire";
 import { useUnits } from "../hooks/useUnits";
+import { OptionalQuantity } from "../parts/OptionalQuantity";
 import { QuantityField } from "../parts/QuantityField";
 import { gaugeWords } from "../parts/words";
 import type { ChooserProps } from "./chooserProps";
@@ -90,6 +91,21 @@ export function WireChooser({ design, answer, change }: ChooserProps) {
           </Tile>
         ))}
       </TileRow>
+      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12, alignItems: "start" }}>
+        <OptionalQuantity
+          quantity="force"
+          label="Breaks at, if sold by its load"
+          value={wire.breaking_N}
+          range={LIMITS.breaking_N}
+          hint="the whole wire or cable, cold; takes the place of the temper"
+          onChange={(breaking_N) => change({ ...design, wire: { ...wire, breaking_N } }, "breaking")}
+        />
+        <p style={{ margin: 0, fontSize: 14 }}>
+          {answer.wire.strands > 1 ? `${answer.wire.strands} strands, ${show("diameter", answer.wire.outerDiameterM * 1000)} over all. ` : ""}
+          Stands {show("force", answer.tension.hotLimits.recommendedN, 1)} hot; takes a set past {show("force", answer.tension.hotLimits.setN, 1)}, breaks near{" "}
+          {show("force", answer.tension.hotLimits.breaksN, 1)}.
+        </p>
+      </div>
       <div className="num" style={{ fontSize: 14 }}>
         {show("resistancePerLength", answer.ohmPerM)} cold, {show("resistancePerLength", resistanceOhmPerM(resolveWire(wire), answer.circuit.wireC))} hot
       </div>

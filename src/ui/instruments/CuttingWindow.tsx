@@ -1,6 +1,6 @@
 "use client";
 import { type KeyboardEvent, type PointerEvent, useDeferredValue, useEffect, useId, useMemo, useRef, useState } from "react";
-import { VERDICT_WORD } from "@/core/design/describe";
+import { noCut, VERDICT_WORD } from "@/core/design/describe";
 import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from "@/core/design/evaluate";
 import { LIMITS } from "@/core/design/limits";
 import type { Design } from "@/core/design/schema";
@@ -204,6 +204,7 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
     onChange(nudge(design, ...step));
   };
 
+  const none = noCut(answer);
   const offTop = cut.powerWPerM > frame.heatTop;
   const x = px(Math.min(design.job.feed_mm_s, frame.feedTop));
   const y = py(Math.min(cut.powerWPerM, frame.heatTop));
@@ -245,7 +246,7 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
     () => [200, 300, 400, 500].map((wireC) => ({ wireC, heat: bareLossWPerM(pair.wire, wireC, pair) })).filter((tick) => tick.heat <= frame.heatTop),
     [pair, frame.heatTop],
   );
-  const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}: ${VERDICT_WORD[answer.verdict]}`;
+  const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, ${none ?? `heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}`}: ${VERDICT_WORD[answer.verdict]}`;
 
   return (
     <div ref={ref} style={{ width: "100%", height: "100%", minHeight: 260, position: "relative" }}>

@@ -1,5 +1,6 @@
 "use client";
 import type { KeyboardEvent, ReactNode } from "react";
+import { noCut } from "@/core/design/describe";
 import { type DesignAnswer, type HeatCourse, liveMm } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { useSize } from "../hooks/useSize";
@@ -109,7 +110,8 @@ export function Rod({
   const foamPx = Math.min(design.job.width_mm, design.wire.length_mm) * scale;
   const foamLeft = (left + left + liveMm(design) * scale - foamPx) / 2;
   const foamHeight = Math.min(Math.max(design.job.thickness_mm * scale, 10), 66);
-  const lagPx = (lagM ?? 0) * 1000 * scale;
+  const none = noCut(answer);
+  const lagPx = none === null ? (lagM ?? 0) * 1000 * scale : 0;
   const times = BOW_STEPS.find((step) => lagPx * step <= MOST_BOW_PX) ?? 1;
   const bow = Math.min(lagPx * times, MOST_BOW_PX);
   const cold = answer.verdict === "overload" && design.supply.kind === "dc";
@@ -127,7 +129,11 @@ export function Rod({
   const liveRight = left + liveMm(design) * scale;
   const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${answer.wire.alloy.shortName}`;
   const bowWords =
-    lagM === null ? "wire cannot keep up: no bow figure" : `bow ${show("kerf", lagM * 1000)}, drawn ${times === 1 ? "to scale" : `${times} times too big`}`;
+    none !== null
+      ? `no bow: ${none}`
+      : lagM === null
+        ? "wire cannot keep up: no bow figure"
+        : `bow ${show("kerf", lagM * 1000)}, drawn ${times === 1 ? "to scale" : `${times} times too big`}`;
   const [plateTop, plateBottom] = supplyWords(design, show);
 
   return (

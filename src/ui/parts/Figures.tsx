@@ -1,15 +1,17 @@
 "use client";
 import { MOVING_LINE_SOURCE } from "@/core/correlations/movingLineSource";
-import { CORNER_TOLERANCE_M, type DesignAnswer } from "@/core/design/evaluate";
+import { noCut } from "@/core/design/describe";
+import { CORNER_TOLERANCE_M, type DesignAnswer, stiffToolOf } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { AXIAL } from "@/core/models/axial";
 import { BARE_WIRE_BALANCE } from "@/core/models/bareWire";
 import { OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/models/circuit";
-import { CUT_TIME, DRAG, KERF_GAP, TOP_FEED } from "@/core/models/cut";
+import { CUT_TIME, DRAG, KERF_GAP, leastKerfM, TOP_FEED } from "@/core/models/cut";
 import { ENTRY } from "@/core/models/entry";
 import { DWELL, LAG } from "@/core/models/lag";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "@/core/models/leads";
 import { BATTERY_RUN, FUSE_RULE, fuseAdvice } from "@/core/models/powerAdvice";
+import { STIFF_TOOL } from "@/core/models/stiffTools";
 import { HOT_TENSION } from "@/core/models/tension";
 import type { Band } from "@/core/models/uncertainty";
 import { WARM_UP } from "@/core/models/warmup";
@@ -24,6 +26,7 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
   const { show } = useUnits();
   const { circuit, cut, tension } = answer;
   const held = answer.verdict === "overload" ? "if it held: " : "";
+  const none = noCut(answer);
   return (
     <div className="figures-strip">
       <div>
@@ -39,30 +42,38 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
       </div>
       <div>
         <span className="live-figure num" data-figure="heat">
-          {show("heat", cut.powerWPerM)}
+          {none ?? show("heat", cut.powerWPerM)}
         </span>
-        <span className="live-label">{held}in the cut</span>
+        <span className="live-label">{none ? "no heat in a cut" : "in the cut"}</span>
         <Why
           of="heat"
           relation={WIRE_RESISTANCE}
-          inputs={`${show("current", circuit.currentA)} squared times the wire's ohms per length at ${show("temperature", cut.wireC)}.`}
+          inputs={
+            none
+              ? `${none}: there is no cut to bring heat to.`
+              : `${show("current", circuit.currentA)} squared times the wire's ohms per length at ${show("temperature", cut.wireC)}.`
+          }
         />
       </div>
       <div>
         <span className="live-figure num" data-figure="temperature">
-          {show("temperature", circuit.wireC)} · {show("temperature", cut.wireC)}
+          {show("temperature", circuit.wireC)} · {none ? "–" : show("temperature", cut.wireC)}
         </span>
-        <span className="live-label">in air · in the cut</span>
+        <span className="live-label">
+          {held}in air · {none ?? "in the cut"}
+        </span>
         <Why
           of="temperature in air"
           relation={BARE_WIRE_BALANCE}
           inputs={`${show("current", circuit.currentA)} in ${show("diameter", answer.wire.diameterM * 1000)} wire, room at ${show("temperature", design.ambient_C)}.`}
         />
-        <Why
-          of="temperature in the cut"
-          relation={KERF_GAP}
-          inputs={`${show("heat", cut.powerWPerM)} across a kerf of ${show("kerf", cut.kerfM * 1000)} round ${show("diameter", answer.wire.outerDiameterM * 1000)} wire.`}
-        />
+        {!none && (
+          <Why
+            of="temperature in the cut"
+            relation={KERF_GAP}
+            inputs={`${show("heat", cut.powerWPerM)} across a kerf of ${show("kerf", cut.kerfM * 1000)} round ${show("diameter", answer.wire.outerDiameterM * 1000)} wire.`}
+          />
+        )}
       </div>
       <div>
         <span className="live-figure num" data-figure="tension">
@@ -90,39 +101,44 @@ export function PartFigures({ design, answer, late }: { design: Design; answer: 
     band && late.of === design ? ` Nine times in ten between ${words(band.low)} and ${Number.isFinite(band.high) ? words(band.high) : "no upper end"}.` : "";
   const kerfWords = (kerfM: number) => show("kerf", kerfM * 1000);
   const spots = course.along?.spots;
+  const none = noCut(answer);
+  const unless = (words: string) => none ?? words;
+  const stiff = stiffToolOf(design);
   const rows = [
     {
       of: "kerf",
       label: "Kerf",
-      value: show("kerf", cut.kerfM * 1000),
+      value: unless(show("kerf", cut.kerfM * 1000)),
       relation: MOVING_LINE_SOURCE,
       inputs: `${show("heat", cut.powerWPerM)} at ${show("feed", design.job.feed_mm_s)} in ${pair.foam.name}, which gives way at ${show("temperature", pair.foam.collapseC)}.${sure(bands.kerfM, kerfWords)}`,
     },
     {
       of: "top feed",
       label: "Top feed",
-      value: show("feed", cut.maxFeedMPerS * 1000),
+      value: unless(show("feed", cut.maxFeedMPerS * 1000)),
       relation: TOP_FEED,
-      inputs: `kerf equals ${show("diameter", answer.wire.outerDiameterM * 1000)} there; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.${sure(bands.maxFeedMPerS, (mPerS) => show("feed", mPerS * 1000))}`,
+      inputs: `kerf equals ${show("kerf", leastKerfM(pair) * 1000)} there: the wire's ${show("diameter", answer.wire.outerDiameterM * 1000)} and the room this foam asks beside it; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.${sure(bands.maxFeedMPerS, (mPerS) => show("feed", mPerS * 1000))}`,
     },
     {
       of: "drag",
       label: design.kind === "drop" ? "Weight that sinks it so" : "Drag across the foam",
-      value: cut.dragNPerM === null ? "cannot keep up" : show("force", cut.dragNPerM * (design.job.width_mm / 1000), 2),
+      value: none !== null ? none : cut.dragNPerM === null ? "cannot keep up" : show("force", cut.dragNPerM * (design.job.width_mm / 1000), 2),
       relation: DRAG,
       inputs: `feed ratio ${Math.min(99, cut.feedRatio).toFixed(2)}, foam strength ${(pair.foam.strength10Pa / 1000).toFixed(0)} kPa at 10 % strain.${sure(bands.dragNPerM, (perM) => show("force", perM * (design.job.width_mm / 1000), 2))}`,
     },
     {
       of: "bow",
-      label: "Bow at mid-span",
-      value: answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000),
-      relation: LAG,
-      inputs: `${show("force", design.tension.hot_N)} over ${show("length", design.wire.length_mm)}.${sure(bands.lagM, kerfWords)}`,
+      label: stiff ? "Bends back by" : "Bow at mid-span",
+      value: none !== null ? none : answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000),
+      relation: stiff ? STIFF_TOOL : LAG,
+      inputs: stiff
+        ? `${show("length", stiff.depthM * 1000)} deep on ${show("diameter", answer.wire.diameterM * 1000)} wire; past a tenth of its depth it no longer follows the hand.`
+        : `${show("force", design.tension.hot_N)} over ${show("length", design.wire.length_mm)}.${sure(bands.lagM, kerfWords)}`,
     },
     {
       of: "dwell",
       label: "Wait at a corner",
-      value: answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`,
+      value: none !== null ? none : answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`,
       relation: DWELL,
       inputs: `until the middle is within ${show("kerf", CORNER_TOLERANCE_M * 1000)} of the ends. Common practice waits two to three seconds.`,
     },
@@ -135,11 +151,11 @@ export function PartFigures({ design, answer, late }: { design: Design; answer: 
     },
     {
       of: "entry",
-      label: "Entry settles within",
-      value: !course.entry ? "cannot cut in" : course.entry.settlesM === null ? "the whole cut" : show("length", course.entry.settlesM * 1000),
+      label: "Goes in by itself for",
+      value: none !== null ? none : !course.entry ? "cannot cut in" : show("length", course.entry.biteM * 1000),
       relation: ENTRY,
       inputs: course.entry
-        ? `it goes in at ${show("temperature", course.entry.bareC)} and bites ${kerfWords(course.entry.mouthM)} before settling at ${kerfWords(course.entry.settledKerfM)}. Begin away from the part.`
+        ? `it goes in at ${show("temperature", course.entry.bareC)} and runs at ${show("temperature", course.entry.settledC)}: what it stored cuts that far, with a mouth of ${kerfWords(course.entry.mouthM)}. Begin away from the part; judge after an inch (common practice).${course.entry.settlesM === null ? "" : ` The last of it is gone after ${show("length", course.entry.settlesM * 1000)}.`}`
         : "past the top feed.",
     },
     {

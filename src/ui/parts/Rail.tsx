@@ -59,6 +59,7 @@ const PLACES = [
   { id: "cutters", words: "Cutters", href: "/cutters" },
   { id: "matches", words: "Matches", href: "/matches" },
   { id: "compare", words: "Compare", href: "/compare" },
+  { id: "keeping", words: "Keeping", href: "/keeping" },
 ] as const;
 
 /** The work order as words, down the left. */

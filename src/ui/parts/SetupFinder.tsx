@@ -12,6 +12,7 @@ import type { Candidate } from "@/core/design/setups";
 import { holdingsOf } from "@/core/drawer/holdings";
 import { alloyById } from "@/core/materials/alloys";
 import { resolveFoam } from "@/core/materials/foams";
+import { ownKnob } from "@/core/models/circuit";
 import { resolveWire } from "@/core/models/wire";
 import type { UnitSystem } from "@/core/units/units";
 import type { SearchAsk } from "@/workers/protocol";
@@ -46,7 +47,9 @@ function askOf(design: Design, held: Held, drawer: readonly DrawerRow[], units: 
       ? [
           supply.kind === "bench"
             ? { kind: "bench", voltage_V: supply.maxVoltage_V ?? supply.voltage_V, current_A: supply.maxCurrent_A ?? supply.current_A }
-            : supply,
+            : supply.kind === "dc" && supply.maxVoltage_V !== undefined
+              ? { ...supply, voltage_V: supply.maxVoltage_V, maxVoltage_V: undefined }
+              : supply,
         ]
       : held.drawer
         ? own.supplies.map((each) => each.supply)
@@ -191,7 +194,7 @@ export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; 
                       <span style={{ fontSize: 14 }}>({gaugeWords(resolveWire(candidate.wire).diameterM * 1000)})</span>, from{" "}
                       {supplySentence({ supply: candidate.supply } as Pick<Design, "supply">, show)}
                       {candidate.control.kind === "direct" ? "" : ` through ${controlSentence({ control: candidate.control }, show)}`}
-                      {candidate.supply.kind === "bench" && candidate.setting !== null && candidate.control.kind === "direct"
+                      {ownKnob(candidate.supply) && candidate.setting !== null && candidate.control.kind === "direct"
                         ? `, turned to ${show("voltage", candidate.setting)}`
                         : ""}
                     </div>

@@ -1,7 +1,7 @@
 import type { Design, TensionDevice } from "@/core/design/schema";
 import { alloyById } from "@/core/materials/alloys";
 import { nearestAwg } from "@/core/materials/gauges";
-import { supplyEmfV } from "@/core/models/circuit";
+import { type DcMake, supplyEmfV } from "@/core/models/circuit";
 import { resolveWire, type WireSpec } from "@/core/models/wire";
 import type { Quantity } from "@/core/units/units";
 
@@ -54,11 +54,19 @@ export function gaugeWords(diameterMm: number): string {
   return `${exact ? "" : "about "}${gauge} AWG`;
 }
 
+/** Supplies with ways of their own, as the sentence calls them. */
+const MAKE_WORDS: Readonly<Record<DcMake, string>> = {
+  computer: "rail of a computer supply",
+  train: "train supply, old make",
+  "train-modern": "train supply, new make",
+  "hot-knife": "supply of a hot knife, as measured",
+};
+
 export function supplySentence(design: Pick<Design, "supply">, show: Show): string {
   const { supply } = design;
   switch (supply.kind) {
     case "dc":
-      return `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} brick`;
+      return `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} ${supply.make ? MAKE_WORDS[supply.make] : "brick"}`;
     case "bench":
       return `bench supply at ${trim(show("voltage", supply.voltage_V))}, limit ${trim(show("current", supply.current_A))}`;
     case "battery":

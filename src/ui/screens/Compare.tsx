@@ -32,16 +32,13 @@ const PARTS: readonly { label: string; words: (design: Design, show: Show) => st
   { label: "Held by", words: (design, show) => tensionWords(design, show) },
 ];
 
-/** Two cutters side by side, with their differences named. */
-export function Compare({ cutters, a, b }: { cutters: CutterRow[]; a: string | undefined; b: string | undefined }) {
+/** Two cutters side by side, with their differences named. Which two stands in the address. */
+export function Compare({ names, left: one, right: other }: { names: { id: string; name: string }[]; left: CutterRow | null; right: CutterRow | null }) {
   const { system, show } = useUnits();
   const router = useRouter();
-  const [ids, setIds] = useState<[string, string]>(() => {
-    const first = cutters.find((row) => row.id === a)?.id ?? cutters[0]?.id ?? "";
-    return [first, cutters.find((row) => row.id === b)?.id ?? cutters.find((row) => row.id !== first)?.id ?? first];
-  });
+  const ids: [string, string] = [one?.id ?? "", other?.id ?? one?.id ?? ""];
   const [shortcuts, setShortcuts] = useState(false);
-  const [left, right] = ids.map((id) => cutters.find((row) => row.id === id)?.design);
+  const [left, right] = [one?.design, other?.design ?? one?.design];
   const both = useMemo(() => (left && right ? compareDesigns(left, right, system) : null), [left, right, system]);
   const courses = useMemo(
     () => (both && left && right ? [heatCourseOf(left, both.answers[0]), heatCourseOf(right, both.answers[1])] : null),
@@ -53,12 +50,12 @@ export function Compare({ cutters, a, b }: { cutters: CutterRow[]; a: string | u
       size="small"
       label={label}
       value={ids[side]}
-      onChange={(event) => setIds(side === 0 ? [event.target.value, ids[1]] : [ids[0], event.target.value])}
+      onChange={(event) => router.push(`/compare?a=${side === 0 ? event.target.value : ids[0]}&b=${side === 1 ? event.target.value : ids[1]}`)}
       sx={{ minWidth: 220 }}
     >
-      {cutters.map((row) => (
+      {names.map((row) => (
         <MenuItem key={row.id} value={row.id}>
-          {row.design.name}
+          {row.name}
         </MenuItem>
       ))}
     </TextField>
@@ -72,10 +69,10 @@ export function Compare({ cutters, a, b }: { cutters: CutterRow[]; a: string | u
       <main style={{ maxWidth: "none" }}>
         <div style={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
           <h1 style={{ margin: 0, fontSize: 30 }}>Compare</h1>
-          {cutters.length > 1 && pick(0, "This")}
-          {cutters.length > 1 && pick(1, "with this")}
+          {names.length > 1 && pick(0, "This")}
+          {names.length > 1 && pick(1, "with this")}
         </div>
-        {cutters.length < 2 && (
+        {names.length < 2 && (
           <p>
             Two cutters are needed: <Link href="/cutters">make or copy one</Link>. A copy with one part changed is the clearest question.
           </p>

@@ -24,34 +24,47 @@ import { trim, wireWords } from "../parts/words";
 
 type Said = { kind: "none" } | { kind: "error"; message: string } | { kind: "deleted"; row: CutterRow };
 
-/** Every cutter in the shed: made, opened, renamed, copied, put away and brought back. */
+/** Every cutter in the shed, a page at a time: made, opened, renamed, copied, put away and brought back. */
 export function CutterList({
-  cutters: first,
-  deleted: firstDeleted,
+  cutters,
+  deleted,
+  deletedTotal,
   unreadable,
+  total,
+  page,
+  pages,
+  find,
+  empty,
 }: {
   cutters: CutterRow[];
   deleted: CutterRow[];
+  deletedTotal: number;
   unreadable: { id: string; name: string; why: string }[];
+  /** Cutters that the search leaves, and the page of them that is shown. */
+  total: number;
+  page: number;
+  pages: number;
+  find: string;
+  /** Nothing was ever made here. */
+  empty: boolean;
 }) {
-  const [cutters, setCutters] = useState(first);
-  const [deleted, setDeleted] = useState(firstDeleted);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [said, setSaid] = useState<Said>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const router = useRouter();
 
-  const reload = async () => {
-    const lists = await api.list();
-    setCutters(lists.cutters);
-    setDeleted(lists.deleted);
+  const [wanted, setWanted] = useState(find);
+  const address = (to: { page?: number; find?: string }) => {
+    const words = to.find ?? find;
+    const query = new URLSearchParams({ ...(words ? { find: words } : {}), ...((to.page ?? 1) > 1 ? { page: String(to.page) } : {}) }).toString();
+    return `/cutters${query ? `?${query}` : ""}`;
   };
   /** Runs a change, then shows the list as the server now has it; a refusal is said and nothing else happens. */
   const act = async (work: () => Promise<Said | undefined>) => {
     try {
       setSaid((await work()) ?? { kind: "none" });
-      await reload();
+      router.refresh();
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       setSaid({ kind: "error", message: error.message });
@@ -124,7 +137,39 @@ export function CutterList({
             {said.message}
           </Alert>
         )}
-        {cutters.length === 0 ? (
+        {(pages > 1 || find !== "") && (
+          <form
+            style={{ display: "flex", gap: 10, alignItems: "center", marginTop: 14, flexWrap: "wrap" }}
+            onSubmit={(event) => {
+              event.preventDefault();
+              router.push(address({ find: wanted.trim() }));
+            }}
+          >
+            <TextField size="small" label="Find by name" value={wanted} onChange={(event) => setWanted(event.target.value.slice(0, 80))} />
+            <Button type="submit" variant="outlined" sx={{ minHeight: 40 }}>
+              Find
+            </Button>
+            <span role="status" style={{ flex: 1 }}>
+              {total} {find ? "of that name" : "cutters"}
+            </span>
+            {page > 1 && (
+              <Button component={Link} href={address({ page: page - 1 })}>
+                Newer
+              </Button>
+            )}
+            {pages > 1 && (
+              <span className="num">
+                {page} of {pages}
+              </span>
+            )}
+            {page < pages && (
+              <Button component={Link} href={address({ page: page + 1 })}>
+                Older
+              </Button>
+            )}
+          </form>
+        )}
+        {empty ? (
           <EmptyShed onMake={() => void make("bow")} />
         ) : (
           <ul className="cutter-rows">
@@ -141,7 +186,7 @@ export function CutterList({
         )}
         {deleted.length > 0 && (
           <details>
-            <summary style={{ cursor: "pointer", padding: "8px 0" }}>Put away ({deleted.length})</summary>
+            <summary style={{ cursor: "pointer", padding: "8px 0" }}>Put away ({deletedTotal})</summary>
             <ul style={{ listStyle: "none", padding: 0, margin: 0 }}>
               {deleted.map((row) => (
                 <li key={row.id} style={{ display: "flex", gap: 12, alignItems: "center", padding: "4px 0" }}>

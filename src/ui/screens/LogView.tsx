@@ -31,12 +31,17 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
   const { system } = useUnits();
   const [tab, setTab] = useState<Tab>("Test cut");
   const [log, setLog] = useState<LogRow[]>([]);
+  const [older, setOlder] = useState(false);
   const [drawer, setDrawer] = useState<DrawerRow[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const say = useCallback((error: Error) => setFault(error.message), []);
   const load = useCallback(() => {
-    if (id) api.log.list(id).then(setLog, say);
+    if (id)
+      api.log.list(id).then((page) => {
+        setLog(page.entries);
+        setOlder(page.older);
+      }, say);
     api.drawer.list().then(setDrawer, say);
   }, [id, say]);
   useEffect(load, [load]);
@@ -81,9 +86,14 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
     );
   };
   const tell = (entryId: string, outcome: Diagnosis["outcome"]) => {
-    const entry = past.find((row) => row.id === entryId)?.entry;
-    if (!id || !entry) return;
-    api.log.save(id, entryId, { ...entry, outcome }).then((row) => setLog((all) => all.map((each) => (each.id === entryId ? row : each))), say);
+    const row = log.find((each) => each.id === entryId);
+    if (!id || row?.entry.kind !== "diagnosis") return;
+    const put = (next: LogRow) => setLog((all) => all.map((each) => (each.id === entryId ? next : each)));
+    api.log.save(id, row, { ...row.entry, outcome }).then(put, (error: Error) => {
+      // Somebody told otherwise in another tab: it is shown as it stands now, and can be told again.
+      if (error instanceof ApiError && error.status === 409 && error.current) put(error.current as LogRow);
+      say(error);
+    });
   };
   const use = (row: CardRow) => {
     const next: Design = { ...row.design, calibrations: design.calibrations };
@@ -167,6 +177,15 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
                 if (id) api.log.remove(id, entryId).then(() => setLog((rows) => rows.filter((row) => row.id !== entryId)), say);
               }}
               onReload={load}
+              older={older}
+              onOlder={() => {
+                const last = log.at(-1);
+                if (id && last)
+                  api.log.list(id, last).then((page) => {
+                    setLog((all) => [...all, ...page.entries.filter((row) => !all.some((each) => each.id === row.id))]);
+                    setOlder(page.older);
+                  }, say);
+              }}
               onFault={setFault}
             />
           </InstrumentBoundary>

@@ -18,8 +18,9 @@ import { type Holdings, holdingsOf } from "@/core/drawer/holdings";
 import type { Item } from "@/core/drawer/items";
 import { type MatchMark, matchCell } from "@/core/drawer/matches";
 import { nearestSetup } from "@/core/drawer/nearest";
+import { MATCH_PAGE, type MatchPlace, matchPage, matchPages } from "@/core/drawer/pages";
 import { resolveFoam } from "@/core/materials/foams";
-import type { CutterRow, DrawerRow } from "../api";
+import { api, type CutterRow, type DrawerRow } from "../api";
 import { Tile } from "../choosers/Tile";
 import { leaveForDesk } from "../hooks/handover";
 import { useEngine } from "../hooks/useEngine";
@@ -76,36 +77,103 @@ function offersOf(rows: readonly DrawerRow[]): Holdings {
   };
 }
 
+/** Jobs that a purchase is tried on, and parts of a drawer it is tried beside. */
+const MOST_JOBS = 40;
+const MOST_TRIED = 100;
+
+/** Turns the pages of one side of the matrix. */
+function Turner({
+  words,
+  page,
+  pages,
+  count,
+  size,
+  onTurn,
+}: {
+  words: string;
+  page: number;
+  pages: number;
+  count: number;
+  size: number;
+  onTurn: (page: number) => void;
+}) {
+  if (pages <= 1) return null;
+  return (
+    <span style={{ display: "inline-flex", gap: 6, alignItems: "center" }}>
+      <Button size="small" disabled={page === 0} aria-label={`${words}: earlier`} onClick={() => onTurn(page - 1)}>
+        earlier
+      </Button>
+      <span>
+        {words}{" "}
+        <span className="num">
+          {page * size + 1} to {Math.min(count, (page + 1) * size)} of {count}
+        </span>
+      </span>
+      <Button size="small" disabled={page + 1 >= pages} aria-label={`${words}: later`} onClick={() => onTurn(page + 1)}>
+        later
+      </Button>
+    </span>
+  );
+}
+
 /**
  * What can I cut with what I have; and what is the one thing to buy.
- * @param given the matrix of the first job, worked out with the page so that it stands at once
+ * @param given one page of the matrix, worked out with the page so that it stands at once; the others are asked of the worker
  */
-export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[]; drawer: DrawerRow[]; first: string | undefined; given: MatchMark[][] }) {
+export function Matches({
+  names,
+  cutter,
+  drawer,
+  given,
+  givenAt,
+}: {
+  names: { id: string; name: string }[];
+  cutter: CutterRow | null;
+  drawer: DrawerRow[];
+  given: MatchMark[][];
+  givenAt: MatchPlace;
+}) {
   const { show, system } = useUnits();
   const router = useRouter();
-  const [chosen, setChosen] = useState(first ?? "");
+  const [place, setPlace] = useState(givenAt);
   const [buyable, setBuyable] = useState(false);
   const [opened, setOpened] = useState<Opened | null>(null);
   const [asking, setAsking] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
-  const cutter = cutters.find((row) => row.id === chosen);
   const owned = useMemo(() => holdingsOf(drawer), [drawer]);
-  const holdings = useMemo(() => (buyable ? holdingsOf(drawer, true) : owned), [drawer, buyable, owned]);
+  const whole = useMemo(() => (buyable ? holdingsOf(drawer, true) : owned), [drawer, buyable, owned]);
+  const holdings = useMemo(() => matchPage(whole, place), [whole, place]);
+  const pages = matchPages(whole);
   const job = useMemo(() => (cutter ? jobOf(cutter.design) : null), [cutter]);
   const ready = job !== null && holdings.wires.length > 0 && holdings.supplies.length > 0;
-  const atFirst = chosen === first && !buyable;
+  const atFirst = place === givenAt && !buyable;
   // The first question goes to the worker too, though its answer came with the page: the next one then finds it started and warm.
   const matches = useEngine("matches", ready ? { job, holdings } : null);
+  const [jobs, setJobs] = useState<CutterRow[] | null>(null);
   const purchases = useEngine(
     "oneThing",
-    asking ? { jobs: cutters.map((row) => ({ name: row.design.name, job: jobOf(row.design) })), holdings: owned, offers: offersOf(drawer) } : null,
+    jobs
+      ? {
+          jobs: jobs.map((row) => ({ name: row.design.name, job: jobOf(row.design) })),
+          // Of a drawer of hundreds the first hundred each way stand for the rest: this tries every part on every job.
+          holdings: { ...owned, wires: owned.wires.slice(0, MOST_TRIED), supplies: owned.supplies.slice(0, MOST_TRIED) },
+          offers: offersOf(drawer),
+        }
+      : null,
   );
+  const ask = () => {
+    setAsking(true);
+    api.list(MOST_JOBS).then(
+      (lists) => setJobs(lists.cutters),
+      (error: Error) => setFault(error.message),
+    );
+  };
   const answer = useMemo<Answered | null>(() => {
     if (!cutter || !job) return null;
-    if (atFirst) return { cutter, job, holdings: owned, marks: given };
+    if (atFirst) return { cutter, job, holdings, marks: given };
     return matches.current && matches.result ? { cutter, job, holdings, marks: matches.result } : null;
-  }, [cutter, job, atFirst, owned, given, holdings, matches.current, matches.result]);
+  }, [cutter, job, atFirst, given, holdings, matches.current, matches.result]);
   // The last answer stays until the new one stands; then it is filled in in slices: hundreds of cells must not hold up a hand on the page.
   const [kept, setKept] = useState(answer);
   if (answer && answer !== kept) setKept(answer);
@@ -138,11 +206,18 @@ export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[
       <main style={{ maxWidth: "none" }}>
         <div style={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
           <h1 style={{ margin: 0, fontSize: 30 }}>Matches</h1>
-          {cutters.length > 0 && (
-            <TextField select size="small" label="Job of" value={chosen} onChange={(event) => setChosen(event.target.value)} sx={{ minWidth: 200 }}>
-              {cutters.map((row) => (
+          {names.length > 0 && (
+            <TextField
+              select
+              size="small"
+              label="Job of"
+              value={cutter?.id ?? ""}
+              onChange={(event) => router.push(`/matches?cutter=${event.target.value}`)}
+              sx={{ minWidth: 200 }}
+            >
+              {names.map((row) => (
                 <MenuItem key={row.id} value={row.id}>
-                  {row.design.name}
+                  {row.name}
                 </MenuItem>
               ))}
             </TextField>
@@ -157,29 +232,48 @@ export function Matches({ cutters, drawer, first, given }: { cutters: CutterRow[
             {show("length", asked.wire.length_mm)} between posts.{" "}
             {shown && ready && (
               <span role="status">
-                {count.clean === 0 ? "Nothing in the drawer cuts it cleanly." : `${count.clean} of ${count.all} pairs of wire and supply cut it cleanly.`}
+                {count.clean === 0
+                  ? pages.wires * pages.supplies > 1
+                    ? "Nothing on this page cuts it cleanly."
+                    : "Nothing in the drawer cuts it cleanly."
+                  : `${count.clean} of ${count.all} pairs of wire and supply cut it cleanly${pages.wires * pages.supplies > 1 ? " on this page" : ""}.`}
               </span>
             )}
           </p>
         )}
         {fault && <Alert severity="error">{fault}</Alert>}
         {matches.fault && <Alert severity="error">The matches could not be worked out: {matches.fault}</Alert>}
-        {cutters.length === 0 && (
+        {names.length === 0 && (
           <p>
             There is no job yet: <Link href="/cutters">make a cutter</Link> first.
           </p>
         )}
-        {cutters.length > 0 && !ready && (
+        {names.length > 0 && !ready && (
           <p>
             The drawer needs at least one wire and one supply: <Link href="/drawer">put in what you have</Link>.
           </p>
         )}
+        {ready && pages.wires * pages.supplies > 1 && (
+          <div style={{ display: "flex", gap: 18, flexWrap: "wrap", alignItems: "center", marginBottom: 8 }}>
+            {(["wires", "supplies"] as const).map((side) => (
+              <Turner
+                key={side}
+                words={side === "wires" ? "Wires" : "Supplies"}
+                page={Math.min(place[side], pages[side] - 1)}
+                pages={pages[side]}
+                count={whole[side].length}
+                size={MATCH_PAGE[side]}
+                onTurn={(page) => setPlace({ ...place, [side]: page })}
+              />
+            ))}
+          </div>
+        )}
         {ready && shown && <MatchTable holdings={shown.holdings} marks={shown.marks} onOpen={onOpen} />}
-        {cutters.length > 0 && (
+        {names.length > 0 && (
           <section style={{ marginTop: 22 }}>
             <h2 style={{ fontSize: 21, margin: "0 0 6px" }}>The one thing to buy</h2>
             {!asking && (
-              <Button variant="outlined" onClick={() => setAsking(true)}>
+              <Button variant="outlined" onClick={ask}>
                 Try every part on all my jobs
               </Button>
             )}

@@ -3,7 +3,8 @@ import "../theme/sheet.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import type { DesignAnswer } from "@/core/design/evaluate";
+import { noCut } from "@/core/design/describe";
+import { type DesignAnswer, stiffToolOf } from "@/core/design/evaluate";
 import { frameOf } from "@/core/design/frameModel";
 import { LIMITS } from "@/core/design/limits";
 import { type Design, TENSION_DEVICES } from "@/core/design/schema";
@@ -23,11 +24,14 @@ import { Cautions } from "../parts/Cautions";
 import { FrameEditor } from "../parts/FrameEditor";
 import { QuantityField } from "../parts/QuantityField";
 import { SpringTest } from "../parts/SpringTest";
+import { StiffToolPanel } from "../parts/StiffToolPanel";
+import { StrungArm } from "../parts/StrungArm";
 import { Tuner } from "../parts/Tuner";
 import { Why } from "../parts/Why";
 import { DEVICE_NAMES } from "../parts/words";
 
-const TABS = ["Pull", "Frame", "Tuner", "Ends", "Checks"] as const;
+/** A loop or wand is held by its own stiffness: what that comes to stands before the pull it hardly has. */
+const TABS = ["Stiffness", "Pull", "Frame", "Tuner", "Ends", "Checks"] as const;
 type Tab = (typeof TABS)[number];
 
 const dayOf = (iso: string) => iso.slice(0, 10);
@@ -45,7 +49,8 @@ export function TensionView({
   onChange: (next: Design, key: string) => void;
 }) {
   const { system, show } = useUnits();
-  const [tab, setTab] = useState<Tab>("Pull");
+  const stiff = stiffToolOf(design);
+  const [tab, setTab] = useState<Tab>(stiff ? "Stiffness" : "Pull");
   const [log, setLog] = useState<LogRow[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [now, setNow] = useState<string | null>(null);
@@ -56,7 +61,7 @@ export function TensionView({
   const say = useCallback((error: Error) => setFault(error.message), []);
   useEffect(() => {
     setNow(new Date().toISOString());
-    if (id) api.log.list(id).then(setLog, say);
+    if (id) api.log.list(id).then((page) => setLog(page.entries), say);
   }, [id, say]);
   const keep = (tensionN: number, hz: number) => {
     if (!id) return;
@@ -76,7 +81,7 @@ export function TensionView({
   return (
     <main className="sheet-frame">
       <TileRow>
-        {TABS.map((each) => (
+        {TABS.filter((each) => each !== "Stiffness" || stiff).map((each) => (
           <Tile key={each} chosen={tab === each} onClick={() => setTab(each)}>
             {each}
             {each === "Checks" && recheck?.due ? " !" : ""}
@@ -89,6 +94,7 @@ export function TensionView({
         </Alert>
       )}
       <div style={{ marginTop: 14 }}>
+        {tab === "Stiffness" && stiff && <StiffToolPanel answer={answer} tool={stiff} />}
         {tab === "Pull" && (
           <div className="two-up" style={{ display: "grid", gridTemplateColumns: "minmax(280px, 360px) minmax(0, 1fr)", gap: 26 }}>
             <div>
@@ -157,6 +163,9 @@ export function TensionView({
                   Take the frame's own give{frame.ownTensionN === null ? "" : " and pull"} ({show("springRate", frame.rateNPerM / 1000)})
                 </Button>
               )}
+              {device === "arm" && desk.rateNPerM !== null && (
+                <StrungArm design={design} answer={answer} rateNPerM={desk.rateNPerM} onTake={(hotN) => set({ hot_N: Number(hotN.toPrecision(3)) })} />
+              )}
               {device === "arm" && !frame && <p>Describe the arm under Frame, and its give can be taken from there.</p>}
               {device === "spring" && (
                 <SpringTest
@@ -204,12 +213,12 @@ export function TensionView({
                   </>
                 )}
                 <dt>Bow in the cut</dt>
-                <dd className="num">{answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000)}</dd>
+                <dd className="num">{noCut(answer) ?? (answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000))}</dd>
                 <dd>
                   <Why of="bow in the cut" relation={LAG} inputs={`${show("force", design.tension.hot_N, 1)} over ${show("length", design.wire.length_mm)}.`} />
                 </dd>
                 <dt>Wait at a corner</dt>
-                <dd className="num">{answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`}</dd>
+                <dd className="num">{noCut(answer) ?? (answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`)}</dd>
                 <dd>
                   <Why of="wait" relation={DWELL} inputs="until the middle has caught up with the ends." />
                 </dd>

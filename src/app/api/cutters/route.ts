@@ -1,14 +1,20 @@
 import { z } from "zod";
 import { requireHonestReady } from "@/core/design/readiness";
-import { designSchema } from "@/core/design/schema";
+import { designSchema, parseOrThrow } from "@/core/design/schema";
 import { database } from "@/server/db/client";
 import { mutation, query, readJson } from "@/server/http";
 import { createCutter, listCutters } from "@/server/repositories/cutters";
 
-export const GET = query(async () => {
+const pageSchema = z.strictObject({
+  limit: z.coerce.number().int().min(1).max(2000).default(200),
+  offset: z.coerce.number().int().min(0).max(1_000_000).default(0),
+});
+
+export const GET = query(async (request: Request) => {
   const db = await database();
-  const { cutters } = await listCutters(db);
-  const { cutters: deleted } = await listCutters(db, { deleted: true });
+  const page = parseOrThrow(pageSchema, Object.fromEntries(new URL(request.url).searchParams));
+  const { cutters } = await listCutters(db, page);
+  const { cutters: deleted } = await listCutters(db, { ...page, deleted: true });
   return Response.json({ cutters, deleted });
 });
 

@@ -2,4 +2,5 @@ export { cutters } from "./cutters";
 export { drawerItems } from "./drawerItems";
 export { logEntries } from "./logEntries";
 export { photos } from "./photos";
+export { rowCounts } from "./rowCounts";
 export { workshop } from "./workshop";

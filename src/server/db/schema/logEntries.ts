@@ -1,4 +1,4 @@
-import { index, jsonb, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { index, integer, jsonb, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
 import { cutters } from "./cutters";
 
 /** One dated entry of a cutter's log, a document checked by the core's entry schema. */
@@ -13,6 +13,7 @@ export const logEntries = pgTable(
     /** When it happened, as the maker says. */
     at: timestamp("at", { withTimezone: true }).notNull(),
     entry: jsonb("entry").notNull(),
+    revision: integer("revision").notNull().default(1),
     createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index("log_entries_cutter_at").on(table.cutterId, table.at)],

@@ -4,16 +4,14 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useMemo, useRef, useState } from "react";
 import type { Design } from "@/core/design/schema";
-import { fileStem } from "@/core/fileStem";
 import { ENTRY_KINDS, type EntryKind, type LogEntry, type TestCut } from "@/core/log/entries";
-import { entriesToCsv, entriesToJson, type LogFileRow, MAX_LOG_CHARACTERS } from "@/core/log/files";
+import { type LogFileRow, MAX_LOG_FILE_CHARACTERS } from "@/core/log/files";
 import { spoolUse } from "@/core/log/spools";
 import { ApiError, api, type DrawerRow, type LogRow } from "../../api";
 import { type Against, OutcomeChart } from "../../charts/OutcomeChart";
 import { Tile, TileRow } from "../../choosers/Tile";
 import { useUnits } from "../../hooks/useUnits";
 import { FaceDrawing } from "../../instruments/FaceDrawing";
-import { downloadText } from "../download";
 import { RunForm, WireChangeForm } from "./EntryForms";
 import { entryWords, KIND_WORDS } from "./entryWords";
 import { LogImport } from "./LogImport";
@@ -29,6 +27,8 @@ export function Logbook({
   onAdd,
   onStrike,
   onReload,
+  older,
+  onOlder,
   onFault,
 }: {
   design: Design;
@@ -38,6 +38,9 @@ export function Logbook({
   onAdd: (entry: LogEntry) => void;
   onStrike: (entryId: string) => void;
   onReload: () => void;
+  /** Whether the server holds entries older than these, and asking for them. */
+  older: boolean;
+  onOlder: () => void;
   onFault: (words: string) => void;
 }) {
   const { show } = useUnits();
@@ -59,11 +62,10 @@ export function Logbook({
   const cuts = useMemo(() => shown.flatMap(({ entry }): TestCut[] => (entry.kind === "test-cut" ? [entry] : [])), [shown]);
   const uses = useMemo(() => spoolUse(entries), [entries]);
   const leftOn = (spool: string) => drawer.flatMap(({ item }) => (item.kind === "wire" && item.name === spool ? [item.length_m] : []))[0];
-  const stem = `${fileStem(design.name)}-log`;
   const read = async (chosen: File | undefined) => {
     if (!chosen || !id) return;
     try {
-      if (chosen.size > 4 * MAX_LOG_CHARACTERS) throw new ApiError("too-large", `${chosen.name} is larger than a log can be.`, 0);
+      if (chosen.size > MAX_LOG_FILE_CHARACTERS) throw new ApiError("too-large", `${chosen.name} is larger than a log can be.`, 0);
       const text = await chosen.text();
       setIncoming({ name: chosen.name, text, rows: await api.log.preview(id, text) });
     } catch (error) {
@@ -112,26 +114,11 @@ export function Logbook({
         />
         <TextField size="small" label="With the words" value={words} onChange={(event) => setWords(event.target.value)} />
         <span style={{ flex: 1 }} />
-        <Button
-          disabled={shown.length === 0}
-          onClick={() => downloadText(`${stem}.csv`, "text/csv", entriesToCsv(shown.map(({ entry }) => ({ cutter: design.name, entry }))))}
-        >
+        <Button disabled={!id || log.length === 0} href={`/api/cutters/${id}/log/file?format=csv`}>
           CSV out
         </Button>
-        <Button
-          disabled={shown.length === 0}
-          onClick={() =>
-            downloadText(
-              `${stem}.json`,
-              "application/json",
-              entriesToJson(
-                design.name,
-                shown.map(({ entry }) => entry),
-              ),
-            )
-          }
-        >
-          JSON out
+        <Button disabled={!id || log.length === 0} href={`/api/cutters/${id}/log/file?format=json`}>
+          JSON out, with pictures
         </Button>
         <Button disabled={!id} onClick={() => file.current?.click()}>
           Bring in
@@ -154,7 +141,7 @@ export function Logbook({
             <p>Nothing yet. Time a cut as wide as the job, look at its face, keep it: settings that nobody wrote down are settings lost.</p>
           ) : (
             <p style={{ margin: "4px 0", color: "var(--graphite-soft)" }}>
-              {shown.length} of {log.length} entries
+              {shown.length} of {log.length} entries{older ? ", and older ones" : ""}
             </p>
           )}
           <ul className="log-rows">
@@ -188,6 +175,11 @@ export function Logbook({
               </li>
             ))}
           </ul>
+          {older && (
+            <Button variant="outlined" onClick={onOlder}>
+              Show older ones
+            </Button>
+          )}
         </div>
         <div>
           <h3 className="log-heading">Setting against outcome</h3>

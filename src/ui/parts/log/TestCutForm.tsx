@@ -2,9 +2,10 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { type ReactNode, useEffect, useRef, useState } from "react";
-import type { DesignAnswer } from "@/core/design/evaluate";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { type DesignAnswer, heatCourseOf } from "@/core/design/evaluate";
 import { LIMITS, type LimitName } from "@/core/design/limits";
+import { OFFCUT, offcutOf } from "@/core/design/offcut";
 import type { Design } from "@/core/design/schema";
 import { foamOf } from "@/core/drawer/items";
 import { FACES, type Face, type TestCut } from "@/core/log/entries";
@@ -18,6 +19,7 @@ import { tidy } from "../../choosers/tidy";
 import { useUnits } from "../../hooks/useUnits";
 import { FACE_WORDS, FaceDrawing } from "../../instruments/FaceDrawing";
 import { QuantityField } from "../QuantityField";
+import { Why } from "../Why";
 import { controlSentence, supplySentence } from "../words";
 import { BigStopwatch } from "./BigStopwatch";
 import { MeasuredField } from "./MeasuredField";
@@ -76,6 +78,8 @@ export function TestCutForm({
   const blocks = drawer.flatMap(({ item }) => (item.kind === "foam" && item.owned && item.family === design.job.foam.family ? [item] : []));
   const chosen = blocks.find((item) => item.name === block);
   const asSet = `${supplySentence(design, show)}, ${controlSentence(design, show)}`;
+  const course = useMemo(() => heatCourseOf(design, answer), [design, answer]);
+  const offcut = offcutOf(design, answer, widthMm, course, system);
   const takeTime = (next: Stopwatch) => {
     setWatch(next);
     const read = feedMmPerS(next, lapMm);
@@ -200,6 +204,11 @@ export function TestCutForm({
           />
           <TextField size="small" label="Note" sx={{ gridColumn: "1 / -1" }} value={note} onChange={(event) => setNote(event.target.value.slice(0, 500))} />
         </div>
+        {offcut && (
+          <p data-caution="offcut" style={{ borderLeft: "5px solid var(--straw)", paddingLeft: 10, margin: "4px 0" }}>
+            {offcut.words} <Why of="offcut" relation={OFFCUT} inputs={`${show("length", widthMm)} in place of ${show("length", design.job.width_mm)}.`} />
+          </p>
+        )}
         {fault && (
           <p role="alert" style={{ color: "var(--ember)", margin: "4px 0" }}>
             {fault}

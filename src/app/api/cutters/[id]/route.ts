@@ -2,10 +2,10 @@ import { z } from "zod";
 import { idMutation, idQuery } from "@/app/api/idRoute";
 import { requireHonestReady } from "@/core/design/readiness";
 import { designSchema } from "@/core/design/schema";
-import { readJson } from "@/server/http";
+import { readJson, revisionSchema } from "@/server/http";
 import { deleteCutter, getCutter, saveCutter } from "@/server/repositories/cutters";
 
-const body = z.strictObject({ revision: z.int().min(1), design: designSchema });
+const body = z.strictObject({ revision: revisionSchema, design: designSchema });
 
 export const GET = idQuery(async (db, id) => Response.json({ cutter: await getCutter(db, id) }));
 

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { idMutation } from "@/app/api/idRoute";
 import { itemSchema } from "@/core/drawer/items";
-import { readJson } from "@/server/http";
+import { readJson, revisionSchema } from "@/server/http";
 import { removeItem, saveItem } from "@/server/repositories/drawer";
 
-const body = z.strictObject({ revision: z.int().min(1), item: itemSchema });
+const body = z.strictObject({ revision: revisionSchema, item: itemSchema });
 
 export const PUT = idMutation(async (db, id, request) => {
   const { revision, item } = await readJson(request, body);

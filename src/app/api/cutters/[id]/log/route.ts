@@ -1,12 +1,22 @@
 import { z } from "zod";
 import { idMutation, idQuery } from "@/app/api/idRoute";
+import { parseOrThrow } from "@/core/design/schema";
 import { entrySchema } from "@/core/log/entries";
 import { readJson } from "@/server/http";
-import { addEntry, listLog } from "@/server/repositories/log";
+import { addEntry, LOG_PAGE, listLog } from "@/server/repositories/log";
 
 const body = z.strictObject({ entry: entrySchema });
 
-export const GET = idQuery(async (db, id) => Response.json({ entries: await listLog(db, id) }));
+const pageSchema = z.strictObject({
+  before: z.iso.datetime({ error: "must be a date and time" }).optional(),
+  after: z.uuid({ error: "must be an id" }).optional(),
+});
+
+export const GET = idQuery(async (db, id, request) => {
+  const { before, after } = parseOrThrow(pageSchema, Object.fromEntries(new URL(request.url).searchParams));
+  const rows = await listLog(db, id, { limit: LOG_PAGE + 1, before: before && after ? { at: before, id: after } : undefined });
+  return Response.json({ entries: rows.slice(0, LOG_PAGE), older: rows.length > LOG_PAGE });
+});
 
 export const POST = idMutation(async (db, id, request) => {
   const { entry } = await readJson(request, body);

@@ -2,11 +2,11 @@ import { z } from "zod";
 import { parseOrThrow } from "@/core/design/schema";
 import { entrySchema } from "@/core/log/entries";
 import { database } from "@/server/db/client";
-import { mutation, readJson } from "@/server/http";
+import { mutation, readJson, revisionSchema } from "@/server/http";
 import { removeEntry, saveEntry } from "@/server/repositories/log";
 
 const paramsSchema = z.strictObject({ id: z.uuid({ error: "must be an id" }), entry: z.uuid({ error: "must be an id" }) });
-const body = z.strictObject({ entry: entrySchema });
+const body = z.strictObject({ revision: revisionSchema, entry: entrySchema });
 
 interface Context {
   params: Promise<{ id: string; entry: string }>;
@@ -14,8 +14,8 @@ interface Context {
 
 export const PUT = mutation(async (request, context: Context) => {
   const { id, entry } = parseOrThrow(paramsSchema, await context.params);
-  const { entry: next } = await readJson(request, body);
-  return Response.json({ row: await saveEntry(await database(), id, entry, next) });
+  const { revision, entry: next } = await readJson(request, body);
+  return Response.json({ row: await saveEntry(await database(), id, entry, revision, next) });
 });
 
 export const DELETE = mutation(async (_request, context: Context) => {

@@ -1,0 +1,13 @@
+import { archiveOf } from "@/server/backup/requests";
+import { restoreArchive } from "@/server/backup/restore";
+import { nameFor, writeBackup } from "@/server/backup/store";
+import { database } from "@/server/db/client";
+import { mutation } from "@/server/http";
+
+/** Puts an archive back, after what stands here was put into one of its own: that one undoes it. */
+export const POST = mutation(async (request) => {
+  const { archive, mode } = await archiveOf(request);
+  const db = await database();
+  const undo = await writeBackup(db, nameFor("before-restore"));
+  return Response.json({ put: await restoreArchive(db, archive, mode), undo: undo.name });
+});

@@ -1,0 +1,67 @@
+import http, { type IncomingMessage, type ServerResponse } from "node:http";
+
+/** What this server answers to; anything else is told so before the framework meets it. */
+const METHODS = new Set(["GET", "HEAD", "POST", "PUT", "DELETE", "OPTIONS"]);
+/** A body that says it is longer than it is would be waited for until the connection ends: after so long without a byte it is answered. */
+const QUIET_MS = 3000;
+const LOOK_MS = 500;
+
+const answer = (response: ServerResponse, status: number, code: string, message: string) => {
+  response.writeHead(status, { "content-type": "application/json", connection: "close" });
+  response.end(JSON.stringify({ error: { code, message } }));
+};
+
+function isReadable(url: string): boolean {
+  try {
+    decodeURIComponent(url);
+    return true;
+  } catch {
+    // A stray per cent sign.
+    return false;
+  }
+}
+
+/** Answers a request whose body has stopped coming. */
+function watchBody(request: IncomingMessage, response: ServerResponse): void {
+  if (!request.headers["content-length"] && !request.headers["transfer-encoding"]) return;
+  let seen = request.socket.bytesRead;
+  let since = Date.now();
+  const look = setInterval(() => {
+    if (request.complete || response.writableEnded || response.destroyed) return clearInterval(look);
+    if (request.socket.bytesRead !== seen) {
+      seen = request.socket.bytesRead;
+      since = Date.now();
+    } else if (Date.now() - since >= QUIET_MS && !response.headersSent) {
+      clearInterval(look);
+      answer(response, 408, "unreadable", "The request's body stopped before its end: send it again.");
+      request.socket.end();
+    }
+  }, LOOK_MS);
+  look.unref();
+}
+
+/**
+ * Stands before the framework: requests it would answer with a fault of its own (a method it does not know, a path that cannot be read) or not at all (a body that lies about
+ * its length) are answered in words. Patched into the server's own emitter, since the framework makes its server itself.
+ */
+export function guardTheDoor(): void {
+  const guarded = http.Server.prototype as typeof http.Server.prototype & { upwindGuarded?: true };
+  if (guarded.upwindGuarded) return;
+  guarded.upwindGuarded = true;
+  const emit = guarded.emit;
+  guarded.emit = function (this: http.Server, event: string | symbol, ...args: unknown[]) {
+    if (event === "request") {
+      const [request, response] = args as [IncomingMessage, ServerResponse];
+      if (!METHODS.has(request.method ?? "")) {
+        answer(response, 405, "method", "This server does not answer to that method.");
+        return true;
+      }
+      if (!isReadable(request.url ?? "")) {
+        answer(response, 400, "unreadable", "The address cannot be read: it has a stray % sign.");
+        return true;
+      }
+      watchBody(request, response);
+    }
+    return emit.apply(this, [event, ...args] as Parameters<typeof emit>);
+  } as typeof guarded.emit;
+}

@@ -1,0 +1,21 @@
+/** Lines of a stack that say where, without what: no message, so no data of the maker's. */
+const where = (error: Error): string[] =>
+  (error.stack ?? "")
+    .split("\n")
+    .filter((line) => /^\s+at /.test(line))
+    .slice(0, 6);
+
+/**
+ * Tells of a fault on the server's own output: its kind, the database's code and where it arose. Never its message, which for a query carries its parameters.
+ */
+export function logFault(error: unknown): void {
+  const causes: string[] = [];
+  let at: unknown = error;
+  for (let depth = 0; at instanceof Error && depth < 4; depth++) {
+    const { code, routine } = at as { code?: unknown; routine?: unknown };
+    causes.push([at.name, typeof code === "string" ? code : "", typeof routine === "string" ? routine : ""].filter(Boolean).join(" "));
+    at = at.cause;
+  }
+  const lines = error instanceof Error ? where(error) : [];
+  console.error(`${new Date().toISOString()} fault: ${causes.join(" <- ") || typeof error}${lines.length > 0 ? `\n${lines.join("\n")}` : ""}`);
+}
