@@ -17,6 +17,7 @@ const STARTS: Readonly<Record<TaskName, () => Worker>> = {
   search: engine,
   matches: engine,
   oneThing: engine,
+  start: engine,
   hear: () => new Worker(new URL("./ear.worker.ts", import.meta.url), { type: "module" }),
   learn: () => new Worker(new URL("./learn.worker.ts", import.meta.url), { type: "module" }),
 };

@@ -1,6 +1,7 @@
 import { searchSetups } from "@/core/design/search";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
 import { CoreError } from "@/core/errors";
+import { chooseSetups } from "@/core/start/choices";
 import { drawMap } from "./mapPicture";
 import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 
@@ -11,6 +12,7 @@ const TASKS: { [K in Exclude<TaskName, "hear" | "learn">]: (job: Tasks[K]["job"]
   matches: ({ job, holdings }) => matchMatrix(job, holdings),
   oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),
   search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),
+  start: ({ answers, held, units }) => chooseSetups(answers, held, units),
 };
 
 port.onmessage = ({ data }) => {

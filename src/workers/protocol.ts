@@ -14,8 +14,11 @@ import type { Supply } from "@/core/models/circuit";
 import type { CutPair, CutVerdict } from "@/core/models/cut";
 import type { Axis } from "@/core/models/cutMap";
 import type { WireSpec } from "@/core/models/wire";
+import type { Answers } from "@/core/start/answers";
+import type { StartAnswer } from "@/core/start/choices";
 import type { HeardPitch } from "@/core/tuner/pitch";
 import type { PluckScene } from "@/core/tuner/synth";
+import type { UnitSystem } from "@/core/units/units";
 
 /** A filled outline in the map's own axes: rings of [feed mm/s, heat W/m]; inner rings are holes. */
 export type Outline = [number, number][][][];
@@ -53,6 +56,7 @@ export interface Tasks {
   map: { job: MapJob; result: MapPicture };
   search: { job: SearchAsk; result: SearchResult };
   matches: { job: { job: SearchJob; holdings: Holdings }; result: MatchMark[][] };
+  start: { job: { answers: Answers; held: Holdings; units: UnitSystem }; result: StartAnswer };
   learn: { job: { design: Design; cuts: TestCut[] }; result: Lessons };
   /** Done by a worker of its own: what listens to plucks. */
   hear: {

@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import type { Download, Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { saved, seriousFaults, until, verdict } from "../helpers/browser";
+import { accessFaults, saved, until, verdict } from "../helpers/browser";
 import { simulate } from "../helpers/circuitSimulator";
 import { workshop } from "../helpers/workshop";
 
@@ -95,7 +95,7 @@ describe("from an empty drawer to a printed sheet", () => {
     await page.reload();
     await page.getByRole("button", { name: "Wire 3" }).waitFor();
     expect(await cell.innerText()).toContain("2.7 m");
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
 
     // A job to match.
     await page.goto(`${server.url}/cutters`);
@@ -113,7 +113,7 @@ describe("from an empty drawer to a printed sheet", () => {
     const points = (cell: string) => Number(/points (\d+)/.exec(cell)?.[1] ?? 0);
     const best = cells.reduce((a, b) => (points(b) > points(a) ? b : a));
     expect(best).toMatch(/^Clean, points \d+ \S/);
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.locator(".match-table td").nth(cells.indexOf(best)).click();
     await page.getByRole("dialog", { name: "This match" }).getByRole("button", { name: "Put on the desk" }).click();
     await page.waitForURL(desk);
@@ -141,7 +141,7 @@ describe("from an empty drawer to a printed sheet", () => {
     await page.getByRole("button", { name: "Wiring" }).click();
     await page.getByRole("button", { name: "not sure" }).click();
     await page.locator('[data-caution="isolation-unknown"]').waitFor();
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.getByRole("button", { name: "Desk", exact: true }).click();
     await page.getByRole("button", { name: "Mark ready" }).click();
     const gate = page.getByRole("dialog", { name: "Not ready" });
@@ -166,7 +166,7 @@ describe("from an empty drawer to a printed sheet", () => {
     // Paper: PDF read by an outside tool, SVG and netlist, the netlist run.
     await page.getByRole("button", { name: "Build sheet" }).click();
     await page.getByText("in the drawer: PWM module").waitFor();
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     const pdf = await downloaded(page, () => page.getByRole("button", { name: "Save PDF" }).click());
     expect(pdf.file.suggestedFilename()).toBe("tide-bow-build-sheet.pdf");
     const text = spawnSync("pdftotext", ["-layout", pdf.path, "-"], { encoding: "utf8" }).stdout;

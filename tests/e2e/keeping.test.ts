@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { request as httpRequest } from "node:http";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { saved, seriousFaults, until, type Watched } from "../helpers/browser";
+import { accessFaults, saved, until, type Watched } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop();
@@ -197,14 +197,14 @@ describe("accessibility", () => {
     const watch = await watched({ colorScheme });
     const page = await watch.page("/cutters");
     await page.waitForSelector("[data-cutter]");
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.goto(`${server.url}/demo/limpet`);
     await page.waitForSelector('[data-region="clean"]');
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.keyboard.press("s");
     await page.getByRole("dialog").waitFor();
     await page.waitForTimeout(400);
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await watch.end();
   });
 });

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { seriousFaults, until } from "../helpers/browser";
+import { accessFaults, until } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
 import { workshop } from "../helpers/workshop";
 
@@ -32,7 +32,7 @@ describe("cut and log", () => {
     await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
     await page.keyboard.press("k");
     await page.getByText(/Time a cut as wide as the job/).waitFor();
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     // Three laps of about 0.3 s each.
     await page.keyboard.press("Space");
     for (let i = 0; i < 3; i++) {
@@ -111,7 +111,7 @@ describe("cut and log", () => {
     const moved = await page.locator("[data-moved]").innerText();
     expect(moved).toMatch(/kerf\s+1\.29 mm to 1\.0\d mm|kerf\s+1\.29 mm to 0\.9\d mm/);
     await page.locator("[data-next-cut]", { hasText: /measure its (kerf|bow)/ }).waitFor();
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.getByRole("button", { name: "Accept this calibration" }).click();
     await page.locator("[data-calibrated]", { hasText: "EPS 18 is calibrated from 3 cuts" }).waitFor();
     await tab(page, "Setting card");
@@ -165,7 +165,7 @@ describe("cut and log", () => {
     await page.getByRole("option", { name: "test cut" }).click();
     await page.getByText("4 of 8 entries").waitFor();
     await page.locator('[role="listbox"]').waitFor({ state: "detached" });
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.getByLabel("Kind").click();
     await page.getByRole("option", { name: "everything" }).click();
 

@@ -6,7 +6,7 @@ import { tensionFromPitch } from "@/core/models/tension";
 import { resolveWire } from "@/core/models/wire";
 import { pluckedSound } from "@/core/tuner/synth";
 import { writeWav } from "@/core/tuner/wav";
-import { launch, seriousFaults, until } from "../helpers/browser";
+import { accessFaults, launch, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop({ seed: true });
@@ -24,7 +24,7 @@ describe("tension, frame and tuner", () => {
     await advice.waitFor();
     expect(await advice.getAttribute("data-advice")).toBe("slack");
     expect(await advice.innerText()).toMatch(/tighten by \d+\.\d N, \d+\.\d mm of the device/);
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     const pluckCount = async () => Number(await page.getByLabel("Pluck tuner").getAttribute("data-plucks"));
     const tighter = async () => {
       const before = await pluckCount();
@@ -132,7 +132,7 @@ describe("tension, frame and tuner", () => {
     }
     await page.getByRole("button", { name: "Take this spring" }).click();
     await page.locator('[data-set="Set it cold-spring"]', { hasText: /measures 13\d\.\d mm/ }).waitFor();
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.getByRole("button", { name: "Frame", exact: true }).click();
     await page.locator('[data-check="spreader"][data-ok="true"]').waitFor();
     await page.getByLabel("Spreader: width").fill("6 mm");
@@ -140,7 +140,7 @@ describe("tension, frame and tuner", () => {
     await page.locator('[data-check="spreader"][data-ok="false"]', { hasText: "too slender" }).waitFor();
     await page.getByRole("button", { name: "C-frame" }).click();
     await page.locator('[data-check="the back"]').waitFor();
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await accessFaults(page)).toEqual([]);
     await page.getByRole("button", { name: "Ends", exact: true }).click();
     await page.locator('[data-caution="whip"]').waitFor();
     expect(await page.locator('[data-figure="energy"]').innerText()).toMatch(/^\d\.\d\d J$/);

@@ -86,20 +86,22 @@ export async function figures(page: Page): Promise<Record<string, string>> {
   return Object.fromEntries(pairs);
 }
 
-/** Serious and critical accessibility faults of the page as it stands. */
-export async function seriousFaults(page: Page): Promise<string[]> {
+/** Accessibility faults of the page as it stands: every rule, the best-practice ones and the size of targets (24 px) among them. */
+export async function accessFaults(page: Page): Promise<string[]> {
   await page.evaluate(axe.source);
   const violations = await page.evaluate(async () => {
     const inPage = (
       globalThis as unknown as {
-        axe: { run: () => Promise<{ violations: { id: string; impact: string; nodes: { html: string; failureSummary: string }[] }[] }> };
+        axe: { run: (options: unknown) => Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> };
       }
     ).axe;
-    return (await inPage.run()).violations.map(({ id, impact, nodes }) => ({
+    return (await inPage.run({ rules: { "target-size": { enabled: true } } })).violations.map(({ id, nodes }) => ({
       id,
-      impact,
       where: nodes.map((node) => `${node.html.slice(0, 160)} ${node.failureSummary.slice(0, 200)}`),
     }));
   });
-  return violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, where }) => `${id}: ${where.slice(0, 3).join(" | ")}`);
+  return violations.map(({ id, where }) => `${id} (${where.length}): ${where.slice(0, 3).join(" | ")}`);
 }
+
+/** How far the page is wider than its window, CSS pixels. */
+export const overflow = (page: Page): Promise<number> => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);

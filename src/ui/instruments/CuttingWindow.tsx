@@ -387,7 +387,8 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
         <g fontSize={13} fill="var(--graphite)">
           <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
             feed, {feedUnit.symbol}
-            {system === "inch" ? " (faster to the right)" : ""}; shaded: where each border lies, nine times in ten
+            {system === "inch" ? " (faster to the right)" : ""}
+            {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
           </text>
           <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
             heat in the cut, {heatUnit.symbol}

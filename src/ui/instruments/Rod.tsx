@@ -10,15 +10,19 @@ import { supplyWords, tensionWords } from "../parts/words";
 import { FoamPattern } from "./FoamPattern";
 import { heatColour } from "./heatColour";
 
-const HEIGHT = 118;
+const HEIGHT = 100;
 const WIRE_Y = 58;
+/** Room for the supply and the device at the ends, CSS pixels, and what a strip narrower than NARROW makes of it. */
 const SIDE = 128;
+const NARROW = 640;
+const NARROW_SIDE = 70;
 /** The bow is drawn this many times too big, the first that makes it plain to see without leaving the strip. */
 const BOW_STEPS = [100, 50, 20, 10, 5, 2, 1] as const;
 const MOST_BOW_PX = 30;
 const MOST_GROWTH_PX = 26;
 
-function Part({ part, label, onPick, children }: { part: PartId; label: string; onPick: (part: PartId) => void; children: ReactNode }) {
+function Part({ part, label, onPick, children }: { part: PartId; label: string; onPick: ((part: PartId) => void) | null; children: ReactNode }) {
+  if (!onPick) return <g>{children}</g>;
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key !== "Enter" && event.key !== " ") return;
     event.preventDefault();
@@ -32,13 +36,25 @@ function Part({ part, label, onPick, children }: { part: PartId; label: string; 
   );
 }
 
-function SupplyPlate({ lines }: { lines: [string, string] }) {
+function SupplyPlate({ lines, narrow }: { lines: [string, string]; narrow: boolean }) {
+  const [x, wide, size] = narrow ? [2, 62, 11.5] : [10, 86, 13];
   return (
     <g>
-      <rect x={10} y={22} width={86} height={52} rx={3} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={1.5} />
-      <path d="M18 30h70" stroke="var(--line)" />
+      <rect x={x} y={22} width={wide} height={52} rx={3} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={1.5} />
+      <path d={`M${x + 8} 30h${wide - 16}`} stroke="var(--line)" />
       {lines.map((line, i) => (
-        <text key={line} x={53} y={47 + i * 17} textAnchor="middle" fontSize={13} className="num" fill="var(--graphite)">
+        <text
+          key={line}
+          x={x + wide / 2}
+          y={47 + i * 17}
+          textAnchor="middle"
+          fontSize={size}
+          // A plate is as wide as it is: longer figures close up.
+          textLength={line.length * size * 0.62 > wide - 6 ? wide - 6 : undefined}
+          lengthAdjust="spacingAndGlyphs"
+          className="num"
+          fill="var(--graphite)"
+        >
           {`${line} `}
         </text>
       ))}
@@ -90,7 +106,10 @@ export function Rod({
   onPick,
   id = "rod",
   grown = false,
+  label = "The rod: this design's wire",
 }: {
+  /** Told apart where several rods stand on one page. */
+  label?: string;
   /** Shows the wire's growth when hot at its right end, and the device giving way to it. */
   grown?: boolean;
   /** Two rods on one page need two. */
@@ -98,14 +117,18 @@ export function Rod({
   design: Design;
   answer: DesignAnswer;
   course: Pick<HeatCourse, "along">;
-  onPick: (part: PartId) => void;
+  /** Where a part is set; null for a rod that is only looked at. */
+  onPick: ((part: PartId) => void) | null;
 }) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 1270, height: HEIGHT });
   const { circuit, lagM } = answer;
   const { along } = course;
-  const left = SIDE;
-  const right = Math.max(left + 80, width - SIDE);
+  const narrow = width < NARROW;
+  const side = narrow ? NARROW_SIDE : SIDE;
+  const plateRight = narrow ? 64 : 96;
+  const left = side;
+  const right = Math.max(left + 80, width - side);
   const scale = (right - left) / design.wire.length_mm;
   const foamPx = Math.min(design.job.width_mm, design.wire.length_mm) * scale;
   const foamLeft = (left + left + liveMm(design) * scale - foamPx) / 2;
@@ -125,8 +148,9 @@ export function Rod({
   const air = heatColour(circuit.wireC);
   const growthPx = answer.tension.growthM * 1000 * scale;
   const growthTimes = BOW_STEPS.find((step) => growthPx * step <= MOST_GROWTH_PX) ?? 1;
-  const growth = grown ? Math.min(MOST_GROWTH_PX, growthPx * growthTimes) : 0;
+  const growth = grown && !narrow ? Math.min(MOST_GROWTH_PX, growthPx * growthTimes) : 0;
   const liveRight = left + liveMm(design) * scale;
+  const foamWords = `${answer.pair.foam.name}, ${show("length", design.job.width_mm)}`;
   const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${answer.wire.alloy.shortName}`;
   const bowWords =
     none !== null
@@ -137,7 +161,7 @@ export function Rod({
   const [plateTop, plateBottom] = supplyWords(design, show);
 
   return (
-    <section aria-label="The rod: this design's wire" style={{ borderBottom: "1px solid var(--line)", background: "var(--paper-bright)" }}>
+    <section aria-label={label} style={{ borderBottom: "1px solid var(--line)", background: "var(--paper-bright)" }}>
       <div ref={ref} style={{ width: "100%", height: HEIGHT }}>
         <svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} style={{ display: "block" }}>
           <title>Wire between its posts, to scale along its length</title>
@@ -151,13 +175,17 @@ export function Rod({
             </linearGradient>
           </defs>
           <Part part="foam" label={`Foam block: ${answer.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
+            {/* However thin the foam, a thumb finds it above and below the wire. */}
+            <rect x={foamLeft} y={2} width={foamPx} height={HEIGHT - 6} fill="transparent" />
             <rect x={foamLeft} y={WIRE_Y - foamHeight / 2} width={foamPx} height={foamHeight} fill={`url(#${id}-foam)`} stroke="var(--graphite-soft)" />
-            <text x={foamLeft + foamPx / 2} y={14} textAnchor="middle" fontSize={13} fill="var(--graphite)">
-              {answer.pair.foam.name}, {show("length", design.job.width_mm)}
-            </text>
+            {!narrow && (
+              <text x={foamLeft + foamPx / 2} y={14} textAnchor="middle" fontSize={13} fill="var(--graphite)">
+                {foamWords}
+              </text>
+            )}
           </Part>
           <Part part="wire" label={`Wire: ${wireWords}. Change it.`} onPick={onPick}>
-            <path d={`M${left} ${WIRE_Y} Q${(left + right) / 2} ${WIRE_Y + 2 * bow} ${right} ${WIRE_Y}`} fill="none" stroke="transparent" strokeWidth={22} />
+            <path d={`M${left} ${WIRE_Y} Q${(left + right) / 2} ${WIRE_Y + 2 * bow} ${right} ${WIRE_Y}`} fill="none" stroke="transparent" strokeWidth={24} />
             <path
               d={`M${left} ${WIRE_Y} Q${(left + right) / 2} ${WIRE_Y + 2 * bow} ${right} ${WIRE_Y + (bow === 0 ? 0.01 : 0)}`}
               fill="none"
@@ -167,18 +195,20 @@ export function Rod({
               strokeLinecap="round"
             />
           </Part>
-          <text x={(left + right) / 2} y={HEIGHT - 6} textAnchor="middle" fontSize={12} fill="var(--graphite-soft)">
-            {wireWords}, {show("length", design.wire.length_mm)} between posts; {bowWords}
-          </text>
           <Part part="supply" label={`Supply: ${plateTop} ${plateBottom}. Change it.`} onPick={onPick}>
-            <SupplyPlate lines={[plateTop, plateBottom]} />
-            <path d={`M96 40 C${left - 16} 40 ${left - 20} ${WIRE_Y} ${left} ${WIRE_Y}`} fill="none" stroke="var(--graphite)" strokeWidth={1.6} />
-            <path d={`M96 62 V104 H${right - 4} V84`} fill="none" stroke="var(--graphite)" strokeWidth={0.8} opacity={0.35} />
+            <SupplyPlate lines={[plateTop, plateBottom]} narrow={narrow} />
+            <path
+              d={narrow ? `M${plateRight} ${WIRE_Y} H${left}` : `M${plateRight} 40 C${left - 16} 40 ${left - 20} ${WIRE_Y} ${left} ${WIRE_Y}`}
+              fill="none"
+              stroke="var(--graphite)"
+              strokeWidth={1.6}
+            />
+            <path d={`M${plateRight - 4} 74 V96 H${right - 4} V84`} fill="none" stroke="var(--graphite)" strokeWidth={0.8} opacity={0.35} />
           </Part>
           <Part part="tension" label={`Tension: ${tensionWords(design, show)}. Change it.`} onPick={onPick}>
-            <rect x={right} y={4} width={SIDE} height={HEIGHT - 24} fill="transparent" />
+            <rect x={right} y={4} width={side} height={HEIGHT - 8} fill="transparent" />
             {/* The device gives as much as the wire grows: a spring shortens, the rest moves along. */}
-            <g transform={`translate(${growth} 0)`}>
+            <g transform={narrow ? `translate(${right + 4} ${WIRE_Y}) scale(0.75) translate(${-right - 8} ${-WIRE_Y})` : `translate(${growth} 0)`}>
               <g
                 transform={
                   design.tension.device === "spring" || design.tension.device === "band"
@@ -190,10 +220,10 @@ export function Rod({
               </g>
             </g>
           </Part>
-          {grown && answer.tension.growthM > 0 && (
+          {grown && !narrow && answer.tension.growthM > 0 && (
             <g>
               <path d={`M${right} ${WIRE_Y} h${growth + 8}`} stroke={air} strokeWidth={3} />
-              <text x={right + SIDE - 8} y={HEIGHT - 20} textAnchor="end" fontSize={11.5} fill="var(--graphite-soft)">
+              <text x={right + side - 8} y={HEIGHT - 4} textAnchor="end" fontSize={11.5} fill="var(--graphite-soft)">
                 hot: +{show("kerf", answer.tension.growthM * 1000)}, ×{growthTimes}
               </text>
             </g>
@@ -203,6 +233,11 @@ export function Rod({
           <path d={`M${left} ${WIRE_Y} h0.1 M${right} ${WIRE_Y} h0.1`} stroke="var(--paper-bright)" strokeWidth={6} strokeLinecap="round" />
         </svg>
       </div>
+      <p className="rod-caption">
+        {narrow && `${foamWords} of foam; `}
+        {wireWords}, {show("length", design.wire.length_mm)} between posts; {bowWords}
+        {grown && narrow && answer.tension.growthM > 0 && `; hot it is ${show("kerf", answer.tension.growthM * 1000)} longer`}
+      </p>
     </section>
   );
 }

@@ -125,7 +125,7 @@ export function DrawerTable({
       ...shown.map(make),
       {
         field: "actions",
-        headerName: "",
+        headerName: "Out",
         width: 100,
         sortable: false,
         renderCell: ({ id }) => (

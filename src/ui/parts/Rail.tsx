@@ -2,7 +2,7 @@
 import ButtonBase from "@mui/material/ButtonBase";
 import { useColorScheme } from "@mui/material/styles";
 import Link from "next/link";
-import { type ReactNode, useEffect, useState } from "react";
+import { type MouseEvent, type ReactNode, useEffect, useState } from "react";
 import { useUnits } from "../hooks/useUnits";
 
 const itemClass = "rail-item";
@@ -64,11 +64,18 @@ const PLACES = [
 
 /** The work order as words, down the left. */
 export function Rail({ children, current }: { children?: ReactNode; current: (typeof PLACES)[number]["id"] | "desk" }) {
+  // On a small screen the places fold away, so that the work itself is on the first screen.
+  const [open, setOpen] = useState(false);
+  const fold = (event: MouseEvent) => (event.target as Element).closest(".rail-item") && setOpen(false);
   return (
-    <nav className="rail" aria-label="Work order">
+    // biome-ignore lint/a11y/useKeyWithClickEvents: a key on them arrives as a click
+    <nav className="rail" aria-label="Work order" data-open={open} onClick={fold}>
       <Link href="/cutters" className="wordmark" aria-label="Upwind Rod, all cutters">
         Upwind Rod
       </Link>
+      <ButtonBase className="rail-fold" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "Close" : "Places"}
+      </ButtonBase>
       {PLACES.map((place) => (
         <Link key={place.id} href={place.href} aria-current={current === place.id ? "page" : undefined} className={itemClass}>
           {place.words}

@@ -1,4 +1,5 @@
 "use client";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import type { DesignAnswer } from "@/core/design/evaluate";
 import type { Design } from "@/core/design/schema";
 import { useUnits } from "../hooks/useUnits";
@@ -22,14 +23,45 @@ export function Sentence({ design, answer, onPick }: { design: Design; answer: D
     </button>
   );
   const { job, wire, leads } = design;
+  const leadWords = leads ? `${trim(show("leadLength", leads.oneWay_m))} of ${leads.gauge_awg} AWG leads` : "no leads";
+  // A phone or a small tablet shows the same parts as rows a thumb can hit.
+  const rows = useMediaQuery("(max-width: 820px)");
+  if (rows) {
+    const row = (label: string, id: PartId, words: string, place?: string) => (
+      <li>
+        <button type="button" data-part={id} onClick={() => onPick(id)}>
+          <span>{label}</span>
+          <span>
+            {words}
+            {place && warned(place)}
+          </span>
+        </button>
+      </li>
+    );
+    return (
+      <ul className="sentence-rows">
+        {row("Cut", "foam", answer.pair.foam.name, "foam")}
+        {row("wide", "width", trim(show("length", job.width_mm)))}
+        {row("thick", "thickness", trim(show("length", job.thickness_mm)))}
+        {row("at", "feed", trim(show("feed", job.feed_mm_s)), "feed")}
+        {row("with", "wire", wireWords(design, show), "wire")}
+        {row("between posts", "length", trim(show("length", wire.length_mm)))}
+        {row("from", "supply", supplySentence(design, show), "supply")}
+        {row("through", "control", controlSentence(design, show), "control")}
+        {row("and", "leads", leadWords)}
+        {row("held by", "tension", tensionWords(design, show), "tension")}
+        {row("room at", "room", trim(show("temperature", design.ambient_C)))}
+      </ul>
+    );
+  }
   return (
     <p className="sentence">
       Cut {part("foam", answer.pair.foam.name, "foam")}, {part("width", trim(show("length", job.width_mm)))} wide,{" "}
       {part("thickness", trim(show("length", job.thickness_mm)))} thick, at {part("feed", trim(show("feed", job.feed_mm_s)), "feed")}, with{" "}
       {part("wire", wireWords(design, show), "wire")}, {part("length", trim(show("length", wire.length_mm)))} between posts, from a{" "}
       {part("supply", supplySentence(design, show), "supply")} through {part("control", controlSentence(design, show), "control")} and{" "}
-      {part("leads", leads ? `${trim(show("leadLength", leads.oneWay_m))} of ${leads.gauge_awg} AWG leads` : "no leads")}, held by a{" "}
-      {part("tension", tensionWords(design, show), "tension")}, in a room at {part("room", trim(show("temperature", design.ambient_C)))}.
+      {part("leads", leadWords)}, held by a {part("tension", tensionWords(design, show), "tension")}, in a room at{" "}
+      {part("room", trim(show("temperature", design.ambient_C)))}.
     </p>
   );
 }

@@ -87,6 +87,7 @@ export function Compare({ names, left: one, right: other }: { names: { id: strin
                 <InstrumentBoundary name="the rod">
                   <Rod
                     id={i === 0 ? "left" : "right"}
+                    label={`The rod of ${i === 0 ? "this" : "the other"}: ${design.name}`}
                     design={design}
                     answer={both.answers[i] as (typeof both.answers)[0]}
                     course={courses[i] as (typeof courses)[0]}
@@ -138,6 +139,7 @@ export function Compare({ names, left: one, right: other }: { names: { id: strin
                       <td key={side} className="num">
                         {figure[side]}
                         {figure.better === side && <span className="better"> better</span>}
+                        {figure.better !== null && figure.better !== side && figure.words && <span className="means">{figure.words}</span>}
                       </td>
                     ))}
                     <td>{figure.words && `${(figure.better === "a" ? right : left).name}: ${figure.words}`}</td>

@@ -113,6 +113,16 @@ export function CutterList({
             New cutter
           </Button>
           <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+            <MenuItem component={Link} href="/start" sx={{ gap: 2, whiteSpace: "normal", maxWidth: 420, borderBottom: "1px solid var(--line)" }}>
+              <span style={{ flex: "0 0 84px", fontSize: 26, textAlign: "center" }} aria-hidden="true">
+                ?
+              </span>
+              <span>
+                <strong>Start from the job</strong>
+                <br />
+                <span style={{ fontSize: 14 }}>four questions, three set-ups that would do it</span>
+              </span>
+            </MenuItem>
             {CUTTER_KINDS.map((kind) => (
               <MenuItem key={kind} onClick={() => void make(kind)} sx={{ gap: 2, whiteSpace: "normal", maxWidth: 420 }}>
                 <span style={{ flex: "0 0 84px" }}>
@@ -223,12 +233,17 @@ function EmptyShed({ onMake }: { onMake: () => void }) {
       <p style={{ fontSize: 20, lineHeight: 1.5 }}>
         A cutter here is a wire, a supply and a foam, solved together so that you know before you plug in whether it cuts cleanly.
       </p>
-      <Button variant="contained" size="large" onClick={onMake}>
-        Make the first cutter
-      </Button>{" "}
-      <Button size="large" component={Link} href="/demo/long-tom">
-        Look round a demo cutter
-      </Button>
+      <p className="empty-acts">
+        <Button variant="contained" size="large" component={Link} href="/start">
+          Start from the job
+        </Button>
+        <Button variant="outlined" size="large" onClick={onMake}>
+          Make an empty bow
+        </Button>
+        <Button size="large" component={Link} href="/demo/long-tom">
+          Look round a demo cutter
+        </Button>
+      </p>
     </div>
   );
 }

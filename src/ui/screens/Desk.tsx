@@ -137,12 +137,6 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
 
   return (
     <div className="desk">
-      <div className="rod-strip">
-        <InstrumentBoundary name="the rod">
-          <Rod design={rod} answer={rodAnswer} course={late.course} onPick={pick} grown={view === "tension"} />
-        </InstrumentBoundary>
-        <LiveFigures design={rod} answer={rodAnswer} />
-      </div>
       <Rail current="desk">
         <hr />
         <RailButton onClick={() => setView("desk")} current={view === "desk"}>
@@ -175,10 +169,17 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
+      <header className="rod-strip">
+        <h1 className="visually-hidden">{design.name}</h1>
+        <InstrumentBoundary name="the rod">
+          <Rod design={rod} answer={rodAnswer} course={late.course} onPick={pick} grown={view === "tension"} />
+        </InstrumentBoundary>
+        <LiveFigures design={rod} answer={rodAnswer} />
+      </header>
       {view === "desk" && (
-        <>
-          <main className="bench-column">
-            <div style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 10, flexWrap: "wrap" }}>
+        <main className="desk-main">
+          <div className="bench-column">
+            <div className="desk-name" style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 10, flexWrap: "wrap" }}>
               <NameField design={design} onChange={change} />
               <SavedMark save={save} onRetry={() => void store.flush()} />
             </div>
@@ -205,14 +206,16 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
             <Knob design={design} answer={answer} curve={late.curve} onChange={(next) => change(next, "knob")} />
             <Cautions cautions={answer.cautions} />
             <PartFigures design={design} answer={answer} late={late} />
-          </main>
+          </div>
           <div className="window-column">
-            <InstrumentBoundary name="the cutting window">
-              <CuttingWindow design={design} answer={answer} onChange={(next) => change(next, "point")} />
-            </InstrumentBoundary>
+            <div className="window-frame">
+              <InstrumentBoundary name="the cutting window">
+                <CuttingWindow design={design} answer={answer} onChange={(next) => change(next, "point")} />
+              </InstrumentBoundary>
+            </div>
             <VerdictPanel design={design} answer={answer} onChange={(next) => change(next)} />
           </div>
-        </>
+        </main>
       )}
       {view === "tension" && <TensionView design={design} answer={answer} id={id} onChange={change} />}
       {view === "bench" && <BenchView design={design} onTake={(next) => change(next)} onShown={setOnBench} />}

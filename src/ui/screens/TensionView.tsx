@@ -231,7 +231,7 @@ export function TensionView({
                   ] as const
                 ).map(([title, first, numbers]) => (
                   <section key={title}>
-                    <h3 style={{ fontSize: 17, margin: "12px 0 4px" }}>{title}</h3>
+                    <h2 style={{ fontSize: 17, margin: "12px 0 4px" }}>{title}</h2>
                     <p style={{ margin: "0 0 4px", fontSize: 15 }}>{first}</p>
                     <ul style={{ margin: 0, paddingLeft: 18, fontSize: 15 }}>
                       {numbers.map((number) => (

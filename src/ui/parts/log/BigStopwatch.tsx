@@ -42,7 +42,7 @@ export function BigStopwatch({
   });
   const read = feedMmPerS(watch, lapMm);
   return (
-    <section aria-label="Stopwatch">
+    <section aria-label="Stopwatch" className="stopwatch-panel">
       <button
         type="button"
         className="stopwatch"

@@ -1,0 +1,15 @@
+import { notFound } from "next/navigation";
+import { STEPS } from "@/core/start/jobCard";
+import { database } from "@/server/db/client";
+import { listDrawer } from "@/server/repositories/drawer";
+import { Start } from "@/ui/screens/Start";
+
+export const dynamic = "force-dynamic";
+
+/** One of the foreman's questions, or the answer. */
+export default async function StartPage({ params }: { params: Promise<{ step: string }> }) {
+  const { step } = await params;
+  const known = ([...STEPS, "answer"] as const).find((each) => each === step);
+  if (!known) notFound();
+  return <Start step={known} drawer={await listDrawer(await database())} />;
+}

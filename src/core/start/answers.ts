@@ -1,0 +1,44 @@
+import { z } from "zod";
+import { figure, foamFamily } from "../design/schema";
+
+/** What a maker wants out of the foam. */
+export const WANTED = ["straight", "shape", "sheets", "pockets"] as const;
+export type Wanted = (typeof WANTED)[number];
+/** How exact it must come out. */
+export const EXACTNESS = ["rough", "fair", "fine"] as const;
+export type Exactness = (typeof EXACTNESS)[number];
+
+const yesNo = z.boolean({ error: "must be true or false" });
+
+/** A foreman's four questions, answered: kept in the browser while they are asked, so that Back and a reload lose nothing. */
+export const answersSchema = z.strictObject({
+  foam: z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3"), weighed: yesNo.optional(), recycled: yesNo.optional() }),
+  width_mm: figure("width_mm"),
+  thickness_mm: figure("thickness_mm"),
+  wanted: z.enum(WANTED, { error: `must be one of ${WANTED.join(", ")}` }),
+  pieces: figure("pieces").int({ error: "must be a whole number" }),
+  exact: z.enum(EXACTNESS, { error: `must be one of ${EXACTNESS.join(", ")}` }),
+  /** Whether the drawer counts as at hand. */
+  drawer: yesNo,
+  /** Ticked common things, by id. */
+  things: z.array(z.string().max(40)).max(60),
+  /** Whether mains-side parts (transformer, dimmer) may be offered. */
+  mains: yesNo,
+  /** A quicker pace, for one who has cut before. */
+  brisk: yesNo,
+});
+export type Answers = z.output<typeof answersSchema>;
+
+/** Where a newcomer begins: light bead foam, a block a forearm wide. */
+export const FIRST_ANSWERS: Answers = {
+  foam: { family: "eps", density_kg_m3: 20 },
+  width_mm: 400,
+  thickness_mm: 75,
+  wanted: "straight",
+  pieces: 4,
+  exact: "fair",
+  drawer: true,
+  things: [],
+  mains: false,
+  brisk: false,
+};

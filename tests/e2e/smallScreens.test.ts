@@ -1,0 +1,119 @@
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { accessFaults, overflow } from "../helpers/browser";
+import { workshop } from "../helpers/workshop";
+
+const { server, watched } = workshop({ seed: true });
+
+/** Every view: its address, and what opens it there. */
+const VIEWS: readonly { name: string; at: string; open?: string; seen: string }[] = [
+  { name: "cutters", at: "/cutters", seen: "[data-cutter]" },
+  { name: "start, foam", at: "/start/foam", seen: ".foam-faces" },
+  { name: "start, block", at: "/start/block", seen: ".block-scene" },
+  { name: "start, bench", at: "/start/bench", seen: ".thing" },
+  { name: "start, care", at: "/start/care", seen: ".edge-tiles" },
+  { name: "start, answer", at: "/start/answer", seen: ".choices li" },
+  { name: "drawer", at: "/drawer", seen: "[role=grid], table" },
+  { name: "matches", at: "/matches", seen: ".match-table td" },
+  { name: "compare", at: "/compare", seen: ".compare-table" },
+  { name: "keeping", at: "/keeping", seen: "h1" },
+  { name: "desk", at: "/demo/long-tom", seen: "[data-region=clean]" },
+  { name: "tension", at: "/demo/long-tom", open: "n", seen: ".sheet-frame" },
+  { name: "bench", at: "/demo/long-tom", open: "e", seen: ".bench-foot" },
+  { name: "wiring", at: "/demo/gatepost", open: "x", seen: ".wiring svg" },
+  { name: "build sheet", at: "/demo/long-tom", open: "b", seen: ".sheet h1, .sheet h2" },
+  { name: "log", at: "/demo/long-tom", open: "k", seen: ".sheet-frame" },
+];
+
+const WIDTHS = [
+  { width: 1280, height: 800 },
+  { width: 768, height: 1024 },
+  { width: 390, height: 844 },
+];
+
+async function openView(page: Page, { at, open, seen }: (typeof VIEWS)[number]): Promise<void> {
+  await page.goto(`${server.url}${at}`);
+  if (open) {
+    await page.waitForSelector("[data-region=clean]");
+    await page.keyboard.press(open);
+  }
+  await page.locator(seen).first().waitFor();
+}
+
+describe("every view, on a desk, a tablet and a phone", () => {
+  it.each(VIEWS)("$name: no fault of access, nothing wider than the screen", async (view) => {
+    const watch = await watched();
+    const page = await watch.page();
+    await openView(page, view);
+    for (const size of WIDTHS) {
+      await page.setViewportSize(size);
+      await page.waitForTimeout(250);
+      // A bar that keeps to the foot of the screen lies over what scrolls beneath it: at the end nothing is under it.
+      await page.evaluate(() => window.scrollTo(0, document.documentElement.scrollHeight));
+      expect(await overflow(page), `${size.width} px`).toBeLessThanOrEqual(0);
+      expect(await accessFaults(page), `${size.width} px`).toEqual([]);
+    }
+    await watch.end();
+  });
+
+  it("390 px: the rod, its figures and the verdict stand in the first screen, the sentence as rows, and nothing in the rod is cut off", async () => {
+    const watch = await watched({ viewport: { width: 390, height: 844 } });
+    const page = await watch.page("/demo/long-tom");
+    await page.locator("[data-region=clean]").first().waitFor();
+    const box = async (selector: string) => {
+      const found = await page.locator(selector).first().boundingBox();
+      if (!found) throw new Error(`${selector} is not to be seen`);
+      return found;
+    };
+    const verdict = await box("h2[data-verdict]");
+    expect(verdict.y + verdict.height).toBeLessThan(844);
+    const window = await box('[data-testid="cutting-window"]');
+    expect(window.x).toBeGreaterThanOrEqual(0);
+    expect(window.x + window.width).toBeLessThanOrEqual(390);
+    // Parts follow each other down the screen without lying on one another.
+    const tops = [await box(".rod-strip section"), await box(".figures-strip"), await box(".desk-name"), verdict, window];
+    for (let i = 1; i < tops.length; i++)
+      expect((tops[i] as { y: number }).y).toBeGreaterThanOrEqual(
+        (tops[i - 1] as { y: number; height: number }).y + (tops[i - 1] as { height: number }).height - 1,
+      );
+    // Words of the rod and of the window lie inside them.
+    for (const drawing of [".rod-strip svg", '[data-testid="cutting-window"]']) {
+      const outside = await page.locator(drawing).evaluate((svg) => {
+        const frame = svg.getBoundingClientRect();
+        return [...svg.querySelectorAll("text")].filter((text) => {
+          const at = text.getBoundingClientRect();
+          return at.left < frame.left - 1 || at.right > frame.right + 1 || at.top < frame.top - 1 || at.bottom > frame.bottom + 1;
+        }).length;
+      });
+      expect(outside, drawing).toBe(0);
+    }
+    const rows = page.locator(".sentence-rows button");
+    expect(await rows.count()).toBe(11);
+    for (const row of await rows.all()) expect((await row.boundingBox())?.height).toBeGreaterThanOrEqual(44);
+    await rows.filter({ hasText: "held by" }).click();
+    await page.getByRole("dialog").waitFor();
+    await watch.end();
+  });
+
+  it("390 px: what is used in the shed is at least 44 px, and the stopwatch is under the thumb", async () => {
+    const watch = await watched({ viewport: { width: 390, height: 844 } });
+    const page = await watch.page();
+    for (const view of VIEWS.filter(({ name }) => /desk|bench|log|start/.test(name))) {
+      await openView(page, view);
+      const small = await page.locator("main button, .rail button").evaluateAll((all) =>
+        all
+          // The "?" beside a figure is read at a desk.
+          .filter((each) => !each.getAttribute("aria-label")?.startsWith("Why"))
+          .map((each) => ({ name: each.textContent, at: each.getBoundingClientRect() }))
+          .filter(({ at }) => at.width > 0 && (at.height < 43.5 || at.width < 43.5))
+          .map(({ name, at }) => `${name} ${Math.round(at.width)}x${Math.round(at.height)}`),
+      );
+      expect(small, view.name).toEqual([]);
+    }
+    await openView(page, VIEWS.find(({ name }) => name === "log") as (typeof VIEWS)[number]);
+    const stopwatch = await page.locator("button.stopwatch").boundingBox();
+    expect(stopwatch?.y).toBeGreaterThan(422);
+    expect((stopwatch?.y ?? 0) + (stopwatch?.height ?? 0)).toBeLessThanOrEqual(844);
+    await watch.end();
+  });
+});
