@@ -40,6 +40,8 @@ export class TestServer {
         UPWIND_SEED: options.seed ? "demo" : "",
       },
       stdio: ["ignore", "pipe", "pipe"],
+      // A group of its own, so that a test can kill all of it at once as a power cut would.
+      detached: true,
     });
     this.child.stdout?.on("data", (chunk) => {
       this.log += chunk;
@@ -64,13 +66,25 @@ export class TestServer {
     return this.log;
   }
 
-  async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<void> {
+  /** Number of the server's process, and of its group. */
+  get pid(): number {
+    if (!this.child?.pid) throw new Error("no server is running");
+    return this.child.pid;
+  }
+
+  /** Pauses or resumes the server, or kills every process of its group. */
+  signalGroup(signal: NodeJS.Signals): void {
+    process.kill(-this.pid, signal);
+  }
+
+  /** @returns the exit code; null where a signal ended it */
+  async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<number | null> {
     const child = this.child;
     this.child = null;
-    if (!child || child.exitCode !== null) return;
+    if (!child || child.exitCode !== null) return child?.exitCode ?? null;
     const ended = new Promise((resolve) => child.once("exit", resolve));
     child.kill(signal);
-    await ended;
+    return (await ended) as number | null;
   }
 
   async remove(): Promise<void> {

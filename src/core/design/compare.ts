@@ -25,7 +25,7 @@ export interface Comparison {
 interface Row {
   label: string;
   quantity: Quantity | null;
-  /** A figure of the cut: where there is none, the reason stands in its place. */
+  /** A figure of the cut, or of a wire as hot as it would take: where there is no cut, the reason stands in its place. */
   ofCut?: true;
   read: (design: Design, answer: DesignAnswer) => number | null;
   /** Which way is better, and from what difference it is worth a word (share of the larger). */
@@ -63,6 +63,7 @@ const ROWS: readonly Row[] = [
   },
   {
     label: "Wire in air",
+    ofCut: true,
     quantity: "temperature",
     read: (_d, { circuit }) => circuit.wireC,
     better: "less",
@@ -89,6 +90,7 @@ const ROWS: readonly Row[] = [
   { label: "Tension, hot", quantity: "force", read: (design) => design.tension.hot_N },
   {
     label: "Wire growth",
+    ofCut: true,
     quantity: "kerf",
     read: (_d, { tension }) => tension.growthM * 1000,
     better: "less",
@@ -113,11 +115,9 @@ export function compareDesigns(a: Design, b: Design, units: UnitSystem): Compari
     const read = (design: Design, i: 0 | 1) => (row.ofCut && reasons[i] ? null : row.read(design, answers[i]));
     const [x, y] = [read(a, 0), read(b, 1)];
     const figure = { label: row.label, a: show(row, x, 0), b: show(row, y, 1), better: null, words: "" };
-    if (!row.better) return figure;
-    if (x === null || y === null)
-      return x === y
-        ? figure
-        : { ...figure, better: x === null ? "b" : "a", words: (row.ofCut && reasons[x === null ? 0 : 1]) ?? "cannot keep up at this feed" };
+    // Beside one that does not cut at all nothing is better or worse, and no ratio means anything.
+    if (!row.better || reasons.some((reason) => reason !== null)) return figure;
+    if (x === null || y === null) return x === y ? figure : { ...figure, better: x === null ? "b" : "a", words: "cannot keep up at this feed" };
     const [low, high] = [Math.min(x, y), Math.max(x, y)];
     if (high - low <= WORTH_A_WORD * high) return figure;
     const better = (row.better === "less") === x < y ? "a" : "b";
@@ -126,11 +126,15 @@ export function compareDesigns(a: Design, b: Design, units: UnitSystem): Compari
   const closest = answers.map((answer, i) => limitsOf(i === 0 ? a : b, answer)[0]);
   const verdicts = answers.map((answer) => VERDICT_WORD[answer.verdict].toLowerCase());
   const count = (side: "a" | "b") => figures.filter((figure) => figure.better === side).length;
+  const idle = reasons.flatMap((reason, i) => (reason === null ? [] : [i === 0 ? a.name : b.name]));
   const lead =
-    count("a") === count("b")
-      ? "Neither leads"
-      : `${count("a") > count("b") ? a.name : b.name} leads in ${Math.max(count("a"), count("b"))} figures to ${Math.min(count("a"), count("b"))}`;
+    idle.length > 0
+      ? `${idle.join(" and ")} ${idle.length > 1 ? "do" : "does"} not cut as set up, so there is nothing to weigh`
+      : count("a") === count("b")
+        ? "Neither leads"
+        : `${count("a") > count("b") ? a.name : b.name} leads in ${Math.max(count("a"), count("b"))} figures to ${Math.min(count("a"), count("b"))}`;
   const margin = (i: 0 | 1) => {
+    if (reasons[i] !== null) return null;
     const row = closest[i];
     if (!row) return "no limit near";
     return row.margin < 0 ? `past its limit of ${row.name}` : `nearest limit ${row.name}, ${Math.round(row.margin * 100)} % in hand`;
@@ -138,6 +142,6 @@ export function compareDesigns(a: Design, b: Design, units: UnitSystem): Compari
   return {
     answers,
     figures,
-    summary: `${a.name}: ${verdicts[0]}, ${margin(0)}. ${b.name}: ${verdicts[1]}, ${margin(1)}. ${lead}.`,
+    summary: `${([0, 1] as const).map((i) => [`${[a, b][i]?.name}: ${verdicts[i]}`, margin(i)].filter((words) => words !== null).join(", ")).join(". ")}. ${lead}.`,
   };
 }

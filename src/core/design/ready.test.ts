@@ -148,4 +148,24 @@ describe("comparison", () => {
     expect(there.summary).toContain("smokes");
     expect(compareDesigns(fine, fine, "inch").figures.every((figure) => figure.better === null)).toBe(true);
   });
+
+  it("beside one whose supply cannot warm its wire nothing is better, and no kerf, ratio or temperature is made up", () => {
+    const starved: Design = {
+      ...gatepost,
+      name: "Starved",
+      supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 6 },
+      control: { kind: "direct" },
+      wire: { alloy: "nicr-80-20", diameter_mm: 0.644, length_mm: 110 },
+      job: { ...gatepost.job, width_mm: 45 },
+    };
+    const { figures, summary } = compareDesigns(gatepost, starved, "metric");
+    for (const figure of figures) {
+      expect(figure.better, figure.label).toBeNull();
+      expect(figure.words).toBe("");
+    }
+    for (const label of ["Kerf", "Top feed", "Wire in air", "Bow at mid-span"])
+      expect(figures.find((figure) => figure.label === label)?.b).toBe("supply can't");
+    expect(summary).toContain("Starved does not cut as set up");
+    expect(summary).not.toMatch(/times/);
+  });
 });

@@ -137,7 +137,7 @@ export function BlockStep({ answers, change }: { answers: Answers; change: (part
           strokeLinejoin="round"
         >
           <path
-            d="M-34 0V-40C-42-60-58-74-70-92c-5-9 5-16 12-9l22 24V-150c0-11 15-11 15 0v-26c0-12 16-12 16 0v22c0-11 15-11 15 0v22c0-10 13-10 13 0v78L14 0z"
+            d="M-34 0V-40C-42-60-58-74-70-92c-5-9 5-16 12-9l22 24V-158c0-11 15-11 15 0v-8c0-12 16-12 16 0v6c0-11 15-11 15 0v22c0-10 13-10 13 0v78L14 0zM-21-156V-98M-5-162V-98M10-156V-94"
             transform="translate(-20 0)"
           />
         </g>
