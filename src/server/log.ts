@@ -6,9 +6,9 @@ const where = (error: Error): string[] =>
     .slice(0, 6);
 
 /**
- * Tells of a fault on the server's own output: its kind, the database's code and where it arose. Never its message, which for a query carries its parameters.
+ * Tells of a fault on the server's own output (`withPlace` off where words for the maker follow at once): its kind, the database's code and where it arose. Never its message, which for a query carries its parameters.
  */
-export function logFault(error: unknown): void {
+export function logFault(error: unknown, { withPlace = true }: { withPlace?: boolean } = {}): void {
   const causes: string[] = [];
   let at: unknown = error;
   for (let depth = 0; at instanceof Error && depth < 4; depth++) {
@@ -16,6 +16,6 @@ export function logFault(error: unknown): void {
     causes.push([at.name, typeof code === "string" ? code : "", typeof routine === "string" ? routine : ""].filter(Boolean).join(" "));
     at = at.cause;
   }
-  const lines = error instanceof Error ? where(error) : [];
+  const lines = withPlace && error instanceof Error ? where(error) : [];
   console.error(`${new Date().toISOString()} fault: ${causes.join(" <- ") || typeof error}${lines.length > 0 ? `\n${lines.join("\n")}` : ""}`);
 }

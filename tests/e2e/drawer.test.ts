@@ -212,7 +212,7 @@ describe("from an empty drawer to a printed sheet", () => {
     await page.getByText("60 rows taken, 0 refused.").waitFor();
     await page.goto(`${server.url}/matches`);
     await page.getByText(/pairs of wire and supply cut it cleanly/).waitFor();
-    expect(await page.locator(".match-table td").count()).toBe(43 * 23);
+    expect(await page.locator(".match-table td").count()).toBe(40 * 20);
     // Walked by the keys: each cell that opens is the one its heads name, also after the job asks for other parts.
     const walk = async (keys: readonly string[]) => {
       await page.locator('.match-table td[tabindex="0"]').focus();

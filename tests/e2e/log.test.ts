@@ -170,8 +170,8 @@ describe("cut and log", () => {
     await page.getByRole("option", { name: "everything" }).click();
 
     // Out, and in elsewhere: the same figures.
-    const [json] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "JSON out" }).click()]);
-    const [csv] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "CSV out" }).click()]);
+    const [json] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "JSON out, with pictures" }).click()]);
+    const [csv] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "CSV out" }).click()]);
     const text = readFileSync(await json.path(), "utf8");
     const table = readFileSync(await csv.path(), "utf8");
     expect(table.split("\n")).toHaveLength(1 + 8 + 1);

@@ -101,7 +101,7 @@ describe("a maker's first day", () => {
     await page.getByRole("link", { name: "Export" }).click();
     const file = await (await download).path();
     expect((await download).suggestedFilename()).toBe("bandstand-bow.upwind.json");
-    expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({ format: "upwind-rod/design", version: 1, name: "Bandstand bow" });
+    expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({ format: "upwind-rod/design", version: 2, name: "Bandstand bow" });
     await page.getByRole("link", { name: "Cutters", exact: true }).click();
     await page.getByRole("button", { name: "Delete Bandstand bow" }).click();
     await until(
@@ -132,7 +132,7 @@ describe("a maker's first day", () => {
     await page.getByRole("button", { name: "Undo" }).click();
     await until(names, (now) => JSON.stringify(now) === JSON.stringify(all), "back");
 
-    const bad = { format: "upwind-rod/design", version: 1, name: "Bad", kind: "bow", job: { foam: { family: "pvc", density_kg_m3: 30 } } };
+    const bad = { format: "upwind-rod/design", version: 2, name: "Bad", kind: "bow", job: { foam: { family: "pvc", density_kg_m3: 30 } } };
     await page.getByLabel("Design file").setInputFiles({ name: "bad.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(bad)) });
     expect(await page.locator(".MuiAlert-root").innerText()).toMatch(/job\.foam\.family .*PVC foam must never be cut with a hot wire/);
     await page
@@ -231,9 +231,9 @@ describe("the desk", () => {
     await page.keyboard.press("Escape");
     const knob = page.getByRole("slider", { name: "Dimmer, delay angle" });
     await knob.focus();
-    const hot = await page.locator('[data-figure="heat"]').innerText();
-    for (let i = 0; i < 20; i++) await page.keyboard.press("ArrowRight");
-    expect(Number.parseFloat(await page.locator('[data-figure="heat"]').innerText())).toBeLessThan(Number.parseFloat(hot));
+    const hot = await page.locator('[data-figure="volts-amps"]').innerText();
+    for (let i = 0; i < 4; i++) await page.keyboard.press("ArrowRight");
+    expect(Number.parseFloat(await page.locator('[data-figure="volts-amps"]').innerText())).toBeLessThan(Number.parseFloat(hot));
     await page.keyboard.press("Tab");
     await page.keyboard.press("s");
     await page.getByRole("button", { name: /40 Ah/ }).click();
@@ -283,7 +283,7 @@ describe("the desk", () => {
     await until(band, (now) => now !== guessed, "narrower bands");
     expect(await page.locator('[data-figure="warm-up"]').innerText()).toMatch(/^\d+ s$/);
     await page.getByRole("button", { name: "Why this entry?" }).click();
-    await page.getByText(/bites .* before settling/).waitFor();
+    await page.getByText(/what it stored cuts that far/).waitFor();
     await page.keyboard.press("Escape");
     await watch.end();
   });

@@ -44,7 +44,7 @@ const changes = (): [string, string, unknown][] => [
   ["POST", `/api/cutters/${id}/restore`, undefined],
   ["POST", `/api/cutters/${id}/duplicate`, undefined],
   ["POST", `/api/cutters/${id}/log`, { entry: demoLog()[1] }],
-  ["PUT", `/api/cutters/${id}/log/${entryId}`, { entry: demoLog()[0] }],
+  ["PUT", `/api/cutters/${id}/log/${entryId}`, { revision: 1, entry: demoLog()[0] }],
   ["DELETE", `/api/cutters/${id}/log/${entryId}`, undefined],
   ["POST", `/api/cutters/${id}/log/preview`, { text: entriesToJson("x", demoLog()) }],
   ["POST", `/api/cutters/${id}/log/import`, { text: entriesToJson("x", demoLog()) }],
@@ -106,9 +106,11 @@ describe("the log's routes", () => {
     const added = await ask("POST", `/api/cutters/${id}/log`, { entry: { ...entry, outcome: "untried" } });
     expect(added.status).toBe(201);
     const row = added.body.row as { id: string };
-    const saved = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { entry: { ...entry, outcome: "no help" } });
+    const saved = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 1, entry: { ...entry, outcome: "no help" } });
     expect(saved.body.row).toMatchObject({ id: row.id, entry: { outcome: "no help" } });
-    const bad = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { entry: { ...entry, outcome: "perhaps" } });
+    const bad = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 2, entry: { ...entry, outcome: "perhaps" } });
+    const late = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 1, entry: { ...entry, outcome: "helped" } });
+    expect(late.status).toBe(409);
     expect(bad.status).toBe(422);
     expect(bad.body.error).toMatchObject({ code: "not-one-of", path: "entry.outcome" });
     const listed = await ask("GET", `/api/cutters/${id}/log`);
@@ -140,7 +142,7 @@ describe("the log's routes", () => {
     expect(await count()).toBe(demoLog().length);
     expect(new Set(statuses(await ask("POST", `/api/cutters/${own}/log/import`, { text })))).toEqual(new Set(["known"]));
     expect(await count()).toBe(demoLog().length);
-    const newer = await ask("POST", `/api/cutters/${own}/log/import`, { text: text.replace('"version": 1', '"version": 7') });
+    const newer = await ask("POST", `/api/cutters/${own}/log/import`, { text: text.replace('"version": 2', '"version": 7') });
     expect(newer.body.error).toMatchObject({ code: "newer-format", path: "version" });
   });
 

@@ -126,7 +126,7 @@ describe("tension, frame and tuner", () => {
       ["Length under it, second", "120 mm"],
     ] as const) {
       await page
-        .getByRole("group", { name: /Hang two weights/ })
+        .getByRole("group", { name: /Hang a weight or two/ })
         .getByLabel(label, { exact: true })
         .fill(text);
     }

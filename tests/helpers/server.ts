@@ -81,7 +81,7 @@ export class TestServer {
   async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<number | null> {
     const child = this.child;
     this.child = null;
-    if (!child || child.exitCode !== null) return child?.exitCode ?? null;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return child?.exitCode ?? null;
     const ended = new Promise((resolve) => child.once("exit", resolve));
     child.kill(signal);
     return (await ended) as number | null;

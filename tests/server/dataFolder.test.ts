@@ -266,6 +266,7 @@ describe("a workshop on disk", () => {
         outcomes.whole = (outcomes.whole ?? 0) + 1;
       } catch (error) {
         const { code, message } = error as Error & { code: string };
+        if (!code) throw new Error(`${path.relative(folder, file)}: ${message.slice(0, 400)}`, { cause: error });
         expect(code, `${path.relative(folder, file)}: ${message}`).toMatch(/^data-(damaged|folder-fault)$/);
         expect(message).toContain("good.zip");
         outcomes.words = (outcomes.words ?? 0) + 1;

@@ -49,7 +49,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
     engine = await openEngine(folder && databasePath(folder));
   } catch (error) {
     if (!folder) throw error;
-    logFault(error);
+    logFault(error, { withPlace: false });
     throw storageFault(error, folder) ?? damaged(folder, "it does not open");
   }
   const { pglite } = engine;
@@ -77,7 +77,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
       // It is being given up: the reason it could not be used is what is told.
     });
     if (!folder || error instanceof ServerError) throw error;
-    logFault(error);
+    logFault(error, { withPlace: false });
     throw storageFault(error, folder) ?? damaged(folder, "it cannot be read");
   }
 }

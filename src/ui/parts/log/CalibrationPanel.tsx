@@ -151,9 +151,9 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
               </table>
             </div>
             <div>
-              <h3 className="log-heading" style={{ marginTop: 0 }}>
+              <h2 className="log-heading" style={{ marginTop: 0 }}>
                 Against what was measured
-              </h3>
+              </h2>
               <ul style={{ fontSize: 15, paddingLeft: 18, margin: 0 }}>
                 {shown.fit.residuals.map((row) => (
                   <li key={`${row.cut}-${row.what}`}>
@@ -166,7 +166,7 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
               </ul>
             </div>
           </div>
-          <h3 className="log-heading">What moves on the desk</h3>
+          <h2 className="log-heading">What moves on the desk</h2>
           <dl className="moved" data-moved>
             {moved.map((figure) => (
               <div key={figure.id}>

@@ -182,7 +182,7 @@ export function Logbook({
           )}
         </div>
         <div>
-          <h3 className="log-heading">Setting against outcome</h3>
+          <h2 className="log-heading">Setting against outcome</h2>
           {cuts.length === 0 ? (
             <p style={{ margin: 0 }}>Test cuts will stand here as marks, by the heat they had.</p>
           ) : (
@@ -197,7 +197,7 @@ export function Logbook({
               <OutcomeChart cuts={cuts} against={against} />
             </>
           )}
-          <h3 className="log-heading">Spools</h3>
+          <h2 className="log-heading">Spools</h2>
           {uses.length === 0 ? (
             <p style={{ margin: 0 }}>No wire change is noted yet.</p>
           ) : (
