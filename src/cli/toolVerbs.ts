@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { controlSchema, figure, foamSchema, leadsSchema, supplySchema, wireSchema } from "@/core/design/schema";
+import { figure, foamSchema, wireSchema } from "@/core/design/schema";
 import { measureSupply } from "@/core/drawer/measuredSupply";
 import { resolveFoam } from "@/core/materials/foams";
 import { cutAtPower } from "@/core/models/cut";
@@ -8,6 +8,7 @@ import { measureSpring, rateFromWeight } from "@/core/models/springs";
 import { STIFF_ENOUGH, solderingTip, stiffBowM, stiffWireM, TIP_METALS, type TipMetal, wandCut } from "@/core/models/stiffTools";
 import { solveTension, strungN } from "@/core/models/tension";
 import { resolveWire } from "@/core/models/wire";
+import { circuitInput, cuttingFits, drivenWire } from "./drivenWire";
 import { ambient, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
 
 const strungVerb = verb(
@@ -94,21 +95,9 @@ const springVerb = verb(
 const batteryVerb = verb(
   "battery",
   "How long a battery drives a wire, bare or cutting: to empty or to its floor, and how far the heat fades on the way.",
-  z
-    .strictObject({
-      wire: wireSchema,
-      length_mm: figure("length_mm"),
-      supply: supplySchema,
-      control: controlSchema,
-      leads: leadsSchema.optional(),
-      spring_ohm: figure("spring_ohm").optional(),
-      ambient_C: ambient,
-      cutting: z.strictObject({ foam: foamSchema, feed_mm_s: figure("feed_mm_s"), width_mm: figure("width_mm") }).optional(),
-    })
-    .superRefine((input, ctx) => {
-      if (input.supply.kind !== "battery") refuse(ctx, "supply", "must be a battery: nothing else runs down");
-      if (input.cutting && input.cutting.width_mm > input.length_mm) refuse(ctx, "cutting", `width_mm must be at most length_mm (${input.length_mm} mm)`);
-    }),
+  drivenWire.superRefine(cuttingFits).superRefine((input, ctx) => {
+    if (input.supply.kind !== "battery") refuse(ctx, "supply", "must be a battery: nothing else runs down");
+  }),
   {
     wire: { alloy: "ss-304", diameter_mm: 0.41, temper: "spring" },
     length_mm: 700,
@@ -117,23 +106,7 @@ const batteryVerb = verb(
     cutting: { foam: "eps-18", feed_mm_s: 6, width_mm: 600 },
   },
   (input) => {
-    const wire = resolveWire(input.wire);
-    const { cutting } = input;
-    const run = batteryRun({
-      wire,
-      lengthM: input.length_mm / 1000,
-      supply: input.supply,
-      control: input.control,
-      leads: input.leads,
-      springOhm: input.spring_ohm,
-      ambientC: input.ambient_C,
-      untilItMelts: true,
-      cutting: cutting && {
-        pair: { wire, foam: resolveFoam(cutting.foam), ambientC: input.ambient_C },
-        feedMPerS: cutting.feed_mm_s / 1000,
-        widthM: cutting.width_mm / 1000,
-      },
-    });
+    const run = batteryRun({ ...circuitInput(input), untilItMelts: true });
     // A setting that draws nothing never empties it.
     return { runTime_s: Number.isFinite(run.runTimeS) ? run.runTimeS : null, fade: run.fade, endedBy: run.endedBy };
   },

@@ -1,14 +1,15 @@
 import { z } from "zod";
-import { controlSchema, figure, foamSchema, leadsSchema, supplySchema, wireSchema } from "@/core/design/schema";
+import { figure, foamSchema, wireSchema } from "@/core/design/schema";
 import { CoreError } from "@/core/errors";
 import { resolveFoam } from "@/core/materials/foams";
 import { type BareWireState, bareWireAtTemperature, bareWireDriven } from "@/core/models/bareWire";
-import { type CircuitInput, solveCircuit } from "@/core/models/circuit";
+import { solveCircuit } from "@/core/models/circuit";
 import { cutAtCurrent, cutAtPower } from "@/core/models/cut";
 import { batteryRun, fuseAdvice } from "@/core/models/powerAdvice";
 import { massKgPerM, resistanceOhmPerM, resolveWire, wireTemperatureWarnings } from "@/core/models/wire";
 import { BENCH_VERBS } from "./benchVerbs";
 import { DESIGN_VERBS } from "./designVerbs";
+import { circuitInput, cuttingFits, drivenWire } from "./drivenWire";
 import { FORCE_VERBS } from "./forceVerbs";
 import { HEAT_VERBS } from "./heatVerbs";
 import { LOG_VERBS } from "./logVerbs";
@@ -96,28 +97,7 @@ const cutVerb = verb(
 const circuitVerb = verb(
   "circuit",
   "Supply, control, leads and wire solved together with the wire's heat, in air or cutting.",
-  z
-    .strictObject({
-      wire: wireSchema,
-      length_mm: figure("length_mm"),
-      supply: supplySchema,
-      control: controlSchema,
-      leads: leadsSchema.optional(),
-      spring_ohm: figure("spring_ohm").optional(),
-      ambient_C: ambient,
-      cutting: z.strictObject({ foam: foamSchema, feed_mm_s: figure("feed_mm_s"), width_mm: figure("width_mm") }).optional(),
-    })
-    .superRefine((input, ctx) => {
-      if (input.cutting && input.cutting.width_mm > input.length_mm) {
-        ctx.issues.push({
-          code: "custom",
-          message: `must be a number from 1 to length_mm (${input.length_mm} mm)`,
-          path: ["cutting", "width_mm"],
-          params: { code: "out-of-range" },
-          input: undefined,
-        });
-      }
-    }),
+  drivenWire.superRefine(cuttingFits),
   {
     wire: { alloy: "nicr-80-20", gauge_awg: 24 },
     length_mm: 720,
@@ -127,21 +107,7 @@ const circuitVerb = verb(
     cutting: { foam: "eps-20", feed_mm_s: 6, width_mm: 600 },
   },
   (input) => {
-    const wire = resolveWire(input.wire);
-    const circuit: CircuitInput = {
-      wire,
-      lengthM: input.length_mm / 1000,
-      supply: input.supply,
-      control: input.control,
-      leads: input.leads,
-      springOhm: input.spring_ohm,
-      ambientC: input.ambient_C,
-      cutting: input.cutting && {
-        pair: { wire, foam: resolveFoam(input.cutting.foam), ambientC: input.ambient_C },
-        feedMPerS: input.cutting.feed_mm_s / 1000,
-        widthM: input.cutting.width_mm / 1000,
-      },
-    };
+    const circuit = circuitInput(input);
     const answer = solveCircuit(circuit);
     const run = input.supply.kind === "battery" ? batteryRun(circuit) : undefined;
     const { fuseA, leadRatingA, leadGaugeAwg } = fuseAdvice(answer.supplyCurrentA, input.leads?.gauge_awg);

@@ -26,13 +26,6 @@ function requireSameOrigin(request: Request): void {
   }
 }
 
-/** Longest wait for the next piece of a body that said it would come, ms. */
-const BODY_QUIET_MS = 4000;
-const quiet = (ms: number) =>
-  new Promise<"quiet">((resolve) => {
-    setTimeout(() => resolve("quiet"), ms).unref();
-  });
-
 /** The body's bytes, read no further than the limit. */
 export async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
   const tooLarge = () => new ServerError("too-large", 413, `The request is larger than the ${Math.floor(maxBytes / 1024)} KiB allowed here.`);
@@ -43,13 +36,7 @@ export async function readBytes(request: Request, maxBytes: number): Promise<Buf
   const chunks: Uint8Array[] = [];
   let size = 0;
   for (;;) {
-    // A body shorter than it says would be waited for until the connection ends.
-    const next = await Promise.race([reader.read(), quiet(BODY_QUIET_MS)]);
-    if (next === "quiet") {
-      await reader.cancel();
-      throw new ServerError("unreadable", 408, "The request's body stopped before its end: send it again.");
-    }
-    const { done, value } = next;
+    const { done, value } = await reader.read();
     if (done) break;
     size += value.byteLength;
     if (size > maxBytes) {

@@ -3,6 +3,7 @@ import type { CsvRow } from "@/core/drawer/csv";
 import type { Item } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
 import type { LogFileRow } from "@/core/log/files";
+import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
 
 /** A cutter as the server sends it. */
 export interface CutterRow {
@@ -76,19 +77,10 @@ export interface KeptBackup {
   at: string;
   bytes: number;
 }
-export interface RestoreCount {
-  kind: "cutters" | "drawer" | "log" | "photos";
-  inArchive: number;
-  here: number;
-  same: number;
-  differ: number;
-  onlyArchive: number;
-  onlyHere: number;
-}
 export type RestoreSource = { name: string } | { bytes: Blob };
 
 /** Sends an archive of one's own as its bytes, one that lies there by its name. */
-const withArchive = <T>(what: "preview" | "restore", source: RestoreSource, mode: "replace" | "add") =>
+const withArchive = <T>(what: "preview" | "restore", source: RestoreSource, mode: RestoreMode) =>
   "name" in source ? call<T>("POST", `/api/backups/${what}`, { name: source.name, mode }) : call<T>("POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
 
 /** The server's routes, one function each. */
@@ -120,7 +112,7 @@ export const api = {
     list: () => call<{ backups: KeptBackup[] }>("GET", "/api/backups").then((answer) => answer.backups),
     make: () => call<{ backup: KeptBackup }>("POST", "/api/backups").then((answer) => answer.backup),
     preview: (source: RestoreSource) => withArchive<{ made: string; counts: RestoreCount[] }>("preview", source, "replace"),
-    restore: (source: RestoreSource, mode: "replace" | "add") => withArchive<{ put: number; undo: string }>("restore", source, mode),
+    restore: (source: RestoreSource, mode: RestoreMode) => withArchive<{ put: number; undo: string }>("restore", source, mode),
   },
   instruments: () => call<InstrumentReadings>("GET", "/api/instruments"),
   drawer: {

@@ -54,6 +54,21 @@ describe("the build sheet as PDF, opened by an outside tool (poppler)", () => {
     expect(text).not.toMatch(/\d mm\b/);
   });
 
+  it("is printed for a foam that gives way a degree above the room, the narrowest the limits allow", async () => {
+    const soft: Design = {
+      ...(DEMO_CUTTERS[0] as Design),
+      name: "Soft as wax",
+      ambient_C: 60,
+      job: { ...(DEMO_CUTTERS[0] as Design).job, foam: { family: "eps", density_kg_m3: 20, collapse_C: 61 } },
+    };
+    const sheet = buildSheet(soft, DEMO_DRAWER, [soft.job.foam, ...foams], "metric");
+    expect(sheet.settings.length).toBeGreaterThan(0);
+    const { info, text } = await read(soft, "metric");
+    expect(info).toMatch(/Pages:\s+1\n/);
+    expect(text).toContain("Soft as wax");
+    expect(text).not.toMatch(/NaN|Infinity/);
+  });
+
   it("stands any name, and the longest notes of hazard still fit one page", async () => {
     const worst: Design = {
       ...(DEMO_CUTTERS[4] as Design),

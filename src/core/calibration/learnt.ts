@@ -1,5 +1,5 @@
 import type { Foam } from "../materials/foams";
-import { type CutPair, DRAG_SHARE } from "../models/cut";
+import { type CutPair, DRAG_SHARE, movedCollapseC } from "../models/cut";
 
 /** Figures that test cuts may move; shares multiply, shifts add. */
 export interface Learnt {
@@ -19,7 +19,7 @@ export function besidesReckoned(extraOhm: number, reckonedOhm: number): number {
 
 /** The pair with what was learnt about it. */
 export function calibratedPair(pair: CutPair, learnt: Omit<Learnt, "extraOhm">): CutPair {
-  const foam: Foam = { ...pair.foam, collapseC: pair.foam.collapseC + learnt.collapseShiftK, densityKgM3: pair.foam.densityKgM3 * learnt.densityShare };
+  const foam: Foam = { ...pair.foam, collapseC: movedCollapseC(pair, learnt.collapseShiftK), densityKgM3: pair.foam.densityKgM3 * learnt.densityShare };
   return {
     ...pair,
     foam,

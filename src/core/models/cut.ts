@@ -172,6 +172,13 @@ export function judgeCut(feedRatio: number, wireC: number, kerfM: number, foam: 
   return "clean";
 }
 
+/** A foam gives way at least so far above the room, however far lessons or doubts move its collapse: at the room's own temperature a cut has no meaning. */
+const LEAST_RISE_K = 1;
+
+/** Where the foam gives way once that is moved by so many kelvin: never at or below the room. */
+export const movedCollapseC = ({ foam, ambientC }: Pick<CutPair, "foam" | "ambientC">, byK: number): number =>
+  Math.max(foam.collapseC + byK, Math.min(foam.collapseC, ambientC + LEAST_RISE_K));
+
 /** Reference drag F_ref of a wire in a foam, N per metre. */
 export function referenceDragNPerM({ wire, foam, dragShare = DRAG_SHARE }: Pick<CutPair, "wire" | "foam" | "dragShare">): number {
   return dragShare * wire.outerDiameterM * foam.strength10Pa;

@@ -1,5 +1,5 @@
 import type { Relation } from "../provenance";
-import { type CutPair, cleanFeeds, cutAtCurrent, cutAtPower, DRAG_SHARE } from "./cut";
+import { type CutPair, cleanFeeds, cutAtCurrent, cutAtPower, DRAG_SHARE, movedCollapseC } from "./cut";
 import { midSpanLag } from "./lag";
 
 /** What is not known well, and how well. One standard deviation each. */
@@ -83,7 +83,7 @@ function moved(pair: CutPair, doubts: Doubts, by: readonly number[]): CutPair {
     wire: { ...wire, alloy: { ...wire.alloy, emissivity: Math.min(1, Math.max(0.02, wire.alloy.emissivity + emissivity * doubts.emissivity)) } },
     foam: {
       ...foam,
-      collapseC: foam.collapseC + collapse,
+      collapseC: movedCollapseC(pair, collapse),
       densityKgM3: foam.densityKgM3 * Math.exp(density),
       fumeLimitC: foam.fumeLimitC + fume * doubts.fumeLimitK,
     },

@@ -1,8 +1,8 @@
 "use client";
 import TextField from "@mui/material/TextField";
-import { useEffect, useId, useRef, useState } from "react";
-import { parseQuantity } from "@/core/units/parseQuantity";
+import { useId } from "react";
 import { formatQuantity, type Quantity } from "@/core/units/units";
+import { useTypedQuantity } from "../hooks/useTypedQuantity";
 import { useUnits } from "../hooks/useUnits";
 import { trim } from "./words";
 
@@ -24,29 +24,14 @@ export function OptionalQuantity({
 }) {
   const { system } = useUnits();
   const shown = value === undefined ? "" : trim(formatQuantity(quantity, value, system));
-  const [text, setText] = useState(shown);
-  const [error, setError] = useState<string | null>(null);
-  const typing = useRef(false);
+  const { text, error, take, leave } = useTypedQuantity({
+    quantity,
+    shown,
+    range,
+    onValue: ({ value: typed }) => onChange(typed),
+    onEmpty: () => onChange(undefined),
+  });
   const id = useId();
-  useEffect(() => {
-    if (typing.current) return;
-    setText(shown);
-    setError(null);
-  }, [shown]);
-  const take = (next: string) => {
-    typing.current = true;
-    setText(next);
-    if (next.trim() === "") {
-      setError(null);
-      onChange(undefined);
-      return;
-    }
-    const parsed = parseQuantity(quantity, next, system, range);
-    if (parsed.ok) {
-      setError(null);
-      onChange(parsed.value);
-    } else setError(parsed.message);
-  };
   return (
     <TextField
       id={id}
@@ -58,10 +43,7 @@ export function OptionalQuantity({
       error={error !== null}
       helperText={error ?? hint}
       onChange={(event) => take(event.target.value)}
-      onBlur={() => {
-        typing.current = false;
-        if (!error) setText(shown);
-      }}
+      onBlur={leave}
       slotProps={{ htmlInput: { className: "num" } }}
     />
   );

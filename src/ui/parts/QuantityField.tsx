@@ -1,8 +1,8 @@
 "use client";
 import TextField from "@mui/material/TextField";
-import { useEffect, useId, useRef, useState } from "react";
-import { parseQuantity } from "@/core/units/parseQuantity";
+import { useId } from "react";
 import { formatQuantity, type Quantity } from "@/core/units/units";
+import { useTypedQuantity } from "../hooks/useTypedQuantity";
 import { useUnits } from "../hooks/useUnits";
 import { trim } from "./words";
 
@@ -22,26 +22,8 @@ interface Props {
 export function QuantityField({ quantity, label, value, range, onChange, decimals, autoFocus, hint }: Props) {
   const { system } = useUnits();
   const shown = trim(formatQuantity(quantity, value, system, decimals));
-  const [text, setText] = useState(shown);
-  const [error, setError] = useState<string | null>(null);
-  const typing = useRef(false);
+  const { text, error, take, leave } = useTypedQuantity({ quantity, shown, range, onValue: ({ value: typed, gauge }) => onChange(typed, gauge) });
   const id = useId();
-  useEffect(() => {
-    if (typing.current) return;
-    setText(shown);
-    setError(null);
-  }, [shown]);
-
-  const take = (next: string) => {
-    typing.current = true;
-    setText(next);
-    const parsed = parseQuantity(quantity, next, system, range);
-    if (parsed.ok) {
-      setError(null);
-      onChange(parsed.value, parsed.gauge);
-    } else setError(parsed.message);
-  };
-
   return (
     <TextField
       id={id}
@@ -55,10 +37,7 @@ export function QuantityField({ quantity, label, value, range, onChange, decimal
       helperText={error ?? hint ?? " "}
       onChange={(event) => take(event.target.value)}
       onFocus={(event) => event.target.select()}
-      onBlur={() => {
-        typing.current = false;
-        if (!error) setText(shown);
-      }}
+      onBlur={leave}
       slotProps={{ htmlInput: { className: "num", inputMode: "text" } }}
     />
   );

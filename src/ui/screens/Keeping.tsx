@@ -8,7 +8,8 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { ApiError, api, type KeptBackup, type RestoreCount, type RestoreSource } from "../api";
+import type { RestoreCount } from "@/core/workshop/restoring";
+import { ApiError, api, type KeptBackup, type RestoreSource } from "../api";
 import { Rail, RailSwitches } from "../parts/Rail";
 import { ShortcutsDialog } from "../parts/Shortcuts";
 

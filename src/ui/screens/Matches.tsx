@@ -1,5 +1,6 @@
 "use client";
 import "../theme/screens.css";
+import "../theme/matches.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -82,7 +83,7 @@ const MOST_JOBS = 40;
 const MOST_TRIED = 100;
 
 /** Turns the pages of one side of the matrix. */
-function Turner({
+function PageSteps({
   words,
   page,
   pages,
@@ -256,7 +257,7 @@ export function Matches({
         {ready && pages.wires * pages.supplies > 1 && (
           <div style={{ display: "flex", gap: 18, flexWrap: "wrap", alignItems: "center", marginBottom: 8 }}>
             {(["wires", "supplies"] as const).map((side) => (
-              <Turner
+              <PageSteps
                 key={side}
                 words={side === "wires" ? "Wires" : "Supplies"}
                 page={Math.min(place[side], pages[side] - 1)}
