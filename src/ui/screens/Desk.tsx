@@ -19,6 +19,7 @@ import { ApiError, api } from "../api";
 import { Chooser } from "../choosers/Chooser";
 import { createDeskStore, type DeskStart, type DeskStore } from "../hooks/deskStore";
 import { takeFromHandover } from "../hooks/handover";
+import { HOTKEYS } from "../hooks/hotkeys";
 import { useLateAnswer } from "../hooks/useLateAnswer";
 import { useUnits } from "../hooks/useUnits";
 import { CuttingWindow } from "../instruments/CuttingWindow";
@@ -35,9 +36,6 @@ import { Sentence } from "../parts/Sentence";
 import { SetupFinder } from "../parts/SetupFinder";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../parts/Shortcuts";
 import { VerdictPanel } from "../parts/VerdictPanel";
-
-/** Single keys work from sliders too, which the hook would otherwise take for form fields; in text fields they stay letters. */
-const HOTKEYS = { preventDefault: true, enableOnFormTags: ["slider"] as const };
 
 /** Where the chooser of a part opens: at its words in the sentence. */
 const anchorOf = (part: PartId) => document.querySelector<HTMLElement>(`[data-part="${part === "kerf" ? "foam" : part}"]`);

@@ -9,6 +9,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { holdingsOf } from "@/core/drawer/holdings";
 import { jobCard, STEPS, type Step } from "@/core/start/jobCard";
 import type { DrawerRow } from "../api";
+import { HOTKEYS } from "../hooks/hotkeys";
 import { useUnits } from "../hooks/useUnits";
 import { Rail, RailSwitches } from "../parts/Rail";
 import { ShortcutsDialog } from "../parts/Shortcuts";
@@ -50,10 +51,10 @@ export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerR
     system,
     drawer.some((row) => row.item.owned),
   );
-  useHotkeys("n", () => next && !barred && router.push(next));
-  useHotkeys("b", () => router.push(back));
-  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"));
-  useHotkeys("?", () => setShortcuts(true), { useKey: true });
+  useHotkeys("n", () => next && !barred && router.push(next), HOTKEYS);
+  useHotkeys("b", () => router.push(back), HOTKEYS);
+  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
+  useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
   return (
     <div className="shed">
       <Rail current="desk">
