@@ -6,16 +6,27 @@ import { TestServer } from "./server";
 const LONG_TOM = "the kept Long Tom";
 
 /** One picture of each main view: name, address, and what to do before it is taken. */
-const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page: Page) => Promise<unknown> }[] = [
+const VIEWS: readonly { name: string; at: string; size?: { width: number; height: number }; before?: (page: Page) => Promise<unknown> }[] = [
   { name: "cutters", at: "/cutters" },
-  { name: "desk", at: "/demo/long-tom" },
-  { name: "desk-cures-dark", at: "/demo/gatepost", dark: true },
+  { name: "start-foam", at: "/start/foam" },
+  { name: "start-block", at: "/start/block" },
   {
-    name: "desk-supply",
-    at: "/demo/limpet",
+    name: "start-bench",
+    at: "/start/bench",
     before: async (page) => {
-      await page.keyboard.press("s");
-      await page.getByRole("dialog").waitFor();
+      await page.getByRole("button", { name: /laptop brick/ }).click();
+      await page.getByRole("button", { name: /PWM module/ }).click();
+    },
+  },
+  { name: "start-answer", at: "/start/answer", before: async (page) => page.locator(".choices > li").nth(2).waitFor() },
+  { name: "desk", at: "/demo/long-tom" },
+  { name: "desk-phone", at: "/demo/long-tom", size: { width: 390, height: 844 } },
+  {
+    name: "keeping",
+    at: "/keeping",
+    before: async (page) => {
+      await page.getByRole("button", { name: "Keep one here now" }).click();
+      await page.locator(".kept-rows li").first().waitFor();
     },
   },
   { name: "drawer", at: "/drawer" },
@@ -40,14 +51,6 @@ const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page
       await page.locator("[data-advice]").waitFor();
     },
   },
-  {
-    name: "frame",
-    at: "/demo/long-tom",
-    before: async (page) => {
-      await page.keyboard.press("n");
-      await page.getByRole("button", { name: "Frame", exact: true }).click();
-    },
-  },
   { name: "wiring", at: "/demo/gatepost", before: async (page) => page.keyboard.press("x") },
   {
     name: "build-sheet",
@@ -69,21 +72,6 @@ const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page
     },
   },
   {
-    name: "lesson",
-    at: "/demo/long-tom",
-    before: async (page) => {
-      await page.keyboard.press("e");
-      await page.getByRole("button", { name: "Lessons" }).click();
-      await page.getByRole("button", { name: /Dense foam/ }).click();
-      await page.keyboard.press("h");
-      await page.getByRole("button", { name: "4 times faster" }).click();
-      await page.waitForTimeout(6000);
-      await page.keyboard.press("Space");
-      await page.locator("[data-score]").waitFor({ timeout: 60_000 });
-    },
-  },
-  { name: "test-cut", at: LONG_TOM, before: async (page) => page.keyboard.press("k") },
-  {
     name: "calibration",
     at: LONG_TOM,
     before: async (page) => {
@@ -91,15 +79,6 @@ const VIEWS: readonly { name: string; at: string; dark?: boolean; before?: (page
       await page.getByRole("button", { name: "Calibration" }).click();
       await page.getByRole("button", { name: "What do these cuts teach?" }).click();
       await page.getByRole("button", { name: "Accept this calibration" }).waitFor();
-    },
-  },
-  {
-    name: "setting-card",
-    at: LONG_TOM,
-    before: async (page) => {
-      await page.keyboard.press("k");
-      await page.getByRole("button", { name: "Setting card" }).click();
-      await page.getByRole("button", { name: "room at 5" }).click();
     },
   },
   {
@@ -119,7 +98,7 @@ const kept = `/cutters/${cutters.find((cutter) => cutter.design.name === "Long T
 const browser = await launch();
 try {
   for (const view of VIEWS) {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: view.dark ? "dark" : "light" });
+    const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
     await page.goto(`${server.url}${view.at === LONG_TOM ? kept : view.at}`);
     await page.waitForSelector('[data-region="clean"], [data-cutter], main h1');
     await view.before?.(page);
