@@ -197,12 +197,18 @@ describe("a workshop on disk", () => {
   let folder = "";
   let before = "";
   let archive = "";
+  /** Files of the maker's own tables, as the database names them. */
+  let tables: string[] = [];
   beforeAll(async () => {
     folder = fresh();
     const { db, close } = await openDatabase(folder);
     await furnish(db);
     archive = (await writeBackup(db, "good.zip", folder)).name;
     before = await everything(db);
+    const { rows } = await db.execute<{ path: string }>(
+      "select pg_relation_filepath(oid) as path from pg_class where relkind = 'r' and relnamespace = 'public'::regnamespace",
+    );
+    tables = rows.map((row) => row.path);
     await close();
   });
   const reopened = async (at: string) => {
@@ -243,11 +249,17 @@ describe("a workshop on disk", () => {
         else yield full;
       }
     })(databasePath(folder));
-    // System catalogues have hundreds of files alike; a few stand for the rest here, `npm run damage` tries all.
+    // System catalogues have hundreds of files alike; a few stand for the rest here beside the maker's own tables, `npm run damage` tries all.
     const all = [...files].filter((file) => statSync(file).size > 0);
     const whole = process.env.UPWIND_DAMAGE_ALL === "yes";
     const chosen = all
-      .filter((file, i) => whole || /pg_control|pg_xact|pg_filenode|PG_VERSION/.test(file) || i % (/base\//.test(file) ? 220 : 12) === 0)
+      .filter(
+        (file, i) =>
+          whole ||
+          tables.some((table) => file.endsWith(`/${table}`)) ||
+          /pg_control|pg_xact|pg_filenode|PG_VERSION/.test(file) ||
+          i % (/base\//.test(file) ? 220 : 12) === 0,
+      )
       .filter((file) => !/\.conf$|postmaster\.opts/.test(file));
     const outcomes: Record<string, number> = { whole: 0, words: 0 };
     for (const file of chosen) {
@@ -336,15 +348,17 @@ describe("a workshop on disk", () => {
   it("the version before's folder opens: its tables are counted, its log gets revisions", async () => {
     const to = copy();
     const { db, close } = await openDatabase(to);
-    // As the last version left it: without what the newest migration brought, and without a marker.
-    for (const table of ["cutters", "drawer_items", "log_entries", "photos"]) {
+    // As the last version left it: without what the newest two migrations brought, and without a marker.
+    for (const table of ["cutters", "drawer_items", "log_entries", "photos", "workshop"]) {
       await db.execute(`drop trigger ${table}_added on ${table}`);
       await db.execute(`drop trigger ${table}_removed on ${table}`);
     }
     await db.execute("drop function count_kept_rows");
     await db.execute("drop table row_counts");
     await db.execute("alter table log_entries drop column revision");
-    await db.execute("delete from drizzle.__drizzle_migrations where created_at = (select max(created_at) from drizzle.__drizzle_migrations)");
+    await db.execute(
+      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 2)",
+    );
     await close();
     rmSync(path.join(to, "workshop.json"));
     rmSync(knownPath(to));

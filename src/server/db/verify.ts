@@ -1,11 +1,12 @@
 import type { PGlite } from "@electric-sql/pglite";
 
-/** Tables that hold what a maker made, with the column that carries most of it, and what they are called. */
+/** Every table that is kept: its key, the column that carries most of it, and what its rows are called. */
 const KEPT = [
-  { table: "cutters", column: "design", words: "cutters" },
-  { table: "drawer_items", column: "item", words: "drawer items" },
-  { table: "log_entries", column: "entry", words: "log entries" },
-  { table: "photos", column: "bytes", words: "pictures" },
+  { table: "cutters", key: "id", column: "design", words: "cutters" },
+  { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
+  { table: "log_entries", key: "id", column: "entry", words: "log entries" },
+  { table: "photos", key: "id", column: "bytes", words: "pictures" },
+  { table: "workshop", key: "key", column: "value", words: "notes of the workshop's own" },
 ] as const;
 
 /**
@@ -17,14 +18,14 @@ export async function verifyRows(pglite: PGlite): Promise<string | null> {
   const counted = new Map(
     (await pglite.query<{ name: string; rows: number }>("select name, rows::int as rows from row_counts")).rows.map((row) => [row.name, row.rows]),
   );
-  for (const { table, column, words } of KEPT) {
+  for (const { table, key, column, words } of KEPT) {
     const expected = counted.get(table);
     const one = async (query: string) => (await pglite.query<{ n: number | null }>(query)).rows[0]?.n ?? 0;
     const rows = await one(`select count(*)::int as n from ${table}`);
     if (expected === undefined || rows !== expected) return `${words}: ${rows} of ${expected ?? "an unknown number"} are there`;
     const indexed = await pglite.transaction(async (tx) => {
       await tx.exec("set local enable_seqscan = off; set local enable_bitmapscan = off");
-      return (await tx.query<{ n: number }>(`select count(*)::int as n from ${table} where id is not null`)).rows[0]?.n;
+      return (await tx.query<{ n: number }>(`select count(*)::int as n from ${table} where ${key} is not null`)).rows[0]?.n;
     });
     if (indexed !== rows) return `${words}: the index knows ${indexed} of ${rows}`;
     if (column === "bytes") {
