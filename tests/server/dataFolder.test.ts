@@ -258,7 +258,7 @@ describe("a workshop on disk", () => {
           whole ||
           tables.some((table) => file.endsWith(`/${table}`)) ||
           /pg_control|pg_xact|pg_filenode|PG_VERSION/.test(file) ||
-          i % (/base\//.test(file) ? 220 : 12) === 0,
+          i % (/base\//.test(file) ? 400 : 16) === 0,
       )
       .filter((file) => !/\.conf$|postmaster\.opts/.test(file));
     const outcomes: Record<string, number> = { whole: 0, words: 0 };
