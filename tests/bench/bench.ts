@@ -17,7 +17,9 @@ import { warmUp } from "@/core/models/warmup";
 import { resolveWire } from "@/core/models/wire";
 import { launch, watched } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
+import { house } from "./house";
 import { plainCut } from "./plainReference";
+import { say } from "./say";
 
 /** Calls a second, the best of five rounds of about 300 ms each, after a warm-up. */
 function rate(work: () => void): number {
@@ -34,7 +36,6 @@ function rate(work: () => void): number {
   return Math.max(...Array.from({ length: 5 }, () => round(300)));
 }
 
-const say = (what: string, figure: string) => console.log(`${what.padEnd(58)} ${figure}`);
 const perSecond = (value: number) => `${Math.round(value).toLocaleString("en")} a second`;
 
 const wire = resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.635 });
@@ -294,3 +295,4 @@ try {
   await browser.close();
   await server.remove();
 }
+await house();

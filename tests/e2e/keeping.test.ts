@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { request as httpRequest } from "node:http";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { accessFaults, saved, until, type Watched } from "../helpers/browser";
+import { accessFaults, overflow, saved, until, type Watched } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop();
@@ -25,6 +25,21 @@ const typeFeed = async (page: Page, text: string) => {
 const sentence = (page: Page) => page.locator(".sentence").innerText();
 
 describe("an empty shed", () => {
+  it.each(["/cutters", "/drawer", "/matches", "/compare", "/keeping"])(
+    "%s: nothing is there, and what stands in its place breaks no rule of access",
+    async (at) => {
+      const watch = await watched();
+      const page = await watch.page(at);
+      await page.waitForLoadState("networkidle");
+      for (const width of [1280, 390]) {
+        await page.setViewportSize({ width, height: 800 });
+        expect(await overflow(page), `${width} px`).toBeLessThanOrEqual(0);
+        expect(await accessFaults(page), `${width} px`).toEqual([]);
+      }
+      await watch.end();
+    },
+  );
+
   it("teaches: one sentence, one action, and the demo to open", async () => {
     const watch = await watched();
     const page = await watch.page("/");

@@ -27,10 +27,17 @@ afterAll(async () => {
 const headers = (server: TestServer) => ({ origin: server.url, "content-type": "application/json" });
 const post = (server: TestServer, name: string) =>
   fetch(`${server.url}/api/cutters`, { method: "POST", headers: headers(server), body: JSON.stringify({ design: { ...DEMO_CUTTERS[0], name } }) });
+/** Every cutter's name, page after page. */
 const names = async (server: TestServer): Promise<string[]> => {
-  const response = await fetch(`${server.url}/api/cutters`);
-  expect(response.status).toBe(200);
-  return ((await response.json()) as { cutters: { design: { name: string } }[] }).cutters.map((cutter) => cutter.design.name);
+  const all: string[] = [];
+  for (let last = 1; last > 0; ) {
+    const response = await fetch(`${server.url}/api/cutters?limit=2000&offset=${all.length}`);
+    expect(response.status).toBe(200);
+    const { cutters } = (await response.json()) as { cutters: { design: { name: string } }[] };
+    all.push(...cutters.map((cutter) => cutter.design.name));
+    last = cutters.length;
+  }
+  return all;
 };
 /** The start a maker types, over some folder: how it ended and what it said. */
 async function start(folder: string, env: Record<string, string> = {}) {

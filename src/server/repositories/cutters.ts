@@ -88,13 +88,14 @@ export async function countCutters(db: Executor, page?: CutterPage): Promise<num
   return row?.rows ?? 0;
 }
 
-/** Names of the cutters in use, last changed first: for lists to choose from. */
-export function listNames(db: Executor): Promise<{ id: string; name: string }[]> {
-  return db
-    .select({ id: cutters.id, name: cutters.name })
+/** Names of the cutters in use, last changed first: for lists to choose from. As one text, like {@link listDrawer}. */
+export async function listNames(db: Executor): Promise<{ id: string; name: string }[]> {
+  const { id, name, updatedAt, deletedAt } = cutters;
+  const [row] = await db
+    .select({ all: sql<string>`coalesce(json_agg(json_build_object('id', ${id}, 'name', ${name}) order by ${updatedAt} desc, ${name}, ${id}), '[]')::text` })
     .from(cutters)
-    .where(isNull(cutters.deletedAt))
-    .orderBy(desc(cutters.updatedAt), cutters.name, cutters.id);
+    .where(isNull(deletedAt));
+  return JSON.parse(row?.all ?? "[]") as { id: string; name: string }[];
 }
 
 /** Every foam the maker's cutters and drawer know. */

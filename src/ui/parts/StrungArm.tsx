@@ -62,7 +62,7 @@ export function StrungArm({ design, answer, rateNPerM, onTake }: { design: Desig
           <>
             <OptionalQuantity
               quantity="length"
-              label="Length of the arm"
+              label="Arm length"
               value={armMm}
               range={LIMITS.frameSize_mm}
               hint="from its bend to the wire"

@@ -246,7 +246,7 @@ export function Matches({
         {matches.fault && <Alert severity="error">The matches could not be worked out: {matches.fault}</Alert>}
         {names.length === 0 && (
           <p>
-            There is no job yet: <Link href="/cutters">make a cutter</Link> first.
+            There is no job yet. <Link href="/start">Say what is to be cut</Link>, or <Link href="/cutters">make a cutter</Link>.
           </p>
         )}
         {names.length > 0 && !ready && (
