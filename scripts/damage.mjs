@@ -3,4 +3,4 @@ import { bin, install, run } from "./lib/prepare.mjs";
 
 install();
 process.env.UPWIND_DAMAGE_ALL = "yes";
-process.exit(run(bin("vitest"), ["run", "--project", "unit", "tests/server/dataFolder.test.ts", "-t", "damaged in any one file"]).ok ? 0 : 1);
+process.exit(run(bin("vitest"), ["run", "--project", "unit", "src/server/kernel/db/dataFolder.test.ts", "-t", "damaged in any one file"]).ok ? 0 : 1);

@@ -2,17 +2,17 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { answer, VERBS } from "@/cli/verbs";
-import { JUDGEMENT } from "@/core/constants";
-import { CAUTION_RULES } from "@/core/design/cautions";
-import { LIMITS } from "@/core/design/limits";
+import { CAUTION_RULES } from "@/core/cutters/solve/cautions";
+import { JUDGEMENT } from "@/core/kernel/constants";
+import type { Source } from "@/core/kernel/provenance";
 import { ALLOYS } from "@/core/materials/alloys";
 import { CELLS } from "@/core/materials/batteries";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS } from "@/core/materials/foams";
 import { STRENGTHS } from "@/core/materials/strength";
-import { COPPER } from "@/core/models/leads";
 import type { Table } from "@/core/numerics/interpolate";
-import type { Source } from "@/core/provenance";
+import { COPPER } from "@/core/physics/power/leads";
 import { RELATIONS } from "@/core/relations";
+import { LIMITS } from "@/core/units/limits";
 
 const cell = (text: string) => text.replaceAll("|", "\\|");
 const row = (...cells: (string | number)[]) => `| ${cells.map((text) => cell(String(text))).join(" | ")} |`;
@@ -110,7 +110,7 @@ ${table(
 
 ## Judgements
 
-This project's own choices, each with its reason beside it in \`src/core/constants.ts\` (estimates).
+This project's own choices, each with its reason beside it in \`src/core/kernel/constants.ts\` (estimates).
 
 ${table(
   ["name", "value"],

@@ -1,7 +1,7 @@
 /** Opens the data folder before the first request, lays in the demo if asked, and closes cleanly on the way out. */
 export async function register() {
   if (process.env.NEXT_RUNTIME !== "nodejs") return;
-  const { guardTheDoor } = await import("./server/doorGuard");
+  const { guardTheDoor } = await import("./server/kernel/doorGuard");
   const { startWorkshop } = await import("./server/startWorkshop");
   guardTheDoor();
   await startWorkshop();

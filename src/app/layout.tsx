@@ -1,6 +1,6 @@
 import "@fontsource-variable/bitter";
 import "@fontsource-variable/spline-sans-mono";
-import "@/ui/theme/tokens.css";
+import "@/ui/kit/theme/tokens.css";
 import CssBaseline from "@mui/material/CssBaseline";
 import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
 import { ThemeProvider } from "@mui/material/styles";
@@ -8,8 +8,8 @@ import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
 import type { Metadata, Viewport } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { UnitsProvider } from "@/ui/hooks/useUnits";
-import { theme } from "@/ui/theme/theme";
+import { theme } from "@/ui/kit/theme/theme";
+import { UnitsProvider } from "@/ui/kit/useUnits";
 
 export const metadata: Metadata = { title: "Upwind Rod", description: "Hot-wire foam cutters by the numbers", icons: { icon: "/icon.svg" } };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };

@@ -1,6 +1,6 @@
 import { redirect } from "next/navigation";
-import { database } from "@/server/db/client";
-import { countCutters } from "@/server/repositories/cutters";
+import { database } from "@/server/kernel/db/client";
+import { countCutters } from "@/server/rooms/cutters/repository";
 
 export const dynamic = "force-dynamic";
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { CoreError } from "@/core/errors";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { CoreError } from "@/core/kernel/errors";
 import { VERBS } from "./verbs";
 
 const bench = VERBS.find((row) => row.name === "bench");

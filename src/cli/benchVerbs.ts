@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { figure } from "@/core/design/schema";
-import { CoreError } from "@/core/errors";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { CoreError } from "@/core/kernel/errors";
+import { figure } from "@/core/units/figure";
 import { designFrom } from "./designVerbs";
 import { refuse, type Verb, verb } from "./verb";
 

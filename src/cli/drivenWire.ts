@@ -1,8 +1,13 @@
 import { z } from "zod";
-import { controlSchema, figure, foamSchema, leadsSchema, supplySchema, wireSchema } from "@/core/design/schema";
+import { leadsSchema } from "@/core/cutters/design/schema";
+import { foamSchema } from "@/core/materials/foamSchema";
 import { resolveFoam } from "@/core/materials/foams";
-import type { CircuitInput } from "@/core/models/circuit";
-import { resolveWire } from "@/core/models/wire";
+import { resolveWire } from "@/core/physics/heat/wire";
+import { wireSchema } from "@/core/physics/heat/wireSchema";
+import type { CircuitInput } from "@/core/physics/power/circuit";
+import { controlSchema } from "@/core/physics/power/controlSchema";
+import { supplySchema } from "@/core/physics/power/supplySchema";
+import { figure } from "@/core/units/figure";
 import { ambient } from "./verb";
 
 /** A wire on a supply, bare or cutting, as several verbs take it. */

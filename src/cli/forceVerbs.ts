@@ -1,15 +1,18 @@
 import { z } from "zod";
-import { DEMO_CUTTERS, DEMO_FRAME } from "@/core/design/demoCutters";
-import { frameOf } from "@/core/design/frameModel";
-import { figure, foamSchema, sectionSchema, wireSchema } from "@/core/design/schema";
+import { DEMO_CUTTERS, DEMO_FRAME } from "@/core/cutters/design/demoCutters";
+import { sectionSchema } from "@/core/cutters/design/schema";
+import { frameOf } from "@/core/cutters/solve/frameModel";
+import { foamSchema } from "@/core/materials/foamSchema";
 import { resolveFoam } from "@/core/materials/foams";
 import { FRAMING_IDS } from "@/core/materials/framing";
-import { cutAtCurrent, cutAtPower, referenceDragNPerM } from "@/core/models/cut";
-import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/models/lag";
-import { storedEnergyJ } from "@/core/models/springs";
-import { armRateNPerM, pitchHz, solveTension, type TensionDeviceModel, tensionFromPitch, wireStiffnessNPerM } from "@/core/models/tension";
-import { massKgPerM, resolveWire } from "@/core/models/wire";
-import { wireEnds } from "@/core/models/wireEnds";
+import { cutAtCurrent, cutAtPower, referenceDragNPerM } from "@/core/physics/cut/cut";
+import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/physics/cut/lag";
+import { massKgPerM, resolveWire } from "@/core/physics/heat/wire";
+import { wireSchema } from "@/core/physics/heat/wireSchema";
+import { storedEnergyJ } from "@/core/physics/mechanics/springs";
+import { armRateNPerM, pitchHz, solveTension, type TensionDeviceModel, tensionFromPitch, wireStiffnessNPerM } from "@/core/physics/mechanics/tension";
+import { wireEnds } from "@/core/physics/mechanics/wireEnds";
+import { figure } from "@/core/units/figure";
 import { designFrom } from "./designVerbs";
 import { ambient, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
 

@@ -1,14 +1,16 @@
 import { z } from "zod";
-import { LIMITS } from "@/core/design/limits";
-import { figure, foamSchema, wireSchema } from "@/core/design/schema";
+import { foamSchema } from "@/core/materials/foamSchema";
 import { type FoamSpec, resolveFoam } from "@/core/materials/foams";
-import { hotSpots, solveAxial } from "@/core/models/axial";
-import { followAxial } from "@/core/models/axialInTime";
-import { enterFoam } from "@/core/models/entry";
-import { warmUp } from "@/core/models/warmup";
-import type { WireSpec } from "@/core/models/wire";
-import { resolveWire, wireTemperatureWarnings } from "@/core/models/wire";
-import type { BarInput, TemplateMaterial } from "@/core/models/wireBar";
+import { hotSpots, solveAxial } from "@/core/physics/cut/axial";
+import { followAxial } from "@/core/physics/cut/axialInTime";
+import { enterFoam } from "@/core/physics/cut/entry";
+import type { BarInput, TemplateMaterial } from "@/core/physics/cut/wireBar";
+import type { WireSpec } from "@/core/physics/heat/wire";
+import { resolveWire, wireTemperatureWarnings } from "@/core/physics/heat/wire";
+import { wireSchema } from "@/core/physics/heat/wireSchema";
+import { warmUp } from "@/core/physics/power/warmup";
+import { figure } from "@/core/units/figure";
+import { LIMITS } from "@/core/units/limits";
 import { ambient, refuse, type Verb, verb, withWarnings } from "./verb";
 
 const wholeCells = { error: "must be a whole number from 10 to 4000" };

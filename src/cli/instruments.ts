@@ -1,10 +1,10 @@
 import { readFileSync } from "node:fs";
 import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { migrateDesign } from "@/core/design/fileFormat";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import { DEVICE_FAULTS, DEVICES, type DeviceFault, type DeviceName } from "@/core/devices/instruments";
-import { CoreError } from "@/core/errors";
-import { serveLines } from "@/server/instruments/lineServer";
+import { CoreError } from "@/core/kernel/errors";
+import { serveLines } from "@/server/rooms/instruments/lineServer";
 
 const TICK_MS = 20;
 const VARIABLES: Readonly<Record<DeviceName, string>> = {

@@ -1,13 +1,13 @@
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { CoreError } from "@/core/errors";
-import { readArchive } from "@/server/backup/archive";
-import { previewRestore, restoreArchive } from "@/server/backup/restore";
-import { listBackups, nameFor, writeBackup } from "@/server/backup/store";
-import { openDatabase } from "@/server/db/client";
-import { backupFolder, databasePath, dataFolder, knownPath } from "@/server/db/dataFolder";
-import { holderOf, lockFolder } from "@/server/db/folderLock";
-import { ServerError } from "@/server/errors";
+import { CoreError } from "@/core/kernel/errors";
+import { openDatabase } from "@/server/kernel/db/client";
+import { backupFolder, databasePath, dataFolder, knownPath } from "@/server/kernel/db/dataFolder";
+import { holderOf, lockFolder } from "@/server/kernel/db/folderLock";
+import { ServerError } from "@/server/kernel/errors";
+import { readArchive } from "@/server/rooms/keeping/archive";
+import { previewRestore, restoreArchive } from "@/server/rooms/keeping/restore";
+import { listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 

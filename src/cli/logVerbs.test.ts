@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { demoLog } from "@/core/log/demoLog";
 import { answer } from "./verbs";
 

@@ -1,16 +1,17 @@
 import { z } from "zod";
 import { acceptedFrom, movedFigures, withCalibration } from "@/core/calibration/accept";
 import { learnFrom } from "@/core/calibration/learn";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { figure, foamFamily } from "@/core/design/schema";
-import { cardRow, foamKey } from "@/core/design/settingCard";
-import { CoreError } from "@/core/errors";
+import { teachingCuts } from "@/core/calibration/measured";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { diagnose } from "@/core/diagnosis/diagnosis";
+import { CoreError } from "@/core/kernel/errors";
 import { demoLog } from "@/core/log/demoLog";
-import { diagnose } from "@/core/log/diagnosis";
 import { type Diagnosis, entrySchema, type TestCut } from "@/core/log/entries";
-import { teachingCuts } from "@/core/log/measured";
 import { spoolUse } from "@/core/log/spools";
+import { foamFamily } from "@/core/materials/foamSchema";
 import type { FoamSpec } from "@/core/materials/foams";
+import { cardRow, foamKey } from "@/core/sheets/settingCard";
+import { figure } from "@/core/units/figure";
 import { designFrom } from "./designVerbs";
 import { type Verb, verb } from "./verb";
 

@@ -1,5 +1,5 @@
 import { readFileSync, writeSync } from "node:fs";
-import { CoreError } from "@/core/errors";
+import { CoreError } from "@/core/kernel/errors";
 import { answer } from "./verbs";
 
 /** Writes all of a text to a descriptor, pipes that fill included. */

@@ -1,13 +1,15 @@
 import { z } from "zod";
-import { figure, foamSchema, wireSchema } from "@/core/design/schema";
 import { measureSupply } from "@/core/drawer/measuredSupply";
+import { foamSchema } from "@/core/materials/foamSchema";
 import { resolveFoam } from "@/core/materials/foams";
-import { cutAtPower } from "@/core/models/cut";
-import { batteryRun } from "@/core/models/powerAdvice";
-import { measureSpring, rateFromWeight } from "@/core/models/springs";
-import { STIFF_ENOUGH, solderingTip, stiffBowM, stiffWireM, TIP_METALS, type TipMetal, wandCut } from "@/core/models/stiffTools";
-import { solveTension, strungN } from "@/core/models/tension";
-import { resolveWire } from "@/core/models/wire";
+import { cutAtPower } from "@/core/physics/cut/cut";
+import { resolveWire } from "@/core/physics/heat/wire";
+import { wireSchema } from "@/core/physics/heat/wireSchema";
+import { measureSpring, rateFromWeight } from "@/core/physics/mechanics/springs";
+import { STIFF_ENOUGH, solderingTip, stiffBowM, stiffWireM, TIP_METALS, type TipMetal, wandCut } from "@/core/physics/mechanics/stiffTools";
+import { solveTension, strungN } from "@/core/physics/mechanics/tension";
+import { batteryRun } from "@/core/physics/power/powerAdvice";
+import { figure } from "@/core/units/figure";
 import { circuitInput, cuttingFits, drivenWire } from "./drivenWire";
 import { ambient, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
 

@@ -1,8 +1,9 @@
 import type { z } from "zod";
-import { figure, parseOrThrow } from "@/core/design/schema";
-import type { Warning } from "@/core/errors";
-import type { CircuitAnswer } from "@/core/models/circuit";
-import type { CutState } from "@/core/models/cut";
+import type { Warning } from "@/core/kernel/errors";
+import { parseOrThrow } from "@/core/kernel/parse";
+import type { CutState } from "@/core/physics/cut/cut";
+import type { CircuitAnswer } from "@/core/physics/power/circuit";
+import { figure } from "@/core/units/figure";
 
 /** One verb of the headless door: a JSON value in, a JSON value out. */
 export interface Verb {

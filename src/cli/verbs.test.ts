@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
-import { CoreError } from "@/core/errors";
+import { CoreError } from "@/core/kernel/errors";
 import { answer, VERBS } from "./verbs";
 
 const refusal = (verb: string, input: unknown) => {

@@ -1,8 +1,8 @@
-import { keepBackups } from "./backup/automatic";
-import { closeDatabase, database, watchLock } from "./db/client";
-import { ServerError } from "./errors";
-import { logFault } from "./log";
-import { seedDemo } from "./seedDemo";
+import { closeDatabase, database, watchLock } from "./kernel/db/client";
+import { ServerError } from "./kernel/errors";
+import { logFault } from "./kernel/log";
+import { seedDemo } from "./rooms/demo/seedDemo";
+import { keepBackups } from "./rooms/keeping/automatic";
 
 /** Opens the database, or says plainly why not and ends the process with 3: a server that cannot keep anything must not answer. */
 export async function startWorkshop(): Promise<void> {

@@ -1,5 +1,5 @@
 import { BenchWorld } from "@/core/bench/world";
-import { CoreError } from "@/core/errors";
+import { CoreError } from "@/core/kernel/errors";
 import type { BenchFrame, FromBench, ToBench } from "./protocol";
 
 const port = self as unknown as { onmessage: ((event: MessageEvent<ToBench>) => void) | null; postMessage: (message: FromBench) => void };

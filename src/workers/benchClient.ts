@@ -1,6 +1,6 @@
 import type { BenchReport } from "@/core/bench/face";
 import type { BenchOptions } from "@/core/bench/world";
-import type { Design } from "@/core/design/schema";
+import type { Design } from "@/core/cutters/design/schema";
 import type { DeviceName } from "@/core/devices/instruments";
 import type { BenchFrame, FromBench, ToBench } from "./protocol";
 

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { BENCH_DEFAULTS } from "@/core/bench/world";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { designSchema } from "@/core/design/schema";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { designSchema } from "@/core/cutters/design/schema";
 import { BenchClient } from "./benchClient";
 import { EngineClient, Superseded } from "./client";
 import type { BenchFrame, MapJob, ToBench, ToWorker } from "./protocol";

@@ -1,4 +1,4 @@
-import { CoreError } from "@/core/errors";
+import { CoreError } from "@/core/kernel/errors";
 import { hearPitch } from "@/core/tuner/pitch";
 import { pluckedSound } from "@/core/tuner/synth";
 import { readWav } from "@/core/tuner/wav";

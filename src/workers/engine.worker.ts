@@ -1,6 +1,6 @@
-import { searchSetups } from "@/core/design/search";
+import { searchSetups } from "@/core/cutters/search/search";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
-import { CoreError } from "@/core/errors";
+import { CoreError } from "@/core/kernel/errors";
 import { chooseSetups } from "@/core/start/choices";
 import { drawMap } from "./mapPicture";
 import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";

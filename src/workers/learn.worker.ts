@@ -1,5 +1,5 @@
 import { learnFrom } from "@/core/calibration/learn";
-import { CoreError } from "@/core/errors";
+import { CoreError } from "@/core/kernel/errors";
 import type { FromWorker, ToWorker } from "./protocol";
 
 const port = self as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage: (message: FromWorker) => void };

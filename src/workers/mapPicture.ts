@@ -1,7 +1,7 @@
 import { contours } from "d3-contour";
-import { JUDGEMENT } from "@/core/constants";
-import { leastKerfM } from "@/core/models/cut";
-import { type Axis, axisValue, type CutMap, computeCutMap } from "@/core/models/cutMap";
+import { JUDGEMENT } from "@/core/kernel/constants";
+import { leastKerfM } from "@/core/physics/cut/cut";
+import { type Axis, axisValue, type CutMap, computeCutMap } from "@/core/physics/cut/cutMap";
 import type { MapJob, MapPicture, Outline } from "./protocol";
 
 /** Outline of where a field is positive, in feed (mm/s) and heat (W/m). */

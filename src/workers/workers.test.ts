@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { LESSONS } from "@/core/bench/lessons";
 import { BENCH_DEFAULTS } from "@/core/bench/world";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { designSchema } from "@/core/design/schema";
+import { teachingCuts } from "@/core/calibration/measured";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { designSchema } from "@/core/cutters/design/schema";
 import { demoLog } from "@/core/log/demoLog";
-import { teachingCuts } from "@/core/log/measured";
-import { resolveWire } from "@/core/models/wire";
+import { resolveWire } from "@/core/physics/heat/wire";
 import type { BenchFrame, FromBench, FromWorker, ToBench, ToWorker } from "./protocol";
 
 /** The worker's own side of its port, with the test at the other end. */

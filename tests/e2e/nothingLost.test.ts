@@ -4,7 +4,7 @@ import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { freePort, TestServer } from "../helpers/server";
 
 const made: TestServer[] = [];

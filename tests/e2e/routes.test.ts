@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { demoLog } from "@/core/log/demoLog";
 import { entriesToJson } from "@/core/log/files";
 import { MAX_PHOTO_BYTES } from "@/core/log/photo";

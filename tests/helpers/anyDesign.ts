@@ -1,7 +1,8 @@
 import fc from "fast-check";
-import { CUTTER_KINDS, type Design, designSchema, TENSION_DEVICES } from "@/core/design/schema";
+import { type Design, designSchema } from "@/core/cutters/design/schema";
+import { CUTTER_KINDS, TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { ALLOY_IDS } from "@/core/materials/alloys";
-import { DC_MAKES } from "@/core/models/circuit";
+import { DC_MAKES } from "@/core/physics/power/circuit";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 

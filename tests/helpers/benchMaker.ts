@@ -1,7 +1,7 @@
 import type { Lesson, LessonResult } from "@/core/bench/lessons";
 import { BenchWorld } from "@/core/bench/world";
-import { knobOf, withSetting } from "@/core/design/evaluate";
-import type { Design } from "@/core/design/schema";
+import type { Design } from "@/core/cutters/design/schema";
+import { knobOf, withSetting } from "@/core/cutters/solve/evaluate";
 
 /** What a maker at the bench does: how long they wait, where they set the knob, their pace, their wait at a corner. */
 export interface Maker {

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { parseOrThrow } from "@/core/design/schema";
-import { type Database, database } from "@/server/db/client";
-import { mutation, query } from "@/server/http";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { type Database, database } from "@/server/kernel/db/client";
+import { mutation, query } from "@/server/kernel/http";
 
 export interface IdContext {
   params: Promise<{ id: string }>;

@@ -1,7 +1,7 @@
-import { database } from "@/server/db/client";
-import { ServerError } from "@/server/errors";
-import { getCutter, listNames } from "@/server/repositories/cutters";
-import { Compare } from "@/ui/screens/Compare";
+import { database } from "@/server/kernel/db/client";
+import { ServerError } from "@/server/kernel/errors";
+import { getCutter, listNames } from "@/server/rooms/cutters/repository";
+import { Compare } from "@/ui/rooms/compare/Compare";
 
 export const dynamic = "force-dynamic";
 

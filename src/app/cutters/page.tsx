@@ -1,7 +1,7 @@
-import { database } from "@/server/db/client";
-import { countCutters, listCutters } from "@/server/repositories/cutters";
-import { CutterList } from "@/ui/screens/CutterList";
-import { CUTTERS_A_PAGE } from "@/ui/screens/cuttersPage";
+import { database } from "@/server/kernel/db/client";
+import { countCutters, listCutters } from "@/server/rooms/cutters/repository";
+import { CutterList } from "@/ui/rooms/list/CutterList";
+import { CUTTERS_A_PAGE } from "@/ui/rooms/list/cuttersPage";
 
 export const dynamic = "force-dynamic";
 

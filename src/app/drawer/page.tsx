@@ -1,6 +1,6 @@
-import { database } from "@/server/db/client";
-import { listDrawer } from "@/server/repositories/drawer";
-import { Drawer } from "@/ui/screens/Drawer";
+import { database } from "@/server/kernel/db/client";
+import { listDrawer } from "@/server/rooms/drawer/repository";
+import { Drawer } from "@/ui/rooms/drawer/Drawer";
 
 export const dynamic = "force-dynamic";
 

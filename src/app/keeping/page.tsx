@@ -1,4 +1,4 @@
-import { Keeping } from "@/ui/screens/Keeping";
+import { Keeping } from "@/ui/rooms/keeping/Keeping";
 
 export const dynamic = "force-dynamic";
 

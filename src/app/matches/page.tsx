@@ -1,11 +1,11 @@
-import { jobOf } from "@/core/design/job";
+import { jobOf } from "@/core/cutters/search/job";
 import { holdingsOf } from "@/core/drawer/holdings";
 import { matchMatrix } from "@/core/drawer/matches";
 import { matchPage } from "@/core/drawer/pages";
-import { database } from "@/server/db/client";
-import { getCutter, listNames } from "@/server/repositories/cutters";
-import { listDrawer } from "@/server/repositories/drawer";
-import { Matches } from "@/ui/screens/Matches";
+import { database } from "@/server/kernel/db/client";
+import { getCutter, listNames } from "@/server/rooms/cutters/repository";
+import { listDrawer } from "@/server/rooms/drawer/repository";
+import { Matches } from "@/ui/rooms/matches/Matches";
 
 export const dynamic = "force-dynamic";
 

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { DEMO_CUTTERS } from "../design/demoCutters";
-import { designSchema } from "../design/schema";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import { designSchema } from "../cutters/design/schema";
 import { ENTRY_M, HOOK_SEEN_M, readFace } from "./face";
 import type { BenchSetup, TrackRow } from "./setup";
 import { BENCH_DEFAULTS, BenchWorld } from "./world";

@@ -1,3 +1,4 @@
+import { JUDGEMENT } from "../kernel/constants";
 import type { Face } from "../log/entries";
 import type { BenchSetup, TrackRow } from "./setup";
 import type { BenchSimulator } from "./simulator";
@@ -38,7 +39,6 @@ const PAUSED_SHARE = 0.3;
 export const HOOK_SEEN_M = 0.0006;
 /** Share of a face that has to look wrong before the whole is called so. */
 const SHOWS_SHARE = 0.15;
-const DRAGS_RATIO = 0.85;
 
 const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
@@ -72,7 +72,7 @@ export function readFace(setup: BenchSetup, track: readonly TrackRow[]): FaceRep
     }
     const near = judged.filter((other) => Math.abs(other.at - at) <= RIDGE_OVER_M / 2);
     const ratio = near.reduce((sum, other) => sum + other.row.ratio, 0) / near.length;
-    if (ratio > DRAGS_RATIO) return "ridged";
+    if (ratio > JUDGEMENT.dragsAboveFeedRatio) return "ridged";
     return row.wireC > fumeLimitC || row.kerfM > setup.acceptedKerfM ? "glossy" : "matt";
   });
   const stretches: FaceStretch[] = [];

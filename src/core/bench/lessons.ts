@@ -1,8 +1,8 @@
-import { DEMO_CUTTERS } from "../design/demoCutters";
-import { knobOf, liveMm, pairOf, settingForHeat, withSetting } from "../design/evaluate";
-import { type Design, designSchema } from "../design/schema";
-import { cleanFeeds, cleanHeats, referenceDragNPerM } from "../models/cut";
-import { cornerDwell } from "../models/lag";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import { type Design, designSchema } from "../cutters/design/schema";
+import { knobOf, liveMm, pairOf, settingForHeat, withSetting } from "../cutters/solve/evaluate";
+import { cleanFeeds, cleanHeats, referenceDragNPerM } from "../physics/cut/cut";
+import { cornerDwell } from "../physics/cut/lag";
 import type { BenchReport } from "./face";
 import { BENCH_DEFAULTS, type BenchOptions } from "./world";
 

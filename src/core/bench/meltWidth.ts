@@ -1,6 +1,6 @@
-import type { CutPair } from "../models/cut";
+import type { Relation } from "../kernel/provenance";
 import { exponentialIntegral1 } from "../numerics/exponentialIntegral";
-import type { Relation } from "../provenance";
+import type { CutPair } from "../physics/cut/cut";
 
 export const MELT_WIDTH: Relation = {
   id: "melt-width",

@@ -1,5 +1,5 @@
-import type { CircuitInput } from "../models/circuit";
-import type { CutPair } from "../models/cut";
+import type { CutPair } from "../physics/cut/cut";
+import type { CircuitInput } from "../physics/power/circuit";
 import type { Grain } from "./grain";
 
 /** Where the ends of the wire are led: straight, or with one corner. */

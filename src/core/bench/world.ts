@@ -1,7 +1,7 @@
-import { circuitInput, knobOf, liveMm, pairOf, withSetting } from "../design/evaluate";
-import type { Design } from "../design/schema";
+import type { Design } from "../cutters/design/schema";
+import { circuitInput, knobOf, liveMm, pairOf, withSetting } from "../cutters/solve/evaluate";
 import { type DeviceName, PwmInstrument, type SimulatedDevice, SupplyInstrument, scale, thermometer } from "../devices/instruments";
-import { supplyEmfV, supplyLimitA } from "../models/circuit";
+import { supplyEmfV, supplyLimitA } from "../physics/power/circuit";
 import { type BenchNotes, type BenchReport, ENTRY_M, reportOf } from "./face";
 import { EVEN, grainOf } from "./grain";
 import type { BenchPath, Hand } from "./setup";

@@ -1,8 +1,9 @@
-import { calibrationOf, evaluateDesign } from "../design/evaluate";
-import type { AcceptedCalibration, Design } from "../design/schema";
+import type { AcceptedCalibration, Design } from "../cutters/design/schema";
+import { calibrationOf, evaluateDesign } from "../cutters/solve/evaluate";
+import { toDigits } from "../numerics/round";
 import type { Calibration } from "./fit";
 
-const tidy = (value: number) => Number(value.toPrecision(6));
+const tidy = (value: number) => toDigits(value, 6);
 
 /** A fit as a design keeps it. @param at ISO date and time of the acceptance */
 export function acceptedFrom(fit: Calibration, foam: Design["job"]["foam"], cuts: number, at: string): AcceptedCalibration {

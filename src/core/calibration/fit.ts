@@ -1,16 +1,16 @@
 import { levenbergMarquardt } from "ml-levenberg-marquardt";
 import { CholeskyDecomposition, inverse, Matrix } from "ml-matrix";
-import { CoreError } from "../errors";
+import { CoreError } from "../kernel/errors";
+import type { Relation } from "../kernel/provenance";
 import { type FoamSpec, resolveFoam } from "../materials/foams";
-import { type CircuitInput, solveCircuit, supplyOhm } from "../models/circuit";
-import { type CutPair, cutAtPower } from "../models/cut";
-import { midSpanLag } from "../models/lag";
-import { leadsOhm } from "../models/leads";
-import { DOUBTS, WEIGHED_DENSITY_SHARE } from "../models/uncertainty";
-import { resolveWire, type WireSpec } from "../models/wire";
 import { interpolate } from "../numerics/interpolate";
-import type { Relation } from "../provenance";
-import { calibratedPair, type Learnt } from "./learnt";
+import { type CutPair, cutAtPower } from "../physics/cut/cut";
+import { midSpanLag } from "../physics/cut/lag";
+import { calibratedPair, type Learnt } from "../physics/cut/learnt";
+import { DOUBTS, WEIGHED_DENSITY_SHARE } from "../physics/cut/uncertainty";
+import { resolveWire, type WireSpec } from "../physics/heat/wire";
+import { type CircuitInput, solveCircuit, supplyOhm } from "../physics/power/circuit";
+import { leadsOhm } from "../physics/power/leads";
 
 export const CALIBRATION: Relation = {
   id: "calibration",

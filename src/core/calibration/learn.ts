@@ -1,10 +1,10 @@
-import { evaluateDesign, pairOf } from "../design/evaluate";
-import type { Design } from "../design/schema";
+import type { Design } from "../cutters/design/schema";
+import { evaluateDesign, pairOf } from "../cutters/solve/evaluate";
 import type { TestCut } from "../log/entries";
-import { measuredCut } from "../log/measured";
-import { cleanHeats } from "../models/cut";
+import { cleanHeats } from "../physics/cut/cut";
 import { withCalibration } from "./accept";
 import { type Calibration, calibrate } from "./fit";
+import { measuredCut } from "./measured";
 import { type CandidateCut, type NextCut, nextCut } from "./nextCut";
 
 /** What a cutter's test cuts of one foam teach, and which cut would teach most next. */

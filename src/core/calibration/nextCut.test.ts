@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { parseFoamId, resolveFoam } from "../materials/foams";
-import { type CutPair, cutAtPower } from "../models/cut";
-import { midSpanLag } from "../models/lag";
-import { resolveWire, type WireSpec } from "../models/wire";
+import { type CutPair, cutAtPower } from "../physics/cut/cut";
+import { midSpanLag } from "../physics/cut/lag";
+import type { Learnt } from "../physics/cut/learnt";
+import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { calibrate, type MeasuredCut } from "./fit";
-import type { Learnt } from "./learnt";
 import { nextCut } from "./nextCut";
 
 const wire: WireSpec = { alloy: "nicr-80-20", diameter_mm: 0.5 };

@@ -1,7 +1,7 @@
-import { type CutPair, cutAtPower } from "../models/cut";
-import { midSpanLag } from "../models/lag";
+import { type CutPair, cutAtPower } from "../physics/cut/cut";
+import { midSpanLag } from "../physics/cut/lag";
+import { calibratedPair, type Learnt } from "../physics/cut/learnt";
 import { KERF_NOISE, LAG_NOISE } from "./fit";
-import { calibratedPair, type Learnt } from "./learnt";
 
 /** How the wire is held, for its bow. SI. */
 export interface Hold {

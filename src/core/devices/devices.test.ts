@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { BENCH_DEFAULTS, BenchWorld } from "../bench/world";
-import { DEMO_CUTTERS } from "../design/demoCutters";
-import { designSchema } from "../design/schema";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import { designSchema } from "../cutters/design/schema";
 import { LONGEST_LINE } from "./scpi";
 
 const world = (k: number) => new BenchWorld(designSchema.parse(DEMO_CUTTERS[k]), BENCH_DEFAULTS);

@@ -1,4 +1,4 @@
-import type { Relation } from "../provenance";
+import type { Relation } from "../kernel/provenance";
 
 export const BLOCK_DENSITY: Relation = {
   id: "block-density",

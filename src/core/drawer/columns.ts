@@ -1,9 +1,10 @@
-import { parseOrThrow, TENSION_DEVICES } from "../design/schema";
-import { CoreError } from "../errors";
+import { TENSION_DEVICES } from "../cutters/design/vocabulary";
+import { CoreError } from "../kernel/errors";
+import { parseOrThrow } from "../kernel/parse";
 import { ALLOY_IDS } from "../materials/alloys";
 import { FOAM_FAMILIES } from "../materials/foams";
 import { awgDiameterMm, STRAND_ENVELOPE, swgDiameterMm } from "../materials/gauges";
-import type { Supply } from "../models/circuit";
+import type { Supply } from "../physics/power/circuit";
 import { parseQuantity } from "../units/parseQuantity";
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
 import { ITEM_KINDS, type Item, type ItemKind, itemSchema, OWNED_CONTROLS } from "./items";

@@ -1,5 +1,6 @@
 import Papa from "papaparse";
-import { CoreError } from "../errors";
+import { guardCell, unguardCell } from "../kernel/csv";
+import { CoreError } from "../kernel/errors";
 import { COLUMNS, cellText, itemFromCells } from "./columns";
 import type { Item } from "./items";
 
@@ -7,14 +8,9 @@ import type { Item } from "./items";
 export const MAX_CSV_CHARACTERS = 1024 * 1024;
 export const MAX_CSV_ROWS = 5000;
 
-/** A spreadsheet would run a cell that begins so: it is written behind an apostrophe and read back without. */
-const FORMULA = /^[=+\-@\t\r]/;
-const guard = (text: string) => (FORMULA.test(text) ? `'${text}` : text);
-const unguard = (text: string) => (/^'[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
-
 /** The drawer as CSV: canonical units, which the column names carry; reads back as the same drawer. */
 export function drawerToCsv(items: readonly Item[]): string {
-  const rows = items.map((item) => COLUMNS.map((column) => (column.kinds.includes(item.kind) ? guard(cellText(item, column, "file")) : "")));
+  const rows = items.map((item) => COLUMNS.map((column) => (column.kinds.includes(item.kind) ? guardCell(cellText(item, column, "file")) : "")));
   return `${Papa.unparse({ fields: COLUMNS.map((column) => column.key), data: rows }, { newline: "\n" })}\n`;
 }
 
@@ -71,7 +67,7 @@ export function previewCsv(text: string, drawer: readonly { id: string; item: It
   for (const [i, cells] of table.entries()) {
     if (i === 0 || cells.every((cell) => cell.trim() === "")) continue;
     const line = i + 1;
-    const at = (key: string) => unguard(cells[header.indexOf(key)] ?? "");
+    const at = (key: string) => unguardCell(cells[header.indexOf(key)] ?? "");
     const name = at("name").trim();
     const refuse = (column: string, message: string) => rows.push({ line, status: "refused", column, message, name });
     if (rows.length >= MAX_CSV_ROWS) throw new CoreError("out-of-range", `line ${line}`, `a drawer file has at most ${MAX_CSV_ROWS} rows`);

@@ -1,4 +1,4 @@
-import { parseOrThrow } from "../design/schema";
+import { parseOrThrow } from "../kernel/parse";
 import { type Item, itemSchema } from "./items";
 import { readPlate } from "./plate";
 

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { CoreError } from "../errors";
-import { resistanceOhmPerM, resolveWire } from "../models/wire";
+import { CoreError } from "../kernel/errors";
+import { resistanceOhmPerM, resolveWire } from "../physics/heat/wire";
 import { blockDensity } from "./block";
 import { COLUMNS, cellText, columnsOf, itemFromCells, withCell } from "./columns";
 import { drawerToCsv, previewCsv } from "./csv";

@@ -1,10 +1,15 @@
 import { z } from "zod";
-import { LIMITS } from "../design/limits";
-import { figure, foamFamily, oneSize, plainText, supplySchema, TENSION_DEVICES, wireFields } from "../design/schema";
+import { TENSION_DEVICES } from "../cutters/design/vocabulary";
+import { plainText } from "../kernel/parse";
 import { ALLOY_IDS } from "../materials/alloys";
+import { foamFamily } from "../materials/foamSchema";
 import type { Foam } from "../materials/foams";
 import { resolveFoam } from "../materials/foams";
-import type { WireSpec } from "../models/wire";
+import type { WireSpec } from "../physics/heat/wire";
+import { oneSize, wireFields } from "../physics/heat/wireSchema";
+import { supplySchema } from "../physics/power/supplySchema";
+import { figure } from "../units/figure";
+import { LIMITS } from "../units/limits";
 import { blockDensity } from "./block";
 
 export const ITEM_KINDS = ["wire", "supply", "control", "lead", "tensioner", "fuse", "foam"] as const;

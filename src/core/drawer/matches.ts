@@ -1,9 +1,9 @@
-import { isRefused, REFUSALS, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "../design/readyWire";
-import { reasonsOf } from "../design/search";
-import { type Candidate, type ControlKind, trySetup, withoutEnds } from "../design/setups";
-import type { Supply } from "../models/circuit";
-import { resolveWire, type WireSpec } from "../models/wire";
-import { wireEnds } from "../models/wireEnds";
+import { isRefused, REFUSALS, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "../cutters/search/readyWire";
+import { reasonsOf } from "../cutters/search/search";
+import { type Candidate, type ControlKind, trySetup, withoutEnds } from "../cutters/search/setups";
+import { resolveWire, type WireSpec } from "../physics/heat/wire";
+import { wireEnds } from "../physics/mechanics/wireEnds";
+import type { Supply } from "../physics/power/circuit";
 import { formatQuantity } from "../units/units";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 

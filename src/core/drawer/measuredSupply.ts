@@ -1,8 +1,8 @@
-import { LIMITS } from "../design/limits";
-import { LETHAL_SUPPLIES } from "../design/schema";
-import { CoreError } from "../errors";
-import type { Supply } from "../models/circuit";
-import type { Relation } from "../provenance";
+import { CoreError } from "../kernel/errors";
+import type { Relation } from "../kernel/provenance";
+import type { Supply } from "../physics/power/circuit";
+import { LETHAL_SUPPLIES } from "../physics/power/lethal";
+import { LIMITS } from "../units/limits";
 
 export const MEASURED_SUPPLY: Relation = {
   id: "measured-supply",

@@ -1,9 +1,9 @@
-import { adoptSetup } from "../design/adopt";
-import { type DesignVerdict, knobOf, settable, verdictOf, withSetting } from "../design/evaluate";
-import type { SearchJob } from "../design/readyWire";
-import type { Design } from "../design/schema";
-import type { ControlKind } from "../design/setups";
-import { type Control, mismatch, type Supply, supplyEmfV, touchLimitV } from "../models/circuit";
+import type { Design } from "../cutters/design/schema";
+import { adoptSetup } from "../cutters/search/adopt";
+import type { SearchJob } from "../cutters/search/readyWire";
+import type { ControlKind } from "../cutters/search/setups";
+import { type DesignVerdict, knobOf, settable, verdictOf, withSetting } from "../cutters/solve/evaluate";
+import { type Control, mismatch, type Supply, supplyEmfV, touchLimitV } from "../physics/power/circuit";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 import { takenM } from "./matches";
 

@@ -1,9 +1,9 @@
-import { LIMITS } from "../design/limits";
-import { LETHAL_SUPPLIES } from "../design/schema";
-import { CoreError } from "../errors";
+import { CoreError } from "../kernel/errors";
 import { CELLS, type Chemistry } from "../materials/batteries";
-import type { Supply } from "../models/circuit";
 import { interpolate } from "../numerics/interpolate";
+import type { Supply } from "../physics/power/circuit";
+import { LETHAL_SUPPLIES } from "../physics/power/lethal";
+import { LIMITS } from "../units/limits";
 
 export interface Plate {
   supply: Supply;

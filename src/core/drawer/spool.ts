@@ -1,7 +1,7 @@
+import type { Relation } from "../kernel/provenance";
 import { ALLOYS } from "../materials/alloys";
 import { awgDiameterMm } from "../materials/gauges";
-import { resistanceOhmPerM, resolveWire, type WireSpec } from "../models/wire";
-import type { Relation } from "../provenance";
+import { resistanceOhmPerM, resolveWire, type WireSpec } from "../physics/heat/wire";
 
 export const SPOOL_READING: Relation = {
   id: "spool-reading",

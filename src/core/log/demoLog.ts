@@ -1,5 +1,5 @@
-import { DEMO_CUTTERS } from "../design/demoCutters";
-import { designSchema } from "../design/schema";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import { designSchema } from "../cutters/design/schema";
 import { entrySchema, type Face, type LogEntry } from "./entries";
 
 /** A test cut of the demo: day, volts, feed, what was measured, and the face. */

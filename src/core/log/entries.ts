@@ -1,5 +1,11 @@
 import { z } from "zod";
-import { controlSchema, figure, foamFamily, leadsSchema, plainText, supplySchema, wireSchema } from "../design/schema";
+import { leadsSchema } from "../cutters/design/schema";
+import { plainText } from "../kernel/parse";
+import { foamFamily } from "../materials/foamSchema";
+import { wireSchema } from "../physics/heat/wireSchema";
+import { controlSchema } from "../physics/power/controlSchema";
+import { supplySchema } from "../physics/power/supplySchema";
+import { figure } from "../units/figure";
 
 /** When something happened: within living memory and a lifetime ahead, so that a slip of the keyboard is seen. */
 const datedSchema = z.iso

@@ -1,7 +1,9 @@
 import Papa from "papaparse";
 import { z } from "zod";
-import { plainText, toCoreError } from "../design/schema";
-import { CoreError } from "../errors";
+import { canonical } from "../kernel/canonical";
+import { guardCell, unguardCell } from "../kernel/csv";
+import { CoreError } from "../kernel/errors";
+import { plainText, toCoreError } from "../kernel/parse";
 import { entrySchema, type LogEntry } from "./entries";
 import { PHOTO_TYPES, type PhotoType } from "./photo";
 
@@ -62,10 +64,6 @@ const COLUMNS = {
 type Column = keyof typeof COLUMNS;
 const FIELDS = Object.keys(COLUMNS) as Column[];
 
-/** A spreadsheet would run a cell that begins so: it is written behind an apostrophe and read back without. Figures are left alone. */
-const guard = (text: string) => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
-const unguard = (text: string) => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
-
 /** Log entries as CSV, canonical units in the columns' names; reads back as the same entries. */
 export function entriesToCsv(rows: readonly { cutter: string; entry: LogEntry }[]): string {
   const data = rows.map(({ cutter, entry }) => {
@@ -74,7 +72,7 @@ export function entriesToCsv(rows: readonly { cutter: string; entry: LogEntry }[
       const value = flat[field];
       if (value === undefined) return "";
       if (COLUMNS[field] === "json") return JSON.stringify(value);
-      return COLUMNS[field] === "text" ? guard(String(value)) : String(value);
+      return COLUMNS[field] === "text" ? guardCell(String(value)) : String(value);
     });
   });
   return `${Papa.unparse({ fields: FIELDS, data }, { newline: "\n" })}\n`;
@@ -90,14 +88,6 @@ export type LogFileRow =
   | { line: number; status: "new" | "known"; entry: LogEntry; picture?: string }
   | { line: number; status: "refused"; path: string; message: string };
 
-/** JSON with keys in order, so that equal entries read equal. A picture stays where it was taken. */
-const canonical = ({ photo: _photo, ...entry }: LogEntry & { photo?: unknown }) =>
-  JSON.stringify(entry, (_key, value) =>
-    value !== null && typeof value === "object" && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : value,
-  );
-
 function judged(value: unknown, line: number, standing: Map<string, number>, pictures: Readonly<Record<string, FilePicture>>): LogFileRow {
   const parsed = entrySchema.safeParse(value);
   if (!parsed.success) {
@@ -105,7 +95,7 @@ function judged(value: unknown, line: number, standing: Map<string, number>, pic
     return { line, status: "refused", path, message };
   }
   const { photo, ...entry } = parsed.data as LogEntry & { photo?: string };
-  const key = canonical(entry as LogEntry);
+  const key = canonical(entry);
   // Entries alike are entries each: as many are known as stand there, and the next one is new.
   const left = standing.get(key) ?? 0;
   if (left > 0) standing.set(key, left - 1);
@@ -154,7 +144,7 @@ function cellValue(column: Column, text: string): unknown {
         return text;
       }
     default:
-      return unguard(text);
+      return unguardCell(text);
   }
 }
 

@@ -1,5 +1,5 @@
+import type { Source } from "../kernel/provenance";
 import type { Table } from "../numerics/interpolate";
-import type { Source } from "../provenance";
 
 export interface Alloy {
   id: string;

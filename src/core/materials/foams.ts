@@ -1,6 +1,6 @@
-import { CoreError } from "../errors";
+import { CoreError } from "../kernel/errors";
+import type { Source } from "../kernel/provenance";
 import { interpolate, type Table } from "../numerics/interpolate";
-import type { Source } from "../provenance";
 
 export type FoamFamilyId = "eps" | "xps" | "epp" | "pe";
 

@@ -1,4 +1,4 @@
-import type { Source } from "../provenance";
+import type { Source } from "../kernel/provenance";
 
 /** What frames and flexed arms are made of. */
 export interface FramingRow extends Source {

@@ -1,4 +1,4 @@
-import { CoreError } from "../errors";
+import { CoreError } from "../kernel/errors";
 
 export const AWG_RANGE = { min: -3, max: 56 } as const;
 
@@ -14,9 +14,10 @@ export function awgDiameterMm(gauge: number): number {
   return 0.127 * 92 ** ((36 - gauge) / 39);
 }
 
-/** Nearest whole American gauge to a diameter in mm. */
+/** Nearest whole American gauge to a diameter in mm; the last one there is for wire beyond it. */
 export function nearestAwg(diameterMm: number): number {
-  return Math.round(36 - (39 * Math.log(diameterMm / 0.127)) / Math.log(92));
+  const gauge = Math.round(36 - (39 * Math.log(diameterMm / 0.127)) / Math.log(92));
+  return Math.min(AWG_RANGE.max, Math.max(AWG_RANGE.min, gauge));
 }
 
 /** Standard (imperial) wire gauge, inches by number. Source: BS 3737 table. */

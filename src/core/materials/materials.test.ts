@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import type { Source } from "../kernel/provenance";
 import type { Table } from "../numerics/interpolate";
-import type { Source } from "../provenance";
 import { RELATIONS } from "../relations";
 import { ALLOYS } from "./alloys";
 import { CELLS } from "./batteries";

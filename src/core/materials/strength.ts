@@ -1,5 +1,5 @@
+import type { Source } from "../kernel/provenance";
 import { interpolate, type Table } from "../numerics/interpolate";
-import type { Source } from "../provenance";
 
 /** Strengths of one temper: [degC, MPa]. */
 interface TemperRow {

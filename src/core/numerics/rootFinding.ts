@@ -1,4 +1,4 @@
-import { CoreError } from "../errors";
+import { CoreError } from "../kernel/errors";
 
 /** A root with the effort it took. */
 export interface Root {

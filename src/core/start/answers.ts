@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { figure, foamFamily } from "../design/schema";
+import { foamFamily } from "../materials/foamSchema";
+import { figure } from "../units/figure";
 
 /** What a maker wants out of the foam. */
 export const WANTED = ["straight", "shape", "sheets", "pockets"] as const;

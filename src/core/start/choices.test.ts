@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { evaluateDesign } from "../design/evaluate";
-import { designSchema } from "../design/schema";
+import { designSchema } from "../cutters/design/schema";
+import { evaluateDesign } from "../cutters/solve/evaluate";
 import { DEMO_DRAWER } from "../drawer/demoDrawer";
 import { holdingsOf } from "../drawer/holdings";
 import { type Answers, answersSchema, EXACTNESS, FIRST_ANSWERS, WANTED } from "./answers";

@@ -1,6 +1,6 @@
-import { CoreError } from "../errors";
-import { tensionFromPitch, yieldPitchHz } from "../models/tension";
-import type { Wire } from "../models/wire";
+import { CoreError } from "../kernel/errors";
+import type { Wire } from "../physics/heat/wire";
+import { tensionFromPitch, yieldPitchHz } from "../physics/mechanics/tension";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
 /** Off by less than this share of the tension is in tune. */

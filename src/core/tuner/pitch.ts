@@ -1,6 +1,6 @@
 import FFT from "fft.js";
 import { PitchDetector } from "pitchy";
-import type { Relation } from "../provenance";
+import type { Relation } from "../kernel/provenance";
 
 export const PITCH_HEARD: Relation = {
   id: "pitch-heard",

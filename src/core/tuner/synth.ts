@@ -1,6 +1,6 @@
 import { youngPa } from "../materials/strength";
-import { pitchHz } from "../models/tension";
-import { massKgPerM, type Wire } from "../models/wire";
+import { massKgPerM, type Wire } from "../physics/heat/wire";
+import { pitchHz } from "../physics/mechanics/tension";
 
 /** What the simulated microphone hears. */
 export interface PluckScene {

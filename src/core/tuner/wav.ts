@@ -1,5 +1,5 @@
 import * as wavefile from "wavefile";
-import { CoreError } from "../errors";
+import { CoreError } from "../kernel/errors";
 
 // Bundlers see the package's named export, Node its default one.
 const { WaveFile } = "WaveFile" in wavefile ? wavefile : (wavefile as unknown as { default: typeof import("wavefile") }).default;

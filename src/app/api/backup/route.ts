@@ -1,8 +1,8 @@
-import { packWorkshop } from "@/server/backup/archive";
-import { nameFor } from "@/server/backup/store";
-import { database } from "@/server/db/client";
-import { query } from "@/server/http";
-import { logFault } from "@/server/log";
+import { database } from "@/server/kernel/db/client";
+import { query } from "@/server/kernel/http";
+import { logFault } from "@/server/kernel/log";
+import { packWorkshop } from "@/server/rooms/keeping/archive";
+import { nameFor } from "@/server/rooms/keeping/store";
 
 /** Everything in one archive, sent as it is packed. */
 export const GET = query(async () => {

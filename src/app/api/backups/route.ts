@@ -1,6 +1,6 @@
-import { listBackups, nameFor, writeBackup } from "@/server/backup/store";
-import { database } from "@/server/db/client";
-import { mutation, query } from "@/server/http";
+import { database } from "@/server/kernel/db/client";
+import { mutation, query } from "@/server/kernel/http";
+import { listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
 
 export const GET = query(async () => Response.json({ backups: listBackups() }));
 

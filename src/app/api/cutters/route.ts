@@ -1,9 +1,10 @@
 import { z } from "zod";
-import { requireHonestReady } from "@/core/design/readiness";
-import { designSchema, parseOrThrow } from "@/core/design/schema";
-import { database } from "@/server/db/client";
-import { mutation, query, readJson } from "@/server/http";
-import { createCutter, listCutters } from "@/server/repositories/cutters";
+import { designSchema } from "@/core/cutters/design/schema";
+import { requireHonestReady } from "@/core/cutters/solve/readiness";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { database } from "@/server/kernel/db/client";
+import { mutation, query, readJson } from "@/server/kernel/http";
+import { createCutter, listCutters } from "@/server/rooms/cutters/repository";
 
 const pageSchema = z.strictObject({
   limit: z.coerce.number().int().min(1).max(2000).default(200),

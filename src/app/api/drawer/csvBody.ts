@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { MAX_CSV_CHARACTERS } from "@/core/drawer/csv";
-import { readJson } from "@/server/http";
+import { readJson } from "@/server/kernel/http";
 
 const body = z.strictObject({ text: z.string() });
 

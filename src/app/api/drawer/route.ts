@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { itemSchema } from "@/core/drawer/items";
-import { database } from "@/server/db/client";
-import { mutation, query, readJson } from "@/server/http";
-import { addItem, listDrawer } from "@/server/repositories/drawer";
+import { database } from "@/server/kernel/db/client";
+import { mutation, query, readJson } from "@/server/kernel/http";
+import { addItem, listDrawer } from "@/server/rooms/drawer/repository";
 
 export const GET = query(async () => Response.json({ items: await listDrawer(await database()) }));
 

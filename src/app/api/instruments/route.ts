@@ -1,5 +1,5 @@
-import { query } from "@/server/http";
-import { readInstruments } from "@/server/instruments/readings";
+import { query } from "@/server/kernel/http";
+import { readInstruments } from "@/server/rooms/instruments/readings";
 
 export const dynamic = "force-dynamic";
 

@@ -1,9 +1,9 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { database } from "@/server/db/client";
-import { ServerError } from "@/server/errors";
-import { getCutter } from "@/server/repositories/cutters";
-import { Desk } from "@/ui/screens/Desk";
+import { database } from "@/server/kernel/db/client";
+import { ServerError } from "@/server/kernel/errors";
+import { getCutter } from "@/server/rooms/cutters/repository";
+import { Desk } from "@/ui/rooms/desk/Desk";
 
 export const dynamic = "force-dynamic";
 

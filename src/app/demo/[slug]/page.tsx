@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
-import { DEMO_CUTTERS } from "@/core/design/demoCutters";
-import { Desk } from "@/ui/screens/Desk";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { Desk } from "@/ui/rooms/desk/Desk";
 
 /** A demo cutter on the desk: nothing is stored unless the maker keeps a copy. */
 export default async function DemoPage({ params }: { params: Promise<{ slug: string }> }) {

@@ -1,8 +1,8 @@
 import { notFound } from "next/navigation";
 import { STEPS } from "@/core/start/jobCard";
-import { database } from "@/server/db/client";
-import { listDrawer } from "@/server/repositories/drawer";
-import { Start } from "@/ui/screens/Start";
+import { database } from "@/server/kernel/db/client";
+import { listDrawer } from "@/server/rooms/drawer/repository";
+import { Start } from "@/ui/rooms/start/Start";
 
 export const dynamic = "force-dynamic";
 

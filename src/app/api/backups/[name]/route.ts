@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { parseOrThrow } from "@/core/design/schema";
-import { readBackup } from "@/server/backup/store";
-import { query } from "@/server/http";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { query } from "@/server/kernel/http";
+import { readBackup } from "@/server/rooms/keeping/store";
 
 const paramsSchema = z.strictObject({ name: z.string().max(100) });
 

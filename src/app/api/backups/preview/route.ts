@@ -1,7 +1,7 @@
-import { archiveOf } from "@/server/backup/requests";
-import { previewRestore } from "@/server/backup/restore";
-import { database } from "@/server/db/client";
-import { mutation } from "@/server/http";
+import { database } from "@/server/kernel/db/client";
+import { mutation } from "@/server/kernel/http";
+import { archiveOf } from "@/server/rooms/keeping/requests";
+import { previewRestore } from "@/server/rooms/keeping/restore";
 
 /** What putting an archive back would change. Nothing is changed. */
 export const POST = mutation(async (request) => {

@@ -1,8 +1,8 @@
-import { archiveOf } from "@/server/backup/requests";
-import { restoreArchive } from "@/server/backup/restore";
-import { nameFor, writeBackup } from "@/server/backup/store";
-import { database } from "@/server/db/client";
-import { mutation } from "@/server/http";
+import { database } from "@/server/kernel/db/client";
+import { mutation } from "@/server/kernel/http";
+import { archiveOf } from "@/server/rooms/keeping/requests";
+import { restoreArchive } from "@/server/rooms/keeping/restore";
+import { nameFor, writeBackup } from "@/server/rooms/keeping/store";
 
 /** Puts an archive back, after what stands here was put into one of its own: that one undoes it. */
 export const POST = mutation(async (request) => {

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { idMutation, idQuery } from "@/app/api/idRoute";
-import { requireHonestReady } from "@/core/design/readiness";
-import { designSchema } from "@/core/design/schema";
-import { readJson, revisionSchema } from "@/server/http";
-import { deleteCutter, getCutter, saveCutter } from "@/server/repositories/cutters";
+import { designSchema } from "@/core/cutters/design/schema";
+import { requireHonestReady } from "@/core/cutters/solve/readiness";
+import { readJson, revisionSchema } from "@/server/kernel/http";
+import { deleteCutter, getCutter, saveCutter } from "@/server/rooms/cutters/repository";
 
 const body = z.strictObject({ revision: revisionSchema, design: designSchema });
 

@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { importDesign, MAX_FILE_CHARACTERS } from "@/core/design/fileFormat";
-import { requireHonestReady } from "@/core/design/readiness";
-import { database } from "@/server/db/client";
-import { mutation, readJson } from "@/server/http";
-import { createCutter } from "@/server/repositories/cutters";
+import { importDesign, MAX_FILE_CHARACTERS } from "@/core/cutters/design/fileFormat";
+import { requireHonestReady } from "@/core/cutters/solve/readiness";
+import { database } from "@/server/kernel/db/client";
+import { mutation, readJson } from "@/server/kernel/http";
+import { createCutter } from "@/server/rooms/cutters/repository";
 
 const body = z.strictObject({ text: z.string() });
 

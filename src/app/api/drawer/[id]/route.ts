@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { idMutation } from "@/app/api/idRoute";
 import { itemSchema } from "@/core/drawer/items";
-import { readJson, revisionSchema } from "@/server/http";
-import { removeItem, saveItem } from "@/server/repositories/drawer";
+import { readJson, revisionSchema } from "@/server/kernel/http";
+import { removeItem, saveItem } from "@/server/rooms/drawer/repository";
 
 const body = z.strictObject({ revision: revisionSchema, item: itemSchema });
 

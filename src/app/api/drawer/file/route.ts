@@ -1,6 +1,6 @@
-import { database } from "@/server/db/client";
-import { query } from "@/server/http";
-import { exportDrawer } from "@/server/repositories/drawer";
+import { database } from "@/server/kernel/db/client";
+import { query } from "@/server/kernel/http";
+import { exportDrawer } from "@/server/rooms/drawer/repository";
 
 export const GET = query(
   async () =>

@@ -1,6 +1,6 @@
 import { readCsvText } from "@/app/api/drawer/csvBody";
-import { database } from "@/server/db/client";
-import { mutation } from "@/server/http";
-import { previewImport } from "@/server/repositories/drawer";
+import { database } from "@/server/kernel/db/client";
+import { mutation } from "@/server/kernel/http";
+import { previewImport } from "@/server/rooms/drawer/repository";
 
 export const POST = mutation(async (request) => Response.json({ rows: await previewImport(await database(), await readCsvText(request)) }));

@@ -1,5 +1,5 @@
 import { idQuery } from "@/app/api/idRoute";
-import { getPhoto } from "@/server/repositories/log";
+import { getPhoto } from "@/server/rooms/log/repository";
 
 export const GET = idQuery(async (db, id) => {
   const { type, bytes } = await getPhoto(db, id);

@@ -1,7 +1,7 @@
 import { idQuery } from "@/app/api/idRoute";
-import { exportDesign } from "@/core/design/fileFormat";
-import { fileStem } from "@/core/fileStem";
-import { getCutter } from "@/server/repositories/cutters";
+import { exportDesign } from "@/core/cutters/design/fileFormat";
+import { fileStem } from "@/core/kernel/fileStem";
+import { getCutter } from "@/server/rooms/cutters/repository";
 
 export const GET = idQuery(async (db, id) => {
   const { design } = await getCutter(db, id);

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { MAX_LOG_FILE_CHARACTERS } from "@/core/log/files";
-import { readJson } from "@/server/http";
+import { readJson } from "@/server/kernel/http";
 
 const body = z.strictObject({ text: z.string() });
 

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { idMutation, idQuery } from "@/app/api/idRoute";
-import { parseOrThrow } from "@/core/design/schema";
+import { parseOrThrow } from "@/core/kernel/parse";
 import { entrySchema } from "@/core/log/entries";
-import { readJson } from "@/server/http";
-import { addEntry, LOG_PAGE, listLog } from "@/server/repositories/log";
+import { readJson } from "@/server/kernel/http";
+import { addEntry, LOG_PAGE, listLog } from "@/server/rooms/log/repository";
 
 const body = z.strictObject({ entry: entrySchema });
 

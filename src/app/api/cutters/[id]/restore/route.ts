@@ -1,4 +1,4 @@
 import { idMutation } from "@/app/api/idRoute";
-import { restoreCutter } from "@/server/repositories/cutters";
+import { restoreCutter } from "@/server/rooms/cutters/repository";
 
 export const POST = idMutation(async (db, id) => Response.json({ cutter: await restoreCutter(db, id) }));

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { idQuery } from "@/app/api/idRoute";
-import { buildSheet } from "@/core/design/buildSheet";
-import { parseOrThrow } from "@/core/design/schema";
-import { fileStem } from "@/core/fileStem";
-import { foamsInUse, getCutter } from "@/server/repositories/cutters";
-import { listDrawer } from "@/server/repositories/drawer";
-import { sheetPdf } from "@/server/sheetPdf";
+import { fileStem } from "@/core/kernel/fileStem";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { buildSheet } from "@/core/sheets/buildSheet";
+import { foamsInUse, getCutter } from "@/server/rooms/cutters/repository";
+import { listDrawer } from "@/server/rooms/drawer/repository";
+import { sheetPdf } from "@/server/rooms/sheets/sheetPdf";
 
 const query = z.strictObject({ units: z.enum(["metric", "inch"], { error: "must be metric or inch" }).default("metric") });
 

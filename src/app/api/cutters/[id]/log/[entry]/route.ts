@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { parseOrThrow } from "@/core/design/schema";
+import { parseOrThrow } from "@/core/kernel/parse";
 import { entrySchema } from "@/core/log/entries";
-import { database } from "@/server/db/client";
-import { mutation, readJson, revisionSchema } from "@/server/http";
-import { removeEntry, saveEntry } from "@/server/repositories/log";
+import { database } from "@/server/kernel/db/client";
+import { mutation, readJson, revisionSchema } from "@/server/kernel/http";
+import { removeEntry, saveEntry } from "@/server/rooms/log/repository";
 
 const paramsSchema = z.strictObject({ id: z.uuid({ error: "must be an id" }), entry: z.uuid({ error: "must be an id" }) });
 const body = z.strictObject({ revision: revisionSchema, entry: entrySchema });

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { idQuery } from "@/app/api/idRoute";
-import { parseOrThrow } from "@/core/design/schema";
-import { fileStem } from "@/core/fileStem";
-import { exportLog } from "@/server/repositories/log";
+import { fileStem } from "@/core/kernel/fileStem";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { exportLog } from "@/server/rooms/log/repository";
 
 const asked = z.strictObject({ format: z.enum(["csv", "json"], { error: "must be csv or json" }).default("json") });
 

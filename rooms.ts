@@ -1,0 +1,66 @@
+// The rooms of the house and the arrows between them: which folder may import which. `npm run rooms` holds the code against it, and so does `npm test`.
+// A room not named here is an error: say where a new one stands before anything is put into it.
+
+/** What each room may import beside itself, lowest room first. A name ending in "/" stands for all rooms under it. */
+export const ROOMS: Readonly<Record<string, readonly string[]>> = {
+  "core/kernel": [],
+  "core/numerics": ["core/kernel"],
+  "core/materials": ["core/kernel", "core/numerics", "core/units"],
+  "core/units": ["core/kernel", "core/materials"],
+  "core/physics/heat": ["core/kernel", "core/numerics", "core/units", "core/materials"],
+  "core/physics/cut": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat"],
+  "core/physics/mechanics": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat", "core/physics/cut"],
+  "core/physics/power": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat", "core/physics/cut"],
+  "core/cutters/design": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/"],
+  "core/cutters/solve": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/design"],
+  "core/cutters/search": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/design", "core/cutters/solve"],
+  "core/drawer": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/"],
+  "core/sheets": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
+  "core/log": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/"],
+  "core/calibration": ["core/kernel", "core/numerics", "core/materials", "core/physics/", "core/cutters/", "core/log"],
+  "core/diagnosis": ["core/kernel", "core/units", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
+  "core/tuner": ["core/kernel", "core/units", "core/materials", "core/physics/"],
+  "core/devices": ["core/tuner"],
+  "core/bench": ["core/kernel", "core/numerics", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],
+  "core/start": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
+  "core/workshop": [],
+  /** The one place that joins the core's rooms: every formula that "why?" tells of. */
+  core: ["core/"],
+  workers: ["core/"],
+  "server/kernel": ["core/"],
+  "server/rooms/workshop": ["core/", "server/kernel"],
+  "server/rooms/drawer": ["core/", "server/kernel"],
+  "server/rooms/cutters": ["core/", "server/kernel", "server/rooms/drawer"],
+  "server/rooms/log": ["core/", "server/kernel", "server/rooms/cutters", "server/rooms/drawer"],
+  "server/rooms/sheets": ["core/", "server/kernel"],
+  "server/rooms/keeping": ["core/", "server/kernel", "server/rooms/workshop", "server/rooms/cutters", "server/rooms/drawer"],
+  "server/rooms/demo": ["core/", "server/kernel", "server/rooms/workshop", "server/rooms/cutters", "server/rooms/drawer", "server/rooms/log"],
+  "server/rooms/instruments": ["core/", "server/kernel"],
+  server: ["core/", "server/"],
+  "ui/kit": ["core/", "workers"],
+  "ui/cutter": ["core/", "ui/kit"],
+  "ui/rooms/setups": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/bench": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/tension": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/log": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/sheets": ["core/", "ui/kit", "ui/cutter"],
+  "ui/rooms/desk": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/setups", "ui/rooms/bench", "ui/rooms/tension", "ui/rooms/log", "ui/rooms/sheets"],
+  "ui/rooms/list": ["core/", "ui/kit", "ui/cutter"],
+  "ui/rooms/compare": ["core/", "ui/kit", "ui/cutter"],
+  "ui/rooms/matches": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/drawer": ["core/", "ui/kit", "ui/cutter"],
+  "ui/rooms/keeping": ["core/", "ui/kit"],
+  "ui/rooms/start": ["core/", "workers", "ui/kit", "ui/cutter"],
+  cli: ["core/", "server/"],
+  /** Pages and routes put rooms on show and hold nothing themselves. */
+  app: ["core/", "server/", "server", "ui/"],
+  /** The framework's own two entry files. */
+  "": ["server", "server/"],
+};
+
+/** Packages that only some rooms may know: the core stays free of interface, server and Node. */
+export const PACKAGES: Readonly<Record<string, string>> = {
+  "core/": "^(react|react-dom|next|@mui/|@emotion/|chart\\.js|drizzle-orm|@electric-sql/)",
+  "ui/": "^(drizzle-orm|@electric-sql/)",
+  workers: "^(react|react-dom|next|@mui/|drizzle-orm|@electric-sql/)",
+};

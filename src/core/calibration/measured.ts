@@ -1,0 +1,67 @@
+import type { Design } from "../cutters/design/schema";
+import { withSetting } from "../cutters/solve/evaluate";
+import type { LogEntry, TestCut } from "../log/entries";
+import { resolveFoam } from "../materials/foams";
+import { heatInKerf } from "../physics/cut/cut";
+import { resolveWire } from "../physics/heat/wire";
+import type { MeasuredCut } from "./fit";
+
+/** Whether a test cut was made in the design's foam. */
+const ofFoam = (design: Design, cut: TestCut) => cut.foam.family === design.job.foam.family && cut.foam.density_kg_m3 === design.job.foam.density_kg_m3;
+
+/** Blocks this near in density teach about each other: each is reckoned with its own. */
+const NEAR_DENSITY = 0.2;
+
+/** Test cuts that can teach about the design's foam: with a kerf, a bow or a current measured. */
+export function teachingCuts(design: Design, entries: readonly LogEntry[]): TestCut[] {
+  return entries.filter(
+    (entry): entry is TestCut =>
+      entry.kind === "test-cut" &&
+      entry.foam.family === design.job.foam.family &&
+      Math.abs(entry.foam.density_kg_m3 / design.job.foam.density_kg_m3 - 1) <= NEAR_DENSITY &&
+      (entry.heat_W_per_m !== undefined || entry.current_A !== undefined) &&
+      (entry.kerf_mm !== undefined || entry.lag_mm !== undefined || (entry.current_A !== undefined && entry.supply !== undefined)),
+  );
+}
+
+/** A test cut as the fit takes it. A current read off a meter gives the heat; else the heat as it was reckoned. */
+export function measuredCut(cut: TestCut, roomC: number): MeasuredCut {
+  const { wire_length_mm, supply, control, leads } = cut;
+  const ambientC = cut.ambient_C ?? roomC;
+  const pair = { wire: resolveWire(cut.wire), foam: resolveFoam(cut.foam), ambientC };
+  const feedMPerS = cut.feed_mm_s / 1000;
+  const lengthM = wire_length_mm / 1000;
+  return {
+    wire: cut.wire,
+    foam: cut.foam,
+    ambientC,
+    feedMPerS,
+    powerWPerM: cut.current_A !== undefined ? heatInKerf(pair, feedMPerS, cut.current_A).powerWPerM : (cut.heat_W_per_m ?? 0.1),
+    kerfM: cut.kerf_mm === undefined ? undefined : cut.kerf_mm / 1000,
+    lag:
+      cut.lag_mm === undefined || cut.tension_N === undefined
+        ? undefined
+        : { lagM: cut.lag_mm / 1000, spanM: lengthM, widthM: Math.min(cut.width_mm / 1000, lengthM), tensionN: cut.tension_N },
+    circuit: supply && control ? { wire: pair.wire, lengthM, supply, control, leads, ambientC } : undefined,
+    widthM: cut.width_mm / 1000,
+    currentA: cut.current_A,
+  };
+}
+
+/** The design as a test cut was made: its foam, width, feed and knob. For a diagnosis of that cut. */
+export function designOfCut(design: Design, cut: TestCut): Design {
+  const same = ofFoam(design, cut);
+  const made: Design = {
+    ...design,
+    ambient_C: cut.ambient_C ?? design.ambient_C,
+    job: {
+      ...design.job,
+      foam: same ? design.job.foam : { family: cut.foam.family, density_kg_m3: cut.foam.density_kg_m3 },
+      width_mm: cut.width_mm,
+      feed_mm_s: cut.feed_mm_s,
+    },
+    wire: { ...cut.wire, length_mm: cut.wire_length_mm },
+    ...(cut.supply && cut.control ? { supply: cut.supply, control: cut.control, leads: cut.leads } : {}),
+  };
+  return made.control.kind === "clip" ? withSetting(made, Math.min(made.control.live_mm, made.wire.length_mm)) : made;
+}

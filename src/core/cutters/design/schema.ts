@@ -1,0 +1,141 @@
+import { z } from "zod";
+import { JUDGEMENT } from "../../kernel/constants";
+import { fail, plainText } from "../../kernel/parse";
+import { foamFamily, foamObject } from "../../materials/foamSchema";
+import { FRAMING_IDS } from "../../materials/framing";
+import { oneSize, wireFields } from "../../physics/heat/wireSchema";
+import { mismatch } from "../../physics/power/circuit";
+import { controlSchema } from "../../physics/power/controlSchema";
+import { supplySchema } from "../../physics/power/supplySchema";
+import { figure } from "../../units/figure";
+import { CUTTER_KINDS, DESIGN_FORMAT, DESIGN_VERSION, SWITCHES, TENSION_DEVICES } from "./vocabulary";
+
+export const leadsSchema = z.strictObject({
+  gauge_awg: figure("leadGauge_awg"),
+  oneWay_m: figure("oneWay_m"),
+  joint_ohm: figure("joint_ohm").optional(),
+});
+
+const frameSize = figure("frameSize_mm");
+const sectionSize = figure("sectionSize_mm");
+/** A cross-section that bends. */
+export const sectionSchema = z
+  .discriminatedUnion(
+    "shape",
+    [
+      z.strictObject({ shape: z.literal("bar"), width_mm: sectionSize, depth_mm: sectionSize }),
+      z.strictObject({ shape: z.literal("rod"), diameter_mm: sectionSize }),
+      z.strictObject({ shape: z.literal("tube"), diameter_mm: sectionSize, wall_mm: sectionSize }),
+    ],
+    { error: "shape must be one of bar, rod, tube" },
+  )
+  .superRefine((section, ctx) => {
+    if (section.shape === "tube" && 2 * section.wall_mm > section.diameter_mm) {
+      fail(ctx as z.core.$RefinementCtx, "out-of-range", `must be at most half of diameter_mm (${section.diameter_mm / 2} mm)`, ["wall_mm"]);
+    }
+  });
+const framing = z.enum(FRAMING_IDS, { error: `must be one of ${FRAMING_IDS.join(", ")}` });
+
+/** The frame that holds the wire. */
+const frameSchema = z.discriminatedUnion(
+  "kind",
+  [
+    z.strictObject({
+      kind: z.literal("bow-saw"),
+      wire_arm_mm: frameSize,
+      cable_arm_mm: frameSize,
+      arm_material: framing,
+      arm: sectionSchema,
+      spreader_mm: frameSize,
+      spreader_material: framing,
+      spreader: sectionSchema,
+      ends: z.enum(["pinned", "one fixed", "fixed"], { error: "must be one of pinned, one fixed, fixed" }),
+    }),
+    z.strictObject({ kind: z.literal("c-frame"), throat_mm: frameSize, back_mm: frameSize, material: framing, section: sectionSchema }),
+    z.strictObject({ kind: z.literal("table-arm"), arm_mm: frameSize, material: framing, section: sectionSchema }),
+    z.strictObject({ kind: z.literal("camber-tube"), span_mm: frameSize, rise_mm: frameSize, material: framing, section: sectionSchema }),
+  ],
+  { error: "kind must be one of bow-saw, c-frame, table-arm, camber-tube" },
+);
+
+/** Choices of the wiring that can be made wrong. */
+const wiringSchema = z.strictObject({
+  /** Current is led past the tension spring by a jumper, or the lead sits on the wire itself. */
+  jumper: z.boolean({ error: "must be true or false" }).optional(),
+  /** One post is insulated from the frame. */
+  insulatedPost: z.boolean({ error: "must be true or false" }).optional(),
+  switch: z.enum(SWITCHES, { error: `must be one of ${SWITCHES.join(", ")}` }).optional(),
+  /** Fuse fitted, A; null for none. */
+  fuse_A: figure("maxCurrent_A").nullable().optional(),
+  /** Whether the supply is known to be isolated from the mains. */
+  isolation: z.enum(["isolated", "unknown"], { error: "must be isolated or unknown" }).optional(),
+});
+
+/** What this cutter's test cuts taught about one foam, accepted by the maker. See docs/file-format.md. */
+const calibrationSchema = z.strictObject({
+  foam: z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3") }),
+  /** When it was accepted, and from how many cuts. */
+  at: z.iso.datetime({ error: "must be a date and time" }),
+  cuts: z.number().int({ error: "must be a whole number" }).min(1, { error: "must be 1 to 200" }).max(200, { error: "must be 1 to 200" }),
+  heatShare: figure("learntShare"),
+  collapseShift_K: figure("learntShift_K"),
+  densityShare: figure("learntShare"),
+  dragShare: figure("learntShare"),
+  clearanceShare: figure("learntShare"),
+  extra_ohm: figure("learntOhm"),
+  /** Lower triangular factor of the covariance of heat, collapse, density, drag and clearance, row by row. */
+  factor: z.array(z.number({ error: "must be a number" })).length(15, { error: "must have fifteen numbers" }),
+});
+export type AcceptedCalibration = z.output<typeof calibrationSchema>;
+const MOST_CALIBRATIONS = 30;
+
+/** A cutter and the job it is set up for: what is saved, exported and solved. Format version 2; see docs/file-format.md. */
+export const designSchema = z
+  .strictObject({
+    format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),
+    version: z.literal(DESIGN_VERSION, { error: `must be ${DESIGN_VERSION}` }),
+    name: plainText(400, "is required: the cutter's name")
+      .trim()
+      .min(1, { error: "must be 1 to 80 characters" })
+      .max(80, { error: "must be 1 to 80 characters" }),
+    kind: z.enum(CUTTER_KINDS, { error: `must be one of ${CUTTER_KINDS.join(", ")}` }),
+    notes: plainText(4000, "must be at most 4000 characters").default(""),
+    ambient_C: figure("ambient_C").default(20),
+    job: z.strictObject({
+      foam: foamObject,
+      width_mm: figure("width_mm"),
+      thickness_mm: figure("thickness_mm"),
+      feed_mm_s: figure("feed_mm_s"),
+      maxKerf_mm: figure("maxKerf_mm").default(JUDGEMENT.acceptedKerfMm),
+    }),
+    wire: z.strictObject({ ...wireFields, length_mm: figure("length_mm") }).superRefine(oneSize),
+    supply: supplySchema,
+    control: controlSchema,
+    leads: leadsSchema.optional(),
+    tension: z.strictObject({
+      device: z.enum(TENSION_DEVICES, { error: `must be one of ${TENSION_DEVICES.join(", ")}` }),
+      hot_N: figure("force_N"),
+      rate_N_per_mm: figure("rate_N_per_mm").optional(),
+      /** A spring's own figures, measured: pull it is wound with, length at rest, most it may be stretched. */
+      initial_N: figure("tension_N").optional(),
+      rest_mm: figure("length_mm").optional(),
+      travel_mm: figure("travel_mm").optional(),
+    }),
+    frame: frameSchema.optional(),
+    calibrations: z
+      .array(calibrationSchema)
+      .max(MOST_CALIBRATIONS, { error: `has room for ${MOST_CALIBRATIONS} foams` })
+      .optional(),
+    /** How it is joined up; what is left out is done as advised. */
+    wiring: wiringSchema.optional(),
+    /** The maker called it ready to switch on. Never with a hazard that blocks. */
+    ready: z.literal(true, { error: "must be true or left out" }).optional(),
+  })
+  .superRefine((design, ctx) => {
+    const trouble = mismatch(design.supply, design.control);
+    if (trouble) fail(ctx as z.core.$RefinementCtx, "conflict", trouble, ["control", "kind"]);
+    if (design.control.kind === "clip" && design.control.live_mm > design.wire.length_mm) {
+      fail(ctx as z.core.$RefinementCtx, "out-of-range", `must be at most wire.length_mm (${design.wire.length_mm} mm)`, ["control", "live_mm"]);
+    }
+  });
+export type Design = z.output<typeof designSchema>;

@@ -1,0 +1,39 @@
+import { toDigits } from "../../numerics/round";
+import { ownKnob } from "../../physics/power/circuit";
+import type { Design } from "../design/schema";
+import { knobOf, settable, verdictOf, withSetting } from "../solve/evaluate";
+import type { Candidate } from "./setups";
+
+const tidy = (value: number) => toDigits(value, 6);
+
+/**
+ * The design with a found set-up on it: wire, supply, control and setting. Job, leads, device, name and notes stay.
+ * The setting is the nearest one a hand can set, the step beside it where only that is clean; the pull is eased where the new wire would not stand the old one.
+ */
+export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "lengthM" | "supply" | "control" | "setting" | "tensionN">): Design {
+  const { wire, supply, control, setting } = candidate;
+  const bench = supply.kind === "bench";
+  const taken: Design = {
+    ...design,
+    // Rounding must not leave the wire a hair shorter than the foam.
+    wire: { ...wire, length_mm: Math.max(tidy(candidate.lengthM * 1000), design.job.width_mm) } as Design["wire"],
+    supply: bench
+      ? {
+          kind: "bench",
+          voltage_V: tidy(control.kind === "direct" && setting !== null ? setting : supply.voltage_V),
+          current_A: supply.current_A,
+          maxVoltage_V: supply.voltage_V,
+          maxCurrent_A: supply.current_A,
+        }
+      : supply.kind === "dc" && ownKnob(supply) && control.kind === "direct" && setting !== null
+        ? { ...supply, voltage_V: tidy(setting), maxVoltage_V: supply.voltage_V }
+        : (supply as Design["supply"]),
+    control,
+    tension: { ...design.tension, hot_N: tidy(Math.min(design.tension.hot_N, Math.max(1, Math.floor(candidate.tensionN)))) },
+  };
+  const knob = knobOf(taken);
+  if (!knob) return taken;
+  // The nearest step may lie just outside a narrow clean band that the next one meets.
+  const steps = [0, 1, -1].map((off) => withSetting(taken, settable(knob, knob.value + off * knob.step)));
+  return steps.find((tried) => verdictOf(tried) === "clean") ?? (steps[0] as Design);
+}

@@ -1,0 +1,440 @@
+import { CoreError } from "../../kernel/errors";
+import { resolveFoam } from "../../materials/foams";
+import { bracketedRoot } from "../../numerics/rootFinding";
+import { type HotSpots, hotSpots, solveAxial } from "../../physics/cut/axial";
+import {
+  type CutPair,
+  type CutState,
+  type CutVerdict,
+  cleanFeeds,
+  cleanHeats,
+  cutAtPower,
+  type FeedWindow,
+  type HeatWindow,
+  referenceDragNPerM,
+  wireInKerfC,
+} from "../../physics/cut/cut";
+import { type Entry, enterFoam } from "../../physics/cut/entry";
+import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
+import { besidesReckoned, calibratedPair } from "../../physics/cut/learnt";
+import { type CutBands, cutBands, DOUBTS, type Doubts, RECYCLED_DOUBTS, WEIGHED_DENSITY_SHARE } from "../../physics/cut/uncertainty";
+import type { BarInput } from "../../physics/cut/wireBar";
+import { bareWireDriven } from "../../physics/heat/bareWire";
+import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../../physics/heat/wire";
+import { type StiffTool, stiffBowM } from "../../physics/mechanics/stiffTools";
+import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../../physics/mechanics/tension";
+import {
+  type CircuitAnswer,
+  type CircuitInput,
+  type HeatKnob,
+  heatKnob,
+  KNOB_STEP,
+  LEAST_TAP,
+  RHEOSTAT_END_OHM,
+  solveCircuit,
+  supplyEmfV,
+  supplyOhm,
+} from "../../physics/power/circuit";
+import { leadsOhm } from "../../physics/power/leads";
+import { type BatteryRun, batteryRun } from "../../physics/power/powerAdvice";
+import { warmUpOnSupply } from "../../physics/power/warmup";
+import type { AcceptedCalibration, Design } from "../design/schema";
+import { type Caution, cautionsFor } from "./cautions";
+
+/** What is wrong first: the wire does not reach across, the supply cannot, the wire never warms, or how the cut goes. */
+export type DesignVerdict = "short-wire" | "overload" | "too-cold" | CutVerdict;
+
+/** Heats the knob can set, W/m in the cut. */
+export interface Reach {
+  knob: HeatKnob;
+  fromWPerM: number;
+  toWPerM: number;
+  /** False when no setting of the knob spares the supply. */
+  supplyHolds: boolean;
+}
+
+export interface DesignAnswer {
+  wire: Wire;
+  pair: CutPair;
+  feedMPerS: number;
+  acceptedKerfM: number;
+  ohmPerM: number;
+  massKgPerM: number;
+  circuit: CircuitAnswer;
+  cut: CutState;
+  lagM: number | null;
+  /** Wait at a corner until the middle is within the usual tolerance; null where the wire cannot keep up. */
+  dwellS: number | null;
+  tension: TensionAnswer;
+  /** How well its inputs are known. */
+  doubts: Doubts;
+  verdict: DesignVerdict;
+  feeds: FeedWindow;
+  heats: HeatWindow;
+  reach: Reach;
+  cautions: Caution[];
+}
+
+/** Heat so small that it stands for none: the models want a positive figure. */
+const NO_HEAT = 0.05;
+
+/** The design with its clip kept on its wire: shortening the wire moves the clip along. */
+export function keepValid(design: Design): Design {
+  const { control, wire } = design;
+  return control.kind === "clip" && control.live_mm > wire.length_mm ? { ...design, control: { kind: "clip", live_mm: wire.length_mm } } : design;
+}
+
+/** What test cuts taught about the design's foam; undefined where nothing was accepted. */
+export function calibrationOf(design: Design): AcceptedCalibration | undefined {
+  const { foam } = design.job;
+  return design.calibrations?.find((each) => each.foam.family === foam.family && each.foam.density_kg_m3 === foam.density_kg_m3);
+}
+
+/** Ohms besides the wire that the newest calibration of any foam found, as it found them: they belong to the cutter. */
+export function learntOhm(design: Design): number {
+  const newest = [...(design.calibrations ?? [])].sort((a, b) => (a.at < b.at ? 1 : -1))[0];
+  return newest?.extra_ohm ?? 0;
+}
+
+function extraOhm(design: Design): number {
+  return besidesReckoned(learntOhm(design), leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply));
+}
+
+/** The pair of wire and foam a design cuts with, as its test cuts taught it. */
+export function pairOf(design: Design): CutPair {
+  const pair = { wire: resolveWire(design.wire), foam: resolveFoam(design.job.foam), ambientC: design.ambient_C };
+  const learnt = calibrationOf(design);
+  return learnt ? calibratedPair(pair, { ...learnt, collapseShiftK: learnt.collapseShift_K }) : pair;
+}
+
+/** Length of wire that current flows in: all of it, or up to the clip. */
+export function liveMm(design: Design): number {
+  return design.control.kind === "clip" ? design.control.live_mm : design.wire.length_mm;
+}
+
+/** Width that can be on the wire: the foam's, or all of a wire that is too short. */
+function widthOnWireM(design: Design): number {
+  return Math.min(design.job.width_mm, liveMm(design)) / 1000;
+}
+
+/** The circuit of a design as the models take it. */
+export function circuitInput(design: Design, pair: CutPair): CircuitInput {
+  return {
+    wire: pair.wire,
+    lengthM: design.wire.length_mm / 1000,
+    supply: design.supply,
+    control: design.control,
+    leads: design.leads,
+    ...(design.calibrations ? { springOhm: extraOhm(design) } : {}),
+    ambientC: design.ambient_C,
+    untilItMelts: true,
+    cutting: {
+      pair,
+      feedMPerS: design.job.feed_mm_s / 1000,
+      widthM: widthOnWireM(design),
+      acceptedKerfM: design.job.maxKerf_mm / 1000,
+    },
+  };
+}
+
+export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitAnswer {
+  return solveCircuit(circuitInput(design, pair));
+}
+
+/** How long a design's battery lasts while cutting; null for other supplies. Forty circuits: ask it beside the frame, not in it. */
+export function batteryRunOf(design: Design): BatteryRun | null {
+  return design.supply.kind === "battery" ? batteryRun(circuitInput(design, pairOf(design))) : null;
+}
+
+function judge(design: Design, circuit: CircuitAnswer, cut: CutState, pair: CutPair): DesignVerdict {
+  if (design.job.width_mm > liveMm(design)) return "short-wire";
+  if (circuit.state === "overload") return "overload";
+  if (circuit.wireC < pair.foam.collapseC) return "too-cold";
+  return cut.verdict;
+}
+
+/** Just the verdict: what the search for cures asks over and over. */
+export function verdictOf(design: Design): DesignVerdict {
+  const pair = pairOf(design);
+  const circuit = circuitOf(design, pair);
+  return judge(design, circuit, circuit.cut ?? coldCut(design, pair), pair);
+}
+
+function coldCut(design: Design, pair: CutPair): CutState {
+  return cutAtPower(pair, design.job.feed_mm_s / 1000, NO_HEAT, design.job.maxKerf_mm / 1000);
+}
+
+/** The knob of a design: where it stands, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm. */
+export interface Knob {
+  kind: Exclude<HeatKnob, "none">;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  /** True when a higher setting is hotter. */
+  rising: boolean;
+}
+
+/** The design's heat knob, or null where the heat cannot be turned. */
+export function knobOf(design: Design): Knob | null {
+  const { supply, control, wire, job } = design;
+  switch (heatKnob(supply, control)) {
+    case "none":
+      return null;
+    case "voltage": {
+      const value = supplyEmfV(supply);
+      // A knob without a plate is taken to end at its present setting.
+      return {
+        kind: "voltage",
+        value,
+        min: 0.1,
+        max: Math.max(supply.kind === "bench" || supply.kind === "dc" ? (supply.maxVoltage_V ?? 0) : 0, value),
+        step: KNOB_STEP.voltage,
+        rising: true,
+      };
+    }
+    case "duty":
+      return { kind: "duty", value: control.kind === "pwm" ? control.duty : 1, min: 0, max: 1, step: KNOB_STEP.duty, rising: true };
+    case "delay":
+      return { kind: "delay", value: control.kind === "phase" ? control.delay_deg : 0, min: 0, max: 180, step: KNOB_STEP.delay, rising: false };
+    case "buck":
+      return { kind: "buck", value: control.kind === "buck" ? control.voltage_V : 0, min: 0.1, max: supplyEmfV(supply), step: KNOB_STEP.buck, rising: true };
+    case "rheostat":
+      return { kind: "rheostat", value: control.kind === "rheostat" ? control.ohm : 0, min: 0, max: RHEOSTAT_END_OHM, step: KNOB_STEP.rheostat, rising: false };
+    case "fraction":
+      return { kind: "fraction", value: control.kind === "tap" ? control.fraction : 1, min: LEAST_TAP, max: 1, step: KNOB_STEP.fraction, rising: true };
+    case "live": {
+      const least = Math.min(job.width_mm, wire.length_mm);
+      return {
+        kind: "live",
+        value: control.kind === "clip" ? control.live_mm : wire.length_mm,
+        min: least,
+        max: Math.max(wire.length_mm, least + 1),
+        step: KNOB_STEP.live,
+        rising: false,
+      };
+    }
+  }
+}
+
+/** The design with its heat knob at a setting, in the knob's own unit; the design itself when it has none. */
+export function withSetting(design: Design, setting: number): Design {
+  const { supply } = design;
+  const to = (control: Design["control"]): Design => ({ ...design, control });
+  switch (heatKnob(supply, design.control)) {
+    case "none":
+      return design;
+    case "voltage":
+      return supply.kind === "bench" || supply.kind === "dc" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
+    case "duty":
+      return to({ kind: "pwm", duty: setting });
+    case "delay":
+      return to({ kind: "phase", delay_deg: setting });
+    case "buck":
+      return to({ kind: "buck", voltage_V: setting, efficiency: design.control.kind === "buck" ? design.control.efficiency : undefined });
+    case "rheostat":
+      return to({ kind: "rheostat", ohm: setting });
+    case "fraction":
+      return to({ kind: "tap", fraction: setting });
+    case "live":
+      return to({ kind: "clip", live_mm: Math.min(setting, design.wire.length_mm) });
+  }
+}
+
+/** The knob's setting nearest to a wish that a hand can set, inside its range. */
+export function settable(knob: Knob, wish: number): number {
+  const rounded = Number((Math.round(wish / knob.step) * knob.step).toFixed(6));
+  return Math.min(knob.max, Math.max(knob.min, rounded));
+}
+
+function heatAt(design: Design, pair: CutPair): number {
+  return circuitOf(design, pair).cut?.powerWPerM ?? 0;
+}
+
+/**
+ * Setting of the knob that brings a heat to the cut.
+ * @param powerWPerM heat in the cut
+ * @returns in the knob's own unit; duty and bench volts may lie beyond what the supply gives (the caller clamps), other knobs stop at their ends. null when there is no knob
+ */
+export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair = pairOf(design)): number | null {
+  const knob = knobOf(design);
+  if (!knob) return null;
+  if (knob.kind !== "duty" && knob.kind !== "voltage") {
+    const surplus = (setting: number) => heatAt(withSetting(design, setting), pair) - powerWPerM;
+    const [cold, hot] = knob.rising ? [knob.min, knob.max] : [knob.max, knob.min];
+    if (surplus(cold) >= 0) return cold;
+    if (surplus(hot) <= 0) return hot;
+    return bracketedRoot(surplus, knob.min, knob.max, knob.step / 1000).x;
+  }
+  const feedMPerS = design.job.feed_mm_s / 1000;
+  const kerfM = cutAtPower(pair, feedMPerS, powerWPerM).kerfM;
+  const kerfC = wireInKerfC(pair, powerWPerM, kerfM);
+  const currentA = Math.sqrt(powerWPerM / resistanceOhmPerM(pair.wire, kerfC));
+  const bareC = bareWireDriven(pair.wire, { currentA }, { ambientC: design.ambient_C }).temperatureC;
+  const widthM = widthOnWireM(design);
+  const lengthM = design.wire.length_mm / 1000;
+  const wireOhm = resistanceOhmPerM(pair.wire, bareC) * (lengthM - widthM) + resistanceOhmPerM(pair.wire, kerfC) * widthM;
+  const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C, currentA) + supplyOhm(design.supply) + extraOhm(design);
+  if (knob.kind === "voltage") return currentA * ohm;
+  const free = supplyEmfV(design.supply) / ohm;
+  return (currentA / (design.supply.kind === "bench" ? Math.min(free, design.supply.current_A) : free)) ** 2;
+}
+
+function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
+  const knob = knobOf(design);
+  const present = circuit.cut?.powerWPerM ?? 0;
+  if (!knob) return { knob: "none", fromWPerM: present, toWPerM: present, supplyHolds: circuit.state !== "overload" };
+  const [cold, hot] = knob.rising ? [knob.min, knob.max] : [knob.max, knob.min];
+  // With PWM the supply meets the full on-current at any duty, so it holds everywhere or nowhere; any other knob turned down spares it.
+  const coldest = circuitOf(withSetting(design, knob.kind === "duty" ? (design.control.kind === "pwm" ? design.control.duty : 1) : cold), pair);
+  return {
+    knob: knob.kind,
+    fromWPerM: knob.kind === "duty" ? 0 : (coldest.cut?.powerWPerM ?? 0),
+    toWPerM: heatAt(withSetting(design, hot), pair),
+    supplyHolds: coldest.state !== "overload",
+  };
+}
+
+/** Bow left at the end of a corner's wait, m: what a hand's width of template hides. */
+export const CORNER_TOLERANCE_M = 0.0002;
+
+/** Rate of a device that was given none, N/mm (this project's starting points). */
+export const USUAL_RATE_N_PER_MM = { spring: 1.2, arm: 0.8, band: 0.3 } as const;
+
+/** The design's tension device as the tension model knows it; a turnbuckle gives nothing. */
+export function tensionDevice({ tension }: Design): TensionDeviceModel {
+  switch (tension.device) {
+    case "weight":
+      return { kind: "weight" };
+    case "turnbuckle":
+      return { kind: "rigid" };
+    default:
+      return { kind: tension.device, rateNPerM: (tension.rate_N_per_mm ?? USUAL_RATE_N_PER_MM[tension.device]) * 1000 };
+  }
+}
+
+/** How well this design's inputs are known. */
+function doubtsOf(design: Design): Doubts {
+  const learnt = calibrationOf(design);
+  const { weighed, recycled } = design.job.foam;
+  return {
+    ...DOUBTS,
+    ...(recycled ? RECYCLED_DOUBTS : {}),
+    ...(weighed ? { densityShare: WEIGHED_DENSITY_SHARE } : {}),
+    ...(learnt ? { learnt: learnt.factor } : {}),
+  };
+}
+
+/** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */
+export function bandsOf(design: Design, answer: DesignAnswer): CutBands {
+  const hold = { spanM: design.wire.length_mm / 1000, widthM: widthOnWireM(design), tensionN: design.tension.hot_N };
+  return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, answer.doubts);
+}
+
+/** How the design heats in time and along its wire. Some milliseconds: ask it beside the frame, not in it. */
+export interface HeatCourse {
+  /** From switch-on to 95 % of the bare wire's rise; null when it takes over an hour. */
+  warmUpS: number | null;
+  /** null where the wire cannot cut its way in */
+  entry: Entry | null;
+  /** Temperatures along the live wire; null where it would melt. */
+  along: { positionM: Float64Array; temperatureC: Float64Array; spots: HotSpots } | null;
+}
+
+const ALONG_CELLS = 160;
+
+export function heatCourseOf(design: Design, answer: DesignAnswer): HeatCourse {
+  const { pair, circuit, feedMPerS } = answer;
+  const lengthM = liveMm(design) / 1000;
+  const widthM = widthOnWireM(design);
+  const bar: BarInput = {
+    wire: pair.wire,
+    lengthM,
+    ambientC: design.ambient_C,
+    clampC: design.ambient_C,
+    cells: ALONG_CELLS,
+    foam: { pair, feedMPerS, fromM: (lengthM - widthM) / 2, toM: (lengthM + widthM) / 2 },
+  };
+  const unlessRefused = <T>(work: () => T): T | null => {
+    try {
+      return work();
+    } catch (error) {
+      // A current that melts the wire, or a feed it cannot follow, is said by the verdict; here there is just nothing to draw.
+      if (error instanceof CoreError && (error.code === "no-solution" || error.code === "outside-domain")) return null;
+      throw error;
+    }
+  };
+  return {
+    warmUpS: unlessRefused(() => warmUpOnSupply(circuitInput(design, pair), 1).timeTo95S),
+    entry: circuit.currentA > 0 ? unlessRefused(() => enterFoam(pair, feedMPerS, circuit.currentA)) : null,
+    along: unlessRefused(() => {
+      const { positionM, temperatureC } = solveAxial({ ...bar, currentA: circuit.currentA });
+      return { positionM, temperatureC, spots: hotSpots({ positionM, temperatureC }, bar) };
+    }),
+  };
+}
+
+/** The tool that holds its shape by its own stiffness, where the design is one: nothing pulls a loop or a wand straight. */
+export function stiffToolOf(design: Design): StiffTool | null {
+  const depthM = design.job.thickness_mm / 1000;
+  if (design.kind === "wand") return { kind: "wand", depthM: design.job.width_mm / 1000 };
+  return design.kind === "loop" ? { kind: "loop", widthM: design.job.width_mm / 1000, depthM } : null;
+}
+
+/** Everything the desk shows of a design, solved at once. */
+export function evaluateDesign(design: Design): DesignAnswer {
+  const pair = pairOf(design);
+  const feedMPerS = design.job.feed_mm_s / 1000;
+  const acceptedKerfM = design.job.maxKerf_mm / 1000;
+  const circuit = circuitOf(design, pair);
+  const cut = circuit.cut ?? coldCut(design, pair);
+  const stiff = stiffToolOf(design);
+  const lag =
+    cut.dragNPerM === null
+      ? null
+      : stiff
+        ? { lagM: stiffBowM(stiff, pair.wire, cut.dragNPerM) }
+        : midSpanLag(cut.dragNPerM, design.wire.length_mm / 1000, widthOnWireM(design), design.tension.hot_N);
+  const verdict = judge(design, circuit, cut, pair);
+  const dwell =
+    lag === null
+      ? null
+      : stiff
+        ? 0
+        : cornerDwell({
+            lagM: lag.lagM,
+            toleranceM: CORNER_TOLERANCE_M,
+            maxFeedMPerS: cut.maxFeedMPerS,
+            referenceDragNPerM: referenceDragNPerM(pair),
+            spanM: design.wire.length_mm / 1000,
+            tensionN: design.tension.hot_N,
+          }).dwellS;
+  // Growth and strength go by the hottest the wire gets: bare, waiting for foam.
+  const tension = solveTension({
+    wire: pair.wire,
+    spanM: design.wire.length_mm / 1000,
+    hotC: Math.max(design.ambient_C, circuit.wireC, cut.wireC),
+    ambientC: design.ambient_C,
+    set: { hotN: design.tension.hot_N },
+    device: tensionDevice(design),
+  });
+  return {
+    wire: pair.wire,
+    pair,
+    feedMPerS,
+    acceptedKerfM,
+    ohmPerM: resistanceOhmPerM(pair.wire, design.ambient_C),
+    massKgPerM: massKgPerM(pair.wire),
+    circuit,
+    cut,
+    lagM: lag?.lagM ?? null,
+    dwellS: dwell,
+    tension,
+    doubts: doubtsOf(design),
+    verdict,
+    feeds: cleanFeeds(pair, cut.powerWPerM, acceptedKerfM),
+    heats: cleanHeats(pair, feedMPerS, acceptedKerfM),
+    reach: reachOf(design, pair, circuit),
+    cautions: cautionsFor(design, circuit, pair, tension),
+  };
+}

@@ -1,0 +1,109 @@
+import { CoreError } from "../../kernel/errors";
+import { fuseAdvice } from "../../physics/power/powerAdvice";
+import { formatQuantity, type UnitSystem } from "../../units/units";
+import type { Design } from "../design/schema";
+import type { Caution } from "./cautions";
+import { describeCure, findCures } from "./cures";
+import { type DesignAnswer, evaluateDesign } from "./evaluate";
+
+/** A change that takes one hazard away, solved again before it is offered. */
+export interface BlockCure {
+  words: string;
+  design: Design;
+}
+
+/** A hazard that keeps a design from being called ready. */
+export interface Block {
+  caution: Caution;
+  /** The smallest change that takes it away; null where no single change does. */
+  cure: BlockCure | null;
+}
+
+const blocking = (answer: DesignAnswer) => answer.cautions.filter((caution) => caution.blocks);
+
+/** Leads get thicker two gauges at a time, as they are sold. */
+const LEAD_GAUGES = [22, 20, 18, 16, 14, 12, 10] as const;
+
+/** Changes worth trying against each hazard, smallest first. */
+function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
+  const wired = (wiring: NonNullable<Design["wiring"]>, words: string): BlockCure => ({
+    words,
+    design: { ...design, wiring: { ...design.wiring, ...wiring } },
+  });
+  const thickerLeads = LEAD_GAUGES.filter((gauge) => gauge < (design.leads?.gauge_awg ?? 18)).map(
+    (gauge): BlockCure => ({ words: `leads of ${gauge} AWG`, design: { ...design, leads: { oneWay_m: 1, ...design.leads, gauge_awg: gauge } } }),
+  );
+  switch (code) {
+    case "isolation-unknown":
+      return [wired({ isolation: "isolated" }, "take a supply that is marked as isolated")];
+    case "no-fuse":
+    case "fuse-too-large": {
+      const { fuseA } = fuseAdvice(evaluateDesign(design).circuit.supplyCurrentA, design.leads?.gauge_awg);
+      return fuseA === null ? thickerLeads : [wired({ fuse_A: fuseA }, `fit a ${fuseA} A fuse`)];
+    }
+    case "frame-live":
+      return [wired({ insulatedPost: true }, "insulate one post")];
+    case "current-through-spring":
+      return [wired({ jumper: true }, "bridge the spring with a jumper")];
+    case "frame-weak": {
+      const eased = [0.8, 0.65, 0.5, 0.35].map((share) => Number((design.tension.hot_N * share).toPrecision(2)));
+      return eased.map((hot_N) => ({
+        words: `ease the tension to ${formatQuantity("force", hot_N, units, 1)}`,
+        design: { ...design, tension: { ...design.tension, hot_N } },
+      }));
+    }
+    case "leads-hot":
+      return thickerLeads;
+    case "breaks-hot": {
+      const stands = Math.max(0.05, Number((evaluateDesign(design).tension.hotLimits.recommendedN * 0.98).toPrecision(2)));
+      return [
+        { words: `ease the tension to ${formatQuantity("force", stands, units, 1)}`, design: { ...design, tension: { ...design.tension, hot_N: stands } } },
+      ];
+    }
+    case "breaks-cold":
+      return [
+        { words: "a soft spring in its place", design: { ...design, tension: { device: "spring", hot_N: design.tension.hot_N, rate_N_per_mm: 1.2 } } },
+        { words: "a hanging weight in its place", design: { ...design, tension: { device: "weight", hot_N: design.tension.hot_N } } },
+      ];
+    case "touch-voltage": {
+      const { supply } = design;
+      if (supply.kind === "transformer" || supply.kind === "battery") return [];
+      const limit = supply.voltage_V > 60 ? 60 : 50;
+      const lower: Design = { ...design, supply: { ...supply, voltage_V: limit } };
+      return [{ words: `a supply of ${limit} V`, design: lower }];
+    }
+    default:
+      return [];
+  }
+}
+
+/**
+ * What keeps a design from being called ready, each with the smallest change that takes it away.
+ * @returns empty when nothing does
+ */
+export function blocksOf(design: Design, units: UnitSystem = "metric", answer: DesignAnswer = evaluateDesign(design)): Block[] {
+  const gone = (tried: Design, code: string) => !evaluateDesign(tried).cautions.some((caution) => caution.code === code);
+  return blocking(answer).map((caution) => {
+    const { code } = caution;
+    const own = tries(design, code, units).find((each) => gone(each.design, code));
+    if (own) return { caution, cure: own };
+    const general = findCures(design).find((cure) => gone(cure.design, code));
+    return { caution, cure: general ? { words: describeCure(general, units), design: general.design } : null };
+  });
+}
+
+/** True while a hazard keeps this design from being ready. Quicker than {@link blocksOf}. */
+export function isBlocked(design: Design): boolean {
+  return blocking(evaluateDesign(design)).length > 0;
+}
+
+/**
+ * Lets only an honest ready mark through.
+ * @throws CoreError `not-ready` naming the hazard and its cure
+ */
+export function requireHonestReady(design: Design): void {
+  if (!design.ready) return;
+  const [block] = blocksOf(design);
+  if (!block) return;
+  throw new CoreError("not-ready", "ready", `ready cannot be set: ${block.caution.words("metric")}${block.cure ? ` Smallest cure: ${block.cure.words}.` : ""}`);
+}

@@ -1,0 +1,45 @@
+import { z } from "zod";
+import { CoreError } from "../kernel/errors";
+import { fail, parsed } from "../kernel/parse";
+import { figure } from "../units/figure";
+import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, parseFoamId } from "./foams";
+
+const familyIds = FOAM_FAMILIES.map((family) => family.id);
+
+/** A foam family by id; a foam that must never meet a hot wire is refused by name. */
+export const foamFamily = z.string({ error: "is required: the foam's family" }).transform((id, ctx): FoamFamilyId => {
+  const forbidden = forbiddenFoam(id);
+  if (forbidden) fail(ctx, "forbidden-foam", `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`);
+  else if (!familyIds.includes(id as FoamFamilyId)) fail(ctx, "not-one-of", `must be one of ${familyIds.join(", ")}`);
+  return id as FoamFamilyId;
+});
+
+const foamFields = {
+  density_kg_m3: figure("density_kg_m3"),
+  /** True when the density is of a block that was measured and weighed. */
+  weighed: z.boolean({ error: "must be true or false" }).optional(),
+  /** A board with recycled content: it cuts less well, and things in it stop the wire. */
+  recycled: z.boolean({ error: "must be true or false" }).optional(),
+  conductivity_W_mK: figure("conductivity_W_mK").optional(),
+  specificHeat_J_kgK: figure("specificHeat_J_kgK").optional(),
+  latent_kJ_kg: figure("latent_kJ_kg").optional(),
+  collapse_C: figure("collapse_C").optional(),
+  strength10_kPa: figure("strength10_kPa").optional(),
+};
+/** A foam by figures. */
+export const foamObject = z.strictObject({
+  family: foamFamily,
+  ...foamFields,
+});
+
+/** A foam by short name ("eps-20") or by figures. */
+export const foamSchema = z.unknown().transform((value, ctx): FoamSpec => {
+  if (typeof value !== "string") return parsed(foamObject, value, ctx);
+  try {
+    return parseFoamId(value);
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    fail(ctx, error.code, error.message);
+    return z.NEVER;
+  }
+});

@@ -1,0 +1,475 @@
+import { JUDGEMENT } from "../../kernel/constants";
+import { CoreError, type Warning } from "../../kernel/errors";
+import type { Relation } from "../../kernel/provenance";
+import { CELLS, type Chemistry } from "../../materials/batteries";
+import { foamFamily } from "../../materials/foams";
+import { interpolate } from "../../numerics/interpolate";
+import { bracketedRoot, expandUntilPositive } from "../../numerics/rootFinding";
+import { type CutPair, type CutState, cutAtPower, heatInKerf } from "../cut/cut";
+import { bareLossWPerM, HOTTEST_C } from "../heat/bareWire";
+import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "../heat/wire";
+import { type Leads, leadHeat, leadsOhm } from "./leads";
+
+/** Direct-current supplies that behave or are joined up in a way of their own; any other is a plain brick. */
+export const DC_MAKES = ["computer", "train", "train-modern", "hot-knife"] as const;
+export type DcMake = (typeof DC_MAKES)[number];
+
+/** Whether a supply has a volts knob of its own: a bench supply, a train controller. */
+export function ownKnob(supply: Supply): boolean {
+  return supply.kind === "bench" || (supply.kind === "dc" && (supply.make === "train" || supply.make === "train-modern"));
+}
+
+/** Whether a supply trips on the rush into a cold wire: newer train controllers take it for a short circuit (common practice). */
+export function tripsOnRush(supply: Supply): boolean {
+  return supply.kind === "dc" && supply.make === "train-modern";
+}
+
+/** What the maker plugs in. Volts and amperes as on the plate; a bench supply's are its two knobs. */
+export type Supply =
+  | {
+      kind: "dc";
+      voltage_V: number;
+      maxCurrent_A: number;
+      internal_ohm?: number | undefined;
+      make?: DcMake | undefined;
+      /** Most its own knob gives, where it has one: then voltage_V is where the knob stands. */
+      maxVoltage_V?: number | undefined;
+    }
+  | { kind: "bench"; voltage_V: number; current_A: number }
+  | {
+      kind: "battery";
+      chemistry: Chemistry;
+      cells: number;
+      capacity_Ah: number;
+      stateOfCharge?: number | undefined;
+      internal_ohm?: number | undefined;
+    }
+  | { kind: "transformer"; voltage_Vrms: number; rating_VA: number; internal_ohm?: number | undefined };
+
+/** What turns the heat up and down. Phase delay and taps belong to a transformer; PWM and buck want direct current. */
+export type Control =
+  | { kind: "direct" }
+  | { kind: "pwm"; duty: number }
+  | { kind: "phase"; delay_deg: number }
+  | { kind: "buck"; voltage_V: number; efficiency?: number | undefined }
+  | { kind: "rheostat"; ohm: number }
+  | { kind: "tap"; fraction: number }
+  | { kind: "clip"; live_mm: number };
+
+export interface CircuitInput {
+  wire: Wire;
+  lengthM: number;
+  supply: Supply;
+  control: Control;
+  leads?: Leads | undefined;
+  springOhm?: number | undefined;
+  /** Answer for a wire at its melting point, as an overload with a warning, where no temperature balances the supply; refuse otherwise. */
+  untilItMelts?: boolean | undefined;
+  ambientC: number;
+  /** The foam on the wire, if it is cutting. Its width may not pass the wire's length. */
+  cutting?: { pair: CutPair; feedMPerS: number; widthM: number; acceptedKerfM?: number | undefined } | undefined;
+}
+
+export type CircuitState = "ok" | "current-limited" | "overload" | "too-cold";
+
+export interface CircuitAnswer {
+  /** rms in the wire */
+  currentA: number;
+  /** while the switch is on; equals currentA without PWM */
+  onCurrentA: number;
+  wireVoltageV: number;
+  wirePowerW: number;
+  /** mean over the whole wire */
+  powerWPerM: number;
+  /** bare, in air */
+  wireC: number;
+  hotOhm: number;
+  coldOhm: number;
+  leadsOhm: number;
+  /** what the supply must stand */
+  supplyCurrentA: number;
+  /** rush into the cold wire */
+  inrushA: number;
+  leadLossW: number;
+  /** copper of the leads, and each joint */
+  leadC: number;
+  jointC: number;
+  /** heat in a rheostat or converter */
+  controlLossW: number;
+  state: CircuitState;
+  cut: CutState | undefined;
+  /** Temperature at which the foam gives way; polystyrene's where none is named. */
+  collapseC: number;
+  iterations: number;
+  residualA: number;
+  warnings: Warning[];
+}
+
+export const OHMS_LAW: Relation = {
+  id: "circuit",
+  title: "Current in the wire",
+  formula: "I = V/(R_supply + R_leads + R_spring + R'(T) L), T from the heat that I itself makes",
+  words: "The wire's heat changes its ohms, and its ohms change the current: both are solved together.",
+  range: "direct current; steady heat",
+  standing: "published",
+  source: "Ohm's law with the bare-wire and in-kerf heat balances",
+};
+
+export const PWM_LAW: Relation = {
+  id: "pwm",
+  title: "Chopped current (PWM)",
+  formula: "I_rms = I_on sqrt(D); heat goes with D; the supply sees I_on",
+  words: "The switch is either on or off: half the duty is half the heat, but the supply must still stand the full on-current.",
+  range: "period short against the wire's warm-up; supply without a filter that would smooth it",
+  standing: "published",
+  source: "definition of the root mean square",
+};
+
+export const PHASE_LAW: Relation = {
+  id: "phase",
+  title: "Phase-angle control",
+  formula: "V_rms/V = sqrt(1 - a/pi + sin(2a)/(2 pi))",
+  words: "A dimmer lets each half-wave through from its delay angle on; most of the change sits in the middle of the knob.",
+  range: "full-wave, resistive load, 0 <= a <= 180 degrees",
+  standing: "published",
+  source: "root mean square of a sine chopped at its delay angle",
+};
+
+/** Share of the rms voltage left by a delay angle in degrees. See {@link PHASE_LAW}. */
+export function phaseShare(delayDeg: number): number {
+  const a = (delayDeg * Math.PI) / 180;
+  return Math.sqrt(Math.max(0, 1 - a / Math.PI + Math.sin(2 * a) / (2 * Math.PI)));
+}
+
+/** Open-circuit volts of a supply: plate, knob, charge or secondary. */
+export function supplyEmfV(supply: Supply): number {
+  if (supply.kind === "battery") return supply.cells * interpolate(CELLS[supply.chemistry].emfV, supply.stateOfCharge ?? 1).y;
+  return supply.kind === "transformer" ? supply.voltage_Vrms : supply.voltage_V;
+}
+
+/** Most current the supply gives before it trips or limits, A. A battery has none: it must be fused. */
+export function supplyLimitA(supply: Supply): number {
+  switch (supply.kind) {
+    case "dc":
+      return supply.maxCurrent_A;
+    case "bench":
+      return supply.current_A;
+    case "battery":
+      return Number.POSITIVE_INFINITY;
+    case "transformer":
+      return supply.rating_VA / supply.voltage_Vrms;
+  }
+}
+
+/** Ohms inside the supply. A battery's default goes with its cells and shrinks with its capacity. */
+export function supplyOhm(supply: Supply): number {
+  if (supply.kind === "bench") return 0;
+  if (supply.internal_ohm !== undefined) return supply.internal_ohm;
+  return supply.kind === "battery" ? (supply.cells * CELLS[supply.chemistry].ohmAh) / supply.capacity_Ah : 0;
+}
+
+export function dutyOf(control: Control): number {
+  return control.kind === "pwm" ? control.duty : 1;
+}
+
+/** Why a control cannot work on a supply, or undefined. */
+export function mismatch(supply: Supply, control: Control): string | undefined {
+  const alternating = supply.kind === "transformer";
+  if (!alternating && (control.kind === "phase" || control.kind === "tap")) {
+    return `control.kind ${control.kind} needs a transformer: ${control.kind === "phase" ? "on direct current a dimmer never switches off" : "only a winding has taps"}`;
+  }
+  if (alternating && (control.kind === "pwm" || control.kind === "buck"))
+    return `control.kind ${control.kind} needs direct current: a transformer gives alternating`;
+  return undefined;
+}
+
+/** What supply and control drive into so many ohms of leads, spring and wire. */
+export interface Drive {
+  /** while the switch is on */
+  onA: number;
+  rmsA: number;
+  supplyA: number;
+  limited: boolean;
+  controlLossW: number;
+}
+
+/**
+ * Currents of a supply and control that fit each other, into a fixed load.
+ * @param loadOhm leads, spring and wire together, > 0
+ */
+export function drive(supply: Supply, control: Control, loadOhm: number): Drive {
+  const emf = supplyEmfV(supply);
+  const inside = supplyOhm(supply);
+  const plain = (volts: number, series: number): Drive => {
+    const free = volts / (loadOhm + series);
+    const limited = supply.kind === "bench" && free > supply.current_A;
+    const amperes = limited ? supply.current_A : free;
+    return { onA: amperes, rmsA: amperes, supplyA: amperes, limited, controlLossW: 0 };
+  };
+  switch (control.kind) {
+    case "direct":
+    case "clip":
+      return plain(emf, inside);
+    case "pwm": {
+      const on = plain(emf, inside);
+      return { ...on, rmsA: on.onA * Math.sqrt(control.duty) };
+    }
+    case "rheostat": {
+      const through = plain(emf, inside + control.ohm);
+      return { ...through, controlLossW: through.rmsA ** 2 * control.ohm };
+    }
+    case "tap":
+      return plain(emf * control.fraction, inside * control.fraction ** 2);
+    case "phase":
+      return plain(emf * phaseShare(control.delay_deg), inside);
+    case "buck":
+      return buckDrive(supply, control, emf, inside, loadOhm);
+  }
+}
+
+/** A buck converter holds its output where its input lets it; what it draws follows from the power. */
+function buckDrive(supply: Supply, control: Extract<Control, { kind: "buck" }>, emf: number, inside: number, loadOhm: number): Drive {
+  const efficiency = control.efficiency ?? BUCK_EFFICIENCY;
+  const input = (outV: number) => {
+    // P/eff = I (E - I R): the smaller root, undefined beyond the most the supply can hand over.
+    const power = outV ** 2 / loadOhm / efficiency;
+    const square = emf * emf - 4 * inside * power;
+    if (square < 0) return undefined;
+    const amperes = inside === 0 ? power / emf : (emf - Math.sqrt(square)) / (2 * inside);
+    // It only steps down: its input must stay at or above its output.
+    return emf - amperes * inside >= outV ? amperes : undefined;
+  };
+  const limitA = supply.kind === "bench" ? supply.current_A : Number.POSITIVE_INFINITY;
+  const wanted = input(control.voltage_V);
+  let outV = control.voltage_V;
+  let amperes = wanted;
+  if (amperes === undefined || amperes > limitA) {
+    let lo = 0;
+    let hi = control.voltage_V;
+    for (let i = 0; i < 60; i++) {
+      const mid = (lo + hi) / 2;
+      const tried = input(mid);
+      if (tried !== undefined && tried <= limitA) lo = mid;
+      else hi = mid;
+    }
+    outV = lo;
+    amperes = input(lo) ?? 0;
+  }
+  const wireA = outV / loadOhm;
+  return {
+    onA: wireA,
+    rmsA: wireA,
+    supplyA: amperes,
+    limited: wanted !== undefined && wanted > limitA,
+    controlLossW: (wireA * outV * (1 - efficiency)) / efficiency,
+  };
+}
+
+/** Usual efficiency of a small buck module (common practice). */
+export const BUCK_EFFICIENCY = 0.92;
+
+/** The wire with its bare part at a temperature: the rms current that holds it there, and its ohms along bare and cutting lengths. */
+function wireAt(input: CircuitInput, bareC: number) {
+  const bareOhmPerM = resistanceOhmPerM(input.wire, bareC);
+  const currentA = Math.sqrt(bareLossWPerM(input.wire, bareC, input) / bareOhmPerM);
+  const { cutting } = input;
+  if (!cutting || currentA === 0) return { currentA, ohm: bareOhmPerM * input.lengthM, kerf: undefined };
+  const kerf = heatInKerf(cutting.pair, cutting.feedMPerS, currentA);
+  const ohm = bareOhmPerM * (input.lengthM - cutting.widthM) + resistanceOhmPerM(input.wire, kerf.wireC) * cutting.widthM;
+  return { currentA, ohm, kerf };
+}
+
+/** The input with its wire cut down to what a sliding clip leaves live. */
+function withLiveLength(input: CircuitInput): CircuitInput {
+  if (input.control.kind !== "clip") return input;
+  const liveM = input.control.live_mm / 1000;
+  if (liveM > input.lengthM)
+    throw new CoreError("out-of-range", "control.live_mm", `control.live_mm must be at most the wire's length (${input.lengthM * 1000} mm)`);
+  if (input.cutting && input.cutting.widthM > liveM)
+    throw new CoreError("out-of-range", "control.live_mm", `control.live_mm must be at least the foam's width (${input.cutting.widthM * 1000} mm)`);
+  return { ...input, lengthM: liveM };
+}
+
+/**
+ * Solves supply, control, leads and wire together with the wire's temperature.
+ *
+ * `state` is `overload` when a stiff supply would be asked for more than its plate allows (the answer is what would flow if it held),
+ * `current-limited` when a bench supply's current knob rules, `too-cold` when the wire cannot do the job: in air it stays below the
+ * collapse temperature (108 degC, polystyrene, when no foam is named), or in the cut the feed passes the top feed.
+ */
+export function solveCircuit(whole: CircuitInput): CircuitAnswer {
+  const input = withLiveLength(whole);
+  const { wire, supply, control, ambientC } = input;
+  const trouble = mismatch(supply, control);
+  if (trouble) throw new CoreError("conflict", "control.kind", trouble);
+  const outside = (currentA: number) => leadsOhm(input.leads, ambientC, currentA) + (input.springOhm ?? 0);
+  const coldOhm = resistanceOhmPerM(wire, ambientC) * input.lengthM;
+
+  // Solved in the bare wire's temperature: the current that holds it there is explicit, the current the supply drives is explicit.
+  const surplus = (bareC: number) => {
+    const wireNow = wireAt(input, bareC);
+    return wireNow.currentA - drive(supply, control, outside(wireNow.currentA) + wireNow.ohm).rmsA;
+  };
+  let root = { x: ambientC, iterations: 0, residual: 0 };
+  let melts = false;
+  if (drive(supply, control, outside(0) + coldOhm).rmsA > 0) {
+    const bracket = expandUntilPositive(surplus, ambientC, 100, HOTTEST_C);
+    if (bracket) root = bracketedRoot(surplus, bracket.below, bracket.above, 1e-9);
+    else if (input.untilItMelts) {
+      melts = true;
+      root = { x: wire.alloy.meltsC, iterations: 0, residual: surplus(wire.alloy.meltsC) };
+    } else throw new CoreError("no-solution", "length_mm", "the wire would be vapour: no temperature below 8000 degC balances this supply");
+  }
+  const wireC = root.x;
+  const hot = wireAt(input, wireC);
+  const currentA = hot.currentA;
+  const outsideOhm = outside(currentA);
+  const driven = drive(supply, control, outsideOhm + hot.ohm);
+
+  const warnings: Warning[] = wireTemperatureWarnings(wire, wireC);
+  const cutting = input.cutting;
+  const cut = cutting && hot.kerf ? cutAtPower(cutting.pair, cutting.feedMPerS, hot.kerf.powerWPerM, cutting.acceptedKerfM) : undefined;
+  const limitA = supplyLimitA(supply);
+  const inrushA = coldRush(supply, control, coldOhm + outside(0));
+
+  if (melts) {
+    warnings.push({
+      code: "melts",
+      message: "the supply drives far more into this wire than it can shed: it melts at once; the figures are those of the moment it melts",
+    });
+  }
+  let state: CircuitState = "ok";
+  const coolest = cutting?.pair.foam.collapseC ?? COOLEST_USEFUL_C;
+  if (melts) state = "overload";
+  else if (supply.kind !== "bench" && driven.supplyA > limitA * (1 + 1e-9)) {
+    state = "overload";
+    warnings.push({
+      code: "supply-overload",
+      message: `the supply is rated ${limitA} A and would be asked for ${driven.supplyA.toFixed(2)} A: it trips, sags or burns out; the figures are what would flow if it held`,
+    });
+  } else if (tripsOnRush(supply) && inrushA > limitA * (1 + 1e-9)) {
+    state = "overload";
+    warnings.push({
+      code: "trips-cold",
+      message: `this make takes the cold wire for a short circuit: it would draw ${inrushA.toFixed(2)} A at switch-on, above the plate's ${limitA} A, and never starts`,
+    });
+  } else if (wireC < coolest || (cutting && (!cut || cut.feedRatio >= 1))) state = "too-cold";
+  else if (driven.limited) state = "current-limited";
+  if (supply.kind !== "bench" && state !== "overload" && inrushA > limitA) {
+    warnings.push({
+      code: "cold-inrush",
+      message: `the cold wire would draw ${inrushA.toFixed(2)} A at switch-on, above the plate's ${limitA} A: a touchy supply may trip before the wire is warm`,
+    });
+  }
+  return {
+    currentA,
+    onCurrentA: driven.onA,
+    wireVoltageV: currentA * hot.ohm,
+    wirePowerW: currentA * currentA * hot.ohm,
+    powerWPerM: (currentA * currentA * hot.ohm) / input.lengthM,
+    wireC,
+    hotOhm: hot.ohm,
+    coldOhm,
+    leadsOhm: outsideOhm,
+    supplyCurrentA: driven.supplyA,
+    controlLossW: driven.controlLossW,
+    inrushA,
+    leadLossW: currentA * currentA * leadsOhm(input.leads, ambientC, currentA),
+    ...(input.leads ? leadHeat(input.leads, currentA, ambientC) : { leadC: ambientC, jointC: ambientC }),
+    state,
+    cut,
+    collapseC: coolest,
+    iterations: root.iterations,
+    residualA: root.residual,
+    warnings,
+  };
+}
+
+/**
+ * Current through the whole wire, rms A, while all of it sits at one temperature: what drives a warm-up before any foam.
+ * @throws CoreError as {@link solveCircuit} does for a control that does not fit its supply
+ */
+export function currentAtWireC(whole: CircuitInput, wireC: number): number {
+  const input = withLiveLength({ ...whole, cutting: undefined });
+  const trouble = mismatch(input.supply, input.control);
+  if (trouble) throw new CoreError("conflict", "control.kind", trouble);
+  return driveInto(input, resistanceOhmPerM(input.wire, wireC) * input.lengthM).rmsA;
+}
+
+/**
+ * What supply and control drive into a wire of so many ohms at this moment: rms amperes in the wire, amperes while the switch is on, amperes out of the supply.
+ * Leads warm far slower than the wire: they are taken as cold as the room.
+ */
+export function driveInto(input: CircuitInput, wireOhm: number): { rmsA: number; onA: number; supplyA: number } {
+  return drive(input.supply, input.control, leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0) + wireOhm);
+}
+
+/** The circuit in the first moment, wire and leads at room temperature: amperes in the wire while the switch is on, and out of the supply. */
+export function coldCircuit(whole: CircuitInput): { wireA: number; supplyA: number } {
+  const input = withLiveLength({ ...whole, cutting: undefined });
+  const driven = driveInto(input, resistanceOhmPerM(input.wire, input.ambientC) * input.lengthM);
+  return { wireA: driven.onA, supplyA: driven.supplyA };
+}
+
+/** Current the supply meets in the first moment, with the wire cold. */
+function coldRush(supply: Supply, control: Control, coldLoadOhm: number): number {
+  const rush = drive(supply, control, coldLoadOhm);
+  return supply.kind === "bench" ? supplyEmfV(supply) / coldLoadOhm : rush.supplyA;
+}
+
+/** Polystyrene's collapse temperature: below it nothing here is a foam cutter. */
+const COOLEST_USEFUL_C = foamFamily("eps").collapseC;
+
+/** What is turned to set the heat. */
+export type HeatKnob = "duty" | "voltage" | "delay" | "buck" | "rheostat" | "fraction" | "live" | "none";
+
+const KNOBS: Readonly<Record<Control["kind"], HeatKnob>> = {
+  direct: "none",
+  pwm: "duty",
+  phase: "delay",
+  buck: "buck",
+  rheostat: "rheostat",
+  tap: "fraction",
+  clip: "live",
+};
+
+/** The knob this supply and control offer for heat, if any. A supply with a knob of its own is turned by its volts. */
+export function heatKnob(supply: Supply, control: Control): HeatKnob {
+  return ownKnob(supply) && control.kind === "direct" ? "voltage" : KNOBS[control.kind];
+}
+
+/** Finest step a hand sets each knob to (common practice): V, share, degrees, V, ohm, share, mm. */
+export const KNOB_STEP: Readonly<Record<Exclude<HeatKnob, "none">, number>> = {
+  voltage: 0.1,
+  duty: 0.01,
+  delay: 1,
+  buck: 0.1,
+  rheostat: 0.1,
+  fraction: 0.01,
+  live: 5,
+};
+
+/** End of the rheostat that people buy for this, ohm (common practice). */
+export const RHEOSTAT_END_OHM = 25;
+/** Least share a variable transformer is turned to here. */
+export const LEAST_TAP = 0.05;
+
+/** Fewest ohms this supply's plate stands: V/I. "At least", not "at most". */
+export function leastOhm(supply: Supply): number {
+  return supplyEmfV(supply) / supplyLimitA(supply);
+}
+
+/** True when chopping makes the wire's voltage other than ripple-free. */
+function isChopped(control: Control): boolean {
+  return (control.kind === "pwm" && control.duty < 1) || control.kind === "phase" || control.kind === "tap";
+}
+
+/** True when the wire's voltage is alternating or chopped: the lower touch limit holds. */
+export function isAlternating(supply: Supply, control: Control): boolean {
+  return supply.kind === "transformer" || isChopped(control);
+}
+
+/** Voltage above which a person may not touch the wire, by its kind of current. Source: IEC 61140 idea. */
+export function touchLimitV(supply: Supply, control: Control): number {
+  return isAlternating(supply, control) ? JUDGEMENT.touchAcV : JUDGEMENT.touchDcCautionV;
+}

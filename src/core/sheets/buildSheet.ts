@@ -1,0 +1,318 @@
+import type { Design } from "../cutters/design/schema";
+import { describeVerdict, noCut } from "../cutters/solve/describe";
+import { type DesignAnswer, evaluateDesign, type Knob } from "../cutters/solve/evaluate";
+import { blocksOf } from "../cutters/solve/readiness";
+import type { Item } from "../drawer/items";
+import { wireOf } from "../drawer/items";
+import type { Drawing, Ink, Shape } from "../kernel/drawing";
+import { alloyById } from "../materials/alloys";
+import { type FoamSpec, resolveFoam } from "../materials/foams";
+import { resolveWire } from "../physics/heat/wire";
+import { wireEnds } from "../physics/mechanics/wireEnds";
+import { fuseAdvice } from "../physics/power/powerAdvice";
+import { formatQuantity, type UnitSystem } from "../units/units";
+import { schematicOf, type WiringNote } from "./schematic";
+import { cardRow, distinctFoams } from "./settingCard";
+
+/** One line of the parts list. */
+export interface SheetPart {
+  part: string;
+  words: string;
+  /** The drawer's own name for it where it is there, or what is missing. */
+  drawer: string;
+  inDrawer: boolean;
+  /** In the maker's own money; null where not known. */
+  price: number | null;
+}
+
+/** One foam's setting on the card. */
+export interface SheetSetting {
+  foam: string;
+  feed: string;
+  /** null where this set-up cuts it cleanly at no setting */
+  setting: string | null;
+  kerf: string;
+}
+
+/** Everything on the build sheet, in the maker's units. */
+export interface BuildSheet {
+  name: string;
+  kind: string;
+  verdict: string;
+  detail: string;
+  ready: boolean;
+  blocks: string[];
+  rod: Drawing;
+  wiring: Drawing;
+  wiringNotes: WiringNote[];
+  figures: { label: string; value: string }[];
+  parts: SheetPart[];
+  /** Sum of the known prices of what is not in the drawer, and whether any price is missing. */
+  toBuy: { sum: number; unknown: number; words: string };
+  settings: SheetSetting[];
+  cautions: { severity: string; words: string }[];
+  checklist: string[];
+}
+
+function toBuyOf(missing: readonly SheetPart[]): BuildSheet["toBuy"] {
+  const sum = missing.reduce((total, part) => total + (part.price ?? 0), 0);
+  const unknown = missing.filter((part) => part.price === null).length;
+  const parts = `${unknown} ${unknown === 1 ? "part" : "parts"} of unknown price`;
+  const money = `${Number(sum.toFixed(2))} in your own money`;
+  if (missing.length === 0) return { sum, unknown, words: "Nothing to buy but small parts: the rest is in the drawer." };
+  if (unknown === missing.length) return { sum, unknown, words: `To buy: ${parts}.` };
+  return { sum, unknown, words: `To buy: ${money}${unknown > 0 ? `, and ${parts}` : ""}.` };
+}
+
+const KIND_WORDS: Readonly<Record<Design["kind"], string>> = {
+  bow: "Hand bow",
+  table: "Table cutter",
+  drop: "Drop board",
+  template: "Template bow",
+  slicer: "Thin-sheet slicer",
+  frame: "Motorised frame",
+  loop: "Hand loop",
+  wand: "Wand",
+};
+
+/** Before the plug goes in (common practice). */
+export const CHECKLIST: readonly string[] = [
+  "Wire straight, both ends locked; no kink; nobody in its line",
+  "Glasses on, sleeves down, glove on the pulling hand",
+  "Jumper round the spring, or leads on the wire itself",
+  "Insulated post sound; frame touches no lead and no socket shell",
+  "Fuse of the right size fitted; joints tight and cool",
+  "Foam known for what it is: no polyurethane, no PVC, no foil",
+  "Doors open or extraction at the wire; water or extinguisher at hand",
+  "Knob right down before switching on; foot or hand switch opens when let go",
+  "A test piece as wide as the job, at least an inch long",
+];
+
+const INK_BY_C: readonly [number, Ink][] = [
+  [120, "soft"],
+  [260, "straw"],
+  [400, "amber"],
+];
+
+/** The rod to scale across the page: wire, posts, foam, with the scale named. Drawing units are millimetres of paper. */
+function rodDrawing(design: Design, answer: DesignAnswer, units: UnitSystem, widthMm: number): Drawing {
+  const { wire, job } = design;
+  const room = widthMm - 16;
+  // A whole-number scale that fits, as drawings have.
+  const scales = [1, 2, 2.5, 5, 10, 20, 25, 50, 100, 200];
+  const scale = scales.find((each) => wire.length_mm / each <= room) ?? wire.length_mm / room;
+  const length = wire.length_mm / scale;
+  const left = (widthMm - length) / 2;
+  const y = 17;
+  const foam = Math.min(job.width_mm, wire.length_mm) / scale;
+  const high = Math.min(22, Math.max(3, job.thickness_mm / scale));
+  const inkOf = (c: number): Ink => INK_BY_C.find(([below]) => c < below)?.[1] ?? "ember";
+  const foamLeft = left + (length - foam) / 2;
+  const shapes: Shape[] = [
+    { kind: "path", d: `M${foamLeft} ${y - high / 2}h${foam}v${high}h${-foam}z`, stroke: "soft", width: 0.3 },
+    { kind: "path", d: `M${left} ${y}H${foamLeft}M${foamLeft + foam} ${y}H${left + length}`, stroke: inkOf(answer.circuit.wireC), width: 0.9 },
+    { kind: "path", d: `M${foamLeft} ${y}h${foam}`, stroke: inkOf(answer.cut.wireC), width: 0.9 },
+    { kind: "path", d: `M${left} ${y - 8}v16M${left + length} ${y - 8}v16`, width: 1.4 },
+    { kind: "path", d: `M${left} 33v4m0 -2h${length}m0 -2v4`, stroke: "soft", width: 0.25 },
+    {
+      kind: "text",
+      x: widthMm / 2,
+      y: 32.5,
+      text: `${formatQuantity("length", wire.length_mm, units)} between posts, scale 1 : ${Number(scale.toFixed(1))}`,
+      size: 3,
+      anchor: "middle",
+      ink: "soft",
+    },
+    {
+      kind: "text",
+      x: widthMm / 2,
+      y: 3.2,
+      text: `${resolveFoam(job.foam).name}, ${formatQuantity("length", job.width_mm, units)} wide, ${formatQuantity("length", job.thickness_mm, units)} thick`,
+      size: 3.2,
+      anchor: "middle",
+    },
+  ];
+  return { title: `${design.name}, to scale`, width: widthMm, height: 38, shapes };
+}
+
+const KNOB_WORDS: Readonly<Record<Knob["kind"], (value: number, units: UnitSystem) => string>> = {
+  duty: (value) => `PWM ${Math.round(value * 100)} %`,
+  voltage: (value) => `${value.toFixed(1)} V`,
+  buck: (value) => `buck ${value.toFixed(1)} V`,
+  delay: (value) => `dimmer ${Math.round(value)} degrees`,
+  rheostat: (value) => `${value.toFixed(1)} ohm`,
+  fraction: (value) => `tap ${Math.round(value * 100)} %`,
+  live: (value, units) => `clip at ${formatQuantity("length", value, units)}`,
+};
+
+/** A knob's setting as a card says it. */
+export const knobWords = (kind: Knob["kind"], value: number, units: UnitSystem): string => KNOB_WORDS[kind](value, units);
+
+/** The knob for one foam on this set-up, at its own feed or the nearest that cuts cleanly. */
+export function settingFor(design: Design, foam: FoamSpec, units: UnitSystem): SheetSetting {
+  const name = resolveFoam(foam).name;
+  const row = cardRow(design, { foam, widthMm: design.job.width_mm, ambientC: design.ambient_C });
+  if (!row) return { foam: name, feed: "", setting: null, kerf: "" };
+  return {
+    foam: name,
+    feed: formatQuantity("feed", row.feedMmS, units),
+    setting: row.knob ? knobWords(row.knob.kind, row.knob.value, units) : "as it is",
+    kerf: formatQuantity("kerf", row.kerfMm, units, units === "metric" ? 1 : 3),
+  };
+}
+
+const near = (a: number, b: number, share: number) => Math.abs(a - b) <= share * Math.max(Math.abs(a), Math.abs(b));
+
+function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], units: UnitSystem): SheetPart[] {
+  const { supply, control, leads, tension } = design;
+  const wire = answer.wire;
+  const needM = wireEnds(wire, design.wire.length_mm / 1000).cutM;
+  const find = <K extends Item["kind"]>(kind: K, fits: (item: Extract<Item, { kind: K }>) => boolean) =>
+    drawer
+      .filter((item): item is Extract<Item, { kind: K }> => item.kind === kind)
+      .filter(fits)
+      .sort((a, b) => Number(b.owned) - Number(a.owned))[0];
+  const line = (part: string, words: string, item: Item | undefined, price: number | null, missing = "to get"): SheetPart => ({
+    part,
+    words,
+    drawer: item?.owned ? item.name : item ? `${item.name}, to buy` : missing,
+    inDrawer: item?.owned ?? false,
+    price: item?.owned ? 0 : price,
+  });
+  const spool = find("wire", (item) => {
+    const theirs = resolveWire(wireOf(item));
+    return (
+      theirs.alloy.id === wire.alloy.id && near(theirs.diameterM, wire.diameterM, 0.02) && theirs.strands === wire.strands && theirs.temper === wire.temper
+    );
+  });
+  const enough = spool && spool.length_m >= needM;
+  const source = find("supply", (item) => {
+    const theirs = item.supply;
+    if (theirs.kind !== supply.kind) return false;
+    if (theirs.kind === "dc" && supply.kind === "dc") return theirs.voltage_V === supply.voltage_V && theirs.maxCurrent_A >= supply.maxCurrent_A;
+    if (theirs.kind === "bench" && supply.kind === "bench") return theirs.voltage_V >= supply.voltage_V && theirs.current_A >= supply.current_A;
+    if (theirs.kind === "transformer" && supply.kind === "transformer")
+      return theirs.voltage_Vrms === supply.voltage_Vrms && theirs.rating_VA >= supply.rating_VA;
+    return theirs.kind === "battery" && supply.kind === "battery" && theirs.chemistry === supply.chemistry && theirs.cells === supply.cells;
+  });
+  const supplyWords =
+    supply.kind === "battery"
+      ? `${supply.cells}-cell ${supply.chemistry} battery, ${supply.capacity_Ah} Ah`
+      : supply.kind === "transformer"
+        ? `${supply.voltage_Vrms} V transformer, ${supply.rating_VA} VA, isolated`
+        : supply.kind === "bench"
+          ? `bench supply of ${supply.maxVoltage_V ?? supply.voltage_V} V, ${supply.maxCurrent_A ?? supply.current_A} A or better`
+          : `${supply.voltage_V} V, ${supply.maxCurrent_A} A or better, isolated`;
+  const rows = [
+    line(
+      "Wire",
+      `${formatQuantity("diameter", wire.diameterM * 1000, units)} ${wire.strands > 1 ? `${wire.strands}-strand ` : ""}${alloyById(wire.alloy.id)?.shortName ?? wire.alloy.shortName}${wire.temper === "spring" ? ", hard-drawn" : ""}: cut ${formatQuantity("length", needM * 1000, units)} with its ends`,
+      enough ? spool : undefined,
+      spool?.price_per_m === undefined ? null : spool.price_per_m * needM,
+      spool ? `${spool.name}: only ${formatQuantity("leadLength", spool.length_m, units)} left` : "to get",
+    ),
+    line("Supply", supplyWords, source, source?.price ?? null),
+  ];
+  if (control.kind !== "direct" && control.kind !== "clip") {
+    const held = find("control", (item) => item.control === control.kind && (item.max_A ?? Number.POSITIVE_INFINITY) >= answer.circuit.onCurrentA);
+    const names = { pwm: "PWM module", phase: "dimmer made for transformers", buck: "step-down converter", rheostat: "rheostat", tap: "tapped winding" };
+    rows.push(
+      line("Control", `${names[control.kind]}, carrying ${formatQuantity("current", answer.circuit.onCurrentA, units, 1)} or more`, held, held?.price ?? null),
+    );
+  }
+  if (leads) {
+    const held = find("lead", (item) => item.gauge_awg <= leads.gauge_awg && item.length_m >= 2 * leads.oneWay_m);
+    rows.push(
+      line("Leads", `${formatQuantity("leadLength", 2 * leads.oneWay_m, units)} of ${leads.gauge_awg} AWG copper, there and back`, held, held?.price ?? null),
+    );
+  }
+  const { fuseA, leadGaugeAwg } = fuseAdvice(answer.circuit.supplyCurrentA, leads?.gauge_awg);
+  const fuse = design.wiring?.fuse_A ?? fuseA;
+  const fuses = fuse === null ? undefined : find("fuse", (item) => item.rating_A === fuse && item.count > 0);
+  rows.push(
+    line(
+      "Fuse",
+      fuse === null
+        ? `none fits these leads${leadGaugeAwg === null ? "" : `: take ${leadGaugeAwg} AWG`}`
+        : `${fuse} A, at the ${supply.kind === "battery" ? "battery's terminal" : "supply's output"}`,
+      fuses,
+      fuses?.price ?? null,
+    ),
+  );
+  const held = find("tensioner", (item) =>
+    item.device !== tension.device
+      ? false
+      : item.device === "weight"
+        ? near(item.force_N ?? 0, tension.hot_N, 0.15)
+        : tension.rate_N_per_mm === undefined || near(item.rate_N_per_mm ?? 0, tension.rate_N_per_mm, 0.15),
+  );
+  const deviceWords = {
+    spring: `extension spring, ${tension.rate_N_per_mm === undefined ? "soft" : formatQuantity("springRate", tension.rate_N_per_mm, units)}, ${formatQuantity("length", Math.max(10, answer.tension.travelM * 1000 + 10), units)} of travel in hand`,
+    weight: `weight of ${formatQuantity("force", tension.hot_N, units)} over a pulley`,
+    arm: "pre-bent arm",
+    turnbuckle: "turnbuckle, set hot",
+    band: "rubber bands",
+  }[tension.device];
+  rows.push(
+    line(
+      "Tension",
+      `${deviceWords}; ${formatQuantity("force", tension.hot_N, units)} hot, ${formatQuantity("force", answer.tension.coldN, units)} cold`,
+      held,
+      held?.price ?? null,
+    ),
+  );
+  rows.push({
+    part: "Small parts",
+    words: "two crimped eyelets, strain relief, switch, insulator for one post, two washers a side",
+    drawer: "",
+    inDrawer: true,
+    price: 0,
+  });
+  return rows;
+}
+
+/**
+ * The build sheet of a design.
+ * @param drawer what the maker owns or can buy
+ * @param foams foams the maker uses besides this design's, such as those in the drawer and of other cutters
+ */
+export function buildSheet(design: Design, drawer: readonly Item[], foams: readonly FoamSpec[], units: UnitSystem, pageWidthMm = 180): BuildSheet {
+  const answer = evaluateDesign(design);
+  const words = describeVerdict(design, answer, units);
+  const { drawing, notes } = schematicOf(design, answer, units);
+  const blocks = blocksOf(design, units, answer);
+  const parts = partsOf(design, answer, drawer, units);
+  const missing = parts.filter((part) => !part.inDrawer);
+  const settings = distinctFoams([design.job.foam as FoamSpec, ...foams], 9).map((foam) => settingFor(design, foam, units));
+  const { circuit, cut, tension } = answer;
+  const none = noCut(answer);
+  return {
+    name: design.name,
+    kind: KIND_WORDS[design.kind],
+    verdict: words.headline,
+    detail: words.detail,
+    ready: design.ready === true && blocks.length === 0,
+    blocks: blocks.map((block) => block.caution.words(units)),
+    rod: rodDrawing(design, answer, units, pageWidthMm),
+    wiring: drawing,
+    wiringNotes: notes,
+    figures: [
+      { label: "heat in the cut", value: none ?? formatQuantity("heat", cut.powerWPerM, units) },
+      { label: "on the wire", value: `${formatQuantity("voltage", circuit.wireVoltageV, units)}, ${formatQuantity("current", circuit.currentA, units)}` },
+      {
+        label: "in air, in the cut",
+        value: `${formatQuantity("temperature", circuit.wireC, units)}, ${none ?? formatQuantity("temperature", cut.wireC, units)}`,
+      },
+      { label: "feed, kerf", value: `${formatQuantity("feed", design.job.feed_mm_s, units)}, ${none ?? formatQuantity("kerf", cut.kerfM * 1000, units)}` },
+      { label: "wire, cold and hot", value: `${formatQuantity("resistance", circuit.coldOhm, units)}, ${formatQuantity("resistance", circuit.hotOhm, units)}` },
+      { label: "tension, hot and cold", value: `${formatQuantity("force", tension.hotN, units, 1)}, ${formatQuantity("force", tension.coldN, units, 1)}` },
+      { label: "wire grows", value: formatQuantity("kerf", tension.growthM * 1000, units) },
+      { label: "plucked cold", value: `${tension.pitchColdHz.toFixed(0)} Hz` },
+    ],
+    parts,
+    toBuy: toBuyOf(missing),
+    settings,
+    cautions: answer.cautions.map((caution) => ({ severity: caution.severity, words: caution.words(units) })),
+    checklist: [...CHECKLIST],
+  };
+}

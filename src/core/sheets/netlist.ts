@@ -1,0 +1,81 @@
+import type { Design } from "../cutters/design/schema";
+import { liveMm, pairOf } from "../cutters/solve/evaluate";
+import { toDigits } from "../numerics/round";
+import { resistanceOhmPerM } from "../physics/heat/wire";
+import { BUCK_EFFICIENCY, phaseShare, supplyEmfV, supplyOhm } from "../physics/power/circuit";
+import { leadsOhm } from "../physics/power/leads";
+
+const figure = (value: number) => String(toDigits(value, 9));
+/** Comments are one line each, whatever the name holds. */
+const oneLine = (text: string) => text.replaceAll(/[^\x20-\x7e]+/g, " ").trim();
+
+/**
+ * The design's cold circuit as a SPICE netlist: every part an element, the operating point being the moment of switch-on.
+ * Alternating current stands as direct current of the same root mean square (the same heat in a resistance); chopped current stands switched on.
+ * The wire's current is that of VWIRE, the supply's that of VSUPPLY.
+ */
+export function netlistOf(design: Design): string {
+  const { supply, control, leads, ambient_C } = design;
+  const wireOhm = (resistanceOhmPerM(pairOf(design).wire, ambient_C) * liveMm(design)) / 1000;
+  const emf = supplyEmfV(supply);
+  const inside = supplyOhm(supply);
+  const lines: string[] = [
+    `* ${oneLine(design.name) || "cutter"}: cold circuit at ${ambient_C} degC, the moment of switch-on`,
+    "* Written by Upwind Rod. Run an operating point: i(VWIRE) is the wire's current, i(VSUPPLY) the supply's.",
+  ];
+  let node = "s0";
+  const series = (name: string, ohm: number, to: string, words: string) => {
+    // A simulator wants no resistor of nothing: where there is none the nodes are one.
+    if (ohm <= 0) {
+      lines.push(`* ${words}: none`);
+      return;
+    }
+    lines.push(`R${name} ${node} ${to} ${figure(ohm)} ; ${words}`);
+    node = to;
+  };
+  const winding = control.kind === "tap" ? control.fraction : 1;
+  if (supply.kind === "bench") {
+    lines.push(
+      `* bench supply: ${figure(emf)} V at most, ${figure(supply.current_A)} A at most (an ideal diode hands over from one to the other)`,
+      `ILIMIT 0 s0 ${figure(supply.current_A)}`,
+      "DVOLTS s0 sv IDEAL",
+      `VVOLTS sv 0 ${figure(emf)}`,
+      ".model IDEAL D(N=0.001)",
+      "VSUPPLY s0 s1 0",
+    );
+    node = "s1";
+  } else {
+    const volts = emf * winding * (control.kind === "phase" ? phaseShare(control.delay_deg) : 1);
+    const words =
+      supply.kind === "transformer"
+        ? `transformer ${figure(supply.voltage_Vrms)} V rms, as direct current of the same heat`
+        : supply.kind === "battery"
+          ? `${supply.cells} cells of ${supply.chemistry}`
+          : "supply";
+    lines.push(
+      `* ${words}${control.kind === "phase" ? `, dimmer at ${figure(control.delay_deg)} degrees` : ""}${winding < 1 ? `, tap at ${figure(winding * 100)} %` : ""}`,
+    );
+    lines.push(`VEMF s0 0 ${figure(volts)}`, "VSUPPLY s0 s1 0");
+    node = "s1";
+    series("INSIDE", inside * winding ** 2, "s2", "ohms inside the supply");
+  }
+  if (control.kind === "pwm") lines.push(`* PWM, switched on; at work it is on for ${figure(control.duty * 100)} % of the time`);
+  if (control.kind === "rheostat") series("RHEOSTAT", control.ohm, "c1", "rheostat");
+  if (control.kind === "buck") {
+    const efficiency = control.efficiency ?? BUCK_EFFICIENCY;
+    lines.push(
+      `* buck converter: holds its output, draws its power over its efficiency`,
+      `BOUT b1 0 V = ${figure(control.voltage_V)}`,
+      `BIN ${node} 0 I = V(b1)*I(VWIRE)/(${figure(efficiency)}*V(${node}))`,
+    );
+    node = "b1";
+  }
+  const leadOhm = leads ? leadsOhm({ ...leads, joint_ohm: 0 }, ambient_C) : 0;
+  series("LEADOUT", leadOhm / 2, "l1", `lead to the wire${leads ? `, ${leads.gauge_awg} AWG` : ""}`);
+  series("JOINTS", leads?.joint_ohm ?? 0, "l2", "joints");
+  lines.push(`VWIRE ${node} w1 0`, `RWIRE w1 w2 ${figure(wireOhm)} ; the wire, cold`);
+  node = "w2";
+  if (leadOhm > 0) lines.push(`RLEADBACK w2 0 ${figure(leadOhm / 2)} ; lead back`);
+  else lines.push("VBACK w2 0 0");
+  return `${lines.join("\n")}\n.op\n.end\n`;
+}

@@ -1,0 +1,326 @@
+import type { Design } from "../cutters/design/schema";
+import { type DesignAnswer, liveMm } from "../cutters/solve/evaluate";
+import type { Drawing, Shape } from "../kernel/drawing";
+import { toDigits } from "../numerics/round";
+import { supplyEmfV } from "../physics/power/circuit";
+import { fuseAdvice } from "../physics/power/powerAdvice";
+import { formatQuantity, type UnitSystem } from "../units/units";
+
+/** What must not be done, beside the drawing. Common practice unless said otherwise. */
+export interface WiringNote {
+  words: string;
+  /** True for a thing that must not be connected. */
+  never: boolean;
+}
+
+export interface Schematic {
+  drawing: Drawing;
+  notes: WiringNote[];
+}
+
+const W = 290;
+const TOP = 50;
+const BOTTOM = 112;
+/** Width of the words under the wire. */
+const WIRE_WORDS = 62;
+/** The frame stands above the wire it holds. */
+const FRAME = 22;
+
+const path = (d: string, rest: Partial<Extract<Shape, { kind: "path" }>> = {}): Shape => ({ kind: "path", d, width: 0.6, ...rest });
+const text = (x: number, y: number, words: string, rest: Partial<Extract<Shape, { kind: "text" }>> = {}): Shape => ({
+  kind: "text",
+  x,
+  y,
+  text: words,
+  size: 4.2,
+  anchor: "middle",
+  ...rest,
+});
+const box = (x: number, y: number, w: number, h: number, rest: Partial<Extract<Shape, { kind: "path" }>> = {}) =>
+  path(`M${x} ${y}h${w}v${h}h${-w}z`, { fill: "paper", ...rest });
+const dot = (x: number, y: number) => path(`M${x - 0.9} ${y}a0.9 0.9 0 1 0 1.8 0a0.9 0.9 0 1 0 -1.8 0`, { fill: "graphite" });
+/** Zigzag of a resistance from x over `w`. */
+const zigzag = (x: number, y: number, w: number, teeth: number) => {
+  const step = w / teeth / 2;
+  return `M${x} ${y}${Array.from({ length: teeth }, () => `l${step / 2} -3 l${step} 6 l${step / 2} -3`).join("")}`;
+};
+
+const plain = (value: number) => String(toDigits(value, 4));
+
+/** What stands between the supply's box and the mains. */
+function mainsSide(design: Design): Shape[] {
+  if (design.supply.kind === "battery") return [];
+  const dimmer = design.control.kind === "phase";
+  const shapes: Shape[] = [
+    box(2, 30, 38, 98, { stroke: "ember", dash: [2, 2], fill: "none" }),
+    text(21, 133, "mains side: by a licensed", { size: 3.6, ink: "ember" }),
+    text(21, 137.5, "electrician, to local code", { size: 3.6, ink: "ember" }),
+    path(`M7 62h33M7 98h33`, { stroke: "soft" }),
+    ...(dimmer ? [] : [text(7, 59, "plug, earthed", { size: 3.4, anchor: "start", ink: "soft" })]),
+    text(7, 103, "RCD, fuse", { size: 3.4, anchor: "start", ink: "soft" }),
+  ];
+  if (dimmer) {
+    shapes.push(
+      box(12, 56, 20, 12),
+      path("M16 65l12 -6m0 0l-1.500 3m1.500 -3l-3.400 0.200"),
+      text(22, 73.5, "dimmer for", { size: 3.4 }),
+      text(22, 77.5, "transformers", { size: 3.4 }),
+    );
+  }
+  return shapes;
+}
+
+/** The supply with its two outputs at (x, TOP) and (x, BOTTOM). */
+function supplyShapes(design: Design, x: number): Shape[] {
+  const { supply, control } = design;
+  const middle = (TOP + BOTTOM) / 2;
+  const isolated = design.wiring?.isolation !== "unknown";
+  if (supply.kind === "battery") {
+    const cells = Array.from({ length: 3 }, (_, i) => `M${x - 9} ${middle - 12 + i * 9}h18M${x - 4.5} ${middle - 8 + i * 9}h9`).join("");
+    return [
+      path(`M${x} ${TOP}V${middle - 12}M${x} ${middle + 10}V${BOTTOM}`),
+      path(cells, { width: 1 }),
+      text(x - 14, middle - 2, `${plain(supplyEmfV(supply))} V`, { anchor: "end", mono: true }),
+      text(x - 14, middle + 4, `${plain(supply.capacity_Ah)} Ah`, { anchor: "end", mono: true }),
+      text(x - 3, TOP + 6, "+", { anchor: "end", bold: true }),
+    ];
+  }
+  if (supply.kind === "transformer") {
+    const coil = (at: number, way: 1 | -1) => `M${at} ${middle - 24}${Array.from({ length: 6 }, () => `a4 4 0 0 ${way === 1 ? 1 : 0} 0 8`).join("")}`;
+    const tap = control.kind === "tap" ? middle + 24 - 48 * control.fraction : middle - 24;
+    return [
+      path(`M40 62H${x - 14}V${middle - 24}M40 98H${x - 14}V${middle + 24}`, { stroke: "soft" }),
+      path(coil(x - 14, 1), { width: 0.8 }),
+      path(`M${x - 6} ${middle - 26}v52M${x - 4} ${middle - 26}v52`, { width: 0.8 }),
+      path(coil(x + 4, -1), { width: 0.8 }),
+      path(`M${x + 4} ${tap}H${x + 8}V${TOP}H${x}M${x + 4} ${middle + 24}V${BOTTOM}H${x}`, {}),
+      ...(control.kind === "tap" ? [text(x + 10, tap + 1.5, `tap ${Math.round(control.fraction * 100)} %`, { anchor: "start", size: 3.6 })] : []),
+      text(43, BOTTOM + 8, `${plain(supply.voltage_Vrms)} V, ${plain(supply.rating_VA)} VA`, { mono: true, anchor: "start" }),
+      text(43, BOTTOM + 13, isolated ? "isolated, factory-made" : "isolation not known", { size: 3.6, anchor: "start", ink: isolated ? "soft" : "ember" }),
+    ];
+  }
+  const plate =
+    supply.kind === "bench"
+      ? [`${plain(supply.voltage_V)} V`, `limit ${plain(supply.current_A)} A`]
+      : [`${plain(supply.voltage_V)} V`, `${plain(supply.maxCurrent_A)} A`];
+  return [
+    path(`M40 62H${x - 16}M40 98H${x - 16}`, { stroke: "soft" }),
+    box(x - 16, middle - 27, 32, 54),
+    path(`M${x - 16} ${middle + 27}l32 -54`, { stroke: "line" }),
+    text(x - 7, middle - 12, "~", { size: 7 }),
+    text(x + 8, middle + 18, "=", { size: 7 }),
+    box(x - 13, middle - 6.5, 26, 12.5, { stroke: "none" }),
+    text(x, middle - 2, plate[0] ?? "", { mono: true, bold: true }),
+    text(x, middle + 4, plate[1] ?? "", { mono: true }),
+    text(43, BOTTOM + 8, supply.kind === "bench" ? "bench supply" : (supply.kind === "dc" && MAKE_NAMES[supply.make ?? "brick"]) || "supply", {
+      size: 4,
+      anchor: "start",
+    }),
+    text(43, BOTTOM + 13, isolated ? "isolated, factory-made" : "isolation not known", { size: 3.6, anchor: "start", ink: isolated ? "soft" : "ember" }),
+    path(`M${x} ${TOP}V${middle - 27}M${x} ${middle + 27}V${BOTTOM}`),
+    text(x - 2, TOP + 2.6, "+", { anchor: "end", bold: true }),
+    ...(supply.kind === "dc" && supply.make === "computer" ? computerLines() : []),
+  ];
+}
+
+/** Ohms before a lamp on a computer supply's 5 V lines (common practice). */
+const LAMP_OHM = 330;
+
+/** What is written under a supply's box. */
+const MAKE_NAMES: Readonly<Record<string, string>> = {
+  computer: "12 V rail",
+  train: "train supply",
+  "train-modern": "train supply, new",
+  "hot-knife": "hot knife's supply",
+};
+
+/** The other lines of a computer supply, above the circuit: the one that must be held to ground, and two that can drive a lamp. */
+function computerLines(): Shape[] {
+  const from = 62;
+  const to = 112;
+  const row = (y: number, name: string, words: string, between: Shape[]) => [
+    text(from - 2, y + 1.3, name, { size: 3.4, anchor: "end" }),
+    ...between,
+    path(`M${to} ${y - 2.4}v4.800M${to + 1.6} ${y - 1.5}v3M${to + 3.2} ${y - 0.6}v1.200`),
+    text(to + 6, y + 1.3, words, { size: 3.2, anchor: "start", ink: "soft" }),
+  ];
+  const lamp = (y: number) => [
+    path(`M${from} ${y}h6`),
+    box(from + 6, y - 1.8, 14, 3.6),
+    text(from + 13, y - 3, `${LAMP_OHM} ohm`, { size: 2.8 }),
+    path(`M${from + 20} ${y}h8`),
+    path(`M${from + 28} ${y - 2.4}v4.800l4.400 -2.400zM${from + 32.4} ${y - 2.4}v4.800M${from + 32.4} ${y}H${to}`),
+  ];
+  return [
+    ...row(5, "power-on", "held to ground, or nothing comes out", [
+      path(`M${from} 5h14l12 -4.500M${from + 28} 5H${to}`, { stroke: "ember" }),
+      dot(from + 14, 5),
+      dot(from + 28, 5),
+    ]),
+    ...row(14, "standby, 5 V", "lamp: plugged in", lamp(14)),
+    ...row(23, "power good, 5 V", "lamp: running", lamp(23)),
+  ];
+}
+
+function fuseShapes(x: number, fuse: string): Shape[] {
+  if (fuse === "none") return [path(`M${x} ${TOP}h16`, { stroke: "ember" }), text(x + 8, TOP - 4, "no fuse", { ink: "ember", size: 3.8 })];
+  return [
+    box(x, TOP - 2.6, 16, 5.2),
+    path(`M${x} ${TOP}h16`),
+    text(x + 8, TOP - 5, "fuse", { size: 3.8 }),
+    text(x + 8, TOP + 8.5, fuse, { mono: true, size: 4 }),
+  ];
+}
+
+function switchShapes(x: number, kind: "foot" | "hand" | "none"): Shape[] {
+  if (kind === "none") return [path(`M${x} ${TOP}h14`), text(x + 7, TOP - 4, "no switch", { size: 3.8, ink: "ember" })];
+  const foot = kind === "foot" ? [path(`M${x + 7} ${TOP - 4.2}v-5M${x + 2.5} ${TOP - 9.2}h9`)] : [path(`M${x + 7} ${TOP - 4.2}v-4`)];
+  return [dot(x, TOP), dot(x + 14, TOP), path(`M${x} ${TOP}l12 -7`), ...foot, text(x + 7, TOP + 13.5, `${kind} switch`, { size: 3.8 })];
+}
+
+/** The control between x and x + 34 on the top rail. Returns also where the bottom rail is joined. */
+function controlShapes(design: Design, x: number): Shape[] {
+  const { control } = design;
+  switch (control.kind) {
+    case "pwm":
+    case "buck": {
+      const words = control.kind === "pwm" ? ["PWM", `${Math.round(control.duty * 100)} %`] : ["buck", `${plain(control.voltage_V)} V`];
+      return [
+        path(`M${x - 2} ${TOP}h4M${x + 32} ${TOP}h6M${x - 2} ${BOTTOM}h4M${x + 32} ${BOTTOM}h6`),
+        box(x + 2, TOP - 8, 30, BOTTOM - TOP + 16),
+        control.kind === "pwm"
+          ? path(`M${x + 7} ${TOP + 22}v-8h4v8h8v-8h4v8`, { stroke: "amber", width: 0.9 })
+          : path(`M${x + 7} ${TOP + 14}h8v6h9`, { stroke: "amber", width: 0.9 }),
+        text(x + 17, TOP + 34, words[0] ?? "", { bold: true }),
+        text(x + 17, TOP + 41, words[1] ?? "", { mono: true }),
+        text(x + 4, TOP + 2, "in", { size: 3.2, anchor: "start" }),
+        text(x + 30, TOP + 2, "out", { size: 3.2, anchor: "end" }),
+      ];
+    }
+    case "rheostat":
+      return [
+        path(`M${x - 2} ${TOP}h4`),
+        path(zigzag(x + 2, TOP, 28, 5)),
+        path(`M${x + 30} ${TOP}h8`),
+        path(`M${x + 8} ${TOP + 8}l16 -16m0 0l-4 1m4 -1l-1 4`),
+        text(x + 16, TOP + 14, "rheostat", { size: 3.8 }),
+        text(x + 16, TOP + 19, `${plain(control.ohm)} ohm`, { mono: true, size: 4 }),
+      ];
+    default:
+      return [path(`M${x - 2} ${TOP}h40`)];
+  }
+}
+
+/**
+ * The wiring of a design as a drawing, with what must not be connected. The mains side is a boundary only: local electrical codes and a licensed electrician.
+ * Drawing units are millimetres.
+ */
+export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSystem): Schematic {
+  const { circuit } = answer;
+  const wiring = design.wiring ?? {};
+  const battery = design.supply.kind === "battery";
+  const advice = fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg);
+  const fuse =
+    wiring.fuse_A === null ? "none" : wiring.fuse_A !== undefined ? `${plain(wiring.fuse_A)} A` : advice.fuseA === null ? "see leads" : `${advice.fuseA} A`;
+  const supplyX = battery ? 36 : 62;
+  const fuseX = supplyX + (battery ? 4 : 20);
+  const switchX = fuseX + 21;
+  const controlX = switchX + 19;
+  const postX = controlX + 54;
+  const springX = W - 38;
+  const chopped = design.control.kind === "pwm" || design.control.kind === "buck";
+  const clip = design.control.kind === "clip";
+  const liveShare = clip ? liveMm(design) / design.wire.length_mm : 1;
+  const wireY = (TOP + BOTTOM) / 2;
+  const wireFrom = postX;
+  const wireTo = springX - 8;
+  const liveTo = wireFrom + (wireTo - wireFrom) * liveShare;
+  const springy = design.tension.device === "spring" || design.tension.device === "band";
+  const jumper = wiring.jumper !== false;
+  const throughSpring = springy && !jumper && !clip;
+  const insulated = wiring.insulatedPost !== false;
+  const backX = throughSpring ? springX + 26 : clip ? liveTo : wireTo;
+  // Under a clip the lead goes down through the middle: the wire's words keep to the side of it that has room for them.
+  const wordsAnchor = !clip ? "middle" : backX - wireFrom > WIRE_WORDS ? "end" : "start";
+  const wordsX = { middle: (wireFrom + wireTo) / 2, end: backX - 3, start: backX + 3 }[wordsAnchor];
+  const leadWords = design.leads ? `${formatQuantity("leadLength", design.leads.oneWay_m, units)} of ${design.leads.gauge_awg} AWG each way` : "leads";
+  const shapes: Shape[] = [
+    ...mainsSide(design),
+    ...supplyShapes(design, supplyX),
+    path(`M${supplyX} ${TOP}H${fuseX}M${fuseX + 16} ${TOP}H${switchX}M${switchX + 14} ${TOP}H${controlX}`),
+    ...fuseShapes(fuseX, fuse),
+    ...switchShapes(switchX, wiring.switch ?? "hand"),
+    ...controlShapes(design, controlX),
+    path(chopped ? `M${supplyX} ${BOTTOM}H${controlX}` : `M${supplyX} ${BOTTOM}H${controlX + 38}`),
+    // Leads: there to the left end, back from the far end of what is live.
+    path(`M${controlX + 36} ${TOP}H${postX - 7}V${wireY}H${wireFrom}`, { stroke: "ember", width: 0.9 }),
+    path(`M${controlX + 36} ${BOTTOM}H${backX}V${wireY}`, { width: 0.9 }),
+    text(postX - 9, TOP + 12, "lead", { size: 3.8, anchor: "end" }),
+    text((controlX + 40 + backX) / 2, BOTTOM + 6, leadWords, { size: 3.8 }),
+    // The wire itself, as the resistance it is.
+    path(zigzag(wireFrom, wireY, Math.max(10, liveTo - wireFrom), 9), { stroke: "amber", width: 1.2 }),
+    ...(clip
+      ? [
+          path(`M${liveTo} ${wireY}H${wireTo}`, { stroke: "soft", dash: [1.5, 1.5] }),
+          text(liveTo + 2, wireY - 7, `clip, ${formatQuantity("length", liveMm(design), units)} live`, { size: 3.8, anchor: "start" }),
+        ]
+      : []),
+    text(wordsX, wireY + 9.5, `wire ${formatQuantity("length", design.wire.length_mm, units)}`, { size: 4, anchor: wordsAnchor }),
+    text(wordsX, wireY + 15, `${circuit.coldOhm.toFixed(2)} ohm cold, ${circuit.hotOhm.toFixed(2)} hot`, { size: 3.8, mono: true, anchor: wordsAnchor }),
+    dot(wireFrom, wireY),
+    dot(backX, wireY),
+    // The frame above: its left post through an insulator, its right one through the tension device.
+    path(`M${wireFrom} ${FRAME}V${wireY - (insulated ? 9 : 1)}M${wireFrom} ${FRAME}H${springX + 26}V${wireY + 4}`, { stroke: "soft", width: 2 }),
+    ...(insulated
+      ? [
+          box(wireFrom - 3.5, wireY - 9, 7, 8, { fill: "line" }),
+          text(wireFrom + 6, wireY - 18, "insulated post", { size: 3.6, anchor: "start" }),
+          path(`M${wireFrom + 12} ${wireY - 16.5}l-7 9`, { stroke: "soft", width: 0.3 }),
+        ]
+      : [text(wireFrom + 4, wireY - 18, "post not insulated", { size: 3.6, anchor: "start", ink: "ember" })]),
+    ...(springy
+      ? [
+          path(`M${wireTo} ${wireY}h8${Array.from({ length: 6 }, () => "l1.500 -4 l1.500 4").join("")}h8`, {
+            stroke: throughSpring ? "ember" : "cool",
+            width: 0.9,
+          }),
+          text(springX + 9, wireY + 9, design.tension.device === "band" ? "band" : "spring", { size: 3.8, ink: "cool" }),
+          ...(jumper
+            ? [
+                path(`M${wireTo} ${wireY}c4 -15 30 -15 34 0`, { stroke: "soft", dash: [1.6, 1.4] }),
+                text(springX + 23, wireY - 17, "flexible jumper, if a", { size: 3.2, ink: "soft", anchor: "end" }),
+                text(springX + 23, wireY - 13.4, "lead must end at the post", { size: 3.2, ink: "soft", anchor: "end" }),
+              ]
+            : []),
+        ]
+      : [path(`M${wireTo} ${wireY}h34`, { stroke: "cool", width: 0.9 }), text(springX + 8, wireY + 7, design.tension.device, { size: 3.8, ink: "cool" })]),
+    text((wireFrom + springX + 26) / 2, FRAME - 3.5, insulated ? "frame: carries no current" : "frame: live", { size: 3.8, ink: insulated ? "soft" : "ember" }),
+  ];
+  const never = [
+    "Never send current through the tension spring: the lead sits on the wire itself, before the spring.",
+    "Never tie the frame to anything electrical: beware of a metal socket shell that joins the chassis to the supply's ground.",
+    "Never open or alter the mains side. Local electrical codes rule.",
+    ...(chopped ? ["Never let the control's input and output share a lead: both its outputs go to the wire, neither to the frame."] : []),
+    ...(design.control.kind === "phase"
+      ? ["Never put a dimmer on the secondary: it belongs ahead of the transformer, and must be made for transformers."]
+      : []),
+    ...(battery ? ["Never short a battery, never charge it near foam."] : []),
+    ...(design.supply.kind === "dc" && design.supply.make === "computer"
+      ? ["Never open a computer supply: its capacitors kill long after it is unplugged."]
+      : []),
+  ];
+  const always = [
+    battery ? "The fuse sits at the battery's terminal, before anything else." : "The fuse sits at the supply's output, before switch and control.",
+    ...(design.supply.kind === "dc" && design.supply.make === "computer"
+      ? [
+          `Hold the power-on line to ground through the switch: without it nothing comes out. Standby and power-good lines (5 V) can each drive a lamp through ${LAMP_OHM} ohm (common practice): waiting, and running. All 12 V wires of one rail together, all grounds together.`,
+        ]
+      : []),
+    ...(design.supply.kind === "dc" && design.supply.make === "train-modern"
+      ? ["A newer train controller takes a cold wire for a short circuit: turn up slowly from nothing, or take an older one."]
+      : []),
+    "Crimped eyelets, strain relief at both ends; a switch at the hand or foot that opens when let go.",
+  ];
+  const notes: WiringNote[] = [...never.map((words) => ({ words, never: true })), ...always.map((words) => ({ words, never: false }))];
+  return { drawing: { title: `Wiring of ${design.name}`, width: W, height: 142, shapes }, notes };
+}

@@ -1,0 +1,106 @@
+import { z } from "zod";
+import { CoreError } from "@/core/kernel/errors";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { engineDied, reviveDatabase } from "./db/client";
+import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
+import { ServerError } from "./errors";
+import { logFault } from "./log";
+
+/** A revision as a client names it: whole, and no larger than the database can count to. */
+export const revisionSchema = z
+  .int({ error: "must be a whole number" })
+  .min(1, { error: "must be at least 1" })
+  .max(2_000_000_000, { error: "must be at most 2000000000" });
+
+/** Most bytes a request body may have unless a route says otherwise. */
+const MAX_BODY_BYTES = 128 * 1024;
+
+/** Refuses a change that another site's page asked the browser to make. */
+function requireSameOrigin(request: Request): void {
+  const origin = request.headers.get("origin");
+  const host = request.headers.get("host");
+  const site = request.headers.get("sec-fetch-site");
+  const same = origin !== null ? origin !== "null" && URL.canParse(origin) && new URL(origin).host === host : site === "same-origin";
+  if (!same || (site !== null && site !== "same-origin")) {
+    throw new ServerError("cross-origin", 403, "This change did not come from this app's own page, so it was refused.");
+  }
+}
+
+/** The body's bytes, read no further than the limit. */
+export async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
+  const tooLarge = () => new ServerError("too-large", 413, `The request is larger than the ${Math.floor(maxBytes / 1024)} KiB allowed here.`);
+  const said = Number(request.headers.get("content-length") ?? Number.NaN);
+  if (said > maxBytes) throw tooLarge();
+  const reader = request.body?.getReader();
+  if (!reader) return Buffer.alloc(0);
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    size += value.byteLength;
+    if (size > maxBytes) {
+      await reader.cancel();
+      throw tooLarge();
+    }
+    chunks.push(value);
+  }
+  return Buffer.concat(chunks);
+}
+
+/** The request's JSON, through a schema. */
+export async function readJson<T extends z.ZodType>(request: Request, schema: T, maxBytes = MAX_BODY_BYTES): Promise<z.output<T>> {
+  const text = (await readBytes(request, maxBytes)).toString("utf8");
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new ServerError("unreadable", 400, "The request is not valid JSON.");
+  }
+  return parseOrThrow(schema, value);
+}
+
+const refused = (error: ServerError): Response =>
+  Response.json({ error: { code: error.code, message: error.message, ...error.extra } }, { status: error.status });
+
+async function failure(error: unknown): Promise<Response> {
+  if (error instanceof ServerError) return refused(error);
+  if (error instanceof CoreError) {
+    return Response.json({ error: { code: error.code, path: error.path, message: error.message } }, { status: 422 });
+  }
+  // The kind of fault goes to the log; the client learns only that it failed.
+  logFault(error);
+  const storage = storageFault(error, dataFolder());
+  const died = engineDied(error);
+  if (died) await reviveDatabase().catch(logFault);
+  if (storage) return refused(storage);
+  // An engine dies of one thing in practice: its log had no room to grow.
+  if (died) {
+    return refused(
+      new ServerError("disk-full", 507, "The database could not write and was opened again: nothing was changed. Is the disk full or failing? Then try again."),
+    );
+  }
+  return Response.json({ error: { code: "server-failed", message: "The server met a fault. Your change was not saved." } }, { status: 500 });
+}
+
+type Handler<C> = (request: Request, context: C) => Promise<Response>;
+
+/** A route that reads. */
+export function query<C>(handler: Handler<C>): Handler<C> {
+  return async (request, context) => {
+    try {
+      return await handler(request, context);
+    } catch (error) {
+      return await failure(error);
+    }
+  };
+}
+
+/** A route that changes something: only from this app's own page. */
+export function mutation<C>(handler: Handler<C>): Handler<C> {
+  return query(async (request, context) => {
+    requireSameOrigin(request);
+    requireRoom(dataFolder());
+    return handler(request, context);
+  });
+}

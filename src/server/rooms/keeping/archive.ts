@@ -1,0 +1,208 @@
+import { createHash } from "node:crypto";
+import { asc, eq } from "drizzle-orm";
+import { unzipSync, Zip, ZipDeflate, ZipPassThrough } from "fflate";
+import { z } from "zod";
+import { migrateDesign } from "@/core/cutters/design/fileFormat";
+import { itemSchema } from "@/core/drawer/items";
+import { CoreError } from "@/core/kernel/errors";
+import { toCoreError } from "@/core/kernel/parse";
+import { entrySchema } from "@/core/log/entries";
+import { photoType } from "@/core/log/photo";
+import type { Database } from "../../kernel/db/client";
+import { cutters, drawerItems, logEntries, photos, workshop } from "../../kernel/db/schema";
+
+export const BACKUP_FORMAT = "upwind-rod/backup";
+const BACKUP_VERSION = 1;
+/** Most bytes of an archive that is read back, packed and unpacked. */
+export const MAX_ARCHIVE_BYTES = 512 * 1024 * 1024;
+const MAX_UNPACKED_BYTES = 1024 * 1024 * 1024;
+
+const time = z.iso.datetime({ offset: true, error: "must be a date and time" });
+const id = z.uuid({ error: "must be an id" });
+const revision = z.int({ error: "must be a whole number" }).min(1).max(2_000_000_000);
+const document = z.record(z.string(), z.unknown(), { error: "must be a document" });
+
+const cutterRow = z.strictObject({
+  id,
+  name: z.string().max(400),
+  formatVersion: z.int(),
+  design: document,
+  revision,
+  createdAt: time,
+  updatedAt: time,
+  deletedAt: time.nullable(),
+});
+const drawerRow = z.strictObject({
+  id,
+  kind: z.string().max(40),
+  name: z.string().max(400),
+  nameKey: z.string().max(500),
+  item: document,
+  revision,
+  createdAt: time,
+  updatedAt: time,
+  deletedAt: time.nullable(),
+});
+const logRow = z.strictObject({ id, cutterId: id, kind: z.string().max(40), at: time, entry: document, revision, createdAt: time });
+const photoRow = z.strictObject({ id, cutterId: id, type: z.string().max(40), createdAt: time });
+const factRow = z.strictObject({ key: z.string().max(200), value: z.string().max(10_000), at: time });
+
+const manifestSchema = z.strictObject({
+  format: z.literal(BACKUP_FORMAT, { error: `must be "${BACKUP_FORMAT}"` }),
+  version: z.number({ error: "must be a number" }),
+  made: time,
+  /** SHA-256 of every other file in the archive, hex. */
+  sums: z.record(z.string(), z.string()),
+});
+
+/** Everything a workshop holds, rows as the database has them. */
+export interface Archive {
+  made: string;
+  cutters: z.output<typeof cutterRow>[];
+  drawer: z.output<typeof drawerRow>[];
+  log: z.output<typeof logRow>[];
+  photos: (z.output<typeof photoRow> & { bytes: Uint8Array })[];
+  facts: z.output<typeof factRow>[];
+}
+
+type Reader = Pick<Database, "select">;
+
+/** A slice of text handed to the packer at once: between slices others get their turn. */
+const SLICE_BYTES = 256 * 1024;
+const pause = () => new Promise<void>((resolve) => setImmediate(resolve));
+
+/** Reads everything there is, deleted things too, and packs it piece by piece. Read it inside one transaction, so that all of it is of one moment. */
+export async function* packWorkshop(db: Reader, made: string): AsyncGenerator<Uint8Array> {
+  const ready: Uint8Array[] = [];
+  let failed: Error | null = null;
+  const zip = new Zip((error, chunk) => {
+    if (error) failed = error;
+    else ready.push(chunk);
+  });
+  const sums: Record<string, string> = {};
+  const take = function* () {
+    if (failed) throw failed;
+    yield* ready.splice(0);
+  };
+  async function* add(name: string, bytes: Uint8Array, packed: boolean): AsyncGenerator<Uint8Array> {
+    if (name !== "manifest.json") sums[name] = createHash("sha256").update(bytes).digest("hex");
+    const file = packed ? new ZipDeflate(name, { level: 3 }) : new ZipPassThrough(name);
+    // The same moment for all, so that equal workshops make equal archives.
+    file.mtime = new Date(made);
+    zip.add(file);
+    for (let at = 0; at < bytes.length || at === 0; at += SLICE_BYTES) {
+      const last = at + SLICE_BYTES >= bytes.length;
+      file.push(bytes.subarray(at, at + SLICE_BYTES), last);
+      yield* take();
+      await pause();
+      if (last) break;
+    }
+  }
+  const json = (rows: unknown) => Buffer.from(`${JSON.stringify(rows, null, 1)}\n`);
+  yield* add("cutters.json", json(await db.select().from(cutters).orderBy(asc(cutters.id))), true);
+  yield* add("drawer.json", json(await db.select().from(drawerItems).orderBy(asc(drawerItems.id))), true);
+  yield* add("log.json", json(await db.select().from(logEntries).orderBy(asc(logEntries.id))), true);
+  yield* add("facts.json", json(await db.select().from(workshop).orderBy(asc(workshop.key))), true);
+  const pictures = await db
+    .select({ id: photos.id, cutterId: photos.cutterId, type: photos.type, createdAt: photos.createdAt })
+    .from(photos)
+    .orderBy(asc(photos.id));
+  yield* add("photos.json", json(pictures), true);
+  for (const picture of pictures) {
+    const [row] = await db.select({ bytes: photos.bytes }).from(photos).where(eq(photos.id, picture.id));
+    if (row) yield* add(`photos/${picture.id}`, row.bytes, false);
+  }
+  yield* add("manifest.json", json({ format: BACKUP_FORMAT, version: BACKUP_VERSION, made, sums }), true);
+  zip.end();
+  yield* take();
+}
+
+const bad = (path: string, message: string) => new CoreError("wrong-format", path, message);
+
+/** Every row's document as its own kind reads it: an archive is a file from outside like any other. */
+function judgeDocuments(archive: Archive): void {
+  const within = (where: string, work: () => void) => {
+    try {
+      work();
+    } catch (error) {
+      const told = error instanceof z.ZodError ? toCoreError(error) : error;
+      if (told instanceof CoreError) throw new CoreError(told.code, `${where}.${told.path}`, `${where}: ${told.message}`);
+      throw told;
+    }
+  };
+  for (const [i, row] of archive.cutters.entries()) within(`cutters.json[${i}]`, () => migrateDesign(row.design));
+  for (const [i, row] of archive.drawer.entries()) within(`drawer.json[${i}]`, () => itemSchema.parse(row.item));
+  const owners = new Set(archive.cutters.map((row) => row.id));
+  for (const [i, row] of archive.log.entries()) {
+    within(`log.json[${i}]`, () => entrySchema.parse(row.entry));
+    if (!owners.has(row.cutterId)) throw bad(`log.json[${i}].cutterId`, `log.json[${i}] belongs to a cutter that is not in the archive`);
+  }
+  for (const [i, row] of archive.photos.entries()) {
+    if (!owners.has(row.cutterId)) throw bad(`photos.json[${i}].cutterId`, `photos.json[${i}] belongs to a cutter that is not in the archive`);
+    if (photoType(row.bytes) !== row.type) throw bad(`photos/${row.id}`, `photos/${row.id} is not the picture it is said to be`);
+  }
+}
+
+/**
+ * Reads an archive back, each part held against its sum.
+ * @throws CoreError `wrong-format`, `newer-format` or `out-of-range` with the part at fault
+ */
+export function readArchive(bytes: Uint8Array): Archive {
+  if (bytes.length > MAX_ARCHIVE_BYTES) throw new CoreError("out-of-range", "", `an archive has at most ${MAX_ARCHIVE_BYTES / 1048576} MB`);
+  let unpacked = 0;
+  let files: Record<string, Uint8Array>;
+  try {
+    files = unzipSync(bytes, {
+      filter: (file) => {
+        unpacked += file.originalSize;
+        if (unpacked > MAX_UNPACKED_BYTES) throw new CoreError("out-of-range", file.name, "the archive unpacks to more than a workshop can hold");
+        return true;
+      },
+    });
+  } catch (error) {
+    if (error instanceof CoreError) throw error;
+    throw bad("", "this is not an archive of a workshop, or it is cut short");
+  }
+  const parse = <T extends z.ZodType>(name: string, schema: T): z.output<T> => {
+    const part = files[name];
+    if (!part) throw bad(name, `the archive has no ${name}: it is cut short, or none of this program's`);
+    let value: unknown;
+    try {
+      value = JSON.parse(Buffer.from(part).toString("utf8"));
+    } catch {
+      throw bad(name, `${name} is not readable`);
+    }
+    const result = schema.safeParse(value);
+    if (!result.success) throw toCoreError(result.error, name);
+    return result.data;
+  };
+  const manifest = parse("manifest.json", manifestSchema);
+  if (manifest.version > BACKUP_VERSION)
+    throw new CoreError("newer-format", "version", "this backup was made by a newer Upwind Rod: update this copy, then put it back");
+  if (manifest.version !== BACKUP_VERSION) throw bad("version", `version must be ${BACKUP_VERSION}`);
+  for (const name of Object.keys(files)) {
+    if (
+      name !== "manifest.json" &&
+      manifest.sums[name] !==
+        createHash("sha256")
+          .update(files[name] as Uint8Array)
+          .digest("hex")
+    )
+      throw bad(name, `${name} is not as it was written: the archive is damaged`);
+  }
+  for (const name of Object.keys(manifest.sums)) if (!(name in files)) throw bad(name, `${name} is missing from the archive`);
+  const archive: Archive = {
+    made: manifest.made,
+    cutters: parse("cutters.json", z.array(cutterRow)),
+    drawer: parse("drawer.json", z.array(drawerRow)),
+    log: parse("log.json", z.array(logRow)),
+    facts: parse("facts.json", z.array(factRow)),
+    photos: parse("photos.json", z.array(photoRow)).map((row) => {
+      const picture = files[`photos/${row.id}`];
+      if (!picture) throw bad(`photos/${row.id}`, `photos/${row.id} is missing from the archive`);
+      return { ...row, bytes: picture };
+    }),
+  };
+  judgeDocuments(archive);
+  return archive;
+}

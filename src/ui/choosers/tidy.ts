@@ -1,2 +1,0 @@
-/** A typed figure without the tails that unit conversion leaves: four decimals are finer than any tool here. */
-export const tidy = (value: number) => Number(value.toFixed(4));

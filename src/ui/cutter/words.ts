@@ -1,0 +1,113 @@
+import type { Design } from "@/core/cutters/design/schema";
+import type { TensionDevice } from "@/core/cutters/design/vocabulary";
+import { alloyById } from "@/core/materials/alloys";
+import { awgDiameterMm, nearestAwg } from "@/core/materials/gauges";
+import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
+import { type DcMake, supplyEmfV } from "@/core/physics/power/circuit";
+import type { Quantity } from "@/core/units/units";
+import { trim } from "../kit/trim";
+
+type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
+
+const CHEMISTRY: Readonly<Record<string, string>> = { "lead-acid": "lead-acid", "lithium-ion": "lithium", nimh: "NiMH", alkaline: "alkaline" };
+
+/** The supply's plate in two lines. */
+export function supplyWords(design: Design, show: Show): [string, string] {
+  const { supply } = design;
+  switch (supply.kind) {
+    case "dc":
+      return [trim(show("voltage", supply.voltage_V)), trim(show("current", supply.maxCurrent_A))];
+    case "bench":
+      return [trim(show("voltage", supply.voltage_V, 1)), `≤ ${trim(show("current", supply.current_A))}`];
+    case "battery":
+      return [trim(show("voltage", supplyEmfV(supply))), `${supply.capacity_Ah} Ah`];
+    case "transformer":
+      return [`${supply.voltage_Vrms} V AC`, `${supply.rating_VA} VA`];
+  }
+}
+
+export const DEVICE_NAMES: Readonly<Record<TensionDevice, string>> = {
+  spring: "extension spring",
+  weight: "hanging weight",
+  arm: "flexed arm",
+  turnbuckle: "turnbuckle",
+  band: "rubber band",
+};
+
+export function tensionWords(design: Design, show: Show): string {
+  const { device, hot_N, rate_N_per_mm } = design.tension;
+  const rate = device === "spring" && rate_N_per_mm !== undefined ? `${trim(show("springRate", rate_N_per_mm))} spring` : DEVICE_NAMES[device];
+  return `${rate} at ${trim(show("force", hot_N))}`;
+}
+
+export function wireWords(design: { wire: WireSpec }, show: Show): string {
+  const wire = resolveWire(design.wire);
+  const strands = wire.strands > 1 ? `${wire.strands}-strand ` : "";
+  return `${trim(show("diameter", wire.diameterM * 1000, undefined))} ${strands}${wire.alloy.shortName}`;
+}
+
+/** "24 AWG" beside millimetres, with "about" when the wire lies between gauges. */
+export function gaugeWords(diameterMm: number): string {
+  const gauge = nearestAwg(diameterMm);
+  const exact = Math.abs(diameterMm - awgDiameterMm(gauge)) < 0.002;
+  return `${exact ? "" : "about "}${gauge} AWG`;
+}
+
+/** Supplies with ways of their own, as the sentence calls them. */
+const MAKE_WORDS: Readonly<Record<DcMake, string>> = {
+  computer: "rail of a computer supply",
+  train: "train supply, old make",
+  "train-modern": "train supply, new make",
+  "hot-knife": "supply of a hot knife, as measured",
+};
+
+export function supplySentence(design: Pick<Design, "supply">, show: Show): string {
+  const { supply } = design;
+  switch (supply.kind) {
+    case "dc":
+      return `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} ${supply.make ? MAKE_WORDS[supply.make] : "brick"}`;
+    case "bench":
+      return `bench supply at ${trim(show("voltage", supply.voltage_V))}, limit ${trim(show("current", supply.current_A))}`;
+    case "battery":
+      return `${supply.cells}-cell ${CHEMISTRY[supply.chemistry]} battery of ${supply.capacity_Ah} Ah at ${Math.round((supply.stateOfCharge ?? 1) * 100)} % charge`;
+    case "transformer":
+      return `${supply.voltage_Vrms} V ${supply.rating_VA} VA transformer`;
+  }
+}
+
+export function controlSentence(design: Pick<Design, "control">, show: Show): string {
+  const { control } = design;
+  switch (control.kind) {
+    case "direct":
+      return "no control";
+    case "pwm":
+      return `PWM at ${Math.round(control.duty * 100)} %`;
+    case "phase":
+      return `a dimmer at ${Math.round(control.delay_deg)}° of delay`;
+    case "buck":
+      return `a buck converter at ${trim(show("voltage", control.voltage_V))}`;
+    case "rheostat":
+      return `a rheostat at ${trim(show("resistance", control.ohm))}`;
+    case "tap":
+      return `a tap at ${Math.round(control.fraction * 100)} %`;
+    case "clip":
+      return `a clip leaving ${trim(show("length", control.live_mm))} live`;
+  }
+}
+
+const CONTROL_NAMES: Readonly<Record<string, string>> = {
+  pwm: "PWM module",
+  phase: "dimmer",
+  buck: "buck converter",
+  rheostat: "rheostat",
+  tap: "winding's tap",
+};
+
+/** A choice of the drawer's table as people say it. */
+export function choiceWords(key: string, value: string): string {
+  if (key === "alloy") return alloyById(value)?.shortName ?? value;
+  if (key === "control") return CONTROL_NAMES[value] ?? value;
+  if (key === "device") return DEVICE_NAMES[value as TensionDevice] ?? value;
+  if (key === "family") return value.toUpperCase();
+  return value;
+}

@@ -1,0 +1,442 @@
+"use client";
+import { type KeyboardEvent, type PointerEvent, useDeferredValue, useEffect, useId, useMemo, useRef, useState } from "react";
+import type { Design } from "@/core/cutters/design/schema";
+import { noCut, VERDICT_WORD } from "@/core/cutters/solve/describe";
+import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
+import { type CutPair, type CutVerdict, cleanFeeds, kerfFeedProduct, leastKerfM } from "@/core/physics/cut/cut";
+import type { Axis } from "@/core/physics/cut/cutMap";
+import { borderBands } from "@/core/physics/cut/uncertainty";
+import { bareLossWPerM } from "@/core/physics/heat/bareWire";
+import { LIMITS } from "@/core/units/limits";
+import { unitOf } from "@/core/units/units";
+import { EngineClient, Superseded } from "@/workers/client";
+import type { MapPicture, Outline } from "@/workers/protocol";
+import { useSize } from "../../kit/useSize";
+import { useUnits } from "../../kit/useUnits";
+
+const MARGIN = { top: 14, right: 58, bottom: 44, left: 58 };
+const COLUMNS = 240;
+/** Heats at which the borders' bands are worked out. */
+const BAND_ROWS = 48;
+const ROWS = 160;
+/** Wire temperature in air that tops the heat axis: hotter than any clean set-up. */
+const AXIS_TOP_C = 560;
+/** Share of the top row's top feed that ends the feed axis, so that the dragging border crosses the picture. */
+const AXIS_FEED_SHARE = 0.36;
+
+/** The next round number at or above a value. */
+function roundAbove(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value));
+  return power * ([1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10].find((step) => step * power >= value * 0.999) ?? 10);
+}
+
+function ticks(top: number, most: number): number[] {
+  const step = [0.1, 0.2, 0.25, 0.5, 1, 2, 2.5, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000].find((candidate) => top / candidate <= most) ?? top;
+  return Array.from({ length: Math.floor(top / step + 1e-9) + 1 }, (_, i) => i * step);
+}
+
+interface Frame {
+  heatTop: number;
+  /** mm/s */
+  feedTop: number;
+}
+
+function frameOf(pair: CutPair, feedMmS: number): Frame {
+  const heatTop = roundAbove(bareLossWPerM(pair.wire, AXIS_TOP_C, pair));
+  const natural = (AXIS_FEED_SHARE * kerfFeedProduct(pair, heatTop) * 1000) / leastKerfM(pair);
+  return { heatTop, feedTop: roundAbove(Math.max(natural, 0.5, feedMmS * 1.1)) };
+}
+
+/** Asks the worker for the picture; keeps the last one until the new one stands. */
+function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number): { picture: MapPicture | null; fault: string | null } {
+  const [picture, setPicture] = useState<MapPicture | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const client = useRef<EngineClient<"map"> | null>(null);
+  useEffect(() => {
+    const mine = new EngineClient("map");
+    client.current = mine;
+    return () => mine.close();
+  }, []);
+  const job = JSON.stringify({ pair, frame, acceptedKerfM });
+  useEffect(() => {
+    const asked = JSON.parse(job) as { pair: CutPair; frame: Frame; acceptedKerfM: number };
+    const heat: Axis = { from: asked.frame.heatTop / ROWS, to: asked.frame.heatTop, count: ROWS };
+    const feed: Axis = { from: asked.frame.feedTop / 1000 / COLUMNS, to: asked.frame.feedTop / 1000, count: COLUMNS };
+    const started = performance.now();
+    client.current
+      ?.ask({ pair: asked.pair, heat, feed, acceptedKerfM: asked.acceptedKerfM, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
+      .then((drawn) => {
+        performance.measure("cutting-window-map", { start: started, detail: { elapsedMs: drawn.elapsedMs, solvedMs: drawn.solvedMs } });
+        setFault(null);
+        setPicture(drawn);
+      })
+      .catch((error: Error) => {
+        if (!(error instanceof Superseded)) setFault(error.message);
+      });
+  }, [job]);
+  return { picture, fault };
+}
+
+const REGION_LOOK: Record<CutVerdict, { fill: string; word: string }> = {
+  clean: { fill: "var(--paper-bright)", word: "clean" },
+  drags: { fill: "url(#hatch-drags)", word: "drags" },
+  wide: { fill: "url(#hatch-wide)", word: "wide" },
+  smokes: { fill: "url(#hatch-smokes)", word: "smokes" },
+};
+
+/** A place well inside an outline for its word: the middle of its widest row. Data coordinates. */
+function wordPlace(outline: Outline, frame: Frame): { feed: number; heat: number; span: number } | null {
+  let best: { feed: number; heat: number; span: number } | null = null;
+  for (const polygon of outline) {
+    const ring = polygon[0] ?? [];
+    for (let k = 1; k < 16; k++) {
+      const heat = (frame.heatTop * k) / 16;
+      const crossings: number[] = [];
+      for (let i = 1; i < ring.length; i++) {
+        const [x0, y0] = ring[i - 1] as [number, number];
+        const [x1, y1] = ring[i] as [number, number];
+        if (y0 < heat !== y1 < heat) crossings.push(x0 + ((heat - y0) / (y1 - y0)) * (x1 - x0));
+      }
+      crossings.sort((a, b) => a - b);
+      for (let i = 0; i + 1 < crossings.length; i += 2) {
+        const from = Math.max(0, crossings[i] as number);
+        const to = Math.min(frame.feedTop, crossings[i + 1] as number);
+        const centred = (to - from) / frame.feedTop - Math.abs(k - 8) * 0.012;
+        if (!best || centred > best.span) best = { feed: (from + to) / 2, heat, span: centred };
+      }
+    }
+  }
+  return best && best.span > 0.05 ? best : null;
+}
+
+/** Where a kerf line can carry its label: as far right on it as stays clean and clear of the frame. */
+function linePlace(line: [number, number][], frame: Frame, pair: CutPair, acceptedKerfM: number, heatBelow: number): [number, number] | null {
+  let best: [number, number] | null = null;
+  for (const [feed, heat] of line) {
+    if (feed > frame.feedTop * 0.88 || heat > heatBelow || heat < frame.heatTop * 0.05) continue;
+    if (best && feed <= best[0]) continue;
+    const clean = cleanFeeds(pair, heat, acceptedKerfM);
+    if (feed > clean.from * 1000 && feed < clean.to * 1000) best = [feed, heat];
+  }
+  return best;
+}
+
+function Hatches() {
+  return (
+    <defs>
+      <pattern id="hatch-drags" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <rect width="8" height="8" fill="color-mix(in oklab, var(--graphite-soft) 22%, var(--paper))" />
+        <path d="M0 0V8" stroke="var(--graphite-soft)" strokeWidth="1.6" opacity="0.55" />
+      </pattern>
+      <pattern id="hatch-wide" width="12" height="9" patternUnits="userSpaceOnUse">
+        <rect width="12" height="9" fill="color-mix(in oklab, var(--straw) 26%, var(--paper))" />
+        <path d="M0 4.500H12" stroke="var(--straw)" strokeWidth="1.2" strokeDasharray="6 6" />
+      </pattern>
+      <pattern id="hatch-smokes" width="9" height="9" patternUnits="userSpaceOnUse">
+        <rect width="9" height="9" fill="color-mix(in oklab, var(--ember) 24%, var(--paper))" />
+        <circle cx="2" cy="2" r="1.200" fill="var(--ember)" />
+        <circle cx="6.500" cy="6.500" r="1.200" fill="var(--ember)" />
+      </pattern>
+      <pattern id="hatch-reach" width="10" height="10" patternUnits="userSpaceOnUse">
+        <path d="M0 0L10 10M10 0L0 10" stroke="var(--graphite)" strokeWidth="0.900" opacity="0.5" />
+      </pattern>
+    </defs>
+  );
+}
+
+export interface Move {
+  feed_mm_s: number;
+  /** W/m in the cut; null leaves the knob alone */
+  heat: number | null;
+}
+
+/** Turns a wish for feed and heat into the nearest design the knob can set. */
+export function applyMove(design: Design, move: Move): Design {
+  const feed = Math.min(LIMITS.feed_mm_s.max, Math.max(LIMITS.feed_mm_s.min, Math.round(move.feed_mm_s * 10) / 10 || LIMITS.feed_mm_s.min));
+  const moved: Design = { ...design, job: { ...design.job, feed_mm_s: feed } };
+  const knob = knobOf(design);
+  if (move.heat === null || !knob) return moved;
+  const wish = settingForHeat(moved, Math.max(0.2, move.heat));
+  return wish === null ? moved : withSetting(moved, settable(knob, wish));
+}
+
+/** One press of an arrow key. */
+function nudge(design: Design, feedSteps: number, heatSteps: number): Design {
+  const feed = Math.min(LIMITS.feed_mm_s.max, Math.max(0.1, Math.round((design.job.feed_mm_s + feedSteps * 0.1) * 10) / 10));
+  const moved: Design = { ...design, job: { ...design.job, feed_mm_s: feed } };
+  const knob = knobOf(design);
+  if (heatSteps === 0 || !knob) return moved;
+  return withSetting(moved, settable(knob, knob.value + (knob.rising ? 1 : -1) * heatSteps * knob.step));
+}
+
+/**
+ * Heat per metre against feed for this wire and foam, with the regions as regions and the working point to drag.
+ * Data coordinates: feed in mm/s, heat in W/m; `px`/`py` map them to CSS pixels of the drawing.
+ */
+export function CuttingWindow({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
+  const { system, show } = useUnits();
+  const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 690, height: 420 });
+  const clip = useId();
+  const [dragging, setDragging] = useState(false);
+  const { pair, cut, reach } = answer;
+  const frame = useMemo(() => frameOf(pair, design.job.feed_mm_s), [pair, design.job.feed_mm_s]);
+  const { picture, fault } = usePicture(pair, frame, answer.acceptedKerfM);
+  const plotWidth = Math.max(60, width - MARGIN.left - MARGIN.right);
+  const plotHeight = Math.max(60, height - MARGIN.top - MARGIN.bottom);
+  const px = (feedMmS: number) => MARGIN.left + (feedMmS / frame.feedTop) * plotWidth;
+  const py = (heat: number) => MARGIN.top + plotHeight - (heat / frame.heatTop) * plotHeight;
+  const path = (outline: Outline) =>
+    outline.flatMap((polygon) => polygon.map((ring) => `M${ring.map(([feed, heat]) => `${px(feed).toFixed(1)} ${py(heat).toFixed(1)}`).join("L")}Z`)).join("");
+
+  const setFrom = (event: PointerEvent<SVGSVGElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const share = (value: number) => Math.min(1, Math.max(0, value));
+    const feed = share((event.clientX - box.left - MARGIN.left) / plotWidth) * frame.feedTop;
+    const heat = share(1 - (event.clientY - box.top - MARGIN.top) / plotHeight) * frame.heatTop;
+    onChange(applyMove(design, { feed_mm_s: Math.max(0.1, feed), heat: reach.knob === "none" ? null : heat }));
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const size = event.shiftKey ? 10 : 1;
+    const steps: Record<string, [number, number]> = { ArrowLeft: [-size, 0], ArrowRight: [size, 0], ArrowUp: [0, size], ArrowDown: [0, -size] };
+    const step = steps[event.key];
+    if (!step) return;
+    event.preventDefault();
+    onChange(nudge(design, ...step));
+  };
+
+  const none = noCut(answer);
+  const offTop = cut.powerWPerM > frame.heatTop;
+  const x = px(Math.min(design.job.feed_mm_s, frame.feedTop));
+  const y = py(Math.min(cut.powerWPerM, frame.heatTop));
+  // Heats below the knob's cold end are as much out of reach as those above its hot end.
+  const reachBottom = reach.supplyHolds ? Math.min(reach.fromWPerM, frame.heatTop) : 0;
+  const reachTop = reach.supplyHolds ? Math.min(reach.toWPerM, frame.heatTop) : 0;
+  const labelBelow = 0.9 * (reach.knob === "none" || reachTop === 0 ? frame.heatTop : reachTop);
+  const kerfLabels: { kerfM: number; x: number; y: number }[] = [];
+  for (const { kerfM, line } of picture?.kerfLines ?? []) {
+    const place = kerfM < answer.acceptedKerfM * 0.98 ? linePlace(line, frame, pair, answer.acceptedKerfM, labelBelow) : null;
+    if (!place) continue;
+    const label = { kerfM, x: px(place[0]), y: py(place[1]) + 4 };
+    // Where lines crowd, the first label stands for its neighbours.
+    if (!kerfLabels.some((other) => Math.abs(other.x - label.x) < 76 && Math.abs(other.y - label.y) < 14)) kerfLabels.push(label);
+  }
+  const settled = useDeferredValue(answer);
+  const borders = useMemo(() => {
+    const heats = Array.from({ length: BAND_ROWS }, (_, i) => (frame.heatTop * (i + 0.25)) / (BAND_ROWS - 1));
+    return borderBands(settled.pair, heats, settled.acceptedKerfM, settled.doubts);
+  }, [settled.pair, settled.acceptedKerfM, settled.doubts, frame.heatTop]);
+  /** A border's band as one closed path: up along its low side, down along its high side. Past the plot it is cut by the clip. */
+  const bandPath = (side: "from" | "to") => {
+    const place = (mPerS: number, heat: number) => `${px(Math.min(mPerS * 1000, frame.feedTop * 3)).toFixed(1)} ${py(heat).toFixed(1)}`;
+    const low = borders.map((row) => place(row[side].low, row.powerWPerM));
+    const high = borders.map((row) => place(row[side].high, row.powerWPerM)).reverse();
+    return `M${[...low, ...high].join("L")}Z`;
+  };
+  const feedUnit = unitOf("feed", system);
+  const heatUnit = unitOf("heat", system);
+  const feedTicks =
+    system === "metric"
+      ? ticks(frame.feedTop, 9).map((mmS) => ({ at: mmS, word: String(Number(mmS.toFixed(2))) }))
+      : [1, 1.5, 2, 3, 4, 5, 8, 15].map((s) => ({ at: feedUnit.toCanonical(s), word: String(s) })).filter((tick) => tick.at <= frame.feedTop);
+  const heatTicks = ticks(heatUnit.fromCanonical(frame.heatTop), 7).map((value) => ({
+    at: heatUnit.toCanonical(value),
+    word: String(Number(value.toFixed(2))),
+  }));
+  const airTicks = useMemo(
+    () => [200, 300, 400, 500].map((wireC) => ({ wireC, heat: bareLossWPerM(pair.wire, wireC, pair) })).filter((tick) => tick.heat <= frame.heatTop),
+    [pair, frame.heatTop],
+  );
+  const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, ${none ?? `heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}`}: ${VERDICT_WORD[answer.verdict]}`;
+
+  return (
+    <div ref={ref} style={{ width: "100%", height: "100%", minHeight: 260, position: "relative" }}>
+      <svg
+        width={width}
+        height={height}
+        data-testid="cutting-window"
+        style={{ display: "block", touchAction: "none", position: "absolute", cursor: dragging ? "grabbing" : "crosshair" }}
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          setDragging(true);
+          setFrom(event);
+        }}
+        onPointerMove={(event) => dragging && setFrom(event)}
+        onPointerUp={() => setDragging(false)}
+        onPointerCancel={() => setDragging(false)}
+      >
+        <title>Cutting window: heat per metre against feed</title>
+        <Hatches />
+        <defs>
+          <clipPath id={clip}>
+            <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} />
+          </clipPath>
+        </defs>
+        <defs>
+          <clipPath id={`${clip}-clean`}>{picture && <path d={path(picture.regions.clean)} clipRule="evenodd" />}</clipPath>
+        </defs>
+        <g clipPath={`url(#${clip})`}>
+          <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="var(--paper-bright)" />
+          {picture &&
+            (["drags", "wide", "smokes"] as const).map((verdict) => (
+              <path
+                key={verdict}
+                data-region={verdict}
+                d={path(picture.regions[verdict])}
+                fill={REGION_LOOK[verdict].fill}
+                stroke="var(--graphite-soft)"
+                strokeWidth={0.8}
+              />
+            ))}
+          {picture && <path data-region="clean" d={path(picture.regions.clean)} fill="none" stroke="var(--graphite)" strokeWidth={2.2} />}
+          {picture?.kerfLines
+            .filter((line) => line.kerfM < answer.acceptedKerfM * 0.98)
+            .map((line) => (
+              <path
+                key={line.kerfM}
+                clipPath={`url(#${clip}-clean)`}
+                d={`M${line.line.map(([feed, heat]) => `${px(feed).toFixed(1)} ${py(heat).toFixed(1)}`).join("L")}`}
+                fill="none"
+                stroke="var(--graphite)"
+                strokeWidth={0.8}
+                strokeDasharray="2 5"
+                opacity={0.6}
+              />
+            ))}
+          {(["from", "to"] as const).map((side) => (
+            <path key={side} data-band={side} d={bandPath(side)} fill="var(--graphite)" opacity={0.13} />
+          ))}
+          {(reach.knob !== "none" || !reach.supplyHolds) && (
+            <>
+              <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={Math.max(0, py(reachTop) - MARGIN.top)} fill="url(#hatch-reach)" />
+              <rect
+                x={MARGIN.left}
+                y={py(reachBottom)}
+                width={plotWidth}
+                height={Math.max(0, MARGIN.top + plotHeight - py(reachBottom))}
+                fill="url(#hatch-reach)"
+              />
+            </>
+          )}
+          <path d={`M${MARGIN.left} ${py(reachTop)}H${MARGIN.left + plotWidth}`} stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="8 4" />
+        </g>
+        <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="none" stroke="var(--graphite)" strokeWidth={1} />
+        {picture &&
+          (["drags", "clean", "wide", "smokes"] as const).map((verdict) => {
+            const place = wordPlace(picture.regions[verdict], frame);
+            return (
+              place && (
+                <text
+                  key={verdict}
+                  x={px(place.feed)}
+                  y={py(place.heat) + 5}
+                  textAnchor="middle"
+                  fontSize={verdict === "clean" ? 22 : 17}
+                  fontStyle="italic"
+                  fill="var(--graphite)"
+                  stroke="var(--paper)"
+                  strokeWidth={4}
+                  paintOrder="stroke"
+                >
+                  {REGION_LOOK[verdict].word}
+                </text>
+              )
+            );
+          })}
+        {kerfLabels.map(({ kerfM, x: labelX, y: labelY }) => (
+          <text
+            key={kerfM}
+            x={labelX}
+            y={labelY}
+            textAnchor="middle"
+            fontSize={11.5}
+            fill="var(--graphite-soft)"
+            stroke="var(--paper)"
+            strokeWidth={4}
+            paintOrder="stroke"
+          >
+            kerf {show("kerf", kerfM * 1000, system === "metric" ? 1 : 3)}
+          </text>
+        ))}
+        <ReachWords
+          answer={answer}
+          heatTop={frame.heatTop}
+          x={MARGIN.left + plotWidth - 8}
+          y={Math.min(Math.max(py(reachTop) - 7, MARGIN.top + 16), MARGIN.top + plotHeight - 10)}
+        />
+        <g fontSize={12} fill="var(--graphite-soft)" className="num">
+          {feedTicks.map((tick) => (
+            <text key={tick.word} x={px(tick.at)} y={MARGIN.top + plotHeight + 17} textAnchor="middle">
+              {tick.word}
+            </text>
+          ))}
+          {heatTicks.map((tick) => (
+            <text key={tick.word} x={MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
+              {tick.word}
+            </text>
+          ))}
+          {airTicks.map((tick) => (
+            <g key={tick.wireC}>
+              <path d={`M${MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
+              <text x={MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
+                {show("temperature", tick.wireC).replace(/ .*/, "°")}
+              </text>
+            </g>
+          ))}
+        </g>
+        <g fontSize={13} fill="var(--graphite)">
+          <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
+            feed, {feedUnit.symbol}
+            {system === "inch" ? " (faster to the right)" : ""}
+            {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
+          </text>
+          <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+            heat in the cut, {heatUnit.symbol}
+          </text>
+          <text transform={`translate(${width - 8} ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+            same wire bare in air, {unitOf("temperature", system).symbol}
+          </text>
+        </g>
+        <g
+          role="slider"
+          tabIndex={0}
+          aria-label="Working point. Left and right change the feed, up and down the heat."
+          aria-valuemin={0}
+          aria-valuemax={frame.feedTop}
+          aria-valuenow={design.job.feed_mm_s}
+          aria-valuetext={valueWords}
+          onKeyDown={onKeyDown}
+          style={{ cursor: "grab", outlineOffset: 4 }}
+        >
+          <circle cx={x} cy={y} r={24} fill="transparent" />
+          <path d={`M${x} ${MARGIN.top + plotHeight}V${y}H${MARGIN.left}`} fill="none" stroke="var(--graphite)" strokeWidth={1} strokeDasharray="1 4" />
+          <circle cx={x} cy={y} r={9} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={3} />
+          <circle cx={x} cy={y} r={3.5} fill="var(--ember)" />
+          {offTop && <path d={`M${x - 7} ${y + 22}l7 -9 7 9`} fill="none" stroke="var(--graphite)" strokeWidth={2.5} />}
+        </g>
+      </svg>
+      <p className="visually-hidden" aria-live="polite">
+        {valueWords}
+      </p>
+      {fault && (
+        <p role="alert" style={{ position: "absolute", left: MARGIN.left + 12, top: MARGIN.top + 8, margin: 0 }}>
+          The window could not be drawn: {fault}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function ReachWords({ answer, heatTop, x, y }: { answer: DesignAnswer; heatTop: number; x: number; y: number }) {
+  if (answer.reach.supplyHolds && answer.reach.toWPerM >= heatTop) return null;
+  const words = !answer.reach.supplyHolds
+    ? "the supply cannot hold this wire at any setting"
+    : answer.reach.knob === "none"
+      ? "no knob: the heat is fixed here"
+      : "beyond the supply's reach";
+  return (
+    <text x={x} y={y} textAnchor="end" fontSize={13} fill="var(--graphite)" stroke="var(--paper)" strokeWidth={4} paintOrder="stroke">
+      {words}
+    </text>
+  );
+}

@@ -1,0 +1,189 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { type Design, designSchema } from "@/core/cutters/design/schema";
+import { ApiError, api, type CutterRow } from "../../kit/api";
+import { createDeskStore } from "./deskStore";
+
+const tom = designSchema.parse(DEMO_CUTTERS[0]);
+const ID = "11111111-1111-4111-8111-111111111111";
+const withFeed = (design: Design, feed: number): Design => ({ ...design, job: { ...design.job, feed_mm_s: feed } });
+const withNotes = (design: Design, notes: string): Design => ({ ...design, notes });
+
+/** A server of one row, that counts revisions and refuses stale ones as the real one does. */
+class FakeServer {
+  row: CutterRow = { id: ID, design: tom, revision: 1, updatedAt: "2026-11-24T10:00:00Z", deletedAt: null };
+  down = false;
+  saves = 0;
+
+  async save(_id: string, revision: number, design: Design): Promise<CutterRow> {
+    this.saves += 1;
+    if (this.down) throw new ApiError("unreachable", "The server does not answer.", 0);
+    if (revision !== this.row.revision) throw new ApiError("stale-revision", "Changed elsewhere.", 409, undefined, this.row);
+    this.row = { ...this.row, design, revision: revision + 1 };
+    return this.row;
+  }
+
+  /** Another tab's save. */
+  meanwhile(change: (design: Design) => Design): void {
+    this.row = { ...this.row, design: change(this.row.design), revision: this.row.revision + 1 };
+  }
+}
+
+let server: FakeServer;
+const kept = new Map<string, string>();
+beforeEach(() => {
+  vi.useFakeTimers();
+  server = new FakeServer();
+  kept.clear();
+  vi.stubGlobal("localStorage", {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  });
+  vi.spyOn(api, "save").mockImplementation((id, revision, design) => server.save(id, revision, design));
+  vi.spyOn(api, "get").mockImplementation(async () => server.row);
+  vi.spyOn(api, "create").mockImplementation(async (design) => ({ ...server.row, id: "another", design }));
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+  vi.restoreAllMocks();
+});
+
+const desk = () => createDeskStore({ id: ID, design: tom, revision: 1, updatedAt: server.row.updatedAt });
+const settle = () => vi.advanceTimersByTimeAsync(1000);
+
+describe("the desk's store", () => {
+  it("saves a change by itself after a moment of quiet, once for a burst, and says so", async () => {
+    const store = desk();
+    for (const feed of [5, 5.5, 6, 7]) store.change(withFeed(tom, feed), "feed");
+    expect(store.getState().save.kind).toBe("changed");
+    expect(kept.size).toBe(1); // until it is acknowledged it also lies in the browser
+    await settle();
+    expect(store.getState().save).toEqual({ kind: "saved", at: server.row.updatedAt });
+    expect(server.row.design.job.feed_mm_s).toBe(7);
+    expect(server.saves).toBe(1);
+    expect(kept.size).toBe(0);
+  });
+
+  it("undoes and redoes; quick changes of one part are one step, other parts their own", () => {
+    const store = desk();
+    store.change(withFeed(tom, 5), "feed");
+    store.change(withFeed(tom, 6.1), "feed");
+    store.change(withNotes(store.getState().design, "new"), "notes");
+    vi.advanceTimersByTime(2000);
+    store.change(withFeed(store.getState().design, 8), "feed");
+    expect(store.getState().past).toHaveLength(3);
+    store.undo();
+    expect(store.getState().design.job.feed_mm_s).toBe(6.1);
+    store.undo();
+    store.undo();
+    expect(store.getState().design).toEqual(tom);
+    store.undo(); // nothing left: no harm
+    for (let i = 0; i < 3; i++) store.redo();
+    expect(store.getState().design).toMatchObject({ notes: "new", job: { feed_mm_s: 8 } });
+    store.change(withFeed(store.getState().design, 9));
+    expect(store.getState().future).toEqual([]);
+  });
+
+  it("a change that changes nothing is no step and no save", async () => {
+    const store = desk();
+    store.change({ ...tom, job: { ...tom.job } });
+    await settle();
+    expect(store.getState().past).toEqual([]);
+    expect(server.saves).toBe(0);
+  });
+
+  it("tries again while the server is away, and loses nothing meanwhile", async () => {
+    const store = desk();
+    server.down = true;
+    store.change(withFeed(tom, 4));
+    await settle();
+    expect(store.getState().save.kind).toBe("failed");
+    expect(kept.size).toBe(1);
+    store.change(withFeed(tom, 4.5));
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(store.getState().save.kind).toBe("saved");
+    expect(server.row.design.job.feed_mm_s).toBe(4.5);
+  });
+
+  it("joins another tab's change of another part, and says which", async () => {
+    const store = desk();
+    server.meanwhile((design) => withNotes(design, "theirs"));
+    store.change(withFeed(tom, 4));
+    await settle();
+    await settle();
+    expect(server.row.design).toMatchObject({ notes: "theirs", job: { feed_mm_s: 4 } });
+    expect(store.getState().notice).toMatch(/Joined with a change made in another tab: notes/);
+    expect(store.getState().conflict).toBeNull();
+  });
+
+  it.each([
+    ["mine", 4, 4],
+    ["theirs", 9, 9],
+    ["both", 9, 9],
+  ] as const)("asks when both changed one part: %s", async (choice, shown, saved) => {
+    const store = desk();
+    server.meanwhile((design) => withFeed(design, 9));
+    store.change(withFeed(tom, 4));
+    await settle();
+    expect(store.getState().conflict?.clashes).toEqual(["feed"]);
+    expect(server.row.design.job.feed_mm_s).toBe(9); // nothing is overwritten while the question stands
+    await store.resolve(choice);
+    await settle();
+    expect(store.getState().conflict).toBeNull();
+    expect(store.getState().design.job.feed_mm_s).toBe(shown);
+    expect(server.row.design.job.feed_mm_s).toBe(saved);
+    expect(api.create).toHaveBeenCalledTimes(choice === "both" ? 1 : 0);
+    if (choice === "both") expect(vi.mocked(api.create).mock.calls[0]?.[0]).toMatchObject({ name: "Long Tom, my version", job: { feed_mm_s: 4 } });
+  });
+
+  it("looks again on coming back to the front, and takes what another tab saved", async () => {
+    const store = desk();
+    server.meanwhile((design) => withNotes(design, "while you were away"));
+    await store.refresh();
+    expect(store.getState().design.notes).toBe("while you were away");
+    await store.refresh();
+    expect(store.getState().revision).toBe(2);
+  });
+
+  it("takes up what a tab that died had not saved, over what the server has since", async () => {
+    const dead = desk();
+    dead.change(withFeed(tom, 3.3));
+    const draft = new Map(kept);
+    server.meanwhile((design) => withNotes(design, "since then"));
+    kept.clear();
+    for (const [key, value] of draft) kept.set(key, value);
+    const store = createDeskStore({ id: ID, design: server.row.design, revision: server.row.revision });
+    store.recoverDraft();
+    expect(store.getState().design).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
+    expect(store.getState().notice).toMatch(/Took up changes/);
+    await settle();
+    expect(server.row.design).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
+  });
+
+  it("the demo keeps nothing: changes live, but no save and no draft", async () => {
+    const store = createDeskStore({ id: null, design: tom, revision: 0 });
+    store.change(withFeed(tom, 4));
+    await settle();
+    expect(store.getState().save.kind).toBe("unkept");
+    expect(server.saves).toBe(0);
+    expect(kept.size).toBe(0);
+  });
+
+  it("a ready mark does not outlive the safety it was given for", () => {
+    const ready: Design = { ...tom, ready: true };
+    const store = createDeskStore({ id: ID, design: ready, revision: 1 });
+    store.change({ ...ready, wiring: { isolation: "unknown" } });
+    expect(store.getState().design.ready).toBeUndefined();
+    expect(store.getState().notice).toMatch(/No longer marked ready/);
+  });
+
+  it("a clip moves along when its wire is made shorter than it", () => {
+    const clipped: Design = { ...tom, control: { kind: "clip", live_mm: 1200 } };
+    const store = createDeskStore({ id: ID, design: clipped, revision: 1 });
+    store.change({ ...clipped, wire: { ...clipped.wire, length_mm: 1150 } });
+    expect(store.getState().design.control).toEqual({ kind: "clip", live_mm: 1150 });
+  });
+});

@@ -1,0 +1,193 @@
+"use client";
+import "../../kit/theme/screens.css";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Snackbar from "@mui/material/Snackbar";
+import TextField from "@mui/material/TextField";
+import { useCallback, useRef, useState } from "react";
+import { type CsvRow, MAX_CSV_CHARACTERS } from "@/core/drawer/csv";
+import { ITEM_KINDS, ITEM_NAMES, type ItemKind } from "@/core/drawer/items";
+import { ApiError, api, type DrawerRow } from "../../kit/api";
+import { Rail, RailSwitches } from "../../kit/Rail";
+import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { Tile, TileRow } from "../../kit/Tile";
+import { AddItem } from "./AddItem";
+import { CsvImport } from "./CsvImport";
+import { DrawerTable } from "./DrawerTable";
+
+type Said = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
+
+/** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
+export function Drawer({ rows: first }: { rows: DrawerRow[] }) {
+  const [rows, setRows] = useState(first);
+  const [kind, setKind] = useState<ItemKind>("wire");
+  const [search, setSearch] = useState("");
+  const [adding, setAdding] = useState(false);
+  const [incoming, setIncoming] = useState<{ name: string; text: string; rows: CsvRow[] } | null>(null);
+  const [said, setSaid] = useState<Said>({ kind: "none" });
+  const [shortcuts, setShortcuts] = useState(false);
+  const file = useRef<HTMLInputElement>(null);
+
+  const reload = useCallback(async () => setRows(await api.drawer.list()), []);
+  /** Runs a change and shows the drawer as the server then has it; a refusal is said and nothing is lost. */
+  const act = useCallback(
+    async (work: () => Promise<Said | undefined>) => {
+      try {
+        setSaid((await work()) ?? { kind: "none" });
+        await reload();
+      } catch (error) {
+        if (!(error instanceof ApiError)) throw error;
+        setSaid({ kind: "fault", message: error.message });
+        if (error.code === "stale-revision" || error.code === "not-found") await reload();
+      }
+    },
+    [reload],
+  );
+  const save = async (row: DrawerRow, item: DrawerRow["item"]) => {
+    const saved = await api.drawer.save(row.id, row.revision, item);
+    setRows((all) => all.map((each) => (each.id === saved.id ? saved : each)));
+    setSaid({ kind: "none" });
+    return saved;
+  };
+  const remove = useCallback(
+    (row: DrawerRow) =>
+      void act(async () => {
+        await api.drawer.remove(row.id);
+        return { kind: "removed", row };
+      }),
+    [act],
+  );
+  const choose = (chosen: File) =>
+    act(async () => {
+      if (chosen.size > 4 * MAX_CSV_CHARACTERS)
+        return { kind: "fault", message: `${chosen.name} is too large for a drawer: ${MAX_CSV_CHARACTERS} characters at most` };
+      const text = await chosen.text();
+      setIncoming({ name: chosen.name, text, rows: await api.drawer.preview(text) });
+      return undefined;
+    });
+  const fault = useCallback(
+    (message: string) => {
+      setSaid({ kind: "fault", message });
+      void reload();
+    },
+    [reload],
+  );
+  const of = (each: ItemKind) => rows.filter((row) => row.item.kind === each);
+
+  return (
+    <div className="shed">
+      <Rail current="drawer">
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setShortcuts(true)} />
+      </Rail>
+      <main style={{ maxWidth: "none" }}>
+        <div style={{ display: "flex", gap: 10, alignItems: "center", flexWrap: "wrap", marginBottom: 14 }}>
+          <h1 style={{ flex: 1, margin: 0, fontSize: 30 }}>Drawer</h1>
+          <TextField size="small" label="Search" value={search} onChange={(event) => setSearch(event.target.value)} sx={{ width: 190 }} />
+          <Button href="/api/drawer/file">Export CSV</Button>
+          <Button variant="outlined" onClick={() => file.current?.click()}>
+            Import CSV
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept=".csv,.tsv,.txt,text/csv"
+            hidden
+            aria-label="Drawer file"
+            onChange={(event) => {
+              const chosen = event.target.files?.[0];
+              event.target.value = "";
+              if (chosen) void choose(chosen);
+            }}
+          />
+          <Button variant="contained" onClick={() => setAdding(true)}>
+            Add a {ITEM_NAMES[kind].one}
+          </Button>
+        </div>
+        {said.kind === "fault" && (
+          <Alert severity="error" onClose={() => setSaid({ kind: "none" })} sx={{ mb: 2 }}>
+            {said.message}
+          </Alert>
+        )}
+        <TileRow>
+          {ITEM_KINDS.map((each) => (
+            <Tile key={each} chosen={each === kind} onClick={() => setKind(each)}>
+              {ITEM_NAMES[each].many} <span className="num">{of(each).length}</span>
+            </Tile>
+          ))}
+        </TileRow>
+        {rows.length === 0 && (
+          <p style={{ maxWidth: 640 }}>
+            Put in what you have, and <strong>Matches</strong> will say what it can cut. Start with the plate of any supply you own.
+          </p>
+        )}
+        <div style={{ marginTop: 12 }}>
+          <DrawerTable key={kind} kind={kind} rows={of(kind)} search={search} onSave={save} onFault={fault} onRemove={remove} />
+        </div>
+        <p style={{ fontSize: 14, color: "var(--graphite-soft)" }}>Press a cell twice, or Enter, to change it; type any unit. Prices are in your own money.</p>
+      </main>
+      {adding && (
+        <AddItem
+          key={kind}
+          kind={kind}
+          open
+          onClose={() => setAdding(false)}
+          onAdd={async (item) => {
+            const row = await api.drawer.add(item);
+            setRows((all) => [...all, row]);
+          }}
+        />
+      )}
+      {incoming && (
+        <CsvImport
+          name={incoming.name}
+          rows={incoming.rows}
+          onClose={() => setIncoming(null)}
+          onTake={() =>
+            void act(async () => {
+              const done = await api.drawer.importCsv(incoming.text);
+              setIncoming(null);
+              const taken = done.filter((row) => row.status === "new" || row.status === "change").length;
+              return {
+                kind: "done",
+                message: `${taken} ${taken === 1 ? "row" : "rows"} taken, ${done.filter((row) => row.status === "refused").length} refused.`,
+              };
+            })
+          }
+        />
+      )}
+      <ShortcutsDialog
+        open={shortcuts}
+        onClose={() => setShortcuts(false)}
+        rows={[
+          { keys: "Enter", does: "change the cell, and keep what was typed" },
+          { keys: "Esc", does: "leave the cell as it was" },
+          { keys: "arrows", does: "from cell to cell" },
+        ]}
+      />
+      <Snackbar open={said.kind === "removed" || said.kind === "done"} autoHideDuration={9000} onClose={() => setSaid({ kind: "none" })}>
+        <Alert
+          severity="info"
+          variant="filled"
+          action={
+            said.kind === "removed" ? (
+              <Button
+                color="inherit"
+                onClick={() =>
+                  void act(async () => {
+                    await api.drawer.restore(said.row.id);
+                    return undefined;
+                  })
+                }
+              >
+                Put it back
+              </Button>
+            ) : undefined
+          }
+        >
+          {said.kind === "removed" ? `${said.row.item.name} taken out.` : said.kind === "done" ? said.message : ""}
+        </Alert>
+      </Snackbar>
+    </div>
+  );
+}

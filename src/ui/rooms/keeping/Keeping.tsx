@@ -1,0 +1,223 @@
+"use client";
+import "../../kit/theme/screens.css";
+import "../../kit/theme/sheet.css";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { RestoreCount } from "@/core/workshop/restoring";
+import { ApiError, api, type KeptBackup, type RestoreSource } from "../../kit/api";
+import { Rail, RailSwitches } from "../../kit/Rail";
+import { ShortcutsDialog } from "../../kit/Shortcuts";
+
+const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
+  cutters: "Cutters",
+  drawer: "Things in the drawer",
+  log: "Log entries",
+  photos: "Pictures",
+};
+
+const megabytes = (bytes: number) => (bytes < 100_000 ? `${Math.max(1, Math.round(bytes / 1000))} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`);
+/** How an archive came about, by its name. */
+const originOf = (name: string) =>
+  name.startsWith("auto-") ? "made by itself" : name.startsWith("before-restore-") ? "made before another was put back" : "made by hand";
+const dayAndTime = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
+
+interface Asked {
+  source: RestoreSource;
+  words: string;
+  made: string;
+  counts: RestoreCount[];
+}
+
+/** Everything in one archive: made, kept, looked into and put back, with what it replaced one press away. */
+export function Keeping() {
+  const [kept, setKept] = useState<KeptBackup[] | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [done, setDone] = useState<{ words: string; undo: string | null } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [shortcuts, setShortcuts] = useState(false);
+  const file = useRef<HTMLInputElement>(null);
+  const load = useCallback(() => {
+    api.backups.list().then(setKept, (error: Error) => setFault(error.message));
+  }, []);
+  useEffect(load, [load]);
+  /** Runs one thing at a time and says how it ended. */
+  const run = (work: () => Promise<void>) => {
+    setBusy(true);
+    setFault(null);
+    work()
+      .catch((error: unknown) => {
+        if (!(error instanceof ApiError)) throw error;
+        setFault(error.message);
+      })
+      .finally(() => {
+        setBusy(false);
+        load();
+      });
+  };
+  const look = (source: RestoreSource, words: string) =>
+    run(async () => {
+      setDone(null);
+      setAsked({ source, words, ...(await api.backups.preview(source)) });
+    });
+  const putBack = (source: RestoreSource, mode: "replace" | "add", words: string) =>
+    run(async () => {
+      const { undo } = await api.backups.restore(source, mode);
+      setAsked(null);
+      setDone({ words, undo });
+    });
+  return (
+    <div className="shed">
+      <Rail current="keeping">
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setShortcuts(true)} />
+      </Rail>
+      <main>
+        <h1>Keeping</h1>
+        <p>
+          One archive holds everything: cutters, also those put away, the drawer, the log and its pictures. Keep one on another disk: a shed can burn, and a
+          disk dies without asking.
+        </p>
+        <div style={{ display: "flex", gap: 10, flexWrap: "wrap" }}>
+          <Button variant="contained" href="/api/backup" sx={{ minHeight: 44 }}>
+            Take everything along
+          </Button>
+          <Button
+            variant="outlined"
+            disabled={busy}
+            sx={{ minHeight: 44 }}
+            onClick={() =>
+              run(async () => {
+                const backup = await api.backups.make();
+                setDone({ words: `Kept here as ${backup.name}.`, undo: null });
+              })
+            }
+          >
+            Keep one here now
+          </Button>
+          <Button variant="outlined" disabled={busy} sx={{ minHeight: 44 }} onClick={() => file.current?.click()}>
+            Look into an archive of yours
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            hidden
+            accept=".zip,application/zip"
+            aria-label="Archive to put back"
+            onChange={(event) => {
+              const chosen = event.target.files?.[0];
+              event.target.value = "";
+              if (chosen) look({ bytes: chosen }, chosen.name);
+            }}
+          />
+        </div>
+        {fault && (
+          <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 2 }}>
+            {fault}
+          </Alert>
+        )}
+        {done && (
+          <Alert
+            severity="success"
+            sx={{ mt: 2 }}
+            action={
+              done.undo && (
+                <Button
+                  color="inherit"
+                  disabled={busy}
+                  onClick={() =>
+                    putBack({ name: done.undo as string }, "replace", "Undone: everything is as it was before. What was put back lies in the list below.")
+                  }
+                >
+                  Undo
+                </Button>
+              )
+            }
+          >
+            {done.words}
+          </Alert>
+        )}
+        <h2 style={{ fontSize: 20, marginTop: 26 }}>Kept here</h2>
+        {kept?.length === 0 && <p>None yet. One is made by itself every day there is something to keep; seven days and four weeks of them are held.</p>}
+        {kept && kept.length > 0 && (
+          <ul className="kept-rows">
+            {kept.map((backup) => (
+              <li key={backup.name} data-backup={backup.name}>
+                <span className="num">{dayAndTime(backup.at)}</span>
+                <span>{originOf(backup.name)}</span>
+                <span className="num">{megabytes(backup.bytes)}</span>
+                <span style={{ display: "flex", gap: 6, flexWrap: "wrap" }}>
+                  <Button size="small" disabled={busy} onClick={() => look({ name: backup.name }, `the one of ${dayAndTime(backup.at)}`)}>
+                    Look and put back
+                  </Button>
+                  <Button size="small" href={`/api/backups/${backup.name}`}>
+                    Take along
+                  </Button>
+                </span>
+              </li>
+            ))}
+          </ul>
+        )}
+        <p style={{ fontSize: 15, color: "var(--graphite-soft)" }}>
+          Where this page cannot be opened: <span className="num">npm run backup</span> and <span className="num">npm run restore -- FILE</span> do the same.
+          Archives lie beside the data folder, so that they outlive it.
+        </p>
+      </main>
+      <Dialog open={asked !== null} onClose={() => setAsked(null)} maxWidth="sm" fullWidth aria-labelledby="restore-title">
+        <DialogTitle id="restore-title">Put back {asked?.words}?</DialogTitle>
+        <DialogContent>
+          <p style={{ marginTop: 0 }}>As everything was at {asked && dayAndTime(asked.made)}. Nothing has been changed yet.</p>
+          <table className="plain-table">
+            <thead>
+              <tr>
+                <th scope="col" />
+                <th scope="col">in it</th>
+                <th scope="col">here</th>
+                <th scope="col">would come back</th>
+                <th scope="col">would change</th>
+                <th scope="col">only here</th>
+              </tr>
+            </thead>
+            <tbody className="num">
+              {asked?.counts.map((row) => (
+                <tr key={row.kind} data-count={row.kind}>
+                  <th scope="row" style={{ fontFamily: "Bitter Variable, serif", fontWeight: 400 }}>
+                    {KIND_WORDS[row.kind]}
+                  </th>
+                  <td>{row.inArchive}</td>
+                  <td>{row.here}</td>
+                  <td>{row.onlyArchive}</td>
+                  <td>{row.differ}</td>
+                  <td>{row.onlyHere}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p>
+            What stands here now is put into an archive of its own first: one press undoes it.
+            {asked?.counts.some((row) => row.onlyHere > 0) ? " What is only here would go, unless you only add what is missing." : ""}
+          </p>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setAsked(null)}>Leave it</Button>
+          <Button disabled={busy} onClick={() => asked && putBack(asked.source, "add", "What was missing is here again; nothing else was touched.")}>
+            Only add what is missing
+          </Button>
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() => asked && putBack(asked.source, "replace", `Everything is as it was at ${dayAndTime(asked.made)}.`)}
+          >
+            Put everything back
+          </Button>
+        </DialogActions>
+      </Dialog>
+      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
+    </div>
+  );
+}

@@ -1,0 +1,171 @@
+"use client";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState } from "react";
+import { describeVerdict } from "@/core/cutters/solve/describe";
+import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import type { Holdings } from "@/core/drawer/holdings";
+import { ownKnob } from "@/core/physics/power/circuit";
+import type { Answers } from "@/core/start/answers";
+import type { Choice, Part } from "@/core/start/choices";
+import { Rod } from "../../cutter/Rod";
+import { VerdictMark } from "../../cutter/VerdictMark";
+import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
+import { ApiError, api } from "../../kit/api";
+import { trim } from "../../kit/trim";
+import { useEngine } from "../../kit/useEngine";
+import { useUnits } from "../../kit/useUnits";
+
+const PART_NAMES: Readonly<Record<Part, string>> = { wire: "the wire", supply: "the supply", control: "the control" };
+const PLACES = ["First", "Second", "Third"] as const;
+
+/** Three set-ups side by side, as sentences. */
+export function AnswerStep({ answers, held, forget }: { answers: Answers; held: Holdings; forget: () => void }) {
+  const { system } = useUnits();
+  const { result, current, fault } = useEngine(
+    "start",
+    useMemo(() => ({ answers, held, units: system }), [answers, held, system]),
+  );
+  if (fault) return <p role="alert">The set-ups could not be worked out: {fault}</p>;
+  if (!result || !current) return <p role="status">Trying every wire on every supply…</p>;
+  const { choices, why } = result;
+  if (choices.length === 0)
+    return (
+      <div role="status">
+        <p className="refusal">
+          <strong>Nothing sold or owned does this job as it stands.</strong> {why ? `Most often because ${why}.` : ""}
+        </p>
+        <p>What changes it: a narrower or lighter block, a calmer pace, a rougher cut, or a transformer where you may use one.</p>
+        <p className="ask-links">
+          <Link href="/start/block">A smaller block</Link>
+          <Link href="/start/care">Another pace or exactness</Link>
+          <Link href="/cutters">To the cutters, and an empty desk</Link>
+        </p>
+      </div>
+    );
+  const [first, ...others] = choices;
+  const parts = new Set(others.flatMap((other) => (other.differs ? [other.differs] : [])));
+  return (
+    <>
+      <ol className="choices">
+        {choices.map((choice, i) => (
+          <ChoiceColumn
+            key={PLACES[i]}
+            choice={choice}
+            place={i}
+            bold={choice === first ? parts : new Set(choice.differs ? [choice.differs] : [])}
+            onMade={forget}
+          />
+        ))}
+      </ol>
+      {choices.length < 3 && (
+        <p className="ask-more">No more than {choices.length === 1 ? "this one does" : "these two do"} the job from what is sold and owned.</p>
+      )}
+    </>
+  );
+}
+
+/** What has to be bought, as a shop would be asked for it. */
+function shoppingWords({ design, buy }: Choice, show: ReturnType<typeof useUnits>["show"]): string[] {
+  return buy.map((part) => {
+    if (part === "wire")
+      return `${wireWords(design, show)}, ${trim(show("length", Math.ceil((design.wire.length_mm * 2.2) / 100) * 100))} of it: two wires and their ends`;
+    if (part === "supply") return supplySentence({ supply: platedSupply(design) }, show);
+    return controlSentence(design, show).replace(/ (at|leaving) .*/, "");
+  });
+}
+
+/** A supply as its plate says, not as its knobs stand. */
+function platedSupply({ supply }: Choice["design"]): Choice["design"]["supply"] {
+  return supply.kind === "bench"
+    ? { ...supply, voltage_V: supply.maxVoltage_V ?? supply.voltage_V, current_A: supply.maxCurrent_A ?? supply.current_A }
+    : supply;
+}
+
+function ChoiceColumn({ choice, place, bold, onMade }: { choice: Choice; place: number; bold: ReadonlySet<Part>; onMade: () => void }) {
+  const { show, system } = useUnits();
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const { design, candidate, buy, hurts, blocked } = choice;
+  const answer = useMemo(() => evaluateDesign(design), [design]);
+  const course = useMemo(() => heatCourseOf(design, answer), [design, answer]);
+  const shopping = shoppingWords(choice, show);
+  const name = `${PLACES[place]} set-up`;
+  const part = (id: Part, words: string) => (bold.has(id) ? <strong>{words}</strong> : words);
+  const make = async () => {
+    setBusy(true);
+    setRefusal(null);
+    try {
+      const made = await api.create(design);
+      onMade();
+      router.push(`/cutters/${made.id}`);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      setRefusal(error.message);
+      setBusy(false);
+    }
+  };
+  const giving = candidate.reasons.find((reason) => reason.startsWith("gives up"));
+  const why = candidate.reasons.slice(1).filter((reason) => reason !== giving && !reason.startsWith("as good as"));
+  const driven = design.control.kind === "direct" ? (ownKnob(design.supply) && design.supply.kind !== "bench" ? " by its own knob" : "") : null;
+  return (
+    <li aria-label={name}>
+      <h2>
+        {PLACES[place]}
+        <span>{buy.length === 0 ? "nothing to buy" : `buy ${buy.map((id) => PART_NAMES[id]).join(" and ")}`}</span>
+      </h2>
+      <Rod id={`rod-${place}`} label={`The rod of the ${name.toLowerCase()}`} design={design} answer={answer} course={course} onPick={null} />
+      <p className="choice-sentence">
+        {part("wire", wireWords(design, show))}, {show("length", design.wire.length_mm)} between posts, from a {part("supply", supplySentence(design, show))}
+        {driven === null ? <> through {part("control", controlSentence(design, show))}</> : driven}, held by a {tensionWords(design, show)}.
+      </p>
+      <p className="verdict-mark">
+        <VerdictMark verdict={answer.verdict} /> {describeVerdict(design, answer, system).headline}
+      </p>
+      <div className="choice-act">
+        {refusal && <Alert severity="error">{refusal}</Alert>}
+        <Button
+          variant={place === 0 ? "contained" : "outlined"}
+          size="large"
+          disabled={busy}
+          onClick={() => void make()}
+          aria-label={`Make this cutter: the ${PLACES[place]?.toLowerCase()}`}
+        >
+          Make this cutter
+        </Button>
+      </div>
+      <dl>
+        <dt>Why</dt>
+        <dd>
+          {candidate.reasons[0]}
+          {why.length > 0 && `; ${why.join("; ")}`}.
+        </dd>
+        <dt>Gives up</dt>
+        <dd>{giving ? `${giving.replace("gives up most in: ", "most in ")}.` : "nothing that matters here."}</dd>
+        <dt>To buy</dt>
+        <dd>{shopping.length === 0 ? "nothing." : `${shopping.join("; ")}.`}</dd>
+        <dt>Would hurt</dt>
+        <dd>
+          {hurts.length === 0 && blocked.length === 0 ? "nothing out of the ordinary: glasses on, doors open." : null}
+          {blocked.map((words) => (
+            <span key={words} className="hurt">
+              <strong>Not ready yet. </strong>
+              {words}
+            </span>
+          ))}
+          {hurts
+            .filter((hurt) => !blocked.includes(hurt.words))
+            .map((hurt) => (
+              <span key={hurt.words} className="hurt">
+                <strong>{hurt.danger ? "Danger. " : "Caution. "}</strong>
+                {hurt.words}
+              </span>
+            ))}
+        </dd>
+      </dl>
+    </li>
+  );
+}
