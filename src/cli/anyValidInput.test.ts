@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { answer } from "@/cli/verbs";
 import { CoreError } from "@/core/kernel/errors";
 import { ALLOY_IDS } from "@/core/materials/alloys";
+import { anyControl } from "../../tests/helpers/anyDesign";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const wire = fc.record({
@@ -13,14 +14,7 @@ const wire = fc.record({
 });
 const foam = fc.constantFrom("eps-12", "eps-20", "eps-64", "xps-25", "xps-48", "epp-20", "epp-60", "pe-25", "pe-45");
 const ambient_C = real(-40, 60);
-const direct = fc.constant({ kind: "direct" });
-const rheostat = real(0, 50).map((ohm) => ({ kind: "rheostat", ohm }));
-const dcControls = fc.oneof(
-  direct,
-  rheostat,
-  real(0, 1).map((duty) => ({ kind: "pwm", duty })),
-  real(0.1, 40).map((voltage_V) => ({ kind: "buck", voltage_V })),
-);
+const dcControls = anyControl("alternating");
 const dcSupply = fc.oneof(
   fc.record({ kind: fc.constant("dc"), voltage_V: real(0.5, 60), maxCurrent_A: real(0.1, 30), internal_ohm: real(0, 3) }),
   fc.record({ kind: fc.constant("bench"), voltage_V: real(0.5, 60), current_A: real(0.1, 20) }),
@@ -33,12 +27,7 @@ const dcSupply = fc.oneof(
   }),
 );
 const acSupply = fc.record({ kind: fc.constant("transformer"), voltage_Vrms: real(1, 48), rating_VA: real(5, 500), internal_ohm: real(0, 3) });
-const acControls = fc.oneof(
-  direct,
-  rheostat,
-  real(0, 180).map((delay_deg) => ({ kind: "phase", delay_deg })),
-  real(0.05, 1).map((fraction) => ({ kind: "tap", fraction })),
-);
+const acControls = anyControl("direct");
 const powered = <T extends object>(rest: fc.Arbitrary<T>) =>
   fc
     .tuple(rest, fc.boolean(), real(0.1, 3000), real(0.05, 10))

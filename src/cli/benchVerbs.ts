@@ -1,7 +1,11 @@
 import { z } from "zod";
+import { heldResponse } from "@/core/bench/heldResponse";
 import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import type { Design } from "@/core/cutters/design/schema";
+import { pairOf } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
+import { degreesAPercent, tellingAlloys } from "@/core/physics/power/controls/held";
 import { figure } from "@/core/units/figure";
 import { designFrom } from "./designVerbs";
 import { refuse, type Verb, verb } from "./verb";
@@ -101,5 +105,34 @@ const benchVerb = verb(
   },
 );
 
+const GATEPOST = DEMO_CUTTERS[1] as Design;
+/** A table of stainless, cut at a pace that takes its heat. */
+const HOLDER = { ...GATEPOST, wire: { alloy: "ss-304", diameter_mm: 0.41, length_mm: 420 }, job: { ...GATEPOST.job, feed_mm_s: 8 } };
+
+const heldVerb = verb(
+  "held",
+  "A controller that holds the wire by its ohms: what one per cent of its reading is in degrees for each alloy, and how it answers the foam on the bench.",
+  z.strictObject({ design: z.unknown() }),
+  { design: { ...HOLDER, control: { kind: "held", hold_C: 320 } } },
+  (input) => {
+    const design = designFrom(input.design, "design");
+    if (design.control.kind !== "held") throw new CoreError("conflict", "design.control.kind", "design.control.kind must be held");
+    const { hold_C } = design.control;
+    const response = heldResponse(design);
+    const telling = (degC: number) => (Number.isFinite(degC) ? degC : null);
+    return {
+      degC_per_percent: telling(degreesAPercent(pairOf(design).wire, hold_C)),
+      alloys: tellingAlloys(hold_C).map(({ alloy, degC }) => ({ alloy, degC_per_percent: telling(degC) })),
+      airDuty: response.airDuty,
+      cutDuty: response.cutDuty,
+      air_C: response.airC,
+      lowest_C: response.lowestC,
+      cut_C: response.cutC,
+      ends_C: response.endsC,
+      settles_s: response.settlesS,
+    };
+  },
+);
+
 /** The virtual bench. */
-export const BENCH_VERBS: readonly Verb[] = [benchVerb];
+export const BENCH_VERBS: readonly Verb[] = [benchVerb, heldVerb];

@@ -4,7 +4,6 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import type { Design } from "@/core/cutters/design/schema";
 import { CATALOGUE_CONTROLS, searchSetups, usualBowM } from "@/core/cutters/search/search";
-import type { ControlKind } from "@/core/cutters/search/setups";
 import { describeVerdict, noCut } from "@/core/cutters/solve/describe";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import { knobCurve } from "@/core/cutters/solve/knobCurve";
@@ -18,6 +17,7 @@ import { resolveWire } from "@/core/physics/heat/wire";
 import { wireSchema } from "@/core/physics/heat/wireSchema";
 import { pitchHz } from "@/core/physics/mechanics/tension";
 import { controlSchema } from "@/core/physics/power/controlSchema";
+import { CONTROL_KINDS, type ControlKind } from "@/core/physics/power/controls";
 import { supplySchema } from "@/core/physics/power/supplySchema";
 import { figure } from "@/core/units/figure";
 import { LIMITS } from "@/core/units/limits";
@@ -208,9 +208,7 @@ const fitVerb = verb(
   },
 );
 
-const controlKinds = z.enum(["direct", "pwm", "phase", "buck", "rheostat", "tap", "clip"], {
-  error: "must be one of direct, pwm, phase, buck, rheostat, tap, clip",
-});
+const controlKinds = z.enum(CONTROL_KINDS, { error: `must be one of ${CONTROL_KINDS.join(", ")}` });
 
 const searchVerb = verb(
   "search",

@@ -24,7 +24,8 @@ import { SPRING_TEST, WHIP } from "./physics/mechanics/springs";
 import { SOLDERING_TIP, STIFF_TOOL, WAND } from "./physics/mechanics/stiffTools";
 import { ARM_RATE, HOT_TENSION, PITCH, STRENGTH_LIMITS, STRUNG } from "./physics/mechanics/tension";
 import { WIRE_ENDS } from "./physics/mechanics/wireEnds";
-import { OHMS_LAW, PHASE_LAW, PWM_LAW } from "./physics/power/circuit";
+import { OHMS_LAW } from "./physics/power/circuit";
+import { CONTROLS } from "./physics/power/controls";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "./physics/power/leads";
 import { BATTERY_RUN, FUSE_RULE } from "./physics/power/powerAdvice";
 import { WARM_UP } from "./physics/power/warmup";
@@ -39,8 +40,7 @@ export const RELATIONS: readonly Relation[] = [
   CHURCHILL_BERNSTEIN,
   BARE_WIRE_BALANCE,
   OHMS_LAW,
-  PWM_LAW,
-  PHASE_LAW,
+  ...CONTROLS.flatMap(({ law }) => law ?? []),
   LEAD_RESISTANCE,
   LEAD_HEAT,
   FUSE_RULE,

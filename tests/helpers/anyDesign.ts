@@ -3,8 +3,17 @@ import { type Design, designSchema } from "@/core/cutters/design/schema";
 import { CUTTER_KINDS, TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { ALLOY_IDS } from "@/core/materials/alloys";
 import { DC_MAKES } from "@/core/physics/power/circuit";
+import { CONTROLS } from "@/core/physics/power/controls";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+
+/** Every control but those that work only on the other kind of current, its figures from the ranges of its own record; a clip wants its wire, and is left out. */
+export const anyControl = (not: "direct" | "alternating") =>
+  fc.oneof(
+    ...CONTROLS.filter((record) => record.suits !== not && !record.shortens).map(({ kind, tried }) =>
+      fc.record({ kind: fc.constant(kind), ...Object.fromEntries(Object.entries(tried).map(([name, range]) => [name, real(...(range as [number, number]))])) }),
+    ),
+  );
 
 /** Supplies with a control that fits them. */
 const powers = fc.oneof(
@@ -26,20 +35,11 @@ const powers = fc.oneof(
         stateOfCharge: real(0, 1),
       }),
     ),
-    control: fc.oneof(
-      fc.constant({ kind: "direct" }),
-      real(0, 1).map((duty) => ({ kind: "pwm", duty })),
-      real(0.1, 40).map((voltage_V) => ({ kind: "buck", voltage_V })),
-      real(0, 20).map((ohm) => ({ kind: "rheostat", ohm })),
-    ),
+    control: anyControl("alternating"),
   }),
   fc.record({
     supply: fc.record({ kind: fc.constant("transformer"), voltage_Vrms: real(1, 48), rating_VA: real(5, 300), internal_ohm: real(0, 2) }),
-    control: fc.oneof(
-      fc.constant({ kind: "direct" }),
-      real(0, 180).map((delay_deg) => ({ kind: "phase", delay_deg })),
-      real(0.05, 1).map((fraction) => ({ kind: "tap", fraction })),
-    ),
+    control: anyControl("direct"),
   }),
 );
 

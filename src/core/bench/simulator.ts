@@ -262,7 +262,8 @@ export class BenchSimulator {
       this.supply = "tripped";
       return;
     }
-    const { rmsA, supplyA } = driveInto(this.circuit, this.wireOhm);
+    const driven = driveInto(this.circuit, this.wireOhm);
+    const { rmsA, supplyA } = driven;
     const { supply } = this.circuit;
     this.currentA = rmsA;
     this.supply = "ok";
@@ -275,7 +276,7 @@ export class BenchSimulator {
     }
     if (supply.kind === "battery") {
       // A chopper draws its on-current for its duty only.
-      const meanA = supplyA * dutyOf(this.circuit.control);
+      const meanA = supplyA * dutyOf(this.circuit.control, driven);
       const left = Math.max(0, (supply.stateOfCharge ?? 1) - (meanA * dt) / (3600 * supply.capacity_Ah));
       this.circuit = { ...this.circuit, supply: { ...supply, stateOfCharge: left } };
     }

@@ -2,6 +2,7 @@ import type { Design } from "../cutters/design/schema";
 import { circuitInput, knobOf, liveMm, pairOf, withSetting } from "../cutters/solve/evaluate";
 import { type DeviceName, PwmInstrument, type SimulatedDevice, SupplyInstrument, scale, thermometer } from "../devices/instruments";
 import { supplyEmfV, supplyLimitA } from "../physics/power/circuit";
+import { controlRecord } from "../physics/power/controls";
 import { type BenchNotes, type BenchReport, ENTRY_M, reportOf } from "./face";
 import { EVEN, grainOf } from "./grain";
 import type { BenchPath, Hand } from "./setup";
@@ -50,7 +51,7 @@ export class BenchWorld {
     const lengthM = liveMm(design) / 1000;
     this.sim = new BenchSimulator({
       pair,
-      circuit: { ...circuit, lengthM, control: design.control.kind === "clip" ? { kind: "direct" } : design.control },
+      circuit: { ...circuit, lengthM, control: controlRecord(design.control.kind).shortens ? { kind: "direct" } : design.control },
       widthM: Math.min(design.job.width_mm / 1000, lengthM),
       blockM: options.block_mm / 1000,
       tensionN: design.tension.hot_N,
@@ -104,7 +105,7 @@ export class BenchWorld {
     const { supply, control } = this.design;
     if (knobOf(this.design)?.kind === "voltage") this.say("supply", `VOLT ${setting}`);
     else if (control.kind === "pwm") this.say("pwm", `SOUR:PULS:DCYC ${(control.duty * 100).toFixed(4)}`);
-    else if (control.kind !== "clip") this.sim.setCircuit({ supply: supply.kind === "battery" ? this.sim.supplyNow : supply, control });
+    else if (!controlRecord(control.kind).shortens) this.sim.setCircuit({ supply: supply.kind === "battery" ? this.sim.supplyNow : supply, control });
   }
 
   /** Switches the supply's output. */

@@ -7,7 +7,8 @@ import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/physic
 import { bareLossWPerM, bareWireDriven } from "@/core/physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "@/core/physics/heat/wire";
 import { armRateNPerM, pitchHz, pullLimits, solveTension, strungN, tensionFromPitch, yieldPitchHz } from "@/core/physics/mechanics/tension";
-import { type CircuitInput, phaseShare, solveCircuit } from "@/core/physics/power/circuit";
+import { type CircuitInput, solveCircuit } from "@/core/physics/power/circuit";
+import { phaseShare } from "@/core/physics/power/controls/phase";
 import { batteryRun, fuseAdvice } from "@/core/physics/power/powerAdvice";
 import { warmUp } from "@/core/physics/power/warmup";
 

@@ -1,6 +1,6 @@
-import type { ControlKind } from "../cutters/search/setups";
 import type { WireSpec } from "../physics/heat/wire";
 import type { Supply } from "../physics/power/circuit";
+import type { ControlKind } from "../physics/power/controls";
 import { type Item, type ItemOf, wireOf } from "./items";
 
 /** A spool of the drawer for matching. */

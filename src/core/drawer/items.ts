@@ -7,6 +7,7 @@ import type { Foam } from "../materials/foams";
 import { resolveFoam } from "../materials/foams";
 import type { WireSpec } from "../physics/heat/wire";
 import { oneSize, wireFields } from "../physics/heat/wireSchema";
+import { OWNED_CONTROLS } from "../physics/power/controls";
 import { supplySchema } from "../physics/power/supplySchema";
 import { figure } from "../units/figure";
 import { LIMITS } from "../units/limits";
@@ -26,8 +27,7 @@ export const ITEM_NAMES: Readonly<Record<ItemKind, { one: string; many: string; 
   foam: { one: "foam block", many: "Foam", empty: "No foam yet. Measure and weigh a block: its density decides the cut." },
 };
 
-/** Controls a drawer can hold: a direct connection needs no part, a clip is made of a clip. */
-export const OWNED_CONTROLS = ["pwm", "phase", "buck", "rheostat", "tap"] as const;
+export { OWNED_CONTROLS };
 
 const common = {
   name: plainText(400, "is required: a name for it").trim().min(1, { error: "must be 1 to 80 characters" }).max(80, { error: "must be 1 to 80 characters" }),

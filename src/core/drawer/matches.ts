@@ -1,9 +1,10 @@
 import { isRefused, REFUSALS, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "../cutters/search/readyWire";
 import { reasonsOf } from "../cutters/search/search";
-import { type Candidate, type ControlKind, trySetup, withoutEnds } from "../cutters/search/setups";
+import { type Candidate, trySetup, withoutEnds } from "../cutters/search/setups";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { wireEnds } from "../physics/mechanics/wireEnds";
 import type { Supply } from "../physics/power/circuit";
+import type { ControlKind } from "../physics/power/controls";
 import { formatQuantity } from "../units/units";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 

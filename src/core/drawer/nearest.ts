@@ -1,9 +1,9 @@
 import type { Design } from "../cutters/design/schema";
 import { adoptSetup } from "../cutters/search/adopt";
 import type { SearchJob } from "../cutters/search/readyWire";
-import type { ControlKind } from "../cutters/search/setups";
-import { type DesignVerdict, knobOf, settable, verdictOf, withSetting } from "../cutters/solve/evaluate";
-import { type Control, mismatch, type Supply, supplyEmfV, touchLimitV } from "../physics/power/circuit";
+import { aroundOf, type DesignVerdict, knobOf, settable, verdictOf, withSetting } from "../cutters/solve/evaluate";
+import { mismatch, supplyEmfV, touchLimitV } from "../physics/power/circuit";
+import { type Control, controlRecord } from "../physics/power/controls";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 import { takenM } from "./matches";
 
@@ -18,26 +18,6 @@ export interface Nearest {
 const NEARNESS: readonly DesignVerdict[] = ["clean", "wide", "drags", "too-cold", "short-wire", "smokes", "overload"];
 const KNOB_STEPS = 48;
 
-/** A control turned fully up, as a design holds it. */
-function fullyUp(kind: ControlKind, supply: Supply): Control | null {
-  switch (kind) {
-    case "direct":
-      return { kind };
-    case "pwm":
-      return { kind, duty: 1 };
-    case "phase":
-      return { kind, delay_deg: 0 };
-    case "buck":
-      return { kind, voltage_V: supplyEmfV(supply) };
-    case "rheostat":
-      return { kind, ohm: 0 };
-    case "tap":
-      return { kind, fraction: 1 };
-    case "clip":
-      return null;
-  }
-}
-
 /**
  * The best a refused pair reaches: each control at hand is turned through its range on the desk's own engine, and of the settings with the best verdict the one next to clean is taken.
  * @returns null where too little is left on the spool, no control at hand goes with the supply, or its volts must not be touched
@@ -50,7 +30,7 @@ export function nearestSetup(design: Design, job: SearchJob, held: HeldWire, sou
     if (!nearest || NEARNESS.indexOf(verdict) < NEARNESS.indexOf(nearest.verdict)) nearest = { design: tried, verdict };
   };
   for (const { kind } of controls) {
-    const control = fullyUp(kind, source.supply);
+    const control = controlRecord(kind).fullyUp({ ...aroundOf(design), emfV: supplyEmfV(source.supply) }) as Control | null;
     if (!control || mismatch(source.supply, control) || supplyEmfV(source.supply) > touchLimitV(source.supply, control)) continue;
     const top = adoptSetup(design, { wire: held.spec, lengthM: job.bowM, supply: source.supply, control, setting: null, tensionN: design.tension.hot_N });
     const knob = knobOf(top);

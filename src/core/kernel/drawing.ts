@@ -14,6 +14,27 @@ export interface Drawing {
   shapes: Shape[];
 }
 
+/** A stroke of usual width. */
+export const path = (d: string, rest: Partial<Extract<Shape, { kind: "path" }>> = {}): Shape => ({ kind: "path", d, width: 0.6, ...rest });
+/** Words of usual size, about their middle. */
+export const text = (x: number, y: number, words: string, rest: Partial<Extract<Shape, { kind: "text" }>> = {}): Shape => ({
+  kind: "text",
+  x,
+  y,
+  text: words,
+  size: 4.2,
+  anchor: "middle",
+  ...rest,
+});
+/** A box of paper with its edge drawn. */
+export const box = (x: number, y: number, w: number, h: number, rest: Partial<Extract<Shape, { kind: "path" }>> = {}) =>
+  path(`M${x} ${y}h${w}v${h}h${-w}z`, { fill: "paper", ...rest });
+/** Zigzag of a resistance from x over `w`. */
+export const zigzag = (x: number, y: number, w: number, teeth: number) => {
+  const step = w / teeth / 2;
+  return `M${x} ${y}${Array.from({ length: teeth }, () => `l${step / 2} -3 l${step} 6 l${step / 2} -3`).join("")}`;
+};
+
 const xml = (text: string) =>
   text
     .replaceAll("&", "&amp;")

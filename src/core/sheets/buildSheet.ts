@@ -9,6 +9,7 @@ import { alloyById } from "../materials/alloys";
 import { type FoamSpec, resolveFoam } from "../materials/foams";
 import { resolveWire } from "../physics/heat/wire";
 import { wireEnds } from "../physics/mechanics/wireEnds";
+import { controlRecord, knobLook } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { schematicOf, type WiringNote } from "./schematic";
@@ -135,18 +136,9 @@ function rodDrawing(design: Design, answer: DesignAnswer, units: UnitSystem, wid
   return { title: `${design.name}, to scale`, width: widthMm, height: 38, shapes };
 }
 
-const KNOB_WORDS: Readonly<Record<Knob["kind"], (value: number, units: UnitSystem) => string>> = {
-  duty: (value) => `PWM ${Math.round(value * 100)} %`,
-  voltage: (value) => `${value.toFixed(1)} V`,
-  buck: (value) => `buck ${value.toFixed(1)} V`,
-  delay: (value) => `dimmer ${Math.round(value)} degrees`,
-  rheostat: (value) => `${value.toFixed(1)} ohm`,
-  fraction: (value) => `tap ${Math.round(value * 100)} %`,
-  live: (value, units) => `clip at ${formatQuantity("length", value, units)}`,
-};
-
 /** A knob's setting as a card says it. */
-export const knobWords = (kind: Knob["kind"], value: number, units: UnitSystem): string => KNOB_WORDS[kind](value, units);
+export const knobWords = (kind: Knob["kind"], value: number, units: UnitSystem): string =>
+  knobLook(kind).card(value, (quantity, figure, decimals) => formatQuantity(quantity, figure, units, decimals));
 
 /** The knob for one foam on this set-up, at its own feed or the nearest that cuts cleanly. */
 export function settingFor(design: Design, foam: FoamSpec, units: UnitSystem): SheetSetting {
@@ -213,12 +205,10 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
     ),
     line("Supply", supplyWords, source, source?.price ?? null),
   ];
-  if (control.kind !== "direct" && control.kind !== "clip") {
+  const { part } = controlRecord(control.kind);
+  if (part !== null) {
     const held = find("control", (item) => item.control === control.kind && (item.max_A ?? Number.POSITIVE_INFINITY) >= answer.circuit.onCurrentA);
-    const names = { pwm: "PWM module", phase: "dimmer made for transformers", buck: "step-down converter", rheostat: "rheostat", tap: "tapped winding" };
-    rows.push(
-      line("Control", `${names[control.kind]}, carrying ${formatQuantity("current", answer.circuit.onCurrentA, units, 1)} or more`, held, held?.price ?? null),
-    );
+    rows.push(line("Control", `${part}, carrying ${formatQuantity("current", answer.circuit.onCurrentA, units, 1)} or more`, held, held?.price ?? null));
   }
   if (leads) {
     const held = find("lead", (item) => item.gauge_awg <= leads.gauge_awg && item.length_m >= 2 * leads.oneWay_m);

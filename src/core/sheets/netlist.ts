@@ -2,7 +2,8 @@ import type { Design } from "../cutters/design/schema";
 import { liveMm, pairOf } from "../cutters/solve/evaluate";
 import { toDigits } from "../numerics/round";
 import { resistanceOhmPerM } from "../physics/heat/wire";
-import { BUCK_EFFICIENCY, phaseShare, supplyEmfV, supplyOhm } from "../physics/power/circuit";
+import { supplyEmfV, supplyOhm } from "../physics/power/circuit";
+import { recordOf } from "../physics/power/controls";
 import { leadsOhm } from "../physics/power/leads";
 
 const figure = (value: number) => String(toDigits(value, 9));
@@ -33,7 +34,9 @@ export function netlistOf(design: Design): string {
     lines.push(`R${name} ${node} ${to} ${figure(ohm)} ; ${words}`);
     node = to;
   };
-  const winding = control.kind === "tap" ? control.fraction : 1;
+  const { record, own } = recordOf(control);
+  const winding = record.winding(own);
+  const told = record.netlist(own, figure);
   if (supply.kind === "bench") {
     lines.push(
       `* bench supply: ${figure(emf)} V at most, ${figure(supply.current_A)} A at most (an ideal diode hands over from one to the other)`,
@@ -45,30 +48,24 @@ export function netlistOf(design: Design): string {
     );
     node = "s1";
   } else {
-    const volts = emf * winding * (control.kind === "phase" ? phaseShare(control.delay_deg) : 1);
+    const volts = emf * (told.share ?? 1);
     const words =
       supply.kind === "transformer"
         ? `transformer ${figure(supply.voltage_Vrms)} V rms, as direct current of the same heat`
         : supply.kind === "battery"
           ? `${supply.cells} cells of ${supply.chemistry}`
           : "supply";
-    lines.push(
-      `* ${words}${control.kind === "phase" ? `, dimmer at ${figure(control.delay_deg)} degrees` : ""}${winding < 1 ? `, tap at ${figure(winding * 100)} %` : ""}`,
-    );
+    lines.push(`* ${words}${told.remark ?? ""}`);
     lines.push(`VEMF s0 0 ${figure(volts)}`, "VSUPPLY s0 s1 0");
     node = "s1";
     series("INSIDE", inside * winding ** 2, "s2", "ohms inside the supply");
   }
-  if (control.kind === "pwm") lines.push(`* PWM, switched on; at work it is on for ${figure(control.duty * 100)} % of the time`);
-  if (control.kind === "rheostat") series("RHEOSTAT", control.ohm, "c1", "rheostat");
-  if (control.kind === "buck") {
-    const efficiency = control.efficiency ?? BUCK_EFFICIENCY;
-    lines.push(
-      `* buck converter: holds its output, draws its power over its efficiency`,
-      `BOUT b1 0 V = ${figure(control.voltage_V)}`,
-      `BIN ${node} 0 I = V(b1)*I(VWIRE)/(${figure(efficiency)}*V(${node}))`,
-    );
-    node = "b1";
+  if (told.comment) lines.push(told.comment);
+  if (told.series) series(told.series.name, told.series.ohm, "c1", told.series.words);
+  if (told.block) {
+    const block = told.block(node);
+    lines.push(...block.lines);
+    node = block.node;
   }
   const leadOhm = leads ? leadsOhm({ ...leads, joint_ohm: 0 }, ambient_C) : 0;
   series("LEADOUT", leadOhm / 2, "l1", `lead to the wire${leads ? `, ${leads.gauge_awg} AWG` : ""}`);

@@ -1,8 +1,9 @@
 import type { Design } from "../cutters/design/schema";
 import { type DesignAnswer, liveMm } from "../cutters/solve/evaluate";
-import type { Drawing, Shape } from "../kernel/drawing";
+import { box, type Drawing, path, type Shape, text, zigzag } from "../kernel/drawing";
 import { toDigits } from "../numerics/round";
 import { supplyEmfV } from "../physics/power/circuit";
+import { controlRecord, recordOf } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
@@ -26,25 +27,7 @@ const WIRE_WORDS = 62;
 /** The frame stands above the wire it holds. */
 const FRAME = 22;
 
-const path = (d: string, rest: Partial<Extract<Shape, { kind: "path" }>> = {}): Shape => ({ kind: "path", d, width: 0.6, ...rest });
-const text = (x: number, y: number, words: string, rest: Partial<Extract<Shape, { kind: "text" }>> = {}): Shape => ({
-  kind: "text",
-  x,
-  y,
-  text: words,
-  size: 4.2,
-  anchor: "middle",
-  ...rest,
-});
-const box = (x: number, y: number, w: number, h: number, rest: Partial<Extract<Shape, { kind: "path" }>> = {}) =>
-  path(`M${x} ${y}h${w}v${h}h${-w}z`, { fill: "paper", ...rest });
 const dot = (x: number, y: number) => path(`M${x - 0.9} ${y}a0.9 0.9 0 1 0 1.8 0a0.9 0.9 0 1 0 -1.8 0`, { fill: "graphite" });
-/** Zigzag of a resistance from x over `w`. */
-const zigzag = (x: number, y: number, w: number, teeth: number) => {
-  const step = w / teeth / 2;
-  return `M${x} ${y}${Array.from({ length: teeth }, () => `l${step / 2} -3 l${step} 6 l${step / 2} -3`).join("")}`;
-};
-
 const plain = (value: number) => String(toDigits(value, 4));
 
 /** What stands between the supply's box and the mains. */
@@ -180,35 +163,8 @@ function switchShapes(x: number, kind: "foot" | "hand" | "none"): Shape[] {
 
 /** The control between x and x + 34 on the top rail. Returns also where the bottom rail is joined. */
 function controlShapes(design: Design, x: number): Shape[] {
-  const { control } = design;
-  switch (control.kind) {
-    case "pwm":
-    case "buck": {
-      const words = control.kind === "pwm" ? ["PWM", `${Math.round(control.duty * 100)} %`] : ["buck", `${plain(control.voltage_V)} V`];
-      return [
-        path(`M${x - 2} ${TOP}h4M${x + 32} ${TOP}h6M${x - 2} ${BOTTOM}h4M${x + 32} ${BOTTOM}h6`),
-        box(x + 2, TOP - 8, 30, BOTTOM - TOP + 16),
-        control.kind === "pwm"
-          ? path(`M${x + 7} ${TOP + 22}v-8h4v8h8v-8h4v8`, { stroke: "amber", width: 0.9 })
-          : path(`M${x + 7} ${TOP + 14}h8v6h9`, { stroke: "amber", width: 0.9 }),
-        text(x + 17, TOP + 34, words[0] ?? "", { bold: true }),
-        text(x + 17, TOP + 41, words[1] ?? "", { mono: true }),
-        text(x + 4, TOP + 2, "in", { size: 3.2, anchor: "start" }),
-        text(x + 30, TOP + 2, "out", { size: 3.2, anchor: "end" }),
-      ];
-    }
-    case "rheostat":
-      return [
-        path(`M${x - 2} ${TOP}h4`),
-        path(zigzag(x + 2, TOP, 28, 5)),
-        path(`M${x + 30} ${TOP}h8`),
-        path(`M${x + 8} ${TOP + 8}l16 -16m0 0l-4 1m4 -1l-1 4`),
-        text(x + 16, TOP + 14, "rheostat", { size: 3.8 }),
-        text(x + 16, TOP + 19, `${plain(control.ohm)} ohm`, { mono: true, size: 4 }),
-      ];
-    default:
-      return [path(`M${x - 2} ${TOP}h40`)];
-  }
+  const { record, own } = recordOf(design.control);
+  return record.symbol?.(own, { x, top: TOP, bottom: BOTTOM, print: plain }) ?? [path(`M${x - 2} ${TOP}h40`)];
 }
 
 /**
@@ -228,8 +184,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
   const controlX = switchX + 19;
   const postX = controlX + 54;
   const springX = W - 38;
-  const chopped = design.control.kind === "pwm" || design.control.kind === "buck";
-  const clip = design.control.kind === "clip";
+  const clip = controlRecord(design.control.kind).shortens;
   const liveShare = clip ? liveMm(design) / design.wire.length_mm : 1;
   const wireY = (TOP + BOTTOM) / 2;
   const wireFrom = postX;
@@ -251,7 +206,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
     ...fuseShapes(fuseX, fuse),
     ...switchShapes(switchX, wiring.switch ?? "hand"),
     ...controlShapes(design, controlX),
-    path(chopped ? `M${supplyX} ${BOTTOM}H${controlX}` : `M${supplyX} ${BOTTOM}H${controlX + 38}`),
+    path(controlRecord(design.control.kind).bothRails ? `M${supplyX} ${BOTTOM}H${controlX}` : `M${supplyX} ${BOTTOM}H${controlX + 38}`),
     // Leads: there to the left end, back from the far end of what is live.
     path(`M${controlX + 36} ${TOP}H${postX - 7}V${wireY}H${wireFrom}`, { stroke: "ember", width: 0.9 }),
     path(`M${controlX + 36} ${BOTTOM}H${backX}V${wireY}`, { width: 0.9 }),
@@ -300,10 +255,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
     "Never send current through the tension spring: the lead sits on the wire itself, before the spring.",
     "Never tie the frame to anything electrical: beware of a metal socket shell that joins the chassis to the supply's ground.",
     "Never open or alter the mains side. Local electrical codes rule.",
-    ...(chopped ? ["Never let the control's input and output share a lead: both its outputs go to the wire, neither to the frame."] : []),
-    ...(design.control.kind === "phase"
-      ? ["Never put a dimmer on the secondary: it belongs ahead of the transformer, and must be made for transformers."]
-      : []),
+    ...controlRecord(design.control.kind).never,
     ...(battery ? ["Never short a battery, never charge it near foam."] : []),
     ...(design.supply.kind === "dc" && design.supply.make === "computer"
       ? ["Never open a computer supply: its capacitors kill long after it is unplugged."]

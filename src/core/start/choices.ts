@@ -3,7 +3,7 @@ import type { CutterKind } from "../cutters/design/vocabulary";
 import { adoptSetup } from "../cutters/search/adopt";
 import type { SearchJob } from "../cutters/search/readyWire";
 import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, searchSetups, usualBowM } from "../cutters/search/search";
-import type { Candidate, ControlKind } from "../cutters/search/setups";
+import type { Candidate } from "../cutters/search/setups";
 import { KINDS, newDesign } from "../cutters/solve/defaults";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import { blocksOf } from "../cutters/solve/readiness";
@@ -11,6 +11,7 @@ import type { Holdings } from "../drawer/holdings";
 import { resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { type Supply, supplyEmfV, touchLimitV } from "../physics/power/circuit";
+import { type ControlKind, controlRecord } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
 import type { UnitSystem } from "../units/units";
 import type { Answers, Exactness, Wanted } from "./answers";
@@ -175,7 +176,7 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
   const job = startJob(answers, units);
   const have = atHand(answers, held);
   const supplies = CATALOGUE_SUPPLIES.filter((supply) => answers.mains || !mainsSide(supply)).filter((supply) => supplyTouches(supply));
-  const controls = CATALOGUE_CONTROLS.filter((kind) => answers.mains || (kind !== "phase" && kind !== "tap"));
+  const controls = CATALOGUE_CONTROLS.filter((kind) => answers.mains || !controlRecord(kind).mainsSide);
   const owned = have.supplies.filter(supplyTouches);
   // From what needs nothing bought, to what needs one part, to what needs all: the first that give three different choices end the search.
   const rounds = [

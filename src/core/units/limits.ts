@@ -17,6 +17,7 @@ export const LIMITS = {
   collapse_C: { min: 61, max: 400, unit: "degC" },
   strength10_kPa: { min: 1, max: 5000, unit: "kPa" },
   ambient_C: { min: -40, max: 60, unit: "degC" },
+  hold_C: { min: 60, max: 900, unit: "degC" },
   temperature_C: { min: -60, max: 2000, unit: "degC" },
   airSpeed_m_s: { min: 0, max: 30, unit: "m/s" },
   current_A: { min: 0, max: 500, unit: "A" },

@@ -3,8 +3,8 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { type Design, designSchema } from "@/core/cutters/design/schema";
 import { demoLog } from "@/core/log/demoLog";
 import { ENTRY_KINDS, type LogEntry } from "@/core/log/entries";
+import { trim } from "@/core/units/trim";
 import { formatQuantity, type Quantity } from "@/core/units/units";
-import { trim } from "../kit/trim";
 import { entryWords, KIND_WORDS } from "../rooms/log/entryWords";
 import { choiceWords, controlSentence, gaugeWords, supplySentence, supplyWords, tensionWords, wireWords } from "./words";
 

@@ -4,8 +4,9 @@ import { alloyById } from "@/core/materials/alloys";
 import { awgDiameterMm, nearestAwg } from "@/core/materials/gauges";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { type DcMake, supplyEmfV } from "@/core/physics/power/circuit";
+import { CONTROLS, recordOf } from "@/core/physics/power/controls";
+import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
-import { trim } from "../kit/trim";
 
 type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
 
@@ -76,37 +77,14 @@ export function supplySentence(design: Pick<Design, "supply">, show: Show): stri
 }
 
 export function controlSentence(design: Pick<Design, "control">, show: Show): string {
-  const { control } = design;
-  switch (control.kind) {
-    case "direct":
-      return "no control";
-    case "pwm":
-      return `PWM at ${Math.round(control.duty * 100)} %`;
-    case "phase":
-      return `a dimmer at ${Math.round(control.delay_deg)}° of delay`;
-    case "buck":
-      return `a buck converter at ${trim(show("voltage", control.voltage_V))}`;
-    case "rheostat":
-      return `a rheostat at ${trim(show("resistance", control.ohm))}`;
-    case "tap":
-      return `a tap at ${Math.round(control.fraction * 100)} %`;
-    case "clip":
-      return `a clip leaving ${trim(show("length", control.live_mm))} live`;
-  }
+  const { record, own } = recordOf(design.control);
+  return record.sentence(own, show);
 }
-
-const CONTROL_NAMES: Readonly<Record<string, string>> = {
-  pwm: "PWM module",
-  phase: "dimmer",
-  buck: "buck converter",
-  rheostat: "rheostat",
-  tap: "winding's tap",
-};
 
 /** A choice of the drawer's table as people say it. */
 export function choiceWords(key: string, value: string): string {
   if (key === "alloy") return alloyById(value)?.shortName ?? value;
-  if (key === "control") return CONTROL_NAMES[value] ?? value;
+  if (key === "control") return CONTROLS.find((record) => record.kind === value)?.called ?? value;
   if (key === "device") return DEVICE_NAMES[value as TensionDevice] ?? value;
   if (key === "family") return value.toUpperCase();
   return value;

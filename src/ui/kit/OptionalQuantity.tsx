@@ -1,8 +1,8 @@
 "use client";
 import TextField from "@mui/material/TextField";
 import { useId } from "react";
+import { trim } from "@/core/units/trim";
 import { formatQuantity, type Quantity } from "@/core/units/units";
-import { trim } from "./trim";
 import { useTypedQuantity } from "./useTypedQuantity";
 import { useUnits } from "./useUnits";
 

@@ -1,13 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { parseFoamId, resolveFoam } from "../../materials/foams";
 import { resolveWire } from "../../physics/heat/wire";
-import { type Control, type Supply, solveCircuit } from "../../physics/power/circuit";
+import { type Supply, solveCircuit } from "../../physics/power/circuit";
+import type { Control, ControlKind } from "../../physics/power/controls";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import { evaluateDesign } from "../solve/evaluate";
 import { limitsOf } from "../solve/report";
 import type { SearchJob } from "./readyWire";
 import { searchSetups, usualBowM } from "./search";
-import { type Candidate, type ControlKind, withoutEnds } from "./setups";
+import { type Candidate, withoutEnds } from "./setups";
 
 const job: SearchJob = { foam: resolveFoam(parseFoamId("xps-35")), widthM: 0.6, feedMPerS: 0.004, acceptedKerfM: 0.0025, bowM: 0.72, ambientC: 20 };
 const whole = searchSetups(job);

@@ -2,22 +2,11 @@ import { ALLOYS } from "../../materials/alloys";
 import { STRENGTHS } from "../../materials/strength";
 import { resolveWire, type WireSpec } from "../../physics/heat/wire";
 import type { Supply } from "../../physics/power/circuit";
+import { CONTROLS, type ControlKind, controlRecord } from "../../physics/power/controls";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 
 import { isRefused, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "./readyWire";
-import {
-  ALLOY_COST,
-  type Candidate,
-  CONTROL_ENDS,
-  type ControlKind,
-  frailty,
-  PART_COST,
-  type Prices,
-  SUPPLY_COST,
-  trySetup,
-  turnOf,
-  withoutEnds,
-} from "./setups";
+import { ALLOY_COST, type Candidate, CONTROL_ENDS, frailty, type Prices, partCost, SUPPLY_COST, trySetup, turnOf, withoutEnds } from "./setups";
 
 /** Set-ups refused for one reason: the first of them, and how many there were. */
 export interface Rejected extends Refusal {
@@ -78,7 +67,7 @@ export const CATALOGUE_SUPPLIES: readonly Supply[] = [
   { kind: "transformer", voltage_Vrms: 24, rating_VA: 100, internal_ohm: 0.6 },
 ];
 
-export const CATALOGUE_CONTROLS: readonly ControlKind[] = ["direct", "pwm", "phase", "buck", "rheostat", "tap"];
+export const CATALOGUE_CONTROLS: readonly ControlKind[] = CONTROLS.filter((record) => record.searched).map((record) => record.kind as ControlKind);
 
 const MARGIN_PRICE: Readonly<Record<keyof Candidate["margins"], string>> = {
   drag: "of the heat before it drags",
@@ -107,7 +96,8 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", si
   ];
   if (closest) reasons.push(`gives up most in: ${closest[0]}, ${Math.round(closest[1] * 100)} % ${MARGIN_PRICE[closest[0]]} in hand`);
   if (control.kind === "direct" && supply.kind === "bench") reasons.push("no part beyond the bench supply");
-  if (control.kind === "rheostat") reasons.push("the rheostat throws its share away as heat");
+  const { reservation } = controlRecord(control.kind);
+  if (reservation) reasons.push(reservation);
   if (supply.kind === "battery") reasons.push("a battery must be fused at its terminal and fades through the job");
   if (supply.kind === "transformer") reasons.push("a transformer brings mains to the bench: local codes and a licensed electrician");
   if (frailty(candidate.breaksN, candidate.lengthM) > 0.3) reasons.push(`breaks easily: it parts at ${force(candidate.breaksN)} hot`);
@@ -139,7 +129,7 @@ const PRACTICE_N_PER_M = 80;
 const offMiddle = (candidate: Candidate) => Math.abs((turnOf(candidate) ?? 1) - 0.5);
 
 const isHard = (spec: WireSpec) => (spec.temper === "spring" ? 1 : 0);
-const partsOf = (candidate: Candidate) => PART_COST[candidate.control.kind] + SUPPLY_COST[candidate.supply.kind] + (ALLOY_COST[alloyIdOf(candidate.wire)] ?? 0);
+const partsOf = (candidate: Candidate) => partCost(candidate.control.kind) + SUPPLY_COST[candidate.supply.kind] + (ALLOY_COST[alloyIdOf(candidate.wire)] ?? 0);
 
 /** Best first. Points that round to the same go to the hard-drawn wire, then the stronger, then the knob nearer its middle, then the cheaper, then fewer and safer parts. */
 function inOrder(a: Candidate, b: Candidate): number {

@@ -1,23 +1,10 @@
 import { interpolate, type Table } from "../../numerics/interpolate";
 import type { CutState } from "../../physics/cut/cut";
 import { besidesReckoned } from "../../physics/cut/learnt";
-import type { WireSpec } from "../../physics/heat/wire";
-import {
-  type Control,
-  drive,
-  dutyOf,
-  KNOB_STEP,
-  LEAST_TAP,
-  mismatch,
-  ownKnob,
-  phaseShare,
-  RHEOSTAT_END_OHM,
-  type Supply,
-  supplyEmfV,
-  supplyLimitA,
-  supplyOhm,
-  touchLimitV,
-} from "../../physics/power/circuit";
+import { resistanceOhmPerM, type WireSpec } from "../../physics/heat/wire";
+import { dutyOf, mismatch, ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../../physics/power/circuit";
+import { type Control, type ControlKind, controlRecord, recordOf } from "../../physics/power/controls";
+import type { Need } from "../../physics/power/controls/record";
 import { leadsOhm } from "../../physics/power/leads";
 import { FUSE_HEADROOM, fuseAdvice } from "../../physics/power/powerAdvice";
 import { formatQuantity } from "../../units/units";
@@ -30,8 +17,6 @@ export interface Prices {
   supplies?: readonly (number | null)[] | undefined;
   controls?: Partial<Record<ControlKind, number | undefined>> | undefined;
 }
-
-export type ControlKind = Control["kind"];
 
 export interface Candidate {
   wire: WireSpec;
@@ -75,7 +60,7 @@ export interface Also {
 }
 
 /** What a set-up asks beyond its margins: extra parts, heat thrown away, mains-side work. Points off a hundred (this project's judgement). */
-export const PART_COST: Readonly<Record<ControlKind, number>> = { direct: 0, pwm: 3, buck: 4, tap: 4, clip: 4, rheostat: 8, phase: 8 };
+export const partCost = (kind: ControlKind): number => controlRecord(kind).cost;
 export const SUPPLY_COST: Readonly<Record<Supply["kind"], number>> = { bench: 0, dc: 1, battery: 5, transformer: 6 };
 /** Dear or scarce wire, points off (this project's judgement). */
 export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8, "cuni-44": 3, "nicr-80-20": 1, "nicr-60-16": 3, "ss-316": 2 };
@@ -105,8 +90,6 @@ export const CONTROL_ENDS = { from: 0.05, to: 0.95 } as const;
 const MARGIN_ENOUGH = 0.5;
 /** A knob should have at least this many of the steps a hand sets across the clean band. */
 const KNOB_STEPS_ENOUGH = 20;
-/** A transformer's taps lie far apart, however finely a share of it could be named (common practice). */
-const TAP_STEPS = 5;
 
 interface Set {
   control: Control;
@@ -146,96 +129,19 @@ function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refuse
 
 /** Sets one control on one supply to drive a wire's current, or says why not. Heat goes with the square of volts or with duty. */
 function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refused {
-  const emf = supplyEmfV(supply);
-  const inside = supplyOhm(supply);
-  const outside = outsideOhm(supply, wire, job);
-  const load = outside + inside;
-  const needV = wire.currentA * load;
+  if (kind === "direct" && !ownKnob(supply)) return unturned(supply, wire, job);
   const band = (wire.heats.to - wire.heats.from) / wire.cut.powerWPerM;
-  const short = refuse("too-cold", () => `falls short: ${needV.toFixed(1)} V needed, ${emf.toFixed(1)} V there`, (emf / needV) ** 2);
-  switch (kind) {
-    case "direct": {
-      if (ownKnob(supply)) {
-        const reach = Math.min((emf / needV) ** 2, (supplyLimitA(supply) / wire.currentA) ** 2);
-        return needV > emf
-          ? short
-          : { control: { kind: "direct" }, setting: needV, supplyA: wire.currentA, steps: (needV * band) / 2 / KNOB_STEP.voltage, reach };
-      }
-      return unturned(supply, wire, job);
-    }
-    case "pwm": {
-      const on = supply.kind === "bench" ? Math.min(emf / load, supply.current_A) : emf / load;
-      const duty = (wire.currentA / on) ** 2;
-      if (duty > 1)
-        return on < emf / load
-          ? refuse("overload", () => `overload: ${wire.currentA.toFixed(1)} A asked, limited to ${on.toFixed(1)} A`, 1 / duty)
-          : { ...short, ease: 1 / duty };
-      return { control: { kind: "pwm", duty }, setting: duty, supplyA: on, steps: (duty * band) / KNOB_STEP.duty, reach: 1 / duty };
-    }
-    case "phase": {
-      if (needV > emf) return short;
-      let lo = 0;
-      let hi = 180;
-      for (let i = 0; i < 30; i++) {
-        const mid = (lo + hi) / 2;
-        if (phaseShare(mid) * emf > needV) lo = mid;
-        else hi = mid;
-      }
-      const step = KNOB_STEP.delay / 2;
-      const slope = (phaseShare(lo + step) ** 2 - phaseShare(Math.max(0, lo - step)) ** 2) / phaseShare(lo) ** 2;
-      return {
-        control: { kind: "phase", delay_deg: lo },
-        setting: lo,
-        supplyA: wire.currentA,
-        steps: band / Math.max(1e-6, Math.abs(slope)),
-        reach: (emf / needV) ** 2,
-      };
-    }
-    case "buck": {
-      const outV = wire.currentA * outside;
-      const control: Control = { kind: "buck", voltage_V: outV };
-      const driven = drive(supply, control, outside);
-      if (driven.rmsA < wire.currentA * (1 - 1e-6))
-        return refuse(
-          driven.limited ? "overload" : "too-cold",
-          () => `the supply gives the converter enough for ${driven.rmsA.toFixed(1)} A in the wire, and ${wire.currentA.toFixed(1)} A are needed`,
-          (driven.rmsA / wire.currentA) ** 2,
-        );
-      // A converter steps down only: what its supply's volts leave above its output is all the way it has.
-      const most = drive(supply, { kind: "buck", voltage_V: Math.min(emf, outV * Math.sqrt(2 * LEAST_REACH)) }, outside);
-      return { control, setting: outV, supplyA: driven.supplyA, steps: (outV * band) / 2 / KNOB_STEP.buck, reach: (most.rmsA / wire.currentA) ** 2 };
-    }
-    case "rheostat": {
-      const ohm = emf / wire.currentA - load;
-      if (ohm < 0) return short;
-      if (ohm > RHEOSTAT_END_OHM)
-        return refuse("too-hot", () => `too hot: a rheostat of ${ohm.toFixed(0)} ohm would be needed, and they end near ${RHEOSTAT_END_OHM}`);
-      return {
-        control: { kind: "rheostat", ohm },
-        setting: ohm,
-        supplyA: wire.currentA,
-        steps: ((load + ohm) * band) / 2 / KNOB_STEP.rheostat,
-        reach: (emf / needV) ** 2,
-      };
-    }
-    case "tap": {
-      // The winding's ohms go with the square of the turns in use: E f = I (R + r f^2), the smaller root.
-      const square = emf * emf - 4 * inside * wire.currentA ** 2 * outside;
-      if (square < 0) return short;
-      const fraction = inside === 0 ? needV / emf : (emf - Math.sqrt(square)) / (2 * inside * wire.currentA);
-      if (fraction > 1) return short;
-      if (fraction < LEAST_TAP) return refuse("too-hot", () => `too hot: it would have to be turned down to ${(100 * fraction).toFixed(1)} %`);
-      return {
-        control: { kind: "tap", fraction },
-        setting: fraction,
-        supplyA: wire.currentA,
-        steps: Math.min(TAP_STEPS, (fraction * band) / 2 / KNOB_STEP.fraction),
-        reach: (drive(supply, { kind: "tap", fraction: 1 }, outside).rmsA / wire.currentA) ** 2,
-      };
-    }
-    case "clip":
-      return refuse("mismatch", () => "a sliding clip shortens the wire; the search keeps the whole of it live");
-  }
+  const need: Need = {
+    currentA: wire.currentA,
+    outsideOhm: outsideOhm(supply, wire, job),
+    band,
+    wireOhm: wire.wireOhm,
+    wireOhmAt: (temperatureC) => resistanceOhmPerM(wire.wire, temperatureC) * job.bowM,
+    ambientC: job.ambientC,
+    leastReach: LEAST_REACH,
+  };
+  const set = controlRecord(kind).setFor(need, sourceOf(supply));
+  return "why" in set ? refuse(set.why, set.say, set.ease) : (set as Set);
 }
 
 /** Half at a figure's border, little beyond twice it, nearly all at half: no edge for a ranking to sit on. */
@@ -295,12 +201,12 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
   const times = (reach: number) => `${reach.toFixed(2)} times the heat`;
   if (supply.kind === "battery") {
     // Chopped, it gives its on-current for its duty only: what empties it is the mean.
-    const meanA = set.supplyA * dutyOf(set.control);
+    const meanA = set.supplyA * dutyOf(set.control, { rmsA: own.currentA, onA: set.supplyA });
     if (meanA > supply.capacity_Ah)
       return refuse(
         "overload",
         () => `${meanA.toFixed(1)} A would empty this battery within the hour: it fades and warms; ${supply.capacity_Ah} A at most`,
-        set.own ? undefined : kind === "buck" || kind === "pwm" ? supply.capacity_Ah / meanA : (supply.capacity_Ah / meanA) ** 2,
+        set.own ? undefined : goesWithHeat(kind) ? supply.capacity_Ah / meanA : (supply.capacity_Ah / meanA) ** 2,
       );
     if ((supply.stateOfCharge ?? 1) > JUDGED_CHARGE) {
       // Straight on the wire nothing is turned up as it fades: there it must still cut; a knob must still reach the heat.
@@ -315,10 +221,10 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
       set.reach / LEAST_REACH,
     );
   }
-  const series = set.control.kind === "rheostat" ? set.control.ohm : 0;
+  const { record, own: control } = recordOf(set.control);
   const outside = outsideOhm(supply, own, job);
   // A converter's output is what its wire and leads share; everything else stands before them too.
-  const all = outside + (kind === "buck" ? 0 : supplyOhm(supply) * (set.control.kind === "tap" ? set.control.fraction ** 2 : 1)) + series;
+  const all = outside + (record.hidesSource ? 0 : supplyOhm(supply) * record.winding(control) ** 2) + record.seriesOhm(control);
   const share = own.wireOhm / all;
   if (share < LEAST_WIRE_SHARE)
     return refuse("wastes", () => `the wire takes only ${Math.round(100 * share)} % of the volts; leads, supply and rheostat warm themselves with the rest`);
@@ -327,23 +233,13 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
 
 /** How far up its turn a control stands, 0 to 1; null for one without a turn. */
 export function turnOf({ control, supply, reach }: Pick<Candidate, "control" | "supply" | "reach">): number | null {
-  switch (control.kind) {
-    case "pwm":
-      return control.duty;
-    case "phase":
-      return 1 - control.delay_deg / 180;
-    case "tap":
-      return control.fraction;
-    case "rheostat":
-      return 1 - control.ohm / RHEOSTAT_END_OHM;
-    case "buck":
-      return control.voltage_V / supplyEmfV(supply);
-    case "direct":
-      return ownKnob(supply) ? 1 / Math.sqrt(reach) : null;
-    case "clip":
-      return null;
-  }
+  if (control.kind === "direct") return ownKnob(supply) ? 1 / Math.sqrt(reach) : null;
+  const { record, own } = recordOf(control);
+  return record.turn(own, supplyEmfV(supply));
 }
+
+/** Whether what a supply gives through a control goes with the heat itself; else heat goes with its square. */
+const goesWithHeat = (kind: ControlKind): boolean => controlRecord(kind).onCurrentStands || controlRecord(kind).hidesSource;
 
 /** Of one pair's set-ups, those whose control is not at an end of its turn while a simpler control does as well. */
 export function withoutEnds(found: readonly Candidate[]): { kept: Candidate[]; dropped: Candidate[] } {
@@ -351,7 +247,7 @@ export function withoutEnds(found: readonly Candidate[]): { kept: Candidate[]; d
     const turn = turnOf(each);
     return turn !== null && (turn < CONTROL_ENDS.from || turn > CONTROL_ENDS.to);
   };
-  const simpler = (each: Candidate) => found.some((other) => PART_COST[other.control.kind] < PART_COST[each.control.kind] && !atEnd(other));
+  const simpler = (each: Candidate) => found.some((other) => partCost(other.control.kind) < partCost(each.control.kind) && !atEnd(other));
   const kept: Candidate[] = [];
   const dropped: Candidate[] = [];
   for (const each of found) (atEnd(each) && simpler(each) ? dropped : kept).push(each);
@@ -365,7 +261,8 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   const own = set.own ?? wire;
   const limitA = supplyLimitA(supply);
   // Chopped, the supply meets the whole current at any heat; a buck draws with the power, everything else with the current in the wire.
-  const eased = (mostA: number) => (kind === "pwm" || set.own ? undefined : kind === "buck" ? mostA / set.supplyA : (mostA / set.supplyA) ** 2);
+  const eased = (mostA: number) =>
+    controlRecord(kind).onCurrentStands || set.own ? undefined : goesWithHeat(kind) ? mostA / set.supplyA : (mostA / set.supplyA) ** 2;
   if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`, eased(limitA));
   const touchV = touchLimitV(supply, set.control);
   const grudge = demands(job, own, supply, kind, set);
@@ -403,7 +300,7 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   const weak = WEAK_POINTS * weakness(own.standsN, job.widthM) + FRAIL_POINTS * frailty(own.breaksN, job.bowM);
   const score = Math.max(
     0,
-    scoreOf(margins) - weak - AMPERE_POINTS * own.currentA - PART_COST[kind] - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0),
+    scoreOf(margins) - weak - AMPERE_POINTS * own.currentA - partCost(kind) - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0),
   );
   return {
     wire: wire.spec,

@@ -4,6 +4,8 @@ import type { CutPair } from "../../physics/cut/cut";
 import { EULER } from "../../physics/mechanics/frame";
 import { BAND_KEEPS, STRENGTH_LIMITS, type TensionAnswer } from "../../physics/mechanics/tension";
 import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../../physics/power/circuit";
+import { controlRecord, recordOf } from "../../physics/power/controls";
+import { BLIND_C_PER_PERCENT, degreesAPercent, HELD_READING } from "../../physics/power/controls/held";
 import { FUSE_HEADROOM, FUSE_RULE, fuseAdvice } from "../../physics/power/powerAdvice";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
@@ -89,7 +91,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     when: ({ circuit }) => circuit.state === "overload" && !circuit.warnings.some((warning) => warning.code === "trips-cold"),
     words: ({ design, circuit }) =>
       `This set-up asks ${amps(circuit.supplyCurrentA)} of a supply rated ${amps(supplyLimitA(design.supply))}: it trips, hiccups or burns out.${
-        design.control.kind === "pwm" ? " A lower duty does not help: the supply still meets the full on-current." : ""
+        controlRecord(design.control.kind).onCurrentStands ? " A lower duty does not help: the supply still meets the full on-current." : ""
       }`,
   },
   {
@@ -312,6 +314,21 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     },
   },
   {
+    code: "held-blind",
+    severity: "caution",
+    place: "control",
+    blocks: false,
+    standing: HELD_READING.standing,
+    source: HELD_READING.source,
+    when: ({ design, pair }) => design.control.kind === "held" && degreesAPercent(pair.wire, design.control.hold_C) > BLIND_C_PER_PERCENT,
+    words: ({ design, pair }) => {
+      const degC = degreesAPercent(pair.wire, design.control.kind === "held" ? design.control.hold_C : 0);
+      return Number.isFinite(degC)
+        ? `The ohms of ${pair.wire.alloy.shortName} hardly tell its heat: one per cent of reading is ${degC.toFixed(0)} °C. Hold stainless or nickel by its ohms, or turn this wire by a plain knob.`
+        : `The ohms of ${pair.wire.alloy.shortName} do not rise with heat here: a controller that reads them cannot hold it. Another alloy, or a plain knob.`;
+    },
+  },
+  {
     code: "fuse-too-small",
     severity: "caution",
     place: "wiring",
@@ -385,7 +402,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: true,
     standing: "published",
     source: "geometry",
-    when: ({ design }) => design.job.width_mm > (design.control.kind === "clip" ? design.control.live_mm : design.wire.length_mm),
+    when: ({ design }) => design.job.width_mm > recordOf(design.control).record.liveMm(recordOf(design.control).own, design.wire.length_mm),
     words: ({ design }, units) =>
       `The foam is ${formatQuantity("length", design.job.width_mm, units)} wide and the wire ${formatQuantity("length", design.wire.length_mm, units)} long: it does not reach across.`,
   },

@@ -4,12 +4,15 @@ import { toDecimals } from "../../numerics/round";
 import { cleanFeeds, cleanHeats } from "../../physics/cut/cut";
 import { resolveWire } from "../../physics/heat/wire";
 import { ownKnob } from "../../physics/power/circuit";
+import { controlOfKnob, controlRecord } from "../../physics/power/controls";
+import { voltsCure } from "../../physics/power/controls/record";
 import { LIMITS } from "../../units/limits";
-import { formatNumber, formatQuantity, type UnitSystem } from "../../units/units";
+import { formatNumber, formatQuantity, type Quantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
-import { circuitOf, type DesignVerdict, type Knob, knobOf, pairOf, settingForHeat, verdictOf, withSetting } from "./evaluate";
+import { circuitOf, type DesignVerdict, knobOf, pairOf, settingForHeat, verdictOf, withSetting } from "./evaluate";
 
-export type CureKnob = "feed" | Knob["kind"] | "gauge" | "length" | "add-pwm" | "supply-current" | "supply-voltage";
+/** What a cure turns or changes: a knob by its name, or a part. */
+export type CureKnob = string;
 
 /** The smallest change of one thing that mends a design. */
 export interface Cure {
@@ -170,7 +173,7 @@ export function findCures(design: Design): Cure[] {
     const held = (v: DesignVerdict) => v !== "overload" && v !== "short-wire";
     cures.push(
       // PWM turned down leaves the on-current as it was; any other knob spares the supply.
-      design.control.kind === "pwm" ? null : cureByKnob(design),
+      controlRecord(design.control.kind).onCurrentStands ? null : cureByKnob(design),
       gaugeCure(design, isClean) ?? gaugeCure(design, held),
       lengthCure(design, isClean) ?? lengthCure(design, held),
       cureBySupplyVoltage(design),
@@ -188,25 +191,15 @@ export function findCures(design: Design): Cure[] {
 export function describeCure(cure: Cure, units: UnitSystem): string {
   const more = cure.to > cure.from;
   const difference = Math.abs(cure.to - cure.from);
+  const show = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, units, decimals);
   switch (cure.knob) {
     case "feed":
       return units === "metric"
         ? `${formatNumber("feed", difference, units)} mm/s ${more ? "faster" : "slower"} (${formatQuantity("feed", cure.to, units)})`
         : `${more ? "faster" : "slower"}: ${formatQuantity("feed", cure.to, units, 2)}`;
-    case "duty":
-      return `duty ${more ? "up" : "down"} to ${Math.round(cure.to * 100)} %`;
     case "voltage":
-    case "buck":
     case "supply-voltage":
-      return `${formatQuantity("voltage", difference, units)} ${more ? "more" : "less"} (${formatQuantity("voltage", cure.to, units)})`;
-    case "delay":
-      return `dimmer to ${Math.round(cure.to)}° of delay`;
-    case "rheostat":
-      return `rheostat to ${formatQuantity("resistance", cure.to, units, 1)}`;
-    case "fraction":
-      return `tap at ${Math.round(cure.to * 100)} %`;
-    case "live":
-      return `clip at ${formatQuantity("length", cure.to, units)} of live wire`;
+      return voltsCure(cure.from, cure.to, show);
     case "gauge": {
       const count = Math.abs(cure.steps ?? 0);
       return `${count === 1 ? "one gauge" : `${count} gauges`} ${(cure.steps ?? 0) > 0 ? "thicker" : "thinner"} (${formatQuantity("diameter", cure.to, units, units === "metric" ? 2 : undefined)})`;
@@ -217,5 +210,7 @@ export function describeCure(cure: Cure, units: UnitSystem): string {
       return `add PWM at ${Math.round(cure.to * 100)} %`;
     case "supply-current":
       return `a supply good for ${formatQuantity("current", cure.to, units, 1)}`;
+    default:
+      return controlOfKnob(cure.knob)?.cure(cure.from, cure.to, show) ?? `${cure.knob} at ${cure.to}`;
   }
 }

@@ -23,18 +23,8 @@ import { bareWireDriven } from "../../physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../../physics/heat/wire";
 import { type StiffTool, stiffBowM } from "../../physics/mechanics/stiffTools";
 import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../../physics/mechanics/tension";
-import {
-  type CircuitAnswer,
-  type CircuitInput,
-  type HeatKnob,
-  heatKnob,
-  KNOB_STEP,
-  LEAST_TAP,
-  RHEOSTAT_END_OHM,
-  solveCircuit,
-  supplyEmfV,
-  supplyOhm,
-} from "../../physics/power/circuit";
+import { type CircuitAnswer, type CircuitInput, solveCircuit, supplyEmfV, supplyOhm, turnsOwnVolts } from "../../physics/power/circuit";
+import { controlRecord, ownVolts, recordOf } from "../../physics/power/controls";
 import { leadsOhm } from "../../physics/power/leads";
 import { type BatteryRun, batteryRun } from "../../physics/power/powerAdvice";
 import { warmUpOnSupply } from "../../physics/power/warmup";
@@ -46,7 +36,8 @@ export type DesignVerdict = "short-wire" | "overload" | "too-cold" | CutVerdict;
 
 /** Heats the knob can set, W/m in the cut. */
 export interface Reach {
-  knob: HeatKnob;
+  /** as {@link Knob.kind}, or "none" */
+  knob: string;
   fromWPerM: number;
   toWPerM: number;
   /** False when no setting of the knob spares the supply. */
@@ -81,7 +72,10 @@ const NO_HEAT = 0.05;
 /** The design with its clip kept on its wire: shortening the wire moves the clip along. */
 export function keepValid(design: Design): Design {
   const { control, wire } = design;
-  return control.kind === "clip" && control.live_mm > wire.length_mm ? { ...design, control: { kind: "clip", live_mm: wire.length_mm } } : design;
+  const { knob, shortens } = controlRecord(control.kind);
+  return shortens && knob && liveMm(design) > wire.length_mm
+    ? { ...design, control: { ...control, [knob.field]: wire.length_mm } as Design["control"] }
+    : design;
 }
 
 /** What test cuts taught about the design's foam; undefined where nothing was accepted. */
@@ -109,7 +103,8 @@ export function pairOf(design: Design): CutPair {
 
 /** Length of wire that current flows in: all of it, or up to the clip. */
 export function liveMm(design: Design): number {
-  return design.control.kind === "clip" ? design.control.live_mm : design.wire.length_mm;
+  const { record, own } = recordOf(design.control);
+  return record.liveMm(own, design.wire.length_mm);
 }
 
 /** Width that can be on the wire: the foam's, or all of a wire that is too short. */
@@ -164,9 +159,10 @@ function coldCut(design: Design, pair: CutPair): CutState {
   return cutAtPower(pair, design.job.feed_mm_s / 1000, NO_HEAT, design.job.maxKerf_mm / 1000);
 }
 
-/** The knob of a design: where it stands, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm. */
+/** The knob of a design: where it stands, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm, degC. */
 export interface Knob {
-  kind: Exclude<HeatKnob, "none">;
+  /** as a control's record names its knob, or "voltage" */
+  kind: string;
   value: number;
   min: number;
   max: number;
@@ -175,70 +171,36 @@ export interface Knob {
   rising: boolean;
 }
 
+/** What a design's control is chosen beside. */
+export const aroundOf = ({ supply, wire, job }: Design) => ({ emfV: supplyEmfV(supply), wireMm: wire.length_mm, foamMm: job.width_mm });
+
+/** What is to be known of the design's control on its wire. */
+export function controlNotes(design: Design): string[] {
+  const { record, own } = recordOf(design.control);
+  return record.notes?.(own, pairOf(design).wire) ?? [];
+}
+
 /** The design's heat knob, or null where the heat cannot be turned. */
 export function knobOf(design: Design): Knob | null {
-  const { supply, control, wire, job } = design;
-  switch (heatKnob(supply, control)) {
-    case "none":
-      return null;
-    case "voltage": {
-      const value = supplyEmfV(supply);
-      // A knob without a plate is taken to end at its present setting.
-      return {
-        kind: "voltage",
-        value,
-        min: 0.1,
-        max: Math.max(supply.kind === "bench" || supply.kind === "dc" ? (supply.maxVoltage_V ?? 0) : 0, value),
-        step: KNOB_STEP.voltage,
-        rising: true,
-      };
-    }
-    case "duty":
-      return { kind: "duty", value: control.kind === "pwm" ? control.duty : 1, min: 0, max: 1, step: KNOB_STEP.duty, rising: true };
-    case "delay":
-      return { kind: "delay", value: control.kind === "phase" ? control.delay_deg : 0, min: 0, max: 180, step: KNOB_STEP.delay, rising: false };
-    case "buck":
-      return { kind: "buck", value: control.kind === "buck" ? control.voltage_V : 0, min: 0.1, max: supplyEmfV(supply), step: KNOB_STEP.buck, rising: true };
-    case "rheostat":
-      return { kind: "rheostat", value: control.kind === "rheostat" ? control.ohm : 0, min: 0, max: RHEOSTAT_END_OHM, step: KNOB_STEP.rheostat, rising: false };
-    case "fraction":
-      return { kind: "fraction", value: control.kind === "tap" ? control.fraction : 1, min: LEAST_TAP, max: 1, step: KNOB_STEP.fraction, rising: true };
-    case "live": {
-      const least = Math.min(job.width_mm, wire.length_mm);
-      return {
-        kind: "live",
-        value: control.kind === "clip" ? control.live_mm : wire.length_mm,
-        min: least,
-        max: Math.max(wire.length_mm, least + 1),
-        step: KNOB_STEP.live,
-        rising: false,
-      };
-    }
+  const { supply, control } = design;
+  if (turnsOwnVolts(supply, control)) {
+    const value = supplyEmfV(supply);
+    // A knob without a plate is taken to end at its present setting.
+    const most = Math.max(supply.kind === "bench" || supply.kind === "dc" ? (supply.maxVoltage_V ?? 0) : 0, value);
+    return { kind: ownVolts.id, value, min: 0.1, max: most, step: ownVolts.step, rising: ownVolts.rising };
   }
+  const { record, own } = recordOf(control);
+  const { knob } = record;
+  return knob && { kind: knob.id, value: own[knob.field] as number, ...knob.range(aroundOf(design)), step: knob.step, rising: knob.rising };
 }
 
 /** The design with its heat knob at a setting, in the knob's own unit; the design itself when it has none. */
 export function withSetting(design: Design, setting: number): Design {
-  const { supply } = design;
-  const to = (control: Design["control"]): Design => ({ ...design, control });
-  switch (heatKnob(supply, design.control)) {
-    case "none":
-      return design;
-    case "voltage":
-      return supply.kind === "bench" || supply.kind === "dc" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
-    case "duty":
-      return to({ kind: "pwm", duty: setting });
-    case "delay":
-      return to({ kind: "phase", delay_deg: setting });
-    case "buck":
-      return to({ kind: "buck", voltage_V: setting, efficiency: design.control.kind === "buck" ? design.control.efficiency : undefined });
-    case "rheostat":
-      return to({ kind: "rheostat", ohm: setting });
-    case "fraction":
-      return to({ kind: "tap", fraction: setting });
-    case "live":
-      return to({ kind: "clip", live_mm: Math.min(setting, design.wire.length_mm) });
-  }
+  const { supply, control } = design;
+  if (turnsOwnVolts(supply, control))
+    return supply.kind === "bench" || supply.kind === "dc" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
+  const { knob } = controlRecord(control.kind);
+  return knob ? keepValid({ ...design, control: { ...control, [knob.field]: setting } as Design["control"] }) : design;
 }
 
 /** The knob's setting nearest to a wish that a hand can set, inside its range. */
@@ -285,11 +247,12 @@ function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
   const present = circuit.cut?.powerWPerM ?? 0;
   if (!knob) return { knob: "none", fromWPerM: present, toWPerM: present, supplyHolds: circuit.state !== "overload" };
   const [cold, hot] = knob.rising ? [knob.min, knob.max] : [knob.max, knob.min];
-  // With PWM the supply meets the full on-current at any duty, so it holds everywhere or nowhere; any other knob turned down spares it.
-  const coldest = circuitOf(withSetting(design, knob.kind === "duty" ? (design.control.kind === "pwm" ? design.control.duty : 1) : cold), pair);
+  // Chopped, the supply meets the full on-current at any duty, so it holds everywhere or nowhere; any other knob turned down spares it.
+  const stands = controlRecord(design.control.kind).onCurrentStands;
+  const coldest = circuitOf(withSetting(design, stands ? knob.value : cold), pair);
   return {
     knob: knob.kind,
-    fromWPerM: knob.kind === "duty" ? 0 : (coldest.cut?.powerWPerM ?? 0),
+    fromWPerM: knob.kind === "duty" ? 0 : ((stands ? circuitOf(withSetting(design, cold), pair) : coldest).cut?.powerWPerM ?? 0),
     toWPerM: heatAt(withSetting(design, hot), pair),
     supplyHolds: coldest.state !== "overload",
   };

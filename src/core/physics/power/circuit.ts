@@ -8,6 +8,8 @@ import { bracketedRoot, expandUntilPositive } from "../../numerics/rootFinding";
 import { type CutPair, type CutState, cutAtPower, heatInKerf } from "../cut/cut";
 import { bareLossWPerM, HOTTEST_C } from "../heat/bareWire";
 import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "../heat/wire";
+import { type Control, type ControlKind, controlRecord, recordOf } from "./controls";
+import type { Drive, Load, Source } from "./controls/record";
 import { type Leads, leadHeat, leadsOhm } from "./leads";
 
 /** Direct-current supplies that behave or are joined up in a way of their own; any other is a plain brick. */
@@ -45,16 +47,6 @@ export type Supply =
       internal_ohm?: number | undefined;
     }
   | { kind: "transformer"; voltage_Vrms: number; rating_VA: number; internal_ohm?: number | undefined };
-
-/** What turns the heat up and down. Phase delay and taps belong to a transformer; PWM and buck want direct current. */
-export type Control =
-  | { kind: "direct" }
-  | { kind: "pwm"; duty: number }
-  | { kind: "phase"; delay_deg: number }
-  | { kind: "buck"; voltage_V: number; efficiency?: number | undefined }
-  | { kind: "rheostat"; ohm: number }
-  | { kind: "tap"; fraction: number }
-  | { kind: "clip"; live_mm: number };
 
 export interface CircuitInput {
   wire: Wire;
@@ -115,32 +107,6 @@ export const OHMS_LAW: Relation = {
   source: "Ohm's law with the bare-wire and in-kerf heat balances",
 };
 
-export const PWM_LAW: Relation = {
-  id: "pwm",
-  title: "Chopped current (PWM)",
-  formula: "I_rms = I_on sqrt(D); heat goes with D; the supply sees I_on",
-  words: "The switch is either on or off: half the duty is half the heat, but the supply must still stand the full on-current.",
-  range: "period short against the wire's warm-up; supply without a filter that would smooth it",
-  standing: "published",
-  source: "definition of the root mean square",
-};
-
-export const PHASE_LAW: Relation = {
-  id: "phase",
-  title: "Phase-angle control",
-  formula: "V_rms/V = sqrt(1 - a/pi + sin(2a)/(2 pi))",
-  words: "A dimmer lets each half-wave through from its delay angle on; most of the change sits in the middle of the knob.",
-  range: "full-wave, resistive load, 0 <= a <= 180 degrees",
-  standing: "published",
-  source: "root mean square of a sine chopped at its delay angle",
-};
-
-/** Share of the rms voltage left by a delay angle in degrees. See {@link PHASE_LAW}. */
-export function phaseShare(delayDeg: number): number {
-  const a = (delayDeg * Math.PI) / 180;
-  return Math.sqrt(Math.max(0, 1 - a / Math.PI + Math.sin(2 * a) / (2 * Math.PI)));
-}
-
 /** Open-circuit volts of a supply: plate, knob, charge or secondary. */
 export function supplyEmfV(supply: Supply): number {
   if (supply.kind === "battery") return supply.cells * interpolate(CELLS[supply.chemistry].emfV, supply.stateOfCharge ?? 1).y;
@@ -168,105 +134,36 @@ export function supplyOhm(supply: Supply): number {
   return supply.kind === "battery" ? (supply.cells * CELLS[supply.chemistry].ohmAh) / supply.capacity_Ah : 0;
 }
 
-export function dutyOf(control: Control): number {
-  return control.kind === "pwm" ? control.duty : 1;
+/** Share of the time that the supply meets the full on-current. */
+export function dutyOf(control: Control, driven: { rmsA: number; onA: number }): number {
+  const { record, own } = recordOf(control);
+  return record.duty(own, driven);
 }
 
 /** Why a control cannot work on a supply, or undefined. */
-export function mismatch(supply: Supply, control: Control): string | undefined {
-  const alternating = supply.kind === "transformer";
-  if (!alternating && (control.kind === "phase" || control.kind === "tap")) {
-    return `control.kind ${control.kind} needs a transformer: ${control.kind === "phase" ? "on direct current a dimmer never switches off" : "only a winding has taps"}`;
-  }
-  if (alternating && (control.kind === "pwm" || control.kind === "buck"))
-    return `control.kind ${control.kind} needs direct current: a transformer gives alternating`;
-  return undefined;
+export function mismatch(supply: Supply, control: { kind: ControlKind }): string | undefined {
+  const { suits, misfit } = controlRecord(control.kind);
+  const fits = suits === "any" || (suits === "alternating") === (supply.kind === "transformer");
+  return fits ? undefined : `control.kind ${control.kind} ${misfit}`;
 }
 
-/** What supply and control drive into so many ohms of leads, spring and wire. */
-export interface Drive {
-  /** while the switch is on */
-  onA: number;
-  rmsA: number;
-  supplyA: number;
-  limited: boolean;
-  controlLossW: number;
-}
-
-/**
- * Currents of a supply and control that fit each other, into a fixed load.
- * @param loadOhm leads, spring and wire together, > 0
- */
-export function drive(supply: Supply, control: Control, loadOhm: number): Drive {
-  const emf = supplyEmfV(supply);
-  const inside = supplyOhm(supply);
-  const plain = (volts: number, series: number): Drive => {
-    const free = volts / (loadOhm + series);
-    const limited = supply.kind === "bench" && free > supply.current_A;
-    const amperes = limited ? supply.current_A : free;
-    return { onA: amperes, rmsA: amperes, supplyA: amperes, limited, controlLossW: 0 };
-  };
-  switch (control.kind) {
-    case "direct":
-    case "clip":
-      return plain(emf, inside);
-    case "pwm": {
-      const on = plain(emf, inside);
-      return { ...on, rmsA: on.onA * Math.sqrt(control.duty) };
-    }
-    case "rheostat": {
-      const through = plain(emf, inside + control.ohm);
-      return { ...through, controlLossW: through.rmsA ** 2 * control.ohm };
-    }
-    case "tap":
-      return plain(emf * control.fraction, inside * control.fraction ** 2);
-    case "phase":
-      return plain(emf * phaseShare(control.delay_deg), inside);
-    case "buck":
-      return buckDrive(supply, control, emf, inside, loadOhm);
-  }
-}
-
-/** A buck converter holds its output where its input lets it; what it draws follows from the power. */
-function buckDrive(supply: Supply, control: Extract<Control, { kind: "buck" }>, emf: number, inside: number, loadOhm: number): Drive {
-  const efficiency = control.efficiency ?? BUCK_EFFICIENCY;
-  const input = (outV: number) => {
-    // P/eff = I (E - I R): the smaller root, undefined beyond the most the supply can hand over.
-    const power = outV ** 2 / loadOhm / efficiency;
-    const square = emf * emf - 4 * inside * power;
-    if (square < 0) return undefined;
-    const amperes = inside === 0 ? power / emf : (emf - Math.sqrt(square)) / (2 * inside);
-    // It only steps down: its input must stay at or above its output.
-    return emf - amperes * inside >= outV ? amperes : undefined;
-  };
-  const limitA = supply.kind === "bench" ? supply.current_A : Number.POSITIVE_INFINITY;
-  const wanted = input(control.voltage_V);
-  let outV = control.voltage_V;
-  let amperes = wanted;
-  if (amperes === undefined || amperes > limitA) {
-    let lo = 0;
-    let hi = control.voltage_V;
-    for (let i = 0; i < 60; i++) {
-      const mid = (lo + hi) / 2;
-      const tried = input(mid);
-      if (tried !== undefined && tried <= limitA) lo = mid;
-      else hi = mid;
-    }
-    outV = lo;
-    amperes = input(lo) ?? 0;
-  }
-  const wireA = outV / loadOhm;
+/** A supply as its control sees it. */
+export function sourceOf(supply: Supply): Source {
   return {
-    onA: wireA,
-    rmsA: wireA,
-    supplyA: amperes,
-    limited: wanted !== undefined && wanted > limitA,
-    controlLossW: (wireA * outV * (1 - efficiency)) / efficiency,
+    emfV: supplyEmfV(supply),
+    insideOhm: supplyOhm(supply),
+    holdsA: supply.kind === "bench" ? supply.current_A : Number.POSITIVE_INFINITY,
+    plateA: supplyLimitA(supply),
+    alternating: supply.kind === "transformer",
+    ownKnob: ownKnob(supply),
   };
 }
 
-/** Usual efficiency of a small buck module (common practice). */
-export const BUCK_EFFICIENCY = 0.92;
+/** Currents of a supply and control that fit each other, into a load. */
+export function drive(supply: Supply, control: Control, load: Load): Drive {
+  const { record, own } = recordOf(control);
+  return record.drive(own, sourceOf(supply), load);
+}
 
 /** The wire with its bare part at a temperature: the rms current that holds it there, and its ohms along bare and cutting lengths. */
 function wireAt(input: CircuitInput, bareC: number) {
@@ -281,13 +178,21 @@ function wireAt(input: CircuitInput, bareC: number) {
 
 /** The input with its wire cut down to what a sliding clip leaves live. */
 function withLiveLength(input: CircuitInput): CircuitInput {
-  if (input.control.kind !== "clip") return input;
-  const liveM = input.control.live_mm / 1000;
+  const liveM = liveLengthM(input.control, input.lengthM);
+  if (liveM === input.lengthM) return input;
   if (liveM > input.lengthM)
     throw new CoreError("out-of-range", "control.live_mm", `control.live_mm must be at most the wire's length (${input.lengthM * 1000} mm)`);
   if (input.cutting && input.cutting.widthM > liveM)
     throw new CoreError("out-of-range", "control.live_mm", `control.live_mm must be at least the foam's width (${input.cutting.widthM * 1000} mm)`);
   return { ...input, lengthM: liveM };
+}
+
+/** Length of wire that a control leaves live. */
+export function liveLengthM(control: Control, lengthM: number): number {
+  const { record, own } = recordOf(control);
+  const wireMm = lengthM * 1000;
+  const liveMm = record.liveMm(own, wireMm);
+  return liveMm === wireMm ? lengthM : liveMm / 1000;
 }
 
 /**
@@ -305,14 +210,17 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   const outside = (currentA: number) => leadsOhm(input.leads, ambientC, currentA) + (input.springOhm ?? 0);
   const coldOhm = resistanceOhmPerM(wire, ambientC) * input.lengthM;
 
+  const wireOhmAt = (temperatureC: number) => resistanceOhmPerM(wire, temperatureC) * input.lengthM;
+  const load = (besideOhm: number, wireOhm: number): Load => ({ ohm: besideOhm + wireOhm, wireOhm, wireOhmAt });
+
   // Solved in the bare wire's temperature: the current that holds it there is explicit, the current the supply drives is explicit.
   const surplus = (bareC: number) => {
     const wireNow = wireAt(input, bareC);
-    return wireNow.currentA - drive(supply, control, outside(wireNow.currentA) + wireNow.ohm).rmsA;
+    return wireNow.currentA - drive(supply, control, load(outside(wireNow.currentA), wireNow.ohm)).rmsA;
   };
   let root = { x: ambientC, iterations: 0, residual: 0 };
   let melts = false;
-  if (drive(supply, control, outside(0) + coldOhm).rmsA > 0) {
+  if (drive(supply, control, load(outside(0), coldOhm)).rmsA > 0) {
     const bracket = expandUntilPositive(surplus, ambientC, 100, HOTTEST_C);
     if (bracket) root = bracketedRoot(surplus, bracket.below, bracket.above, 1e-9);
     else if (input.untilItMelts) {
@@ -324,13 +232,13 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   const hot = wireAt(input, wireC);
   const currentA = hot.currentA;
   const outsideOhm = outside(currentA);
-  const driven = drive(supply, control, outsideOhm + hot.ohm);
+  const driven = drive(supply, control, load(outsideOhm, hot.ohm));
 
   const warnings: Warning[] = wireTemperatureWarnings(wire, wireC);
   const cutting = input.cutting;
   const cut = cutting && hot.kerf ? cutAtPower(cutting.pair, cutting.feedMPerS, hot.kerf.powerWPerM, cutting.acceptedKerfM) : undefined;
   const limitA = supplyLimitA(supply);
-  const inrushA = coldRush(supply, control, coldOhm + outside(0));
+  const inrushA = coldRush(supply, control, load(outside(0), coldOhm));
 
   if (melts) {
     warnings.push({
@@ -401,7 +309,11 @@ export function currentAtWireC(whole: CircuitInput, wireC: number): number {
  * Leads warm far slower than the wire: they are taken as cold as the room.
  */
 export function driveInto(input: CircuitInput, wireOhm: number): { rmsA: number; onA: number; supplyA: number } {
-  return drive(input.supply, input.control, leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0) + wireOhm);
+  return drive(input.supply, input.control, {
+    ohm: leadsOhm(input.leads, input.ambientC) + (input.springOhm ?? 0) + wireOhm,
+    wireOhm,
+    wireOhmAt: (temperatureC) => resistanceOhmPerM(input.wire, temperatureC) * input.lengthM,
+  });
 }
 
 /** The circuit in the first moment, wire and leads at room temperature: amperes in the wire while the switch is on, and out of the supply. */
@@ -412,61 +324,25 @@ export function coldCircuit(whole: CircuitInput): { wireA: number; supplyA: numb
 }
 
 /** Current the supply meets in the first moment, with the wire cold. */
-function coldRush(supply: Supply, control: Control, coldLoadOhm: number): number {
-  const rush = drive(supply, control, coldLoadOhm);
-  return supply.kind === "bench" ? supplyEmfV(supply) / coldLoadOhm : rush.supplyA;
+function coldRush(supply: Supply, control: Control, coldLoad: Load): number {
+  return supply.kind === "bench" ? supplyEmfV(supply) / coldLoad.ohm : drive(supply, control, coldLoad).supplyA;
 }
 
 /** Polystyrene's collapse temperature: below it nothing here is a foam cutter. */
 const COOLEST_USEFUL_C = foamFamily("eps").collapseC;
 
-/** What is turned to set the heat. */
-export type HeatKnob = "duty" | "voltage" | "delay" | "buck" | "rheostat" | "fraction" | "live" | "none";
-
-const KNOBS: Readonly<Record<Control["kind"], HeatKnob>> = {
-  direct: "none",
-  pwm: "duty",
-  phase: "delay",
-  buck: "buck",
-  rheostat: "rheostat",
-  tap: "fraction",
-  clip: "live",
-};
-
-/** The knob this supply and control offer for heat, if any. A supply with a knob of its own is turned by its volts. */
-export function heatKnob(supply: Supply, control: Control): HeatKnob {
-  return ownKnob(supply) && control.kind === "direct" ? "voltage" : KNOBS[control.kind];
-}
-
-/** Finest step a hand sets each knob to (common practice): V, share, degrees, V, ohm, share, mm. */
-export const KNOB_STEP: Readonly<Record<Exclude<HeatKnob, "none">, number>> = {
-  voltage: 0.1,
-  duty: 0.01,
-  delay: 1,
-  buck: 0.1,
-  rheostat: 0.1,
-  fraction: 0.01,
-  live: 5,
-};
-
-/** End of the rheostat that people buy for this, ohm (common practice). */
-export const RHEOSTAT_END_OHM = 25;
-/** Least share a variable transformer is turned to here. */
-export const LEAST_TAP = 0.05;
+/** True where the supply's own volts are what sets the heat. */
+export const turnsOwnVolts = (supply: Supply, control: Control): boolean => ownKnob(supply) && control.kind === "direct";
 
 /** Fewest ohms this supply's plate stands: V/I. "At least", not "at most". */
 export function leastOhm(supply: Supply): number {
   return supplyEmfV(supply) / supplyLimitA(supply);
 }
 
-/** True when chopping makes the wire's voltage other than ripple-free. */
-function isChopped(control: Control): boolean {
-  return (control.kind === "pwm" && control.duty < 1) || control.kind === "phase" || control.kind === "tap";
-}
-
 /** True when the wire's voltage is alternating or chopped: the lower touch limit holds. */
 export function isAlternating(supply: Supply, control: Control): boolean {
-  return supply.kind === "transformer" || isChopped(control);
+  const { record, own } = recordOf(control);
+  return supply.kind === "transformer" || record.chops(own);
 }
 
 /** Voltage above which a person may not touch the wire, by its kind of current. Source: IEC 61140 idea. */

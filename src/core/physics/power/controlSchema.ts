@@ -1,20 +1,18 @@
 import { z } from "zod";
 import { kindsError } from "../../kernel/parse";
 import { figure } from "../../units/figure";
+import { CONTROL_KINDS, CONTROLS, type Control } from "./controls";
 
-const directControl = z.strictObject({ kind: z.literal("direct") });
-const pwmControl = z.strictObject({ kind: z.literal("pwm"), duty: figure("duty") });
-/** Every control the core solves. */
+const member = ({ kind, fields }: (typeof CONTROLS)[number]) =>
+  z.strictObject({
+    kind: z.literal(kind),
+    ...Object.fromEntries(Object.entries(fields).map(([name, { limit, optional }]) => [name, optional ? figure(limit).optional() : figure(limit)])),
+  });
+const members = CONTROLS.map(member);
+
+/** Every control the core solves, as its record says. */
 export const controlSchema = z.discriminatedUnion(
   "kind",
-  [
-    directControl,
-    pwmControl,
-    z.strictObject({ kind: z.literal("phase"), delay_deg: figure("delay_deg") }),
-    z.strictObject({ kind: z.literal("buck"), voltage_V: figure("voltage_V"), efficiency: figure("efficiency").optional() }),
-    z.strictObject({ kind: z.literal("rheostat"), ohm: figure("rheostat_ohm") }),
-    z.strictObject({ kind: z.literal("tap"), fraction: figure("fraction") }),
-    z.strictObject({ kind: z.literal("clip"), live_mm: figure("length_mm") }),
-  ],
-  kindsError("direct, pwm, phase, buck, rheostat, tap, clip"),
-);
+  members as [(typeof members)[number], ...typeof members],
+  kindsError(CONTROL_KINDS.join(", ")),
+) as unknown as z.ZodType<Control, Control>;

@@ -35,7 +35,7 @@ export function batteryRun(input: CircuitInput): BatteryRun {
     }
     last = answer.powerWPerM;
     // PWM takes its current in pulses: the charge drawn goes with the duty.
-    const mean = answer.supplyCurrentA * dutyOf(input.control);
+    const mean = answer.supplyCurrentA * dutyOf(input.control, { rmsA: answer.currentA, onA: answer.onCurrentA });
     seconds += mean > 0 ? (step * supply.capacity_Ah * 3600) / mean : Number.POSITIVE_INFINITY;
   }
   return { runTimeS: seconds, fade: first > 0 ? last / first : 1, endedBy: "empty" };

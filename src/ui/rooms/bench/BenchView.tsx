@@ -1,4 +1,5 @@
 "use client";
+import { knobLook } from "@/core/physics/power/controls";
 import "../../kit/theme/sheet.css";
 import "../../kit/theme/bench.css";
 import Alert from "@mui/material/Alert";
@@ -15,7 +16,6 @@ import { BENCH_DEFAULTS, type BenchOptions } from "@/core/bench/world";
 import type { Design } from "@/core/cutters/design/schema";
 import { knobOf, withSetting } from "@/core/cutters/solve/evaluate";
 import { DEVICES } from "@/core/devices/instruments";
-import { KNOB_LOOK } from "../../cutter/knobLook";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
@@ -225,7 +225,7 @@ export function BenchView({
   useHotkeys("equal, period", () => knob && (!lesson || lesson.knobFree) && turn(knob.value + (knob.rising ? 1 : -1) * knob.step), keys);
 
   const hidden = (readout: Readout) => lesson?.hides.includes(readout) ?? false;
-  const look = knob ? KNOB_LOOK[knob.kind] : null;
+  const look = knob ? knobLook(knob.kind) : null;
   const knobWords =
     knob && look ? (knob.kind === "live" ? show("length", knob.value) : `${(knob.value * look.scale).toFixed(look.decimals)} ${look.unit}`) : "";
   return (

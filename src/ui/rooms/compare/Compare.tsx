@@ -9,6 +9,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { compareDesigns } from "@/core/cutters/solve/compare";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import { heatCourseOf } from "@/core/cutters/solve/evaluate";
+import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
@@ -16,7 +17,6 @@ import type { CutterRow } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
-import { trim } from "../../kit/trim";
 import { useUnits } from "../../kit/useUnits";
 
 type Show = ReturnType<typeof useUnits>["show"];

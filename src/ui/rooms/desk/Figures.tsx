@@ -12,11 +12,12 @@ import { MOVING_LINE_SOURCE } from "@/core/physics/heat/movingLineSource";
 import { WIRE_RESISTANCE } from "@/core/physics/heat/wire";
 import { STIFF_TOOL } from "@/core/physics/mechanics/stiffTools";
 import { HOT_TENSION } from "@/core/physics/mechanics/tension";
-import { OHMS_LAW, PHASE_LAW, PWM_LAW, supplyEmfV, supplyLimitA } from "@/core/physics/power/circuit";
+import { OHMS_LAW, supplyEmfV, supplyLimitA } from "@/core/physics/power/circuit";
+import { controlRecord } from "@/core/physics/power/controls";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "@/core/physics/power/leads";
 import { BATTERY_RUN, FUSE_RULE, fuseAdvice } from "@/core/physics/power/powerAdvice";
 import { WARM_UP } from "@/core/physics/power/warmup";
-import { trim } from "../../kit/trim";
+import { trim } from "@/core/units/trim";
 import type { LateAnswer } from "../../kit/useLateAnswer";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
@@ -36,7 +37,7 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
         <span className="live-label">{held}on the wire, rms</span>
         <Why
           of="current"
-          relation={design.control.kind === "pwm" ? PWM_LAW : design.control.kind === "phase" ? PHASE_LAW : OHMS_LAW}
+          relation={controlRecord(design.control.kind).law ?? OHMS_LAW}
           inputs={`${show("voltage", supplyEmfV(design.supply))} into ${show("resistance", circuit.hotOhm)} of hot wire and ${show("resistance", circuit.leadsOhm)} of leads; ${show("current", circuit.onCurrentA)} while on; solved in ${circuit.iterations} steps.`}
         />
       </div>

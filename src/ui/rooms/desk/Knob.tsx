@@ -3,7 +3,8 @@ import Slider from "@mui/material/Slider";
 import type { Design } from "@/core/cutters/design/schema";
 import { type DesignAnswer, knobOf, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
 import { KNOB_CURVE, type KnobCurve } from "@/core/cutters/solve/knobCurve";
-import { KNOB_LOOK } from "../../cutter/knobLook";
+import { knobLook } from "@/core/physics/power/controls";
+
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
@@ -53,7 +54,7 @@ export function Knob({ design, answer, curve, onChange }: { design: Design; answ
       </p>
     );
   }
-  const look = KNOB_LOOK[knob.kind];
+  const look = knobLook(knob.kind);
   const words = (setting: number) => (knob.kind === "live" ? show("length", setting) : `${(setting * look.scale).toFixed(look.decimals)} ${look.unit}`);
   const span = answer.heats.to > answer.heats.from;
   // Heats beyond the knob's ends come back as its ends, or past them for duty and volts: the stretch that is both clean and on the track.

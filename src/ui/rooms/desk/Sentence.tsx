@@ -2,9 +2,9 @@
 import useMediaQuery from "@mui/material/useMediaQuery";
 import type { Design } from "@/core/cutters/design/schema";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import { trim } from "@/core/units/trim";
 import type { PartId } from "../../cutter/partId";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
-import { trim } from "../../kit/trim";
 import { useUnits } from "../../kit/useUnits";
 
 /** The set-up as plain words with parts that open. */

@@ -14,13 +14,13 @@ import { CUTTER_KINDS, type CutterKind } from "@/core/cutters/design/vocabulary"
 import { KINDS, newDesign } from "@/core/cutters/solve/defaults";
 import { describeVerdict, VERDICT_WORD } from "@/core/cutters/solve/describe";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
+import { trim } from "@/core/units/trim";
 import { CutterDrawing } from "../../cutter/CutterDrawing";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { wireWords } from "../../cutter/words";
 import { ApiError, api, type CutterRow } from "../../kit/api";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
-import { trim } from "../../kit/trim";
 import { useUnits } from "../../kit/useUnits";
 
 type Said = { kind: "none" } | { kind: "error"; message: string } | { kind: "deleted"; row: CutterRow };

@@ -6,6 +6,7 @@ import { VERDICT_WORD } from "@/core/cutters/solve/describe";
 import type { DesignVerdict } from "@/core/cutters/solve/evaluate";
 import type { HeldSupply, HeldWire, Holdings } from "@/core/drawer/holdings";
 import type { MatchMark } from "@/core/drawer/matches";
+import { controlRecord } from "@/core/physics/power/controls";
 import { markBitmaps, markImages } from "../../cutter/VerdictMark";
 import { supplySentence, wireWords } from "../../cutter/words";
 import { useUnits } from "../../kit/useUnits";
@@ -51,22 +52,7 @@ const WORDS: Readonly<Record<Refusal["code"], string>> = {
 /** The setting that gets the best cut, as short as a cell allows. */
 function settingWords({ control, setting }: Extract<MatchMark, { control: unknown }>): string {
   if (setting === null) return "as it is";
-  switch (control) {
-    case "pwm":
-      return `PWM ${Math.round(setting * 100)} %`;
-    case "phase":
-      return `dimmer ${Math.round(setting)}°`;
-    case "buck":
-      return `buck ${setting.toFixed(1)} V`;
-    case "rheostat":
-      return `${setting.toFixed(1)} ohm`;
-    case "tap":
-      return `tap ${Math.round(setting * 100)} %`;
-    case "clip":
-      return "clip";
-    case "direct":
-      return `${setting.toFixed(1)} V`;
-  }
+  return controlRecord(control).short(setting);
 }
 
 /** One row. Cells are bare on purpose, a box and two texts, read with the heads of their row and column: a drawer can ask for a thousand of them. */

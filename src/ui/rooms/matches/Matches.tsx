@@ -21,7 +21,7 @@ import { type MatchMark, matchCell } from "@/core/drawer/matches";
 import { nearestSetup } from "@/core/drawer/nearest";
 import { MATCH_PAGE, type MatchPlace, matchPage, matchPages } from "@/core/drawer/pages";
 import { resolveFoam } from "@/core/materials/foams";
-import { controlSentence, supplySentence, wireWords } from "../../cutter/words";
+import { choiceWords, controlSentence, supplySentence, wireWords } from "../../cutter/words";
 import { api, type CutterRow, type DrawerRow } from "../../kit/api";
 import { leaveForDesk } from "../../kit/handover";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -290,7 +290,7 @@ export function Matches({
                       ? `${wireWords({ wire: purchase.wire }, show)}${purchase.wire.gauge_awg === undefined ? "" : ` (${purchase.wire.gauge_awg} AWG)`}`
                       : purchase.supply
                         ? supplySentence({ supply: purchase.supply } as Pick<Design, "supply">, show)
-                        : `a ${purchase.name === "pwm" ? "PWM module" : purchase.name === "buck" ? "buck converter" : purchase.name === "phase" ? "dimmer" : purchase.name}`}
+                        : `a ${choiceWords("control", purchase.name)}`}
                   </strong>
                   {purchase.price === null ? "" : `, ${purchase.price}`}
                   {purchase.opens.length > 0 ? ` opens ${purchase.opens.join(", ")}` : " opens no new job"};{" "}

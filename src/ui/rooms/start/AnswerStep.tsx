@@ -10,11 +10,11 @@ import type { Holdings } from "@/core/drawer/holdings";
 import { ownKnob } from "@/core/physics/power/circuit";
 import type { Answers } from "@/core/start/answers";
 import type { Choice, Part } from "@/core/start/choices";
+import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
 import { ApiError, api } from "../../kit/api";
-import { trim } from "../../kit/trim";
 import { useEngine } from "../../kit/useEngine";
 import { useUnits } from "../../kit/useUnits";
 

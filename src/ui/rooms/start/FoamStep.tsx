@@ -4,10 +4,10 @@ import { blockDensity } from "@/core/drawer/block";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS, foamFamily } from "@/core/materials/foams";
 import type { Answers } from "@/core/start/answers";
 import { gramsALitre, LOOKS } from "@/core/start/looks";
+import { trim } from "@/core/units/trim";
 import { FoamPattern } from "../../cutter/FoamPattern";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
-import { trim } from "../../kit/trim";
 import { useUnits } from "../../kit/useUnits";
 
 /** A broken edge as each foam breaks: along its beads, clean, or torn. */

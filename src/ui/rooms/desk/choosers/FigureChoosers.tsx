@@ -4,12 +4,12 @@ import type { Design } from "@/core/cutters/design/schema";
 import { TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { USUAL_RATE_N_PER_MM } from "@/core/cutters/solve/evaluate";
 import { LIMITS } from "@/core/units/limits";
+import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
 import { DEVICE_NAMES } from "../../../cutter/words";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { tidy } from "../../../kit/tidy";
-import { trim } from "../../../kit/trim";
 import { useUnits } from "../../../kit/useUnits";
 import type { ChooserProps } from "./chooserProps";
 

@@ -3,10 +3,10 @@ import { useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS, foamFamily } from "@/core/materials/foams";
 import { LIMITS } from "@/core/units/limits";
+import { trim } from "@/core/units/trim";
 import { FoamPattern } from "../../../cutter/FoamPattern";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
-import { trim } from "../../../kit/trim";
 import { useUnits } from "../../../kit/useUnits";
 import type { ChooserProps } from "./chooserProps";
 

@@ -3,15 +3,17 @@ import Slider from "@mui/material/Slider";
 import TextField from "@mui/material/TextField";
 import { type ReactNode, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
+import { aroundOf, controlNotes } from "@/core/cutters/solve/evaluate";
 import { CELLS, type Chemistry } from "@/core/materials/batteries";
-import { type Control, type DcMake, mismatch, ownKnob, type Supply, supplyEmfV, supplyLimitA } from "@/core/physics/power/circuit";
+import { type DcMake, mismatch, ownKnob, type Supply, supplyEmfV, supplyLimitA } from "@/core/physics/power/circuit";
+import { CONTROLS, recordOf } from "@/core/physics/power/controls";
 import { LETHAL_SUPPLIES } from "@/core/physics/power/lethal";
 import { LIMITS } from "@/core/units/limits";
+import { trim } from "@/core/units/trim";
 import { MeasureSupply } from "../../../cutter/MeasureSupply";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { tidy } from "../../../kit/tidy";
-import { trim } from "../../../kit/trim";
 import { useUnits } from "../../../kit/useUnits";
 import type { ChooserProps } from "./chooserProps";
 
@@ -260,31 +262,40 @@ export function SupplyChooser({ design, answer, change }: ChooserProps) {
   );
 }
 
-/** Every control, what it is for, and the setting it starts from on a design. */
-const CONTROLS: readonly { kind: Control["kind"]; name: string; words: string; start: (design: Design) => Design["control"] }[] = [
-  { kind: "direct", name: "No control", words: "the supply straight on the wire; a bench supply's own knobs serve", start: () => ({ kind: "direct" }) },
-  {
-    kind: "pwm",
-    name: "PWM control",
-    words: "chops the current: heat goes with duty, the supply still meets the full on-current",
-    start: () => ({ kind: "pwm", duty: 1 }),
-  },
-  {
-    kind: "buck",
-    name: "Buck converter",
-    words: "steps the volts down smoothly and draws less than it gives",
-    start: (design) => ({ kind: "buck", voltage_V: tidy(Math.min(LIMITS.voltage_V.max, supplyEmfV(design.supply) / 2)) }),
-  },
-  { kind: "rheostat", name: "Rheostat", words: "simple, and throws its share away as heat", start: () => ({ kind: "rheostat", ohm: 2 }) },
-  { kind: "clip", name: "Sliding clip", words: "changes the live length of the wire", start: (design) => ({ kind: "clip", live_mm: design.wire.length_mm }) },
-  {
-    kind: "phase",
-    name: "Dimmer",
-    words: "chops each half-wave ahead of a transformer: coarse in the middle of its turn",
-    start: () => ({ kind: "phase", delay_deg: 90 }),
-  },
-  { kind: "tap", name: "Winding tap", words: "a few fixed steps of a transformer's volts", start: () => ({ kind: "tap", fraction: 0.5 }) },
-];
+/** The figure of a control's knob, typed in its own unit; a share in per cent, with a slider where that helps. */
+function KnobField({ design, set }: { design: Design; set: (next: Design["control"]) => void }) {
+  const { record, own } = recordOf(design.control);
+  const { knob } = record;
+  if (!knob) return null;
+  const value = own[knob.field] as number;
+  const limits = record.fields[knob.field];
+  const bounds = limits ? LIMITS[limits.limit] : { min: 0, max: 1, unit: "" };
+  const take = (next: number) => set({ ...design.control, [knob.field]: next } as Design["control"]);
+  if (knob.quantity === "count") return <CountField label={knob.label} value={value} {...bounds} onChange={take} />;
+  const share = knob.quantity === "duty" ? 100 : 1;
+  const field = (
+    <QuantityField
+      quantity={knob.quantity}
+      label={knob.label}
+      value={value * share}
+      range={{ min: bounds.min * share, max: record.shortens ? design.wire.length_mm : bounds.max * share }}
+      onChange={(typed) => take(tidy(typed / share))}
+    />
+  );
+  if (!knob.slider) return field;
+  return (
+    <div style={{ display: "grid", gridTemplateColumns: "1fr 120px", gap: 20, alignItems: "center", paddingLeft: 8 }}>
+      <Slider
+        aria-label={`${knob.label} in per cent`}
+        value={Math.round(value * share)}
+        min={0}
+        max={share}
+        onChange={(_, next) => take((next as number) / share)}
+      />
+      {field}
+    </div>
+  );
+}
 
 /** What turns the heat up and down; controls that cannot work on this supply say why. */
 export function ControlChooser({ design, change }: ChooserProps) {
@@ -293,14 +304,20 @@ export function ControlChooser({ design, change }: ChooserProps) {
   const fits: ReactNode[] = [];
   const misfits: string[] = [];
   for (const row of CONTROLS) {
-    const trouble = mismatch(design.supply, row.start(design));
+    const kind = row.kind as Design["control"]["kind"];
+    const trouble = mismatch(design.supply, { kind });
     if (trouble) {
-      misfits.push(`${row.name}: ${trouble.replace(/^control\.kind \w+ /, "")}`);
+      misfits.push(`${row.title}: ${trouble.replace(/^control\.kind \w+ /, "")}`);
       continue;
     }
     fits.push(
-      <Tile key={row.kind} chosen={control.kind === row.kind} onClick={() => control.kind !== row.kind && set(row.start(design))} width={190}>
-        <strong>{row.name}</strong>
+      <Tile
+        key={kind}
+        chosen={control.kind === kind}
+        onClick={() => control.kind !== kind && set(row.start(aroundOf(design)) as unknown as Design["control"])}
+        width={190}
+      >
+        <strong>{row.title}</strong>
         <div style={{ fontSize: 13 }}>{row.words}</div>
       </Tile>,
     );
@@ -308,63 +325,12 @@ export function ControlChooser({ design, change }: ChooserProps) {
   return (
     <div style={{ display: "grid", gap: 12 }}>
       <TileRow>{fits}</TileRow>
-      {control.kind === "pwm" && (
-        <div style={{ display: "grid", gridTemplateColumns: "1fr 120px", gap: 20, alignItems: "center", paddingLeft: 8 }}>
-          <Slider
-            aria-label="Duty in per cent"
-            value={Math.round(control.duty * 100)}
-            min={0}
-            max={100}
-            onChange={(_, value) => set({ kind: "pwm", duty: (value as number) / 100 })}
-          />
-          <QuantityField
-            quantity="duty"
-            label="Duty"
-            value={control.duty * 100}
-            range={{ min: 0, max: 100 }}
-            onChange={(percent) => set({ kind: "pwm", duty: tidy(percent / 100) })}
-          />
+      <KnobField design={design} set={set} />
+      {controlNotes(design).map((note) => (
+        <div key={note} style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
+          {note}
         </div>
-      )}
-      {control.kind === "buck" && (
-        <QuantityField
-          quantity="voltage"
-          label="Volts out"
-          value={control.voltage_V}
-          range={LIMITS.voltage_V}
-          onChange={(v) => set({ ...control, voltage_V: tidy(v) })}
-        />
-      )}
-      {control.kind === "rheostat" && (
-        <QuantityField
-          quantity="resistance"
-          label="Ohms in series"
-          value={control.ohm}
-          range={LIMITS.rheostat_ohm}
-          onChange={(ohm) => set({ kind: "rheostat", ohm: tidy(ohm) })}
-        />
-      )}
-      {control.kind === "clip" && (
-        <QuantityField
-          quantity="length"
-          label="Live wire"
-          value={control.live_mm}
-          range={{ min: LIMITS.length_mm.min, max: design.wire.length_mm }}
-          onChange={(live_mm) => set({ kind: "clip", live_mm: tidy(live_mm) })}
-        />
-      )}
-      {control.kind === "phase" && (
-        <CountField label="Delay angle" value={control.delay_deg} {...LIMITS.delay_deg} onChange={(delay_deg) => set({ kind: "phase", delay_deg })} />
-      )}
-      {control.kind === "tap" && (
-        <QuantityField
-          quantity="duty"
-          label="Share of the winding"
-          value={control.fraction * 100}
-          range={{ min: 1, max: 100 }}
-          onChange={(percent) => set({ kind: "tap", fraction: tidy(percent / 100) })}
-        />
-      )}
+      ))}
       {misfits.length > 0 && <div style={{ fontSize: 13.5, color: "var(--graphite-soft)" }}>Not on this supply: {misfits.join("; ")}.</div>}
     </div>
   );
