@@ -126,15 +126,44 @@ ${table(
 `;
 }
 
-function headless(): string {
-  const verbs = VERBS.filter((verb) => verb.name !== "help").map(
-    (verb) =>
-      `## \`${verb.name}\`\n\n${verb.summary}\n\n\`\`\`sh\necho '${JSON.stringify(verb.example)}' | npm run -s upwind -- ${verb.name}\n\`\`\`\n\n\`\`\`json\n${JSON.stringify(answer(verb.name, verb.example), (_key, value) => (typeof value === "number" ? Number(value.toPrecision(6)) : value), 2)}\n\`\`\``,
+/** Longest list shown whole, and how many of a longer one. */
+const SHOWN = { most: 6, figures: 3, others: 1 };
+
+/** An answer or question short enough to read: figures to six digits, long lists cut with their count. */
+function shortened(value: unknown): unknown {
+  if (typeof value === "number") return Number(value.toPrecision(6));
+  if (Array.isArray(value)) {
+    const figures = value.every((each) => typeof each === "number" || (Array.isArray(each) && each.length <= 2));
+    if (value.length <= (figures ? SHOWN.most : 2)) return value.map(shortened);
+    return [...value.slice(0, figures ? SHOWN.figures : SHOWN.others).map(shortened), `... ${value.length} in all`];
+  }
+  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, shortened(inner)]));
+  return value;
+}
+
+/** Lists of figures on one line, as people write them. */
+const printed = (value: unknown) =>
+  JSON.stringify(shortened(value), null, 2).replaceAll(
+    /\[\s+((?:-?[\d.e+-]+|null|"\.\.\. \d+ in all")(?:,\s+(?:-?[\d.e+-]+|null|"\.\.\. \d+ in all"))*)\s+\]/g,
+    (_all, inner: string) => `[${inner.replaceAll(/\s+/g, " ")}]`,
   );
+
+/** Most characters of a command that is shown as it is typed. */
+const LONGEST_COMMAND = 700;
+
+function headless(): string {
+  const verbs = VERBS.filter((verb) => verb.name !== "help").map(({ name, summary, example }) => {
+    const command = `echo '${JSON.stringify(example)}' | npm run -s upwind -- ${name}`;
+    const asked =
+      command.length <= LONGEST_COMMAND
+        ? `\`\`\`sh\n${command}\n\`\`\``
+        : `Asked with (the whole of it stands in \`help\`):\n\n\`\`\`json\n${printed(example)}\n\`\`\``;
+    return `## \`${name}\`\n\n${summary}\n\n${asked}\n\n\`\`\`json\n${printed(answer(name, example))}\n\`\`\``;
+  });
   return `# The headless door
 
 What the core computes, without a browser. \`npm run -s upwind -- <verb>\` reads one JSON value from standard input and writes one to standard output. Written by
-\`npm run docs\`: the examples below are run to make this page, and again in the tests (figures rounded to six digits here).
+\`npm run docs\`: the examples below are run to make this page, and again, whole, in the tests. Here figures are rounded to six digits, and of long lists only the beginning stands.
 
 - A list in gives a list of the same length out, in one process: that is how a batch runs fast.
 - Exit 0 and only JSON on standard output. Bad input: exit 2, nothing on standard output, and on standard error
