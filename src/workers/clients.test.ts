@@ -2,23 +2,31 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { BENCH_DEFAULTS } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
-import { BenchClient } from "./benchClient";
-import { EngineClient, Superseded } from "./client";
-import type { BenchFrame, MapJob, ToBench, ToWorker } from "./protocol";
+import { BenchClient } from "./bench/benchClient";
+import type { BenchFrame, ToBench } from "./bench/protocol";
+import { EngineClient } from "./clients";
+import type { MapJob } from "./engine/protocol";
+import { Superseded } from "./kit/client";
+import type { ToTaskWorker } from "./kit/messages";
 
 /** A worker that does nothing by itself: the test answers in its place. */
 class FakeWorker {
   static made: FakeWorker[] = [];
   onmessage: ((event: { data: unknown }) => void) | null = null;
   onerror: ((event: { message: string }) => void) | null = null;
-  readonly heard: (ToWorker | ToBench)[] = [];
+  readonly heard: (ToTaskWorker | ToBench)[] = [];
   ended = false;
   constructor(readonly from: URL) {
     FakeWorker.made.push(this);
   }
-  postMessage(message: ToWorker | ToBench): void {
+  postMessage(message: ToTaskWorker | ToBench, transfer: Transferable[] = []): void {
+    // As a browser does: what cannot be cloned is not sent at all.
+    structuredClone(message, { transfer });
+    this.handedOver = transfer;
     this.heard.push(message);
   }
+  onmessageerror: (() => void) | null = null;
+  handedOver: Transferable[] = [];
   terminate(): void {
     this.ended = true;
   }
@@ -72,6 +80,60 @@ describe("the engine's client", () => {
     expect(last().ended).toBe(true);
   });
 
+  it("a question that cannot be sent is refused to its own caller, and the next one goes on", async () => {
+    const client = new EngineClient("map");
+    const stray = client.ask({ acceptedKerfM: () => 1 } as unknown as MapJob);
+    await expect(stray).rejects.toMatchObject({ code: "unreadable" });
+    const next = client.ask(job(2));
+    last().say({ kind: "done", run: 2, result: "two" });
+    expect(await next).toBe("two");
+  });
+
+  it("called off: one that waits is dropped, one under way ends its worker, and whoever comes after is served", async () => {
+    const client = new EngineClient("map");
+    const [first, second] = [new AbortController(), new AbortController()];
+    const running = expect(client.ask(job(1), { signal: first.signal })).rejects.toBeInstanceOf(Superseded);
+    const waiting = expect(client.ask(job(2), { signal: second.signal })).rejects.toBeInstanceOf(Superseded);
+    second.abort();
+    await waiting;
+    expect(last().ended).toBe(false);
+    const after = client.ask(job(3));
+    first.abort();
+    await running;
+    expect(FakeWorker.made[0]?.ended).toBe(true);
+    expect(last().heard.map((message) => message.run)).toEqual([3]);
+    last().say({ kind: "done", run: 3, result: "three" });
+    expect(await after).toBe("three");
+    await expect(client.ask(job(4), { signal: AbortSignal.abort() })).rejects.toBeInstanceOf(Superseded);
+  });
+
+  it("keeps the code of what went wrong, and an answer that cannot be read fails instead of hanging", async () => {
+    const client = new EngineClient("hear");
+    const refused = client.ask({ from: "wav", bytes: new Uint8Array(4) });
+    last().say({ kind: "failed", run: 1, code: "wrong-format", message: "no such sound" });
+    await expect(refused).rejects.toMatchObject({ code: "wrong-format", message: "no such sound" });
+    const lost = expect(client.ask({ from: "wav", bytes: new Uint8Array(4) })).rejects.toMatchObject({ code: "unreadable" });
+    last().onmessageerror?.();
+    await lost;
+    expect(last().ended).toBe(true);
+    // The worker's own word that a question did not reach it whole ends every wait.
+    const cut = expect(client.ask({ from: "wav", bytes: new Uint8Array(4) })).rejects.toMatchObject({ code: "unreadable" });
+    last().say({ kind: "failed", run: 0, code: "unreadable", message: "not whole" });
+    await cut;
+  });
+
+  it("hands samples over where the caller is done with them, and copies them where not", () => {
+    const client = new EngineClient("hear");
+    const samples = new Float32Array(100);
+    void client.ask({ from: "samples", samples, sampleRate: 48000 }).catch(() => undefined);
+    expect(last().handedOver).toEqual([]);
+    expect(samples.length).toBe(100);
+    const other = new EngineClient("hear");
+    void other.ask({ from: "samples", samples, sampleRate: 48000 }, { transfer: true }).catch(() => undefined);
+    expect(last().handedOver).toHaveLength(1);
+    expect(samples.length).toBe(0);
+  });
+
   it("is started once however much it is asked; what brings packages along has a worker of its own", () => {
     const map = new EngineClient("map");
     for (const turn of [1, 2, 3]) void map.ask(job(turn)).catch(() => undefined);
@@ -116,6 +178,20 @@ describe("the bench's client", () => {
     last().say({ kind: "said", run: 1, id: 1, answer: "12.000" });
     expect(await volts).toBe("12.000");
     expect(await report).toEqual({ trips: 0 });
+  });
+
+  it("leaves nobody waiting for what stood there before, nor for what cannot be said", async () => {
+    const { client, faults } = opened();
+    const old = expect(client.report()).rejects.toMatchObject({ code: "superseded" });
+    client.open(design, BENCH_DEFAULTS);
+    await old;
+    await expect(client.say("supply", (() => "") as unknown as string)).rejects.toMatchObject({ code: "unreadable" });
+    const next = client.say("supply", "VOLT?");
+    last().say({ kind: "said", run: 2, id: 3, answer: "12" });
+    expect(await next).toBe("12");
+    client.open({ ...design, stray: () => 1 } as never, BENCH_DEFAULTS);
+    expect(faults).toHaveLength(1);
+    expect(faults[0]).toMatch(/cannot be set on the bench/);
   });
 
   it("a bench that dies or is left rejects whoever waits, and says what happened", async () => {

@@ -6,7 +6,8 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
 import { demoLog } from "@/core/log/demoLog";
 import { resolveWire } from "@/core/physics/heat/wire";
-import type { BenchFrame, FromBench, FromWorker, ToBench, ToWorker } from "./protocol";
+import type { BenchFrame, FromBench, ToBench } from "./bench/protocol";
+import type { FromTaskWorker, ToTaskWorker } from "./kit/messages";
 
 /** The worker's own side of its port, with the test at the other end. */
 interface Port<To, From> {
@@ -33,7 +34,7 @@ describe("the bench's worker", () => {
   async function started() {
     const own = port<ToBench, FromBench>();
     vi.stubGlobal("self", own);
-    await import("./bench.worker");
+    await import("./bench/bench.worker");
     const say = (message: ToBench) => own.onmessage?.({ data: message });
     const frames = () => own.said.flatMap((message) => (message.kind === "frame" ? [message.frame] : []));
     return { own, say, frames };
@@ -119,45 +120,56 @@ describe("the bench's worker", () => {
     expect(own.said.at(-1)).toMatchObject({ run: runs });
     say({ kind: "open", run: runs + 1, design: { ...tom, wire: { ...tom.wire, alloy: "unobtainium" } }, options: BENCH_DEFAULTS });
     expect(own.said.at(-1)).toMatchObject({ kind: "failed", run: runs + 1 });
+    // The refused one leaves an empty bench: nothing of the one before goes on being sent.
+    const sent = own.said.length;
+    await vi.advanceTimersByTimeAsync(400);
+    expect(own.said.length).toBe(sent);
   });
 });
 
 describe("the other workers", () => {
-  async function asked(file: "engine" | "ear" | "learn", message: ToWorker): Promise<FromWorker | undefined> {
-    const own = port<ToWorker, FromWorker>();
+  async function asked(file: "engine" | "ear" | "learn", message: ToTaskWorker): Promise<FromTaskWorker | undefined> {
+    const own = port<ToTaskWorker, FromTaskWorker>();
     vi.stubGlobal("self", own);
-    if (file === "engine") await import("./engine.worker");
-    else if (file === "ear") await import("./ear.worker");
-    else await import("./learn.worker");
+    if (file === "engine") await import("./engine/engine.worker");
+    else if (file === "ear") await import("./ear/ear.worker");
+    else await import("./learn/learn.worker");
     own.onmessage?.({ data: message });
     return own.said.at(-1);
   }
 
   it("learn answers with the fit and the next cut, or with why it cannot", async () => {
     const cuts = teachingCuts(tom, demoLog());
-    const done = await asked("learn", { kind: "learn", run: 3, job: { design: tom, cuts } });
-    expect(done).toMatchObject({ kind: "done", task: "learn", run: 3, result: { cuts: cuts.length, next: { measure: expect.stringMatching(/kerf|bow/) } } });
+    const done = await asked("learn", { task: "learn", run: 3, job: { design: tom, cuts } });
+    expect(done).toMatchObject({ kind: "done", run: 3, result: { cuts: cuts.length, next: { measure: expect.stringMatching(/kerf|bow/) } } });
     vi.resetModules();
-    expect(await asked("learn", { kind: "learn", run: 4, job: { design: tom, cuts: [] } })).toMatchObject({ kind: "failed", run: 4, code: "missing-key" });
+    expect(await asked("learn", { task: "learn", run: 4, job: { design: tom, cuts: [] } })).toMatchObject({ kind: "failed", run: 4, code: "missing-key" });
   });
 
   it("the ear hears what it is given and refuses what is no sound in words", async () => {
     const wire = resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.4 });
     const heard = await asked("ear", {
-      kind: "hear",
+      task: "hear",
       run: 1,
       job: { from: "simulated", scene: { wire, spanM: 0.5, tensionN: 20, sampleRate: 16000, seconds: 1.3, seed: 1 } },
     });
     // String closed form: 137.6 Hz.
     expect(heard).toMatchObject({ kind: "done", result: { hz: expect.closeTo(137.6, 0) } });
     vi.resetModules();
-    expect(await asked("ear", { kind: "hear", run: 2, job: { from: "wav", bytes: new Uint8Array(20) } })).toMatchObject({ kind: "failed", run: 2 });
+    expect(await asked("ear", { task: "hear", run: 2, job: { from: "wav", bytes: new Uint8Array(20) } })).toMatchObject({ kind: "failed", run: 2 });
   });
 
   it("a task sent to the wrong worker is refused, not guessed at", async () => {
-    const stray = { kind: "learn", run: 9, job: { design: tom, cuts: [] } } as ToWorker;
-    expect(await asked("engine", stray)).toMatchObject({ kind: "failed", run: 9, message: expect.stringContaining("worker of its own") });
+    const stray = { task: "learn", run: 9, job: { design: tom, cuts: [] } } satisfies ToTaskWorker;
+    expect(await asked("engine", stray)).toMatchObject({ kind: "failed", run: 9, message: expect.stringContaining("does not know learn") });
     vi.resetModules();
     expect(await asked("ear", stray)).toMatchObject({ kind: "failed", run: 9 });
+  });
+
+  it("a picture's arrays are handed over, each once", async () => {
+    const { buffersOf } = await import("./kit/messages");
+    const shared = new Float64Array(8);
+    expect(buffersOf({ a: shared, b: [shared, { c: new Uint8Array(3) }], part: shared.subarray(2) })).toHaveLength(2);
+    expect(buffersOf({ part: shared.subarray(2) })).toEqual([]);
   });
 });

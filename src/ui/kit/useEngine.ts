@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-import { EngineClient, Superseded } from "@/workers/client";
-import type { TaskName, Tasks } from "@/workers/protocol";
+import type { TaskName, Tasks } from "@/workers/clients";
+import { EngineClient } from "@/workers/clients";
+import { Superseded } from "@/workers/kit/client";
 
 /**
  * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.

@@ -10,8 +10,8 @@ import { computeCutMap } from "@/core/physics/cut/cutMap";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { wireEnds } from "@/core/physics/mechanics/wireEnds";
 import { fuseAdvice } from "@/core/physics/power/powerAdvice";
-import { drawMap } from "@/workers/mapPicture";
-import type { MapJob, Outline } from "@/workers/protocol";
+import { drawMap } from "@/workers/engine/mapPicture";
+import type { MapJob, Outline } from "@/workers/engine/protocol";
 
 const demo = (name: string): Design => designSchema.parse(DEMO_CUTTERS.find((design) => design.name === name));
 const codes = (design: Design) => evaluateDesign(design).cautions.map((caution) => caution.code);

@@ -2,8 +2,8 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { TrackRow } from "@/core/bench/setup";
 import type { BenchOptions } from "@/core/bench/world";
 import type { Design } from "@/core/cutters/design/schema";
-import { BenchClient } from "@/workers/benchClient";
-import type { BenchFrame } from "@/workers/protocol";
+import { BenchClient } from "@/workers/bench/benchClient";
+import type { BenchFrame } from "@/workers/bench/protocol";
 
 /** What the instruments of the bench draw from: kept outside React, so that sixty frames a second cost no rendering. */
 export interface BenchScene {

@@ -9,8 +9,9 @@ import { borderBands } from "@/core/physics/cut/uncertainty";
 import { bareLossWPerM } from "@/core/physics/heat/bareWire";
 import { LIMITS } from "@/core/units/limits";
 import { unitOf } from "@/core/units/units";
-import { EngineClient, Superseded } from "@/workers/client";
-import type { MapPicture, Outline } from "@/workers/protocol";
+import { EngineClient } from "@/workers/clients";
+import type { MapPicture, Outline } from "@/workers/engine/protocol";
+import { Superseded } from "@/workers/kit/client";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 

@@ -11,7 +11,8 @@ import { calibrationOf, evaluateDesign, knobOf, settable, settingForHeat } from 
 import type { LogEntry } from "@/core/log/entries";
 import { resolveFoam } from "@/core/materials/foams";
 import { knobWords } from "@/core/sheets/buildSheet";
-import { EngineClient, Superseded } from "@/workers/client";
+import { EngineClient } from "@/workers/clients";
+import { Superseded } from "@/workers/kit/client";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 

@@ -15,7 +15,7 @@ import { resolveFoam } from "@/core/materials/foams";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { ownKnob } from "@/core/physics/power/circuit";
 import type { UnitSystem } from "@/core/units/units";
-import type { SearchAsk } from "@/workers/protocol";
+import type { SearchAsk } from "@/workers/engine/protocol";
 import { controlSentence, gaugeWords, supplySentence, wireWords } from "../../cutter/words";
 import { api, type DrawerRow } from "../../kit/api";
 import { Tile, TileRow } from "../../kit/Tile";

@@ -2,6 +2,7 @@ import type { BenchReport } from "@/core/bench/face";
 import type { BenchOptions } from "@/core/bench/world";
 import type { Design } from "@/core/cutters/design/schema";
 import type { DeviceName } from "@/core/devices/instruments";
+import { WorkerFault } from "../kit/messages";
 import type { BenchFrame, FromBench, ToBench } from "./protocol";
 
 type WithoutRun<T> = T extends { run: number } ? Omit<T, "run"> : never;
@@ -28,7 +29,13 @@ export class BenchClient {
   /** Sets a cutter on the bench, in place of what stood there. */
   open(design: Design, options: BenchOptions): void {
     this.run += 1;
-    this.start().postMessage({ kind: "open", run: this.run, design, options } satisfies ToBench);
+    // Nobody is left waiting for what stood there before.
+    this.rejectAll(new WorkerFault("superseded", "another cutter was set on the bench"));
+    try {
+      this.start().postMessage({ kind: "open", run: this.run, design, options } satisfies ToBench);
+    } catch (error) {
+      this.onFault(`this cannot be set on the bench: ${(error as Error).message}`);
+    }
   }
 
   send(command: BenchCommand): void {
@@ -56,8 +63,14 @@ export class BenchClient {
         return;
       }
       this.ids += 1;
-      this.waiting.set(this.ids, { resolve: resolve as (value: never) => void, reject });
-      this.worker.postMessage(message(this.ids));
+      const id = this.ids;
+      this.waiting.set(id, { resolve: resolve as (value: never) => void, reject });
+      try {
+        this.worker.postMessage(message(id));
+      } catch (error) {
+        this.waiting.delete(id);
+        reject(new WorkerFault("unreadable", `this cannot be said to the bench: ${(error as Error).message}`));
+      }
     });
   }
 
@@ -65,13 +78,14 @@ export class BenchClient {
     if (this.worker) return this.worker;
     const worker = new Worker(new URL("./bench.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromBench>) => this.take(data);
-    worker.onerror = (event) => {
+    const fail = (code: string, words: string) => {
       worker.terminate();
-      this.worker = null;
-      const words = event.message || "the bench's worker stopped";
-      this.rejectAll(new Error(words));
+      if (this.worker === worker) this.worker = null;
+      this.rejectAll(new WorkerFault(code, words));
       this.onFault(words);
     };
+    worker.onerror = (event) => fail("worker-failed", event.message || "the bench's worker stopped");
+    worker.onmessageerror = () => fail("unreadable", "what the bench said could not be read");
     this.worker = worker;
     return worker;
   }
@@ -83,7 +97,7 @@ export class BenchClient {
         this.onFrame(data.frame);
         break;
       case "failed":
-        this.rejectAll(new Error(data.message));
+        this.rejectAll(new WorkerFault(data.code, data.message));
         this.onFault(data.message);
         break;
       case "said":

@@ -1,8 +1,19 @@
 import { BenchWorld } from "@/core/bench/world";
-import { CoreError } from "@/core/kernel/errors";
+import { buffersOf } from "../kit/messages";
+import { failure } from "../kit/serve";
 import type { BenchFrame, FromBench, ToBench } from "./protocol";
 
-const port = self as unknown as { onmessage: ((event: MessageEvent<ToBench>) => void) | null; postMessage: (message: FromBench) => void };
+const port = self as unknown as {
+  onmessage: ((event: MessageEvent<ToBench>) => void) | null;
+  onmessageerror: (() => void) | null;
+  postMessage: (message: FromBench, transfer?: Transferable[]) => void;
+};
+
+/** A frame's arrays are made for it and handed over with it. */
+function show(bench: BenchWorld): void {
+  const frame = frameOf(bench);
+  port.postMessage({ kind: "frame", run, frame }, buffersOf(frame, 1));
+}
 
 const FRAME_MS = 1000 / 60;
 /** After a hold-up the bench goes on from where it stood instead of leaping. */
@@ -73,11 +84,11 @@ function tick(): void {
   if (passed <= 0) return;
   try {
     world.run(passed);
-    port.postMessage({ kind: "frame", run, frame: frameOf(world) });
+    show(world);
   } catch (error) {
     const failed = run;
     world = null;
-    port.postMessage({ kind: "failed", run: failed, code: error instanceof CoreError ? error.code : "worker-failed", message: (error as Error).message });
+    port.postMessage(failure(failed, error));
   }
 }
 setInterval(tick, FRAME_MS);
@@ -88,8 +99,10 @@ function open(message: Extract<ToBench, { kind: "open" }>): void {
   trackSent = 0;
   tracesSent = 0;
   last = performance.now();
+  // What cannot be set up leaves an empty bench, not the old one running on.
+  world = null;
   world = new BenchWorld(message.design, message.options);
-  port.postMessage({ kind: "frame", run, frame: frameOf(world) });
+  show(world);
 }
 
 port.onmessage = ({ data }) => {
@@ -124,6 +137,8 @@ port.onmessage = ({ data }) => {
         break;
     }
   } catch (error) {
-    port.postMessage({ kind: "failed", run: data.run, code: error instanceof CoreError ? error.code : "worker-failed", message: (error as Error).message });
+    port.postMessage(failure(data.run, error));
   }
 };
+// Its run is not known: whoever asked is told.
+port.onmessageerror = () => port.postMessage({ kind: "failed", run, code: "unreadable", message: "what was said did not reach the bench whole" });

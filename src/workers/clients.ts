@@ -1,0 +1,27 @@
+import type { EarTasks } from "./ear/protocol";
+import type { EngineTasks } from "./engine/protocol";
+import { TaskClient } from "./kit/client";
+import type { LearnTasks } from "./learn/protocol";
+
+/** Every task that a page may have done for it. */
+export type Tasks = EngineTasks & LearnTasks & EarTasks;
+export type TaskName = keyof Tasks;
+
+const engine = () => new Worker(new URL("./engine/engine.worker.ts", import.meta.url), { type: "module" });
+/** Which worker does which task: what brings packages along has one of its own. */
+const STARTS: Readonly<Record<TaskName, () => Worker>> = {
+  map: engine,
+  search: engine,
+  matches: engine,
+  oneThing: engine,
+  start: engine,
+  hear: () => new Worker(new URL("./ear/ear.worker.ts", import.meta.url), { type: "module" }),
+  learn: () => new Worker(new URL("./learn/learn.worker.ts", import.meta.url), { type: "module" }),
+};
+
+/** The client for one kind of task. */
+export class EngineClient<K extends TaskName> extends TaskClient<Tasks, K> {
+  constructor(task: K) {
+    super(task, STARTS[task]);
+  }
+}

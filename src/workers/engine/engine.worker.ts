@@ -1,0 +1,14 @@
+import { searchSetups } from "@/core/cutters/search/search";
+import { matchMatrix, oneThing } from "@/core/drawer/matches";
+import { chooseSetups } from "@/core/start/choices";
+import { serve } from "../kit/serve";
+import { drawMap } from "./mapPicture";
+import type { EngineTasks } from "./protocol";
+
+serve<EngineTasks>({
+  map: drawMap,
+  matches: ({ job, holdings }) => matchMatrix(job, holdings),
+  oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),
+  search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),
+  start: ({ answers, held, units }) => chooseSetups(answers, held, units),
+});

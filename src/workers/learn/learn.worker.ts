@@ -1,0 +1,5 @@
+import { learnFrom } from "@/core/calibration/learn";
+import { serve } from "../kit/serve";
+import type { LearnTasks } from "./protocol";
+
+serve<LearnTasks>({ learn: ({ design, cuts }) => learnFrom(design, cuts) });
