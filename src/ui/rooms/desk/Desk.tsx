@@ -80,7 +80,7 @@ const WiringView = dynamic(() => import("../sheets/WiringView").then((module) =>
 /** One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right. */
 export function Desk({ cutter }: { cutter: DeskStart }) {
   const [store] = useState(() => createDeskStore(cutter));
-  const { design, save, conflict, notice, past, future, id } = useStore(store);
+  const { document: design, save, conflict, notice, past, future, id } = useStore(store);
   const [part, setPart] = useState<PartId | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [shortcuts, setShortcuts] = useState(false);

@@ -70,19 +70,19 @@ describe("the desk's store", () => {
     const store = desk();
     store.change(withFeed(tom, 5), "feed");
     store.change(withFeed(tom, 6.1), "feed");
-    store.change(withNotes(store.getState().design, "new"), "notes");
+    store.change(withNotes(store.getState().document, "new"), "notes");
     vi.advanceTimersByTime(2000);
-    store.change(withFeed(store.getState().design, 8), "feed");
+    store.change(withFeed(store.getState().document, 8), "feed");
     expect(store.getState().past).toHaveLength(3);
     store.undo();
-    expect(store.getState().design.job.feed_mm_s).toBe(6.1);
+    expect(store.getState().document.job.feed_mm_s).toBe(6.1);
     store.undo();
     store.undo();
-    expect(store.getState().design).toEqual(tom);
+    expect(store.getState().document).toEqual(tom);
     store.undo(); // nothing left: no harm
     for (let i = 0; i < 3; i++) store.redo();
-    expect(store.getState().design).toMatchObject({ notes: "new", job: { feed_mm_s: 8 } });
-    store.change(withFeed(store.getState().design, 9));
+    expect(store.getState().document).toMatchObject({ notes: "new", job: { feed_mm_s: 8 } });
+    store.change(withFeed(store.getState().document, 9));
     expect(store.getState().future).toEqual([]);
   });
 
@@ -133,7 +133,7 @@ describe("the desk's store", () => {
     await store.resolve(choice);
     await settle();
     expect(store.getState().conflict).toBeNull();
-    expect(store.getState().design.job.feed_mm_s).toBe(shown);
+    expect(store.getState().document.job.feed_mm_s).toBe(shown);
     expect(server.row.design.job.feed_mm_s).toBe(saved);
     expect(api.create).toHaveBeenCalledTimes(choice === "both" ? 1 : 0);
     if (choice === "both") expect(vi.mocked(api.create).mock.calls[0]?.[0]).toMatchObject({ name: "Long Tom, my version", job: { feed_mm_s: 4 } });
@@ -143,7 +143,7 @@ describe("the desk's store", () => {
     const store = desk();
     server.meanwhile((design) => withNotes(design, "while you were away"));
     await store.refresh();
-    expect(store.getState().design.notes).toBe("while you were away");
+    expect(store.getState().document.notes).toBe("while you were away");
     await store.refresh();
     expect(store.getState().revision).toBe(2);
   });
@@ -157,7 +157,7 @@ describe("the desk's store", () => {
     for (const [key, value] of draft) kept.set(key, value);
     const store = createDeskStore({ id: ID, design: server.row.design, revision: server.row.revision });
     store.recoverDraft();
-    expect(store.getState().design).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
+    expect(store.getState().document).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
     expect(store.getState().notice).toMatch(/Took up changes/);
     await settle();
     expect(server.row.design).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
@@ -176,7 +176,7 @@ describe("the desk's store", () => {
     const ready: Design = { ...tom, ready: true };
     const store = createDeskStore({ id: ID, design: ready, revision: 1 });
     store.change({ ...ready, wiring: { isolation: "unknown" } });
-    expect(store.getState().design.ready).toBeUndefined();
+    expect(store.getState().document.ready).toBeUndefined();
     expect(store.getState().notice).toMatch(/No longer marked ready/);
   });
 
@@ -184,6 +184,6 @@ describe("the desk's store", () => {
     const clipped: Design = { ...tom, control: { kind: "clip", live_mm: 1200 } };
     const store = createDeskStore({ id: ID, design: clipped, revision: 1 });
     store.change({ ...clipped, wire: { ...clipped.wire, length_mm: 1150 } });
-    expect(store.getState().design.control).toEqual({ kind: "clip", live_mm: 1150 });
+    expect(store.getState().document.control).toEqual({ kind: "clip", live_mm: 1150 });
   });
 });

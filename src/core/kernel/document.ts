@@ -1,0 +1,63 @@
+import type { z } from "zod";
+import { CoreError } from "./errors";
+import { parseOrThrow } from "./parse";
+
+/** A kind of document: one JSON value with its format's name and version first, saved, exported and opened again by later programs. */
+export interface DocumentKind<T extends { format: string; version: number }> {
+  format: T["format"];
+  version: T["version"];
+  /** What one is called in words: "design". */
+  one: string;
+  /** Most characters its file may have. */
+  maxCharacters: number;
+  schema: z.ZodType<T>;
+  /** What makes of a value of each older version one of the next: `upgrades[1]` makes version 2. */
+  upgrades: Readonly<Record<number, (value: object) => unknown>>;
+}
+
+/**
+ * Reads a document from a parsed JSON value of this or an older version.
+ * @throws CoreError `wrong-format` when it is none, `newer-format` when a later program wrote it, otherwise the first bad field by path
+ */
+export function readDocument<T extends { format: string; version: number }>(kind: DocumentKind<T>, value: unknown): T {
+  const { format, version: newest, one } = kind;
+  if (value === null || typeof value !== "object" || Array.isArray(value) || !("format" in value) || value.format !== format)
+    throw new CoreError("wrong-format", "format", `this is not a ${one}: its "format" should be "${format}"`);
+  const version = "version" in value ? value.version : undefined;
+  if (typeof version !== "number" || !Number.isInteger(version) || version < 1)
+    throw new CoreError("wrong-format", "version", `version must be a whole number from 1 to ${newest}`);
+  if (version > newest)
+    throw new CoreError(
+      "newer-format",
+      "version",
+      `this ${one} was written by a newer Upwind Rod (format ${version}; this one reads up to ${newest}). Nothing was changed: update this copy, then open it again.`,
+    );
+  let risen: unknown = value;
+  for (let from = version; from < newest; from++) {
+    const upgrade = kind.upgrades[from];
+    if (!upgrade) throw new CoreError("wrong-format", "version", `this program no longer reads version ${from} of a ${one}`);
+    risen = upgrade(risen as object);
+  }
+  return parseOrThrow(kind.schema, risen);
+}
+
+/**
+ * Reads a document from the text of a file.
+ * @throws CoreError `out-of-range` when it is too long, `bad-json` with the place of the fault, or as {@link readDocument}
+ */
+export function readDocumentText<T extends { format: string; version: number }>(kind: DocumentKind<T>, text: string): T {
+  if (text.length > kind.maxCharacters)
+    throw new CoreError("out-of-range", "", `a ${kind.one} file has at most ${kind.maxCharacters} characters; this one has ${text.length}`);
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new CoreError("bad-json", "", `not valid JSON: ${(error as Error).message}`);
+  }
+  return readDocument(kind, value);
+}
+
+/** The document as the text of a file: format name and version first, two-space indent. */
+export function writeDocument<T extends { format: string; version: number }>(kind: DocumentKind<T>, document: T): string {
+  return `${JSON.stringify(kind.schema.parse(document), null, 2)}\n`;
+}

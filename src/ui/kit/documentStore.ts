@@ -1,0 +1,257 @@
+import { createStore } from "zustand/vanilla";
+import type { Merge, Merger } from "@/core/kernel/merge";
+import { ApiError } from "./api";
+
+/** A kept document as the server sends it. */
+export interface KeptRow<T> {
+  id: string;
+  document: T;
+  revision: number;
+  updatedAt: string;
+}
+
+/** What the store must know of a kind of document. */
+export interface StoreKind<T> extends Merger<T> {
+  /** Names its drafts in the browser's storage. */
+  key: string;
+  /** The document as it may stand, and what is to be told where that is not as it was wished. */
+  settle: (wished: T) => { document: T; notice?: string };
+  /** Mine under another name, where a conflict keeps both. */
+  renamed: (document: T) => T;
+  get: (id: string) => Promise<KeptRow<T>>;
+  save: (id: string, revision: number, document: T, keepalive: boolean) => Promise<KeptRow<T>>;
+  create: (document: T) => Promise<unknown>;
+  /** The row that a refused save carries. */
+  rowOf: (current: unknown) => KeptRow<T>;
+}
+
+export type SaveState =
+  | { kind: "saved"; at: string | null }
+  | { kind: "changed" }
+  | { kind: "saving" }
+  | { kind: "failed"; message: string }
+  /** The demo: nothing is kept. */
+  | { kind: "unkept" };
+
+/** Two tabs changed the same part: waiting for the maker's word. */
+export interface Conflict<T> extends Merge<T> {
+  current: KeptRow<T>;
+}
+
+export interface DocumentState<T> {
+  id: string | null;
+  document: T;
+  /** What the server had when this tab last agreed with it. */
+  base: T;
+  revision: number;
+  past: T[];
+  future: T[];
+  save: SaveState;
+  conflict: Conflict<T> | null;
+  /** Words about something that happened by itself, such as a merge. */
+  notice: string | null;
+}
+
+export interface DocumentStart<T> {
+  id: string | null;
+  document: T;
+  revision: number;
+  updatedAt?: string;
+}
+
+const SAVE_AFTER_MS = 350;
+const RETRY_AFTER_MS = 3000;
+const MOST_UNDO = 200;
+/** Changes of one part closer together than this undo as one. */
+const COALESCE_MS = 900;
+
+interface Draft<T> {
+  base: T;
+  document: T;
+  revision: number;
+}
+
+const draftKey = (key: string, id: string) => `upwind-${key}-${id}`;
+
+function readDraft<T>(key: string, id: string): Draft<T> | null {
+  try {
+    const text = localStorage.getItem(draftKey(key, id));
+    if (!text) return null;
+    // Drafts of the version before called what they hold a design.
+    const { design, ...draft } = JSON.parse(text) as Draft<T> & { design?: T };
+    return design === undefined ? draft : { ...draft, document: design };
+  } catch {
+    // Private windows may refuse storage; the server still has all that was acknowledged.
+    return null;
+  }
+}
+
+function writeDraft<T>(key: string, id: string, draft: Draft<T> | null): void {
+  try {
+    if (draft) localStorage.setItem(draftKey(key, id), JSON.stringify(draft));
+    else localStorage.removeItem(draftKey(key, id));
+  } catch {
+    // As above: without storage the draft is lost only if the tab dies before the save.
+  }
+}
+
+/** An open document: edits, undo, autosave with revisions, and the meeting of two tabs. */
+export function createDocumentStore<T extends object>(kind: StoreKind<T>, start: DocumentStart<T>) {
+  const store = createStore<DocumentState<T>>(() => ({
+    id: start.id,
+    document: start.document,
+    base: start.document,
+    revision: start.revision,
+    past: [],
+    future: [],
+    save: start.id ? { kind: "saved", at: start.updatedAt ?? null } : { kind: "unkept" },
+    conflict: null,
+    notice: null,
+  }));
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let inFlight = false;
+  let lastKey: string | undefined;
+  let lastAt = 0;
+
+  const schedule = (ms: number) => {
+    clearTimeout(timer);
+    timer = setTimeout(() => void flush(), ms);
+  };
+
+  function put(wished: T, rest: Partial<DocumentState<T>> = {}): void {
+    const { document, notice } = kind.settle(wished);
+    const { id, base, revision } = store.getState();
+    store.setState({
+      document,
+      ...rest,
+      ...(notice === undefined ? {} : { notice }),
+      ...(id ? { save: { kind: "changed" as const } } : {}),
+    });
+    if (!id) return;
+    writeDraft(kind.key, id, { base, document, revision });
+    schedule(SAVE_AFTER_MS);
+  }
+
+  /**
+   * Changes the document.
+   * @param key names the part; quick changes of one part undo as one
+   */
+  function change(next: T | ((document: T) => T), key?: string): void {
+    const { document, past } = store.getState();
+    const changed = typeof next === "function" ? (next as (document: T) => T)(document) : next;
+    if (kind.same(document, changed)) return;
+    const now = Date.now();
+    const joins = key !== undefined && key === lastKey && now - lastAt < COALESCE_MS;
+    lastKey = key;
+    lastAt = now;
+    put(changed, { past: joins ? past : [...past, document].slice(-MOST_UNDO), future: [], notice: null });
+  }
+
+  function undo(): void {
+    const { past, future, document } = store.getState();
+    const previous = past.at(-1);
+    if (!previous) return;
+    lastKey = undefined;
+    put(previous, { past: past.slice(0, -1), future: [document, ...future] });
+  }
+
+  function redo(): void {
+    const { past, future, document } = store.getState();
+    const next = future[0];
+    if (!next) return;
+    lastKey = undefined;
+    put(next, { past: [...past, document], future: future.slice(1) });
+  }
+
+  function meet(current: KeptRow<T>): void {
+    const { base, document } = store.getState();
+    const merge = kind.merge(base, document, current.document);
+    if (merge.clashes.length > 0) {
+      store.setState({ conflict: { ...merge, current } });
+      return;
+    }
+    store.setState({ base: current.document, revision: current.revision, notice: `Joined with a change made in another tab: ${merge.theirs.join(", ")}.` });
+    put(merge.merged);
+  }
+
+  /** Ends a conflict with my values, theirs, or theirs here and mine kept as one of its own. */
+  async function resolve(choice: "mine" | "theirs" | "both"): Promise<void> {
+    const { conflict, document } = store.getState();
+    if (!conflict) return;
+    if (choice === "both") {
+      try {
+        await kind.create(kind.renamed(document));
+      } catch (error) {
+        store.setState({ save: { kind: "failed", message: (error as Error).message } });
+        return;
+      }
+    }
+    store.setState({
+      conflict: null,
+      base: conflict.current.document,
+      revision: conflict.current.revision,
+      notice: choice === "both" ? "Your version stands in the list as one of its own." : null,
+    });
+    put(choice === "mine" ? conflict.withMine : conflict.merged);
+  }
+
+  async function flush(keepalive = false): Promise<void> {
+    clearTimeout(timer);
+    const { id, document, base, revision, conflict } = store.getState();
+    if (!id || conflict) return;
+    if (inFlight) {
+      schedule(SAVE_AFTER_MS);
+      return;
+    }
+    if (kind.same(document, base)) {
+      writeDraft(kind.key, id, null);
+      store.setState((state) => (state.save.kind === "saved" ? state : { save: { kind: "saved", at: new Date().toISOString() } }));
+      return;
+    }
+    inFlight = true;
+    store.setState({ save: { kind: "saving" } });
+    try {
+      const saved = await kind.save(id, revision, document, keepalive);
+      const unchanged = kind.same(store.getState().document, document);
+      store.setState({ base: document, revision: saved.revision, save: unchanged ? { kind: "saved", at: saved.updatedAt } : { kind: "changed" } });
+      if (unchanged) writeDraft(kind.key, id, null);
+      else schedule(SAVE_AFTER_MS);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      if (error.code === "stale-revision" && error.current) meet(kind.rowOf(error.current));
+      else {
+        store.setState({ save: { kind: "failed", message: error.message } });
+        if (error.status === 0 || error.status >= 500) schedule(RETRY_AFTER_MS);
+      }
+    } finally {
+      inFlight = false;
+    }
+  }
+
+  /** Takes up what a tab that died had not yet saved. */
+  function recoverDraft(): void {
+    const { id, document } = store.getState();
+    const draft = id ? readDraft<T>(kind.key, id) : null;
+    if (!draft || kind.same(draft.document, document)) return;
+    const merge = kind.merge(draft.base, draft.document, document);
+    store.setState({ notice: "Took up changes that were not yet saved when this page closed." });
+    put(merge.withMine, { past: [document] });
+  }
+
+  /** Looks whether another tab saved since; called when this one comes back to the front. */
+  async function refresh(): Promise<void> {
+    const { id, revision, conflict } = store.getState();
+    if (!id || conflict || inFlight) return;
+    try {
+      const current = await kind.get(id);
+      if (current.revision > revision && !store.getState().conflict && store.getState().revision === revision) meet(current);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      store.setState({ save: { kind: "failed", message: error.message } });
+    }
+  }
+
+  return { ...store, change, undo, redo, flush, resolve, recoverDraft, refresh };
+}
+
+export type DocumentStore<T extends object> = ReturnType<typeof createDocumentStore<T>>;
