@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { TENSION_DEVICES } from "../cutters/design/vocabulary";
 import { plainText } from "../kernel/parse";
+import type { RowKind } from "../kernel/rowDocument";
 import { ALLOY_IDS } from "../materials/alloys";
 import { foamFamily } from "../materials/foamSchema";
 import type { Foam } from "../materials/foams";
@@ -139,3 +140,6 @@ export function foamOf(item: ItemOf<"foam">): { foam: Foam; densityKgM3: number;
   const densityKgM3 = weighed?.densityKgM3 ?? (item.density_kg_m3 as number);
   return { foam: resolveFoam({ family: item.family, density_kg_m3: densityKgM3 }), densityKgM3, weighed: weighed !== null };
 }
+
+/** A thing in the drawer as a kind of row. */
+export const ITEM_KIND: RowKind<Item> = { one: "thing in the drawer", version: 1, schema: itemSchema, upgrades: {} };

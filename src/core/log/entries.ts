@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { leadsSchema } from "../cutters/design/schema";
 import { plainText } from "../kernel/parse";
+import type { RowKind } from "../kernel/rowDocument";
 import { foamFamily } from "../materials/foamSchema";
 import { wireSchema } from "../physics/heat/wireSchema";
 import { controlSchema } from "../physics/power/controlSchema";
@@ -164,3 +165,6 @@ export function nextTensionCheck(checks: readonly TensionCheck[], now: string): 
       : "the first days settle most";
   return { dueAt: new Date(dueMs).toISOString(), due, words: `${due ? "Check it now" : "Check again"}: ${why}.` };
 }
+
+/** An entry of the log as a kind of row. */
+export const ENTRY_KIND: RowKind<LogEntry> = { one: "log entry", version: 1, schema: entrySchema, upgrades: {} };

@@ -35,6 +35,13 @@ export interface DrawerRow {
   revision: number;
 }
 
+/** A row this program cannot read, such as one a newer program wrote: told by name, touched by nothing. */
+export interface UnreadableRow {
+  id: string;
+  name: string;
+  why: string;
+}
+
 /** What the server said no to: its code and words, and for a stale save the row it met. */
 export class ApiError extends Error {
   constructor(
@@ -96,7 +103,7 @@ export const api = {
   log: {
     /** The newest entries, or those before one that is shown; `older` tells whether there are more. */
     list: (id: string, before?: LogRow) =>
-      call<{ entries: LogRow[]; older: boolean }>(
+      call<{ entries: LogRow[]; unreadable: UnreadableRow[]; older: boolean }>(
         "GET",
         `/api/cutters/${id}/log${before ? `?before=${encodeURIComponent(before.entry.at)}&after=${before.id}` : ""}`,
       ),

@@ -2,9 +2,12 @@ import { z } from "zod";
 import { itemSchema } from "@/core/drawer/items";
 import { database } from "@/server/kernel/db/client";
 import { mutation, query, readJson } from "@/server/kernel/http";
-import { addItem, listDrawer } from "@/server/rooms/drawer/repository";
+import { addItem, listDrawerWhole } from "@/server/rooms/drawer/repository";
 
-export const GET = query(async () => Response.json({ items: await listDrawer(await database()) }));
+export const GET = query(async () => {
+  const { rows, unreadable } = await listDrawerWhole(await database());
+  return Response.json({ items: rows, unreadable });
+});
 
 const body = z.strictObject({ item: itemSchema });
 

@@ -1,10 +1,21 @@
+import { eq } from "drizzle-orm";
 import fc from "fast-check";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { itemFromCells } from "@/core/drawer/columns";
 import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
 import { drawerItems } from "@/server/kernel/db/schema";
-import { addItem, exportDrawer, importDrawer, listDrawer, previewImport, removeItem, restoreItem, saveItem } from "@/server/rooms/drawer/repository";
+import {
+  addItem,
+  exportDrawer,
+  importDrawer,
+  listDrawer,
+  listDrawerWhole,
+  previewImport,
+  removeItem,
+  restoreItem,
+  saveItem,
+} from "@/server/rooms/drawer/repository";
 
 let db: Database;
 let close: () => Promise<void>;
@@ -27,6 +38,24 @@ describe("the drawer in the database", () => {
     await importDrawer(db, text);
     expect((await listDrawer(db)).map((row) => row.item)).toEqual(before);
     expect((await previewImport(db, text)).every((row) => row.status === "same")).toBe(true);
+  });
+
+  it("a row of a newer program, or one that is spoilt, is told by name and hides none of the others", async () => {
+    const [good, newer, spoilt] = [await addItem(db, fuse("Good")), await addItem(db, fuse("Newer")), await addItem(db, fuse("Spoilt"))];
+    await db.update(drawerItems).set({ formatVersion: 9 }).where(eq(drawerItems.id, newer.id));
+    await db
+      .update(drawerItems)
+      .set({ item: { kind: "fuse", name: "Spoilt", rating_A: -3 } })
+      .where(eq(drawerItems.id, spoilt.id));
+    const { rows, unreadable } = await listDrawerWhole(db);
+    expect(rows.map((row) => row.id)).toEqual([good.id]);
+    expect(unreadable.map(({ id, name }) => ({ id, name }))).toEqual([
+      { id: newer.id, name: "Newer" },
+      { id: spoilt.id, name: "Spoilt" },
+    ]);
+    expect(unreadable[0]?.why).toMatch(/newer Upwind Rod \(format 9; this one reads up to 1\)/);
+    expect(unreadable[1]?.why).toMatch(/rating_A must be/);
+    expect(await listDrawer(db)).toHaveLength(1);
   });
 
   it("has one name of a kind, whatever its case; a stale save meets what stands there", async () => {

@@ -1,8 +1,10 @@
 import { and, count, eq, isNull, sql } from "drizzle-orm";
 import { type CsvRow, drawerToCsv, itemKey, previewCsv } from "@/core/drawer/csv";
-import { type Item, itemSchema } from "@/core/drawer/items";
+import { ITEM_KIND, type Item } from "@/core/drawer/items";
+import { readRow } from "@/core/kernel/rowDocument";
 import type { Database, Executor } from "../../kernel/db/client";
 import { drawerItems } from "../../kernel/db/schema";
+import { readEach, type Unreadable } from "../../kernel/documents";
 import { ServerError } from "../../kernel/errors";
 import { readOnce } from "../../kernel/readOnce";
 
@@ -13,13 +15,16 @@ export interface DrawerRow {
   revision: number;
 }
 
-const readItem = readOnce((value) => itemSchema.parse(value));
+const readItem = readOnce((value) => {
+  const { version, item } = value as { version: number; item: unknown };
+  return readRow(ITEM_KIND, item, version);
+});
 const toRow = (row: typeof drawerItems.$inferSelect): DrawerRow => ({
   id: row.id,
-  item: itemSchema.parse(row.item),
+  item: readRow(ITEM_KIND, row.item, row.formatVersion),
   revision: row.revision,
 });
-const columnsOf = (item: Item) => ({ kind: item.kind, name: item.name, nameKey: itemKey(item.kind, item.name), item });
+const columnsOf = (item: Item) => ({ kind: item.kind, name: item.name, nameKey: itemKey(item.kind, item.name), item, formatVersion: ITEM_KIND.version });
 
 const notFound = () => new ServerError("not-found", 404, "This is not in the drawer: it may have been taken out in another tab.");
 
@@ -36,17 +41,26 @@ async function named<T>(item: Item, work: () => Promise<T>): Promise<T> {
   }
 }
 
-/** Everything in the drawer, by kind and name. A drawer of thousands comes as one text: the engine's row protocol takes five times as long. */
-export async function listDrawer(db: Executor): Promise<DrawerRow[]> {
-  const { id, revision, item, kind, nameKey, deletedAt } = drawerItems;
+/** Everything in the drawer, by kind and name; a row that cannot be read hides none of the others. A drawer of thousands comes as one text: the engine's row protocol takes five times as long. */
+export async function listDrawerWhole(db: Executor): Promise<{ rows: DrawerRow[]; unreadable: Unreadable[] }> {
+  const { id, revision, item, kind, name, nameKey, formatVersion, deletedAt } = drawerItems;
+  const document = sql`json_build_object('version', ${formatVersion}, 'item', ${item})::text`;
   const [row] = await db
     .select({
-      all: sql<string>`coalesce(json_agg(json_build_object('id', ${id}, 'revision', ${revision}, 'item', ${item}::text) order by ${kind}, ${nameKey}, ${id}), '[]')::text`,
+      all: sql<string>`coalesce(json_agg(json_build_object('id', ${id}, 'revision', ${revision}, 'name', ${name}, 'document', ${document}) order by ${kind}, ${nameKey}, ${id}), '[]')::text`,
     })
     .from(drawerItems)
     .where(isNull(deletedAt));
-  return (JSON.parse(row?.all ?? "[]") as { id: string; revision: number; item: string }[]).map((each) => ({ ...each, item: readItem(each.item) }));
+  const { readable, unreadable } = readEach(
+    JSON.parse(row?.all ?? "[]") as { id: string; revision: number; name: string; document: string }[],
+    (each) => ({ id: each.id, item: readItem(each.document), revision: each.revision }),
+    (each) => each.name,
+  );
+  return { rows: readable, unreadable };
 }
+
+/** What of the drawer can be read. */
+export const listDrawer = async (db: Executor): Promise<DrawerRow[]> => (await listDrawerWhole(db)).rows;
 
 export async function countDrawer(db: Executor): Promise<number> {
   const [row] = await db.select({ rows: count() }).from(drawerItems);

@@ -3,10 +3,11 @@ import { asc, eq } from "drizzle-orm";
 import { unzipSync, Zip, ZipDeflate, ZipPassThrough } from "fflate";
 import { z } from "zod";
 import { migrateDesign } from "@/core/cutters/design/fileFormat";
-import { itemSchema } from "@/core/drawer/items";
+import { ITEM_KIND } from "@/core/drawer/items";
 import { CoreError } from "@/core/kernel/errors";
 import { toCoreError } from "@/core/kernel/parse";
-import { entrySchema } from "@/core/log/entries";
+import { readRow } from "@/core/kernel/rowDocument";
+import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
 import type { Database } from "../../kernel/db/client";
 import { cutters, drawerItems, logEntries, photos, workshop } from "../../kernel/db/schema";
@@ -38,12 +39,23 @@ const drawerRow = z.strictObject({
   name: z.string().max(400),
   nameKey: z.string().max(500),
   item: document,
+  /** Archives of the version before had none. */
+  formatVersion: z.number().int().min(1).default(1),
   revision,
   createdAt: time,
   updatedAt: time,
   deletedAt: time.nullable(),
 });
-const logRow = z.strictObject({ id, cutterId: id, kind: z.string().max(40), at: time, entry: document, revision, createdAt: time });
+const logRow = z.strictObject({
+  id,
+  cutterId: id,
+  kind: z.string().max(40),
+  at: time,
+  entry: document,
+  formatVersion: z.number().int().min(1).default(1),
+  revision,
+  createdAt: time,
+});
 const photoRow = z.strictObject({ id, cutterId: id, type: z.string().max(40), createdAt: time });
 const factRow = z.strictObject({ key: z.string().max(200), value: z.string().max(10_000), at: time });
 
@@ -131,10 +143,10 @@ function judgeDocuments(archive: Archive): void {
     }
   };
   for (const [i, row] of archive.cutters.entries()) within(`cutters.json[${i}]`, () => migrateDesign(row.design));
-  for (const [i, row] of archive.drawer.entries()) within(`drawer.json[${i}]`, () => itemSchema.parse(row.item));
+  for (const [i, row] of archive.drawer.entries()) within(`drawer.json[${i}]`, () => readRow(ITEM_KIND, row.item, row.formatVersion));
   const owners = new Set(archive.cutters.map((row) => row.id));
   for (const [i, row] of archive.log.entries()) {
-    within(`log.json[${i}]`, () => entrySchema.parse(row.entry));
+    within(`log.json[${i}]`, () => readRow(ENTRY_KIND, row.entry, row.formatVersion));
     if (!owners.has(row.cutterId)) throw bad(`log.json[${i}].cutterId`, `log.json[${i}] belongs to a cutter that is not in the archive`);
   }
   for (const [i, row] of archive.photos.entries()) {

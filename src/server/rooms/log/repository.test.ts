@@ -1,13 +1,14 @@
-import { sql } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newDesign } from "@/core/cutters/solve/defaults";
 import { demoLog } from "@/core/log/demoLog";
 import type { LogEntry } from "@/core/log/entries";
 import { entriesToCsv, entriesToJson } from "@/core/log/files";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
+import { logEntries } from "@/server/kernel/db/schema";
 import { createCutter } from "@/server/rooms/cutters/repository";
 import { addItem, listDrawer } from "@/server/rooms/drawer/repository";
-import { addEntry, addPhoto, getPhoto, importLog, listLog, previewLog, removeEntry, saveEntry } from "@/server/rooms/log/repository";
+import { addEntry, addPhoto, getPhoto, importLog, listLog, listLogWhole, previewLog, removeEntry, saveEntry } from "@/server/rooms/log/repository";
 
 let db: Database;
 let close: () => Promise<void>;
@@ -21,6 +22,27 @@ const NOWHERE = "00000000-0000-4000-8000-000000000000";
 const cutter = async (name: string) => (await createCutter(db, newDesign("bow", name))).id;
 
 describe("a cutter's log", () => {
+  it("an entry that cannot be read hides none of the others, is counted in its page, and can be struck out", async () => {
+    const own = await cutter("Spoilt log");
+    for (let day = 1; day <= 4; day++) await addEntry(db, own, check(`2026-11-0${day}T08:00:00Z`, day));
+    const [newest, second] = await listLog(db, own);
+    await db
+      .update(logEntries)
+      .set({ formatVersion: 7 })
+      .where(eq(logEntries.id, newest?.id ?? ""));
+    await db
+      .update(logEntries)
+      .set({ entry: { kind: "tension-check" } })
+      .where(eq(logEntries.id, second?.id ?? ""));
+    const { rows, unreadable, seen } = await listLogWhole(db, own, { limit: 3 });
+    expect(seen).toBe(3);
+    expect(rows.map((row) => row.entry.at)).toEqual(["2026-11-02T08:00:00Z"]);
+    expect(unreadable.map((row) => row.name)).toEqual(["tension-check, 2026-11-04 08:00", "tension-check, 2026-11-03 08:00"]);
+    expect(unreadable[0]?.why).toMatch(/newer Upwind Rod/);
+    await removeEntry(db, own, newest?.id ?? "");
+    expect((await listLogWhole(db, own)).unreadable).toHaveLength(1);
+  });
+
   it("keeps entries exactly, newest first by their own date, and each cutter's apart", async () => {
     const [one, two] = [await cutter("One"), await cutter("Two")];
     await addEntry(db, one, check("2026-11-20T08:00:00Z", 60));

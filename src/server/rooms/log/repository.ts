@@ -1,9 +1,11 @@
 import { and, desc, eq, inArray, lt, notExists, sql } from "drizzle-orm";
-import { entrySchema, type LogEntry } from "@/core/log/entries";
+import { readRow } from "@/core/kernel/rowDocument";
+import { ENTRY_KIND, type LogEntry } from "@/core/log/entries";
 import { entriesToCsv, entriesToJson, type FilePicture, type LogFileRow, readLogFile, readLogWithPictures } from "@/core/log/files";
 import { MAX_PHOTO_BYTES, type PhotoType, photoType } from "@/core/log/photo";
 import type { Database, Executor } from "../../kernel/db/client";
 import { logEntries, photos } from "../../kernel/db/schema";
+import { readEach, type Unreadable } from "../../kernel/documents";
 import { ServerError } from "../../kernel/errors";
 import { getCutter } from "../cutters/repository";
 import { takeFromSpool } from "../drawer/repository";
@@ -15,15 +17,25 @@ export interface LogRow {
   revision: number;
 }
 
-const toRow = (row: typeof logEntries.$inferSelect): LogRow => ({ id: row.id, entry: entrySchema.parse(row.entry), revision: row.revision });
-const columnsOf = (entry: LogEntry) => ({ kind: entry.kind, at: new Date(entry.at), entry });
+const toRow = (row: typeof logEntries.$inferSelect): LogRow => ({
+  id: row.id,
+  entry: readRow(ENTRY_KIND, row.entry, row.formatVersion),
+  revision: row.revision,
+});
+const columnsOf = (entry: LogEntry) => ({ kind: entry.kind, at: new Date(entry.at), entry, formatVersion: ENTRY_KIND.version });
 const gone = () => new ServerError("not-found", 404, "This entry is not in the log any more.");
 
 /** Entries sent at once: more than a person reads, few enough to come at once. */
 export const LOG_PAGE = 300;
 
-/** A cutter's entries, newest first: all of them, or a page before a place in that order. */
-export async function listLog(db: Executor, cutterId: string, page?: { limit: number; before?: { at: string; id: string } | undefined }): Promise<LogRow[]> {
+/** A page of a cutter's log, before a place in its order. */
+interface LogPlace {
+  limit: number;
+  before?: { at: string; id: string } | undefined;
+}
+
+/** A cutter's entries, newest first: all of them, or a page; an entry that cannot be read hides none of the others. `seen` counts both. */
+export async function listLogWhole(db: Executor, cutterId: string, page?: LogPlace): Promise<{ rows: LogRow[]; unreadable: Unreadable[]; seen: number }> {
   const { before } = page ?? {};
   const sorted = db
     .select()
@@ -32,8 +44,13 @@ export async function listLog(db: Executor, cutterId: string, page?: { limit: nu
       and(eq(logEntries.cutterId, cutterId), before ? sql`(${logEntries.at}, ${logEntries.id}) < (${before.at}::timestamptz, ${before.id}::uuid)` : undefined),
     )
     .orderBy(desc(logEntries.at), desc(logEntries.id));
-  return (await (page ? sorted.limit(page.limit) : sorted)).map(toRow);
+  const found = await (page ? sorted.limit(page.limit) : sorted);
+  const { readable, unreadable } = readEach(found, toRow, (row) => `${row.kind}, ${row.at.toISOString().slice(0, 16).replace("T", " ")}`);
+  return { rows: readable, unreadable, seen: found.length };
 }
+
+/** What of a cutter's log can be read, newest first. */
+export const listLog = async (db: Executor, cutterId: string): Promise<LogRow[]> => (await listLogWhole(db, cutterId)).rows;
 
 /** A picture that an entry names must be this cutter's own. */
 async function checkPhoto(db: Executor, cutterId: string, entry: LogEntry): Promise<void> {
@@ -92,7 +109,8 @@ export async function removeEntry(db: Database, cutterId: string, id: string): P
       .where(and(eq(logEntries.id, id), eq(logEntries.cutterId, cutterId)))
       .returning();
     if (!row) throw gone();
-    const { entry } = toRow(row);
+    // What cannot be read can still be struck out.
+    const entry = row.entry as LogEntry;
     if (entry.kind === "test-cut" && entry.photo !== undefined) await tx.delete(photos).where(and(eq(photos.id, entry.photo), eq(photos.cutterId, cutterId)));
   });
 }

@@ -7,10 +7,11 @@ import TextField from "@mui/material/TextField";
 import { useCallback, useRef, useState } from "react";
 import { type CsvRow, MAX_CSV_CHARACTERS } from "@/core/drawer/csv";
 import { ITEM_KINDS, ITEM_NAMES, type ItemKind } from "@/core/drawer/items";
-import { ApiError, api, type DrawerRow } from "../../kit/api";
+import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
+import { UnreadableRows } from "../../kit/UnreadableRows";
 import { AddItem } from "./AddItem";
 import { CsvImport } from "./CsvImport";
 import { DrawerTable } from "./DrawerTable";
@@ -18,7 +19,7 @@ import { DrawerTable } from "./DrawerTable";
 type Said = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
 
 /** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
-export function Drawer({ rows: first }: { rows: DrawerRow[] }) {
+export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreadable: UnreadableRow[] }) {
   const [rows, setRows] = useState(first);
   const [kind, setKind] = useState<ItemKind>("wire");
   const [search, setSearch] = useState("");
@@ -109,6 +110,7 @@ export function Drawer({ rows: first }: { rows: DrawerRow[] }) {
             {said.message}
           </Alert>
         )}
+        <UnreadableRows rows={unreadable} what="thing" />
         <TileRow>
           {ITEM_KINDS.map((each) => (
             <Tile key={each} chosen={each === kind} onClick={() => setKind(each)}>

@@ -10,10 +10,11 @@ import type { Diagnosis, LogEntry, TestCut } from "@/core/log/entries";
 import { knobWords } from "@/core/sheets/buildSheet";
 import type { CardRow } from "@/core/sheets/settingCard";
 import { LIMITS } from "@/core/units/limits";
-import { ApiError, api, type DrawerRow, type LogRow } from "../../kit/api";
+import { ApiError, api, type DrawerRow, type LogRow, type UnreadableRow } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
+import { UnreadableRows } from "../../kit/UnreadableRows";
 import { useUnits } from "../../kit/useUnits";
 import { CalibrationPanel } from "./CalibrationPanel";
 import { DiagnosisPanel } from "./DiagnosisPanel";
@@ -32,6 +33,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
   const [tab, setTab] = useState<Tab>("Test cut");
   const [log, setLog] = useState<LogRow[]>([]);
   const [older, setOlder] = useState(false);
+  const [unreadable, setUnreadable] = useState<UnreadableRow[]>([]);
   const [drawer, setDrawer] = useState<DrawerRow[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -40,6 +42,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
     if (id)
       api.log.list(id).then((page) => {
         setLog(page.entries);
+        setUnreadable(page.unreadable);
         setOlder(page.older);
       }, say);
     api.drawer.list().then(setDrawer, say);
@@ -130,6 +133,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
           </Tile>
         ))}
       </TileRow>
+      <UnreadableRows rows={unreadable} what="entry" />
       {fault && (
         <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 1 }}>
           {fault}

@@ -11,6 +11,8 @@ export const drawerItems = pgTable(
     /** Kind and name as they are compared. */
     nameKey: text("name_key").notNull(),
     item: jsonb("item").notNull(),
+    /** Version of the format its document was written in. */
+    formatVersion: integer("format_version").notNull().default(1),
     revision: integer("revision").notNull().default(1),
     createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
     updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),

@@ -13,6 +13,8 @@ export const logEntries = pgTable(
     /** When it happened, as the maker says. */
     at: timestamp("at", { withTimezone: true }).notNull(),
     entry: jsonb("entry").notNull(),
+    /** Version of the format its document was written in. */
+    formatVersion: integer("format_version").notNull().default(1),
     revision: integer("revision").notNull().default(1),
     createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
   },

@@ -3,7 +3,7 @@ import { idMutation, idQuery } from "@/app/api/idRoute";
 import { parseOrThrow } from "@/core/kernel/parse";
 import { entrySchema } from "@/core/log/entries";
 import { readJson } from "@/server/kernel/http";
-import { addEntry, LOG_PAGE, listLog } from "@/server/rooms/log/repository";
+import { addEntry, LOG_PAGE, listLogWhole } from "@/server/rooms/log/repository";
 
 const body = z.strictObject({ entry: entrySchema });
 
@@ -14,8 +14,9 @@ const pageSchema = z.strictObject({
 
 export const GET = idQuery(async (db, id, request) => {
   const { before, after } = parseOrThrow(pageSchema, Object.fromEntries(new URL(request.url).searchParams));
-  const rows = await listLog(db, id, { limit: LOG_PAGE + 1, before: before && after ? { at: before, id: after } : undefined });
-  return Response.json({ entries: rows.slice(0, LOG_PAGE), older: rows.length > LOG_PAGE });
+  const { rows, unreadable, seen } = await listLogWhole(db, id, { limit: LOG_PAGE + 1, before: before && after ? { at: before, id: after } : undefined });
+  // One more than a page was asked for, to tell whether there are more: it is kept back.
+  return Response.json({ entries: seen > LOG_PAGE ? rows.slice(0, LOG_PAGE - unreadable.length) : rows, unreadable, older: seen > LOG_PAGE });
 });
 
 export const POST = idMutation(async (db, id, request) => {

@@ -1,0 +1,137 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { z } from "zod";
+import { canonical } from "./canonical";
+import { guardCell, unguardCell } from "./csv";
+import { type DocumentKind, readDocument, readDocumentText, writeDocument } from "./document";
+import { mergerOf } from "./merge";
+import { readRow } from "./rowDocument";
+
+describe("canonical JSON", () => {
+  it("reads equal values equal whatever the order of their keys, and different ones different", () => {
+    fc.assert(
+      fc.property(fc.dictionary(fc.string(), fc.jsonValue()), (value) => {
+        const turned = Object.fromEntries(Object.entries(value).reverse());
+        expect(canonical(turned)).toBe(canonical(value));
+        expect(canonical({ ...value, stray: 1 })).not.toBe(canonical({ ...value, stray: 2 }));
+      }),
+    );
+    expect(canonical(undefined)).toBe("undefined");
+    expect(canonical([{ b: 1, a: new Uint8Array(3) }])).toBe('[{"a":3,"b":1}]');
+  });
+});
+
+describe("a cell that a spreadsheet would run", () => {
+  it("is guarded, and any text whatever reads back as it was", () => {
+    for (const text of ["=1+1", "+44", "-x", "@a", "\t=", "'=a", "''=a", "it's", "'", "plain"]) {
+      expect(guardCell(text)).not.toMatch(/^[=+\-@\t\r]/);
+      expect(unguardCell(guardCell(text)), text).toBe(text);
+    }
+    fc.assert(fc.property(fc.stringMatching(/^'*[=+\-@a]?.*$/), (text) => unguardCell(guardCell(text)) === text));
+  });
+});
+
+interface Note {
+  format: "upwind-rod/note";
+  version: 3;
+  name: string;
+  marks?: string[] | undefined;
+}
+const NOTE: DocumentKind<Note> = {
+  format: "upwind-rod/note",
+  version: 3,
+  one: "note",
+  maxCharacters: 400,
+  schema: z.strictObject({ format: z.literal("upwind-rod/note"), version: z.literal(3), name: z.string().max(20), marks: z.array(z.string()).optional() }),
+  upgrades: {
+    1: (old) => ({ ...old, version: 2, name: (old as { title?: string }).title, title: undefined }),
+    2: ({ title: _title, ...old }: { title?: unknown }) => ({ ...old, version: 3, marks: ["from 2"] }),
+  },
+};
+
+describe("a kind of document", () => {
+  it("is written and read back, and older versions rise one by one", () => {
+    const note: Note = { format: "upwind-rod/note", version: 3, name: "Keel" };
+    expect(readDocumentText(NOTE, writeDocument(NOTE, note))).toEqual(note);
+    expect(readDocument(NOTE, { format: "upwind-rod/note", version: 1, title: "Keel" })).toEqual({ ...note, marks: ["from 2"] });
+  });
+
+  it("refuses what is none of its kind, too new, too long, or no JSON, each by its own code", () => {
+    const code = (work: () => unknown) => {
+      try {
+        work();
+      } catch (error) {
+        return (error as { code: string }).code;
+      }
+      return "nothing";
+    };
+    const at = (value: unknown) => code(() => readDocument(NOTE, value));
+    expect(at([])).toBe("wrong-format");
+    expect(at({ format: "upwind-rod/design", version: 1 })).toBe("wrong-format");
+    for (const version of [0, 1.5, "3", undefined]) expect(at({ format: "upwind-rod/note", version })).toBe("wrong-format");
+    expect(at({ format: "upwind-rod/note", version: 4 })).toBe("newer-format");
+    expect(at({ format: "upwind-rod/note", version: 3, name: 7 })).toBe("wrong-type");
+    expect(code(() => readDocumentText(NOTE, "{"))).toBe("bad-json");
+    expect(code(() => readDocumentText(NOTE, " ".repeat(401)))).toBe("out-of-range");
+    expect(code(() => readDocument({ ...NOTE, upgrades: {} }, { format: "upwind-rod/note", version: 1 }))).toBe("wrong-format");
+  });
+
+  it("as a row reads by the version beside it", () => {
+    const kind = {
+      one: "mark",
+      version: 2,
+      schema: z.strictObject({ mm: z.number() }),
+      upgrades: { 1: (old: unknown) => ({ mm: 25.4 * (old as { inch: number }).inch }) },
+    };
+    expect(readRow(kind, { mm: 3 }, 2)).toEqual({ mm: 3 });
+    expect(readRow(kind, { inch: 1 }, 1)).toEqual({ mm: 25.4 });
+    expect(() => readRow(kind, { mm: 3 }, 3)).toThrow(/newer Upwind Rod/);
+    expect(() => readRow(kind, { mm: "3" }, 2)).toThrow(/mm/);
+    expect(() => readRow({ ...kind, upgrades: {} }, {}, 1)).toThrow(/no longer reads version 1/);
+  });
+});
+
+describe("two people's changes of one document", () => {
+  interface Boat {
+    version: number;
+    name: string;
+    hull: { length: number; beam: number; paint?: string };
+    mast: { height: number; rake: number; wood: string };
+    sail: string;
+    sheet: string;
+  }
+  const { same, merge } = mergerOf<Boat>({
+    version: null,
+    name: "name",
+    hull: { each: { length: "length", beam: "beam", paint: "paint" } },
+    mast: { groups: { mast: "rest", rake: ["rake"] } },
+    sail: { label: "rig", with: ["sheet"] },
+    sheet: null,
+  });
+  const base: Boat = { version: 1, name: "Sprat", hull: { length: 4, beam: 1 }, mast: { height: 5, rake: 2, wood: "ash" }, sail: "lug", sheet: "hemp" };
+
+  it("are joined where they are of different parts, and told of where they are not", () => {
+    const mine = { ...base, hull: { ...base.hull, length: 5 }, mast: { ...base.mast, rake: 3 } };
+    const theirs = { ...base, hull: { ...base.hull, beam: 2 }, mast: { ...base.mast, height: 6 } };
+    expect(merge(base, mine, theirs)).toEqual({
+      merged: { ...base, hull: { length: 5, beam: 2 }, mast: { height: 6, rake: 3, wood: "ash" } },
+      withMine: { ...base, hull: { length: 5, beam: 2 }, mast: { height: 6, rake: 3, wood: "ash" } },
+      clashes: [],
+      theirs: ["beam", "mast"],
+    });
+    const clash = merge(base, { ...base, sail: "gaff" }, { ...base, sheet: "wire" });
+    expect(clash.clashes).toEqual(["rig"]);
+    // What changes together is taken together: never one's sail on the other's sheet.
+    expect([clash.merged.sail, clash.merged.sheet]).toEqual(["lug", "wire"]);
+    expect([clash.withMine.sail, clash.withMine.sheet]).toEqual(["gaff", "hemp"]);
+  });
+
+  it("that are the same change clash with nobody; a field taken away is a change", () => {
+    const both = { ...base, name: "Smelt" };
+    expect(merge(base, both, both).clashes).toEqual([]);
+    const painted = { ...base, hull: { ...base.hull, paint: "red" } };
+    expect(merge(painted, base, { ...painted, name: "Dab" }).merged).toEqual({ ...base, name: "Dab", hull: { ...base.hull, paint: undefined } });
+    expect(same(base, { ...base, version: 2 })).toBe(true);
+    expect(same(base, { ...base, hull: { ...base.hull, beam: 3 } })).toBe(false);
+  });
+});
