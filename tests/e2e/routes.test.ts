@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { demoLog } from "@/core/log/demoLog";
@@ -8,6 +10,7 @@ import { TestServer } from "../helpers/server";
 const server = new TestServer();
 let id = "";
 let entryId = "";
+let itemId = "";
 const NOWHERE = "00000000-0000-4000-8000-000000000000";
 
 interface Answer {
@@ -26,12 +29,16 @@ async function ask(method: string, path: string, body?: unknown, headers: Record
   return { status: response.status, body: text.startsWith("{") ? JSON.parse(text) : {}, headers: response.headers };
 }
 
+const SPARE = { kind: "fuse", name: "A spare", rating_A: 7.5, count: 1 };
+
 beforeAll(async () => {
   await server.start();
   const made = await ask("POST", "/api/cutters", { design: DEMO_CUTTERS[0] });
   id = (made.body.cutter as { id: string }).id;
   const added = await ask("POST", `/api/cutters/${id}/log`, { entry: demoLog()[0] });
   entryId = (added.body.row as { id: string }).id;
+  const item = await ask("POST", "/api/drawer", { item: SPARE });
+  itemId = (item.body.row as { id: string }).id;
 });
 afterAll(() => server.remove());
 
@@ -50,11 +57,34 @@ const changes = (): [string, string, unknown][] => [
   ["POST", `/api/cutters/${id}/log/import`, { text: entriesToJson("x", demoLog()) }],
   ["POST", `/api/cutters/${id}/photos`, Uint8Array.of(0xff, 0xd8, 0xff)],
   ["POST", "/api/drawer", { item: { kind: "fuse", name: "A fuse", rating_A: 5, count: 1 } }],
+  ["PUT", `/api/drawer/${itemId}`, { revision: 1, item: SPARE }],
+  ["DELETE", `/api/drawer/${itemId}`, undefined],
+  ["POST", `/api/drawer/${itemId}/restore`, undefined],
   ["POST", "/api/drawer/import", { text: "kind,name\nfuse,Another\n" }],
   ["POST", "/api/drawer/preview", { text: "kind,name\nfuse,Another\n" }],
 ];
 
+/** Every method that a route file exports, as "POST /api/cutters/:id/log". */
+function exported(): string[] {
+  const files = readdirSync("src/app/api", { recursive: true, encoding: "utf8" }).filter((name) => name.endsWith("route.ts"));
+  return files.flatMap((file) => {
+    const address = `/api/${path.posix.dirname(file.replaceAll("\\", "/"))}`.replaceAll(/\[[^\]]+\]/g, ":id");
+    return [...readFileSync(path.join("src/app/api", file), "utf8").matchAll(/export const (GET|POST|PUT|PATCH|DELETE)\b/g)].map(
+      ([, method]) => `${method} ${address}`,
+    );
+  });
+}
+/** Changes that are tried elsewhere: they replace the whole workshop, or write an archive. */
+const ELSEWHERE = ["POST /api/backups", "POST /api/backups/preview", "POST /api/backups/restore"];
+
 describe("every route that changes something", () => {
+  it("is tried here: a route file that nobody tries is found", () => {
+    const tried = changes().map(([method, address]) => `${method} ${address.replaceAll(/[0-9a-f]{8}-[0-9a-f-]{27}/g, ":id")}`);
+    const changing = exported().filter((route) => !route.startsWith("GET "));
+    expect(changing.length).toBeGreaterThan(15);
+    expect(changing.filter((route) => !tried.includes(route) && !ELSEWHERE.includes(route))).toEqual([]);
+  });
+
   it("refuses another site's page, whatever it sends, and changes nothing", async () => {
     const before = await ask("GET", "/api/cutters");
     const drawer = await ask("GET", "/api/drawer");
@@ -87,12 +117,13 @@ describe("every route that changes something", () => {
     }
   });
 
-  it("answers 404 for a cutter that is not there and 422 for what is no id", async () => {
+  it("answers 404 for a cutter or thing that is not there and 422 for what is no id", async () => {
     for (const [method, path, body] of changes()) {
-      if (!path.includes(id)) continue;
-      const gone = await ask(method, path.replace(id, NOWHERE), body);
+      const own = [id, itemId].find((each) => path.includes(each));
+      if (!own) continue;
+      const gone = await ask(method, path.replace(own, NOWHERE), body);
       expect([path, gone.status, gone.body.error?.code]).toEqual([path, 404, "not-found"]);
-      const odd = await ask(method, path.replace(id, "1%20or%201"), body);
+      const odd = await ask(method, path.replace(own, "1%20or%201"), body);
       expect([path, odd.status]).toEqual([path, 422]);
     }
     expect((await ask("GET", `/api/photos/${NOWHERE}`)).status).toBe(404);

@@ -1,5 +1,7 @@
 "use client";
 import { knobLook } from "@/core/physics/power/controls";
+import { BENCH_TABS } from "../../cutter/views";
+import { useTab } from "../../kit/address";
 import "../../kit/theme/sheet.css";
 import "../../kit/theme/bench.css";
 import Alert from "@mui/material/Alert";
@@ -30,7 +32,6 @@ import { LessonList, LessonScore } from "./LessonPanel";
 import { useBench } from "./useBench";
 import { useHiss } from "./useHiss";
 
-type Tab = "cut" | "lessons" | "instruments";
 type HandMode = "lead" | "pace" | "push";
 
 const MODES: readonly { mode: HandMode; words: string }[] = [
@@ -70,7 +71,7 @@ export function BenchView({
   const { show } = useUnits();
   const bench = useBench();
   const hiss = useHiss(bench.addPainter);
-  const [tab, setTab] = useState<Tab>("cut");
+  const [tab, setTab] = useTab("bench", BENCH_TABS);
   const [lesson, setLesson] = useState<Lesson | null>(null);
   const [options, setOptions] = useState<BenchOptions>(BENCH_DEFAULTS);
   /** The cutter on the bench with its knob as it stands here. */
@@ -171,7 +172,7 @@ export function BenchView({
   };
   const begin = (next: Lesson) => {
     setLesson(next);
-    setTab("cut");
+    setTab("Cut");
     setMode(next.hand);
     setPace(next.hand === "pace" ? next.design.job.feed_mm_s : pace);
     setPush(next.pushN ?? 1);
@@ -240,18 +241,18 @@ export function BenchView({
         }}
       >
         <TileRow>
-          {(["cut", "lessons", "instruments"] as const).map((each) => (
+          {BENCH_TABS.map((each) => (
             <Tile key={each} chosen={tab === each} onClick={() => setTab(each)}>
-              {each === "cut" ? "Cut" : each === "lessons" ? "Lessons" : "Instruments"}
+              {each}
             </Tile>
           ))}
         </TileRow>
         {bench.fault && <Alert severity="error">{bench.fault}</Alert>}
-        {tab === "lessons" && <LessonList best={best} current={lesson?.id ?? null} onBegin={begin} onLeave={() => setLesson(null)} />}
-        {tab === "instruments" && (
+        {tab === "Lessons" && <LessonList best={best} current={lesson?.id ?? null} onBegin={begin} onLeave={() => setLesson(null)} />}
+        {tab === "Instruments" && (
           <InstrumentPanel key={setting.seed} bench={bench} devices={DEVICES.filter((each) => each !== "pwm" || onBench.control.kind === "pwm")} />
         )}
-        {tab === "cut" && (
+        {tab === "Cut" && (
           <>
             {lesson && (
               <div className="lesson-brief">

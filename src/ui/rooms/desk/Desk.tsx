@@ -9,8 +9,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import Snackbar from "@mui/material/Snackbar";
 import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
-import { useEffect, useMemo, useState } from "react";
-import { flushSync } from "react-dom";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
@@ -18,6 +17,8 @@ import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import { Cautions } from "../../cutter/Cautions";
 import type { PartId } from "../../cutter/partId";
 import { Rod } from "../../cutter/Rod";
+import { DESK_VIEWS, type DeskView } from "../../cutter/views";
+import { usePlace } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
 import { takeFromHandover } from "../../kit/handover";
 import { HOTKEYS } from "../../kit/hotkeys";
@@ -36,9 +37,6 @@ import { ReadyMark } from "./ReadyMark";
 import { SavedMark } from "./SavedMark";
 import { Sentence } from "./Sentence";
 import { VerdictPanel } from "./VerdictPanel";
-
-/** Where the chooser of a part opens: at its words in the sentence. */
-const anchorOf = (part: PartId) => document.querySelector<HTMLElement>(`[data-part="${part === "kerf" ? "foam" : part}"]`);
 
 /** Keeps the store's promises to the browser: save before leaving, look again on coming back, take up a lost draft. */
 function useKeeping(store: DeskStore): void {
@@ -67,9 +65,6 @@ function useKeeping(store: DeskStore): void {
   }, [store]);
 }
 
-/** What fills the room below the rod. */
-type View = "desk" | "tension" | "bench" | "wiring" | "sheet" | "log";
-
 // Views bring their charts, canvases and file readers along: fetched by those who go there.
 const BenchView = dynamic(() => import("../bench/BenchView").then((module) => module.BenchView), { ssr: false });
 const LogView = dynamic(() => import("../log/LogView").then((module) => module.LogView), { ssr: false });
@@ -84,8 +79,12 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const [part, setPart] = useState<PartId | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
-  const [view, setView] = useState<View>("desk");
-  const [finding, setFinding] = useState(false);
+  const { place, go } = usePlace();
+  const named = (DESK_VIEWS as readonly string[]).includes(place[0] ?? "") ? (place[0] as DeskView) : "desk";
+  const finding = named === "setups";
+  const view = finding ? "desk" : named;
+  const setView = (next: DeskView) => (next === "desk" ? go() : go(next));
+  const sentence = useRef<HTMLDivElement>(null);
   const { system, setSystem } = useUnits();
   const router = useRouter();
   useKeeping(store);
@@ -98,10 +97,12 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
 
   const pick = (next: PartId) => {
     // The sentence holds the anchors: a part opened from another view brings the desk back first.
-    if (view !== "desk") flushSync(() => setView("desk"));
-    setAnchor(anchorOf(next));
+    if (view !== "desk") go();
     setPart(next);
   };
+  useLayoutEffect(() => {
+    if (part && view === "desk") setAnchor(sentence.current?.querySelector<HTMLElement>(`[data-part="${part === "kerf" ? "foam" : part}"]`) ?? null);
+  }, [part, view]);
   const change = (next: Design, key?: string) => store.change(next, key);
   useHotkeys("mod+z", () => store.undo(), HOTKEYS);
   useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
@@ -118,7 +119,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   useHotkeys("x", () => setView("wiring"), HOTKEYS);
   useHotkeys("k", () => setView("log"), HOTKEYS);
   useHotkeys("b", () => setView("sheet"), HOTKEYS);
-  useHotkeys("g", () => setFinding(true), HOTKEYS);
+  useHotkeys("g", () => go("setups"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("l", () => router.push("/cutters"), HOTKEYS);
   useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
@@ -154,7 +155,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
           Bench
         </RailButton>
         <hr />
-        <RailButton onClick={() => setFinding(true)}>Set-ups</RailButton>
+        <RailButton onClick={() => go("setups")}>Set-ups</RailButton>
         <RailButton onClick={() => setView("wiring")} current={view === "wiring"} mark={answer.cautions.some((c) => c.place === "wiring") ? "!" : undefined}>
           Wiring
         </RailButton>
@@ -200,7 +201,9 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
                 </Button>
               )}
             </div>
-            <Sentence design={design} answer={answer} onPick={pick} />
+            <div ref={sentence}>
+              <Sentence design={design} answer={answer} onPick={pick} />
+            </div>
             <Knob design={design} answer={answer} curve={late.curve} onChange={(next) => change(next, "knob")} />
             <Cautions cautions={answer.cautions} />
             <PartFigures design={design} answer={answer} late={late} />
@@ -220,14 +223,14 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
       {view === "log" && <LogView design={design} answer={answer} id={id} onChange={(next) => change(next)} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
-      <Chooser part={part} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
+      <Chooser part={view === "desk" ? part : null} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
       <SetupFinder
         open={finding}
-        onClose={() => setFinding(false)}
+        onClose={() => go()}
         design={design}
         onTake={(next) => {
           change(next);
-          setFinding(false);
+          go();
         }}
       />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />

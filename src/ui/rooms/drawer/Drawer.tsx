@@ -7,6 +7,7 @@ import TextField from "@mui/material/TextField";
 import { useCallback, useRef, useState } from "react";
 import { type CsvRow, MAX_CSV_CHARACTERS } from "@/core/drawer/csv";
 import { ITEM_KINDS, ITEM_NAMES, type ItemKind } from "@/core/drawer/items";
+import { useQuestion } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -21,9 +22,12 @@ type Said = { kind: "none" } | { kind: "fault"; message: string } | { kind: "don
 /** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
 export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreadable: UnreadableRow[] }) {
   const [rows, setRows] = useState(first);
-  const [kind, setKind] = useState<ItemKind>("wire");
-  const [search, setSearch] = useState("");
-  const [adding, setAdding] = useState(false);
+  const [asked, setAsked] = useQuestion("kind");
+  const kind: ItemKind = ITEM_KINDS.find((each) => each === asked) ?? "wire";
+  const setKind = (next: ItemKind) => setAsked(next === "wire" ? "" : next);
+  const [search, setSearch] = useQuestion("find");
+  const [adding, setAddingWord] = useQuestion("add");
+  const setAdding = (open: boolean) => setAddingWord(open ? "new" : "");
   const [incoming, setIncoming] = useState<{ name: string; text: string; rows: CsvRow[] } | null>(null);
   const [said, setSaid] = useState<Said>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
@@ -84,7 +88,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
       <main style={{ maxWidth: "none" }}>
         <div style={{ display: "flex", gap: 10, alignItems: "center", flexWrap: "wrap", marginBottom: 14 }}>
           <h1 style={{ flex: 1, margin: 0, fontSize: 30 }}>Drawer</h1>
-          <TextField size="small" label="Search" value={search} onChange={(event) => setSearch(event.target.value)} sx={{ width: 190 }} />
+          <TextField size="small" label="Search" value={search} onChange={(event) => setSearch(event.target.value, "replace")} sx={{ width: 190 }} />
           <Button href="/api/drawer/file">Export CSV</Button>
           <Button variant="outlined" onClick={() => file.current?.click()}>
             Import CSV

@@ -10,6 +10,8 @@ import type { Diagnosis, LogEntry, TestCut } from "@/core/log/entries";
 import { knobWords } from "@/core/sheets/buildSheet";
 import type { CardRow } from "@/core/sheets/settingCard";
 import { LIMITS } from "@/core/units/limits";
+import { LOG_TABS } from "../../cutter/views";
+import { useTab } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type LogRow, type UnreadableRow } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -22,15 +24,12 @@ import { Logbook } from "./Logbook";
 import { SettingCard } from "./SettingCard";
 import { TestCutForm } from "./TestCutForm";
 
-const TABS = ["Test cut", "Calibration", "Setting card", "Logbook"] as const;
-type Tab = (typeof TABS)[number];
-
 const newestFirst = (rows: LogRow[]) => [...rows].sort((a, b) => (a.entry.at < b.entry.at ? 1 : -1));
 
 /** What was really done at the cutter: test cuts, what they teach, where to set the knob, and everything dated. */
 export function LogView({ design, answer, id, onChange }: { design: Design; answer: DesignAnswer; id: string | null; onChange: (next: Design) => void }) {
   const { system } = useUnits();
-  const [tab, setTab] = useState<Tab>("Test cut");
+  const [tab, setTab] = useTab("log", LOG_TABS);
   const [log, setLog] = useState<LogRow[]>([]);
   const [older, setOlder] = useState(false);
   const [unreadable, setUnreadable] = useState<UnreadableRow[]>([]);
@@ -120,7 +119,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
     <main className="sheet-frame">
       {!id && <p style={{ marginTop: 0 }}>Keep a copy of this cutter first: its log is kept with it.</p>}
       <TileRow>
-        {TABS.map((each) => (
+        {LOG_TABS.map((each) => (
           <Tile
             key={each}
             chosen={tab === each}

@@ -22,6 +22,7 @@ import { nearestSetup } from "@/core/drawer/nearest";
 import { MATCH_PAGE, type MatchPlace, matchPage, matchPages } from "@/core/drawer/pages";
 import { resolveFoam } from "@/core/materials/foams";
 import { choiceWords, controlSentence, supplySentence, wireWords } from "../../cutter/words";
+import { useQuestion } from "../../kit/address";
 import { api, type CutterRow, type DrawerRow } from "../../kit/api";
 import { leaveForDesk } from "../../kit/handover";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -77,6 +78,9 @@ function offersOf(rows: readonly DrawerRow[]): Holdings {
     ],
   };
 }
+
+/** Page of the matrix by its word in the address, from nought. */
+const pageOf = (word: string) => Math.max(0, Math.min(100_000, Number.parseInt(word || "1", 10) || 1) - 1);
 
 /** Jobs that a purchase is tried on, and parts of a drawer it is tried beside. */
 const MOST_JOBS = 40;
@@ -136,8 +140,12 @@ export function Matches({
 }) {
   const { show, system } = useUnits();
   const router = useRouter();
-  const [place, setPlace] = useState(givenAt);
-  const [buyable, setBuyable] = useState(false);
+  const [wiresPage, setWiresPage] = useQuestion("wires");
+  const [suppliesPage, setSuppliesPage] = useQuestion("supplies");
+  const turn = { wires: setWiresPage, supplies: setSuppliesPage };
+  const place = useMemo<MatchPlace>(() => ({ wires: pageOf(wiresPage), supplies: pageOf(suppliesPage) }), [wiresPage, suppliesPage]);
+  const [buy, setBuy] = useQuestion("buy");
+  const buyable = buy === "too";
   const [opened, setOpened] = useState<Opened | null>(null);
   const [asking, setAsking] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
@@ -148,7 +156,7 @@ export function Matches({
   const pages = matchPages(whole);
   const job = useMemo(() => (cutter ? jobOf(cutter.design) : null), [cutter]);
   const ready = job !== null && holdings.wires.length > 0 && holdings.supplies.length > 0;
-  const atFirst = place === givenAt && !buyable;
+  const atFirst = place.wires === givenAt.wires && place.supplies === givenAt.supplies && !buyable;
   // The first question goes to the worker too, though its answer came with the page: the next one then finds it started and warm.
   const matches = useEngine("matches", ready ? { job, holdings } : null);
   const [jobs, setJobs] = useState<CutterRow[] | null>(null);
@@ -223,7 +231,7 @@ export function Matches({
               ))}
             </TextField>
           )}
-          <Tile chosen={buyable} onClick={() => setBuyable(!buyable)}>
+          <Tile chosen={buyable} onClick={() => setBuy(buyable ? "" : "too")}>
             with what I could buy
           </Tile>
         </div>
@@ -264,7 +272,7 @@ export function Matches({
                 pages={pages[side]}
                 count={whole[side].length}
                 size={MATCH_PAGE[side]}
-                onTurn={(page) => setPlace({ ...place, [side]: page })}
+                onTurn={(page) => turn[side](page === 0 ? "" : String(page + 1))}
               />
             ))}
           </div>

@@ -16,7 +16,9 @@ import { STRENGTH_LIMITS } from "@/core/physics/mechanics/tension";
 import { WIRE_ENDS } from "@/core/physics/mechanics/wireEnds";
 import { LIMITS } from "@/core/units/limits";
 import { Cautions } from "../../cutter/Cautions";
+import { TENSION_TABS } from "../../cutter/views";
 import { DEVICE_NAMES } from "../../cutter/words";
+import { useTab } from "../../kit/address";
 import { api, type LogRow } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { QuantityField } from "../../kit/QuantityField";
@@ -32,8 +34,10 @@ import { TensionDrawing } from "./TensionDrawing";
 import { Tuner } from "./Tuner";
 
 /** A loop or wand is held by its own stiffness: what that comes to stands before the pull it hardly has. */
-const TABS = ["Stiffness", "Pull", "Frame", "Tuner", "Ends", "Checks"] as const;
-type Tab = (typeof TABS)[number];
+
+/** A loop or wand is judged by its own stiffness first; nothing else has that tab. */
+const STIFF_TABS: readonly (typeof TENSION_TABS)[number][] = ["Stiffness", ...TENSION_TABS.filter((tab) => tab !== "Stiffness")];
+const OTHER_TABS = TENSION_TABS.filter((tab) => tab !== "Stiffness");
 
 const dayOf = (iso: string) => iso.slice(0, 10);
 
@@ -51,7 +55,8 @@ export function TensionView({
 }) {
   const { system, show } = useUnits();
   const stiff = stiffToolOf(design);
-  const [tab, setTab] = useState<Tab>(stiff ? "Stiffness" : "Pull");
+  const tabs = stiff ? STIFF_TABS : OTHER_TABS;
+  const [tab, setTab] = useTab("tension", tabs);
   const [log, setLog] = useState<LogRow[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [now, setNow] = useState<string | null>(null);
@@ -82,7 +87,7 @@ export function TensionView({
   return (
     <main className="sheet-frame">
       <TileRow>
-        {TABS.filter((each) => each !== "Stiffness" || stiff).map((each) => (
+        {tabs.map((each) => (
           <Tile key={each} chosen={tab === each} onClick={() => setTab(each)}>
             {each}
             {each === "Checks" && recheck?.due ? " !" : ""}

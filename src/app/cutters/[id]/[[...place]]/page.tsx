@@ -3,13 +3,14 @@ import { z } from "zod";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
 import { getCutter } from "@/server/rooms/cutters/repository";
+import { isPlace } from "@/ui/cutter/views";
 import { Desk } from "@/ui/rooms/desk/Desk";
 
 export const dynamic = "force-dynamic";
 
-export default async function CutterPage({ params }: { params: Promise<{ id: string }> }) {
-  const { id } = await params;
-  if (!z.uuid().safeParse(id).success) notFound();
+export default async function CutterPage({ params }: { params: Promise<{ id: string; place?: string[] }> }) {
+  const { id, place = [] } = await params;
+  if (!z.uuid().safeParse(id).success || !isPlace(place)) notFound();
   try {
     return <Desk cutter={await getCutter(await database(), id)} />;
   } catch (error) {

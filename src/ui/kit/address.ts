@@ -1,0 +1,49 @@
+"use client";
+import { usePathname, useSearchParams } from "next/navigation";
+import { useCallback } from "react";
+
+/** A name as an address has it: "Setting card" is setting-card. */
+export const slugOf = (name: string) => name.toLowerCase().replaceAll(" ", "-");
+
+/**
+ * Moves to an address of the page that is open, without asking the server: reload, Back, Forward and a copied link lead there again.
+ * The router follows the browser's own history.
+ */
+const push = (address: string) => window.history.pushState(null, "", address);
+
+/** What of an open document is looked at: the words of the address after its kind and name, such as tension and tuner in /cutters/…/tension/tuner. */
+export function usePlace(): { place: readonly string[]; go: (...place: string[]) => void } {
+  const words = usePathname().split("/").filter(Boolean);
+  const base = words.slice(0, 2).join("/");
+  const go = useCallback((...place: string[]) => push(["", base, ...place].join("/")), [base]);
+  return { place: words.slice(2), go };
+}
+
+/**
+ * Which of a view's tabs is open, kept in the address after the view's own word.
+ * @param tabs their names; the first is open where the address names none
+ */
+export function useTab<T extends string>(view: string, tabs: readonly T[]): [T, (next: T) => void] {
+  const { place, go } = usePlace();
+  const open = tabs.find((tab) => slugOf(tab) === place[1]) ?? (tabs[0] as T);
+  const set = useCallback((next: T) => (next === tabs[0] ? go(view) : go(view, slugOf(next))), [go, view, tabs]);
+  return [open, set];
+}
+
+/** A question after the address, such as kind in /drawer?kind=supply; empty where it is not asked. */
+export function useQuestion(name: string): [string, (next: string, how?: "push" | "replace") => void] {
+  const pathname = usePathname();
+  const search = useSearchParams();
+  const set = useCallback(
+    (next: string, how: "push" | "replace" = "push") => {
+      const all = new URLSearchParams(window.location.search);
+      if (next === "") all.delete(name);
+      else all.set(name, next);
+      const address = `${pathname}${all.size > 0 ? `?${all}` : ""}`;
+      if (how === "push") push(address);
+      else window.history.replaceState(null, "", address);
+    },
+    [name, pathname],
+  );
+  return [search.get(name) ?? "", set];
+}
