@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import { CoreError } from "./errors";
 import { parseOrThrow } from "./parse";
+import { WRITTEN_BY } from "./version";
 
 /** A kind of document: one JSON value with its format's name and version first, saved, exported and opened again by later programs. */
 export interface DocumentKind<T extends { format: string; version: number }> {
@@ -13,6 +14,12 @@ export interface DocumentKind<T extends { format: string; version: number }> {
   schema: z.ZodType<T>;
   /** What makes of a value of each older version one of the next: `upgrades[1]` makes version 2. */
   upgrades: Readonly<Record<number, (value: object) => unknown>>;
+}
+
+/** A document without the word of who wrote it, which a file carries and the document does not. */
+function unsigned(value: object): unknown {
+  const { writtenBy, ...rest } = value as { writtenBy?: unknown };
+  return writtenBy === undefined || typeof writtenBy === "string" ? rest : value;
 }
 
 /**
@@ -38,7 +45,7 @@ export function readDocument<T extends { format: string; version: number }>(kind
     if (!upgrade) throw new CoreError("wrong-format", "version", `this program no longer reads version ${from} of a ${one}`);
     risen = upgrade(risen as object);
   }
-  return parseOrThrow(kind.schema, risen);
+  return parseOrThrow(kind.schema, unsigned(risen as object));
 }
 
 /**
@@ -57,7 +64,8 @@ export function readDocumentText<T extends { format: string; version: number }>(
   return readDocument(kind, value);
 }
 
-/** The document as the text of a file: format name and version first, two-space indent. */
+/** The document as the text of a file: format name and version first, then who wrote it; two-space indent. */
 export function writeDocument<T extends { format: string; version: number }>(kind: DocumentKind<T>, document: T): string {
-  return `${JSON.stringify(kind.schema.parse(document), null, 2)}\n`;
+  const { format, version, ...rest } = kind.schema.parse(document);
+  return `${JSON.stringify({ format, version, writtenBy: WRITTEN_BY, ...rest }, null, 2)}\n`;
 }

@@ -1,3 +1,5 @@
+import { WRITTEN_BY } from "./version";
+
 /** Inks of a drawing, named for what they mean; a renderer picks the colours of its surface. */
 export type Ink = "graphite" | "soft" | "line" | "cool" | "straw" | "amber" | "ember" | "paper" | "none";
 
@@ -70,6 +72,7 @@ export function drawingToSvg(drawing: Drawing, inks: Readonly<Record<Ink, string
   });
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${drawing.width}mm" height="${drawing.height}mm" viewBox="0 0 ${drawing.width} ${drawing.height}">
   <title>${xml(drawing.title)}</title>
+  <desc>${WRITTEN_BY}</desc>
 ${shapes.join("\n")}
 </svg>
 `;

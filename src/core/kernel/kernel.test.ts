@@ -1,11 +1,30 @@
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { z } from "zod";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import { exportDesign } from "../cutters/design/fileFormat";
+import type { Design } from "../cutters/design/schema";
+import { entriesToJson } from "../log/files";
+import { netlistOf } from "../sheets/netlist";
 import { canonical } from "./canonical";
 import { guardCell, unguardCell } from "./csv";
 import { type DocumentKind, readDocument, readDocumentText, writeDocument } from "./document";
+import { drawingToSvg } from "./drawing";
 import { mergerOf } from "./merge";
 import { readRow } from "./rowDocument";
+import { VERSION, WRITTEN_BY } from "./version";
+
+describe("the program's version", () => {
+  it("is the package's, and stands in every file that can say who wrote it", () => {
+    expect(JSON.parse(readFileSync("package.json", "utf8")).version).toBe(VERSION);
+    expect(JSON.parse(exportDesign(DEMO_CUTTERS[0] as Design)).writtenBy).toBe(WRITTEN_BY);
+    expect(JSON.parse(entriesToJson("Long Tom", [])).writtenBy).toBe(WRITTEN_BY);
+    expect(netlistOf(DEMO_CUTTERS[0] as Design)).toContain(WRITTEN_BY);
+    expect(drawingToSvg({ title: "t", width: 10, height: 10, shapes: [] })).toContain(WRITTEN_BY);
+    expect(readFileSync("CHANGELOG.md", "utf8")).toContain(`## ${VERSION}`);
+  });
+});
 
 describe("canonical JSON", () => {
   it("reads equal values equal whatever the order of their keys, and different ones different", () => {
@@ -53,6 +72,9 @@ describe("a kind of document", () => {
   it("is written and read back, and older versions rise one by one", () => {
     const note: Note = { format: "upwind-rod/note", version: 3, name: "Keel" };
     expect(readDocumentText(NOTE, writeDocument(NOTE, note))).toEqual(note);
+    // Who wrote a file stands in it, and in no document; anything but words there is refused like any stray key.
+    expect(readDocument(NOTE, { ...note, writtenBy: "somebody else" })).toEqual(note);
+    expect(() => readDocument(NOTE, { ...note, writtenBy: 7 })).toThrow(/writtenBy is not a known key/);
     expect(readDocument(NOTE, { format: "upwind-rod/note", version: 1, title: "Keel" })).toEqual({ ...note, marks: ["from 2"] });
   });
 

@@ -4,6 +4,7 @@ import { canonical } from "../kernel/canonical";
 import { guardCell, unguardCell } from "../kernel/csv";
 import { CoreError } from "../kernel/errors";
 import { plainText, toCoreError } from "../kernel/parse";
+import { WRITTEN_BY } from "../kernel/version";
 import { entrySchema, type LogEntry } from "./entries";
 import { PHOTO_TYPES, type PhotoType } from "./photo";
 
@@ -80,7 +81,7 @@ export function entriesToCsv(rows: readonly { cutter: string; entry: LogEntry }[
 
 /** A cutter's log as JSON, with the pictures that are given. */
 export function entriesToJson(cutter: string, entries: readonly LogEntry[], pictures: Readonly<Record<string, FilePicture>> = {}): string {
-  return `${JSON.stringify({ format: LOG_FORMAT, version: LOG_VERSION, cutter, entries, pictures }, null, 2)}\n`;
+  return `${JSON.stringify({ format: LOG_FORMAT, version: LOG_VERSION, writtenBy: WRITTEN_BY, cutter, entries, pictures }, null, 2)}\n`;
 }
 
 /** One entry of a file, or why it was not taken. `line` is the line of a CSV, the number of the entry in JSON. `picture` is the id in the file of one that came with it. */
@@ -105,6 +106,7 @@ function judged(value: unknown, line: number, standing: Map<string, number>, pic
 const envelope = z.strictObject({
   format: z.literal(LOG_FORMAT, { error: `must be "${LOG_FORMAT}"` }),
   version: z.number({ error: "must be a number" }),
+  writtenBy: plainText(100, "must be text").optional(),
   cutter: plainText(400, "must be text").optional(),
   pictures: z
     .record(

@@ -1,5 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import { liveMm, pairOf } from "../cutters/solve/evaluate";
+import { WRITTEN_BY } from "../kernel/version";
 import { toDigits } from "../numerics/round";
 import { resistanceOhmPerM } from "../physics/heat/wire";
 import { supplyEmfV, supplyOhm } from "../physics/power/circuit";
@@ -22,7 +23,7 @@ export function netlistOf(design: Design): string {
   const inside = supplyOhm(supply);
   const lines: string[] = [
     `* ${oneLine(design.name) || "cutter"}: cold circuit at ${ambient_C} degC, the moment of switch-on`,
-    "* Written by Upwind Rod. Run an operating point: i(VWIRE) is the wire's current, i(VSUPPLY) the supply's.",
+    `* Written by ${WRITTEN_BY}. Run an operating point: i(VWIRE) is the wire's current, i(VSUPPLY) the supply's.`,
   ];
   let node = "s0";
   const series = (name: string, ohm: number, to: string, words: string) => {

@@ -4,6 +4,7 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import { WRITTEN_BY } from "@/core/kernel/version";
 
 /** One row of the shortcut list: what to press and what it does. */
 export interface Shortcut {
@@ -47,6 +48,9 @@ export function ShortcutsDialog({ open, onClose, rows }: { open: boolean; onClos
             </div>
           ))}
         </dl>
+        <p className="num" style={{ margin: "16px 0 0", fontSize: 13, color: "var(--graphite-soft)" }}>
+          {WRITTEN_BY}
+        </p>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>

@@ -253,5 +253,3 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
 
   return { ...store, change, undo, redo, flush, resolve, recoverDraft, refresh };
 }
-
-export type DocumentStore<T extends object> = ReturnType<typeof createDocumentStore<T>>;

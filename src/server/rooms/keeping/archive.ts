@@ -7,6 +7,7 @@ import { ITEM_KIND } from "@/core/drawer/items";
 import { CoreError } from "@/core/kernel/errors";
 import { toCoreError } from "@/core/kernel/parse";
 import { readRow } from "@/core/kernel/rowDocument";
+import { WRITTEN_BY } from "@/core/kernel/version";
 import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
 import type { Database } from "../../kernel/db/client";
@@ -62,6 +63,7 @@ const factRow = z.strictObject({ key: z.string().max(200), value: z.string().max
 const manifestSchema = z.strictObject({
   format: z.literal(BACKUP_FORMAT, { error: `must be "${BACKUP_FORMAT}"` }),
   version: z.number({ error: "must be a number" }),
+  writtenBy: z.string().max(100).optional(),
   made: time,
   /** SHA-256 of every other file in the archive, hex. */
   sums: z.record(z.string(), z.string()),
@@ -124,7 +126,7 @@ export async function* packWorkshop(db: Reader, made: string): AsyncGenerator<Ui
     const [row] = await db.select({ bytes: photos.bytes }).from(photos).where(eq(photos.id, picture.id));
     if (row) yield* add(`photos/${picture.id}`, row.bytes, false);
   }
-  yield* add("manifest.json", json({ format: BACKUP_FORMAT, version: BACKUP_VERSION, made, sums }), true);
+  yield* add("manifest.json", json({ format: BACKUP_FORMAT, version: BACKUP_VERSION, writtenBy: WRITTEN_BY, made, sums }), true);
   zip.end();
   yield* take();
 }

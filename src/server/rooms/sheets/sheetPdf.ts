@@ -3,6 +3,7 @@ import path from "node:path";
 import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, type PDFFont, type PDFPage, rgb } from "pdf-lib";
 import { type Drawing, type Ink, PRINT_INKS } from "@/core/kernel/drawing";
+import { WRITTEN_BY } from "@/core/kernel/version";
 import type { BuildSheet } from "@/core/sheets/buildSheet";
 
 const MM = 72 / 25.4;
@@ -111,7 +112,7 @@ export async function sheetPdf(sheet: BuildSheet, paperSize: keyof typeof PAPERS
   const document = await PDFDocument.create();
   document.registerFontkit(fontkit);
   document.setTitle(`${sheet.name}: build sheet`);
-  document.setCreator("Upwind Rod");
+  document.setCreator(WRITTEN_BY);
   const [text, bold, mono] = await Promise.all(["DejaVuSerif", "DejaVuSerif-Bold", "DejaVuSansMono"].map(fontFile));
   const fonts: Fonts = {
     text: await document.embedFont(text as Buffer, { subset: true }),

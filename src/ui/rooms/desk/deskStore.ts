@@ -3,7 +3,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { keepValid } from "@/core/cutters/solve/evaluate";
 import { isBlocked } from "@/core/cutters/solve/readiness";
 import { api, type CutterRow } from "../../kit/api";
-import { type Conflict, createDocumentStore, type KeptRow, type StoreKind } from "../../kit/documentStore";
+import { createDocumentStore, type KeptRow, type StoreKind } from "../../kit/documentStore";
 
 const rowOf = ({ design, ...row }: CutterRow): KeptRow<Design> => ({ ...row, document: design });
 
@@ -31,7 +31,6 @@ export interface DeskStart {
   revision: number;
   updatedAt?: string;
 }
-export type DeskConflict = Conflict<Design>;
 
 /** The open design: edits, undo, autosave with revisions, and the meeting of two tabs. */
 export const createDeskStore = ({ design, ...start }: DeskStart) => createDocumentStore(KIND, { ...start, document: design });
