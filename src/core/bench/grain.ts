@@ -1,4 +1,4 @@
-import type { FoamFamilyId } from "../materials/foams";
+import { type FoamFamilyId, foamFamily } from "../materials/foams";
 
 /** How uneven a block is: seeded, so that the same block cuts the same twice. */
 export interface Grain {
@@ -11,20 +11,13 @@ export interface Grain {
   inclusions: number;
 }
 
-/** Beads of each family: size and spread (this project's estimates; common practice: beads of a few millimetres, sheet is even). */
-const BEADS: Readonly<Record<FoamFamilyId, { cellM: number; spread: number }>> = {
-  eps: { cellM: 0.004, spread: 0.12 },
-  xps: { cellM: 0.002, spread: 0.03 },
-  epp: { cellM: 0.004, spread: 0.15 },
-  pe: { cellM: 0.003, spread: 0.08 },
-};
 /** Share of cells in a recycled board that stop the wire (estimate). */
 const RECYCLED_SHARE = 0.0015;
 /** How easily an inclusion gives way against the foam about it. */
 const INCLUSION_GIVES = 0.04;
 
 export function grainOf(family: FoamFamilyId, seed: number, recycled = false): Grain {
-  return { seed, ...BEADS[family], inclusions: recycled ? RECYCLED_SHARE : 0 };
+  return { seed, ...foamFamily(family).grain, inclusions: recycled ? RECYCLED_SHARE : 0 };
 }
 
 /** No unevenness at all: for checks against the offline engine. */

@@ -1,5 +1,6 @@
 import type { AcceptedCalibration, Design } from "../cutters/design/schema";
 import { calibrationOf, evaluateDesign } from "../cutters/solve/evaluate";
+import { foamNamed } from "../materials/foams";
 import { toDigits } from "../numerics/round";
 import type { Calibration } from "./fit";
 
@@ -8,7 +9,7 @@ const tidy = (value: number) => toDigits(value, 6);
 /** A fit as a design keeps it. @param at ISO date and time of the acceptance */
 export function acceptedFrom(fit: Calibration, foam: Design["job"]["foam"], cuts: number, at: string): AcceptedCalibration {
   return {
-    foam: { family: foam.family, density_kg_m3: foam.density_kg_m3 },
+    foam: foamNamed(foam),
     at,
     cuts,
     heatShare: tidy(fit.learnt.heatShare),

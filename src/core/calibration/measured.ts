@@ -1,13 +1,13 @@
 import type { Design } from "../cutters/design/schema";
 import { withSetting } from "../cutters/solve/evaluate";
 import type { LogEntry, TestCut } from "../log/entries";
-import { resolveFoam } from "../materials/foams";
+import { foamNamed, resolveFoam, sameFoam } from "../materials/foams";
 import { heatInKerf } from "../physics/cut/cut";
 import { resolveWire } from "../physics/heat/wire";
 import type { MeasuredCut } from "./fit";
 
 /** Whether a test cut was made in the design's foam. */
-const ofFoam = (design: Design, cut: TestCut) => cut.foam.family === design.job.foam.family && cut.foam.density_kg_m3 === design.job.foam.density_kg_m3;
+const ofFoam = (design: Design, cut: TestCut) => sameFoam(cut.foam, design.job.foam);
 
 /** Blocks this near in density teach about each other: each is reckoned with its own. */
 const NEAR_DENSITY = 0.2;
@@ -18,6 +18,7 @@ export function teachingCuts(design: Design, entries: readonly LogEntry[]): Test
     (entry): entry is TestCut =>
       entry.kind === "test-cut" &&
       entry.foam.family === design.job.foam.family &&
+      entry.foam.own?.name === design.job.foam.own?.name &&
       Math.abs(entry.foam.density_kg_m3 / design.job.foam.density_kg_m3 - 1) <= NEAR_DENSITY &&
       (entry.heat_W_per_m !== undefined || entry.current_A !== undefined) &&
       (entry.kerf_mm !== undefined || entry.lag_mm !== undefined || (entry.current_A !== undefined && entry.supply !== undefined)),
@@ -56,7 +57,7 @@ export function designOfCut(design: Design, cut: TestCut): Design {
     ambient_C: cut.ambient_C ?? design.ambient_C,
     job: {
       ...design.job,
-      foam: same ? design.job.foam : { family: cut.foam.family, density_kg_m3: cut.foam.density_kg_m3 },
+      foam: same ? design.job.foam : foamNamed(cut.foam),
       width_mm: cut.width_mm,
       feed_mm_s: cut.feed_mm_s,
     },

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { leadsSchema } from "../cutters/design/schema";
 import { plainText } from "../kernel/parse";
 import type { RowKind } from "../kernel/rowDocument";
-import { foamFamily } from "../materials/foamSchema";
+import { foamNameFields } from "../materials/foamSchema";
 import { wireSchema } from "../physics/heat/wireSchema";
 import { controlSchema } from "../physics/power/controlSchema";
 import { supplySchema } from "../physics/power/supplySchema";
@@ -30,7 +30,7 @@ export type Face = (typeof FACES)[number];
 
 const at = datedSchema;
 const note = plainText(500, "must be at most 500 characters").default("");
-const foam = z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3"), weighed: z.boolean({ error: "must be true or false" }).optional() });
+const foam = z.strictObject({ ...foamNameFields, weighed: z.boolean({ error: "must be true or false" }).optional() });
 const setting = plainText(60, "must be at most 60 characters").default("");
 const spoolName = plainText(80, "must be at most 80 characters");
 

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { CoreError } from "../kernel/errors";
-import { fail, parsed } from "../kernel/parse";
+import { fail, parsed, plainText } from "../kernel/parse";
 import { figure } from "../units/figure";
-import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, parseFoamId } from "./foams";
+import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, forbiddenIn, MOST_OWN_NAME, parseFoamId } from "./foams";
 
 const familyIds = FOAM_FAMILIES.map((family) => family.id);
 
@@ -13,6 +13,23 @@ export const foamFamily = z.string({ error: "is required: the foam's family" }).
   else if (!familyIds.includes(id as FoamFamilyId)) fail(ctx, "not-one-of", `must be one of ${familyIds.join(", ")}`);
   return id as FoamFamilyId;
 });
+
+/** A person's own family: one named for what must never meet a hot wire is refused by that name. */
+const ownFoam = z
+  .strictObject({
+    name: plainText(MOST_OWN_NAME, "is required: the foam's own name").trim().min(1, { error: "must be 1 to 40 characters" }),
+    fumeCaution_C: figure("fume_C").optional(),
+    fumeLimit_C: figure("fume_C").optional(),
+  })
+  .superRefine(({ name, fumeCaution_C, fumeLimit_C }, ctx) => {
+    const forbidden = forbiddenIn(name);
+    if (forbidden) fail(ctx as z.core.$RefinementCtx, "forbidden-foam", `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`, ["name"]);
+    if (fumeCaution_C !== undefined && fumeLimit_C !== undefined && fumeCaution_C > fumeLimit_C)
+      fail(ctx as z.core.$RefinementCtx, "conflict", `must be at most fumeLimit_C (${fumeLimit_C} degC)`, ["fumeCaution_C"]);
+  });
+
+/** What tells a foam from another. */
+export const foamNameFields = { family: foamFamily, own: ownFoam.optional(), density_kg_m3: figure("density_kg_m3") };
 
 const foamFields = {
   density_kg_m3: figure("density_kg_m3"),
@@ -29,6 +46,7 @@ const foamFields = {
 /** A foam by figures. */
 export const foamObject = z.strictObject({
   family: foamFamily,
+  own: ownFoam.optional(),
   ...foamFields,
 });
 

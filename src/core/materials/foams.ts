@@ -1,153 +1,17 @@
 import { CoreError } from "../kernel/errors";
-import type { Source } from "../kernel/provenance";
-import { interpolate, type Table } from "../numerics/interpolate";
+import { interpolate } from "../numerics/interpolate";
+import { epp } from "./foams/epp";
+import { eps } from "./foams/eps";
+import type { FoamFamily } from "./foams/family";
+import { pe } from "./foams/pe";
+import { xps } from "./foams/xps";
 
-export type FoamFamilyId = "eps" | "xps" | "epp" | "pe";
+export type { FoamFamily };
 
-/** A foam family: what its cell walls are made of, and the densities it is sold in. */
-export interface FoamFamily {
-  id: FoamFamilyId;
-  name: string;
-  /** How the sentence on the desk calls it. */
-  shortName: string;
-  polymer: "polystyrene" | "polypropylene" | "polyethylene";
-  gradesKgM3: readonly number[];
-  densityMinKgM3: number;
-  densityMaxKgM3: number;
-  conductivityWMK: number;
-  specificHeatJKgK: number;
-  latentKJKg: number;
-  collapseC: number;
-  fumeCautionC: number;
-  fumeLimitC: number;
-  flashIgnitionC: number;
-  selfIgnitionC: number;
-  /** [kg/m3, kPa at 10 % strain] */
-  strength10: Table;
-  notes: string;
-  origin: Record<"thermal" | "fumes" | "ignition" | "strength", Source>;
-}
-
-const thermal: Source = {
-  standing: "from memory",
-  source: "polymer handbooks, written from memory",
-  note: "a tuning log replaces it by what was measured",
-};
-const fumes: Source = {
-  standing: "estimate",
-  source: "this project's estimate for the wire's temperature in the kerf",
-  note: "test cuts calibrate it",
-};
-const ignition: Source = { standing: "from memory", source: "fire-safety handbooks, written from memory" };
-const strength: Source = {
-  standing: "from memory",
-  source: "makers' data sheets and ASTM C578 grades, written from memory",
-  note: "straight lines between grades, held at the ends",
-};
-
-export const FOAM_FAMILIES: readonly FoamFamily[] = [
-  {
-    id: "eps",
-    name: "Expanded bead polystyrene",
-    shortName: "EPS",
-    polymer: "polystyrene",
-    gradesKgM3: [12, 15, 18, 20, 22, 29, 38, 45, 64],
-    densityMinKgM3: 12,
-    densityMaxKgM3: 64,
-    conductivityWMK: 0.035,
-    specificHeatJKgK: 1400,
-    latentKJKg: 0,
-    collapseC: 108,
-    fumeCautionC: 340,
-    fumeLimitC: 420,
-    flashIgnitionC: 345,
-    selfIgnitionC: 490,
-    strength10: [
-      [15, 70],
-      [18, 90],
-      [22, 104],
-      [29, 173],
-      [38, 276],
-      [45, 345],
-    ],
-    notes: "White, visible beads; easy to cut. Density varies by source: weigh a measured block. The first slice of moulded packaging can hide voids.",
-    origin: { thermal, fumes, ignition, strength },
-  },
-  {
-    id: "xps",
-    name: "Extruded polystyrene sheet",
-    shortName: "XPS",
-    polymer: "polystyrene",
-    gradesKgM3: [25, 29, 35, 48],
-    densityMinKgM3: 25,
-    densityMaxKgM3: 48,
-    conductivityWMK: 0.033,
-    specificHeatJKgK: 1400,
-    latentKJKg: 0,
-    collapseC: 108,
-    fumeCautionC: 340,
-    fumeLimitC: 420,
-    flashIgnitionC: 345,
-    selfIgnitionC: 490,
-    strength10: [
-      [25, 173],
-      [29, 276],
-      [35, 414],
-      [48, 690],
-    ],
-    notes: "Coloured board, smooth, fine surface; denser and slower. Trim about 6 mm off both faces before thin shapes, or they bow (common practice).",
-    origin: { thermal, fumes, ignition, strength },
-  },
-  {
-    id: "epp",
-    name: "Expanded polypropylene bead",
-    shortName: "EPP",
-    polymer: "polypropylene",
-    gradesKgM3: [20, 30, 45, 60],
-    densityMinKgM3: 20,
-    densityMaxKgM3: 60,
-    conductivityWMK: 0.038,
-    specificHeatJKgK: 1900,
-    latentKJKg: 60,
-    collapseC: 150,
-    fumeCautionC: 340,
-    fumeLimitC: 430,
-    flashIgnitionC: 345,
-    selfIgnitionC: 390,
-    strength10: [
-      [20, 80],
-      [30, 150],
-      [45, 250],
-      [60, 340],
-    ],
-    notes: "Springy; melts far higher than polystyrene: a clearly hotter wire, metal templates, slower feed.",
-    origin: { thermal, fumes, ignition, strength },
-  },
-  {
-    id: "pe",
-    name: "Polyethylene foam",
-    shortName: "PE",
-    polymer: "polyethylene",
-    gradesKgM3: [25, 33, 45],
-    densityMinKgM3: 25,
-    densityMaxKgM3: 45,
-    conductivityWMK: 0.04,
-    specificHeatJKgK: 2300,
-    latentKJKg: 100,
-    collapseC: 112,
-    fumeCautionC: 340,
-    fumeLimitC: 430,
-    flashIgnitionC: 340,
-    selfIgnitionC: 350,
-    strength10: [
-      [25, 20],
-      [33, 30],
-      [45, 45],
-    ],
-    notes: "Expanded or cross-linked; soft, sticky, strings; a little hotter than EPS.",
-    origin: { thermal, fumes, ignition, strength },
-  },
-];
+/** Every foam family that comes with the program, in the order choosers show them. The one list: a new family is a file beside these, a word here and its two colours. */
+const FAMILIES = [eps, xps, epp, pe] as const;
+export type FoamFamilyId = (typeof FAMILIES)[number]["id"];
+export const FOAM_FAMILIES: readonly (FoamFamily & { id: FoamFamilyId })[] = FAMILIES;
 
 /** Materials never to meet a hot wire, and why. */
 export interface ForbiddenFoam {
@@ -209,8 +73,17 @@ export interface Foam {
   selfIgnitionC: number;
 }
 
+/** A family that a person gives: named by them, of a polymer that melts cleanly, with what its data sheet says. What is left out is its nearest kin's. */
+export interface OwnFoam {
+  name: string;
+  fumeCaution_C?: number | undefined;
+  fumeLimit_C?: number | undefined;
+}
+
 export interface FoamSpec {
+  /** of those that come with the program; with `own`, the one it is nearest to */
   family: FoamFamilyId;
+  own?: OwnFoam | undefined;
   density_kg_m3: number;
   conductivity_W_mK?: number | undefined;
   specificHeat_J_kgK?: number | undefined;
@@ -219,7 +92,7 @@ export interface FoamSpec {
   strength10_kPa?: number | undefined;
 }
 
-export function foamFamily(id: FoamFamilyId): FoamFamily {
+export function foamFamily(id: FoamFamilyId): FoamFamily & { id: FoamFamilyId } {
   const family = FOAM_FAMILIES.find((row) => row.id === id);
   if (!family) throw new CoreError("not-one-of", "foam.family", `foam family must be one of ${FOAM_FAMILIES.map((f) => f.id).join(", ")}`);
   return family;
@@ -236,19 +109,48 @@ export function resolveFoam(spec: FoamSpec): Foam {
   const family = foamFamily(spec.family);
   return {
     family: family.id,
-    name: `${family.shortName} ${spec.density_kg_m3}`,
+    name: `${spec.own?.name ?? family.shortName} ${spec.density_kg_m3}`,
     densityKgM3: spec.density_kg_m3,
     conductivityWMK: spec.conductivity_W_mK ?? family.conductivityWMK,
     specificHeatJKgK: spec.specificHeat_J_kgK ?? family.specificHeatJKgK,
     latentJKg: 1000 * (spec.latent_kJ_kg ?? family.latentKJKg),
     collapseC: spec.collapse_C ?? family.collapseC,
     strength10Pa: 1000 * (spec.strength10_kPa ?? interpolate(family.strength10, spec.density_kg_m3).y),
-    fumeCautionC: family.fumeCautionC,
-    fumeLimitC: family.fumeLimitC,
+    fumeCautionC: spec.own?.fumeCaution_C ?? family.fumeCautionC,
+    fumeLimitC: spec.own?.fumeLimit_C ?? family.fumeLimitC,
     flashIgnitionC: family.flashIgnitionC,
     selfIgnitionC: family.selfIgnitionC,
   };
 }
+
+/** Most characters of a foam's own name. */
+export const MOST_OWN_NAME = 40;
+
+/** The forbidden material that a person's own name for a foam speaks of, if it does. */
+export const forbiddenIn = (name: string): ForbiddenFoam | undefined =>
+  name
+    .split(/[\s,/()-]+/)
+    .map(forbiddenFoam)
+    .find((each) => each !== undefined);
+
+/** Why a foam cannot be called so, in words; null where it can. */
+export function ownFoamFault(name: string): string | null {
+  const forbidden = forbiddenIn(name);
+  if (forbidden) return `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`;
+  return name.trim().length >= 1 && name.trim().length <= MOST_OWN_NAME ? null : `must be 1 to ${MOST_OWN_NAME} characters`;
+}
+
+/** A foam by what tells it from another: family, whose own it is, density. */
+export type FoamName = Pick<FoamSpec, "family" | "own" | "density_kg_m3">;
+
+/** A foam's name alone, without measured figures. */
+export const foamNamed = ({ family, own, density_kg_m3 }: FoamName): FoamName => ({ family, ...(own ? { own } : {}), density_kg_m3 });
+
+/** Whether two foams are one for what was learnt of it. */
+export const sameFoam = (a: FoamName, b: FoamName): boolean => a.family === b.family && a.own?.name === b.own?.name && a.density_kg_m3 === b.density_kg_m3;
+
+/** How a foam is called: "EPS 20", or by its own name. */
+export const foamWords = (foam: Pick<FoamSpec, "family" | "own">): string => foam.own?.name ?? foamFamily(foam.family).shortName;
 
 /**
  * Reads a short foam name, "family-density".

@@ -12,7 +12,7 @@ import {
   withSetting,
 } from "../cutters/solve/evaluate";
 import type { Relation } from "../kernel/provenance";
-import type { FoamSpec } from "../materials/foams";
+import { type FoamName, type FoamSpec, foamNamed, sameFoam } from "../materials/foams";
 import { cleanHeats } from "../physics/cut/cut";
 import { LIMITS } from "../units/limits";
 
@@ -65,7 +65,7 @@ const WIRE_BEYOND_MM = 20;
 
 /** The design laid out for another foam, width and room; a foam's own measured figures stay with it only where it is the same foam. */
 export function designFor(design: Design, { foam, widthMm, ambientC }: CardAsk): { design: Design; longerByMm: number } {
-  const same = foam.family === design.job.foam.family && foam.density_kg_m3 === design.job.foam.density_kg_m3;
+  const same = sameFoam(foam, design.job.foam);
   const needed = widthMm + WIRE_BEYOND_MM;
   const longerByMm = Math.max(0, Math.min(LIMITS.length_mm.max, needed) - design.wire.length_mm);
   return {
@@ -76,7 +76,7 @@ export function designFor(design: Design, { foam, widthMm, ambientC }: CardAsk):
       job: {
         ...design.job,
         width_mm: widthMm,
-        foam: same ? design.job.foam : ({ family: foam.family, density_kg_m3: foam.density_kg_m3 } as Design["job"]["foam"]),
+        foam: same ? design.job.foam : (foamNamed(foam) as Design["job"]["foam"]),
       },
       wire: longerByMm > 0 ? { ...design.wire, length_mm: needed } : design.wire,
     },
@@ -119,7 +119,7 @@ export function cardRow(base: Design, ask: CardAsk): CardRow | null {
 }
 
 /** A foam's name and density as one word, for telling foams apart. */
-export const foamKey = (foam: Pick<FoamSpec, "family" | "density_kg_m3">) => `${foam.family}-${foam.density_kg_m3}`;
+export const foamKey = (foam: FoamName) => `${foam.own ? `${foam.own.name} ` : ""}${foam.family}-${foam.density_kg_m3}`;
 
 /** Foams without their doubles, the first of each kept; unknown families are left out. */
 export function distinctFoams(foams: readonly FoamSpec[], most: number): FoamSpec[] {

@@ -8,7 +8,7 @@ import { KINDS, newDesign } from "../cutters/solve/defaults";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import { blocksOf } from "../cutters/solve/readiness";
 import type { Holdings } from "../drawer/holdings";
-import { resolveFoam } from "../materials/foams";
+import { foamFamily, resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { type Supply, supplyEmfV, touchLimitV } from "../physics/power/circuit";
 import { type ControlKind, controlRecord } from "../physics/power/controls";
@@ -22,7 +22,6 @@ export const KERF_MM: Readonly<Record<Exactness, number>> = { rough: 3.5, fair: 
 /** A calm pace in foam of 20 kg/m3, mm/s, and how it falls with density and family (common practice: about four seconds an inch in light bead foam). */
 const CALM_MM_S = 6;
 const BRISK = 1.35;
-const PACE_OF: Readonly<Record<string, number>> = { eps: 1, xps: 0.9, epp: 0.55, pe: 0.8 };
 
 /** Which cutter a job is for. */
 export function kindFor(wanted: Wanted, widthMm: number): CutterKind {
@@ -34,7 +33,7 @@ export function kindFor(wanted: Wanted, widthMm: number): CutterKind {
 
 /** A pace a hand can keep in this foam, mm/s. */
 export function paceFor({ foam, brisk, exact }: Pick<Answers, "foam" | "brisk" | "exact">): number {
-  const calm = CALM_MM_S * (PACE_OF[foam.family] ?? 1) * Math.sqrt(20 / foam.density_kg_m3);
+  const calm = CALM_MM_S * foamFamily(foam.family).pace * Math.sqrt(20 / foam.density_kg_m3);
   const pace = calm * (brisk ? BRISK : 1) * (exact === "fine" ? 0.85 : 1);
   return Number(Math.min(9, Math.max(1.5, pace)).toFixed(1));
 }

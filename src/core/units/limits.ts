@@ -15,6 +15,7 @@ export const LIMITS = {
   specificHeat_J_kgK: { min: 200, max: 10000, unit: "J/kgK" },
   latent_kJ_kg: { min: 0, max: 1000, unit: "kJ/kg" },
   collapse_C: { min: 61, max: 400, unit: "degC" },
+  fume_C: { min: 150, max: 600, unit: "degC" },
   strength10_kPa: { min: 1, max: 5000, unit: "kPa" },
   ambient_C: { min: -40, max: 60, unit: "degC" },
   hold_C: { min: 60, max: 900, unit: "degC" },

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { JUDGEMENT } from "../../kernel/constants";
 import { fail, plainText } from "../../kernel/parse";
-import { foamFamily, foamObject } from "../../materials/foamSchema";
+import { foamNameFields, foamObject } from "../../materials/foamSchema";
 import { FRAMING_IDS } from "../../materials/framing";
 import { oneSize, wireFields } from "../../physics/heat/wireSchema";
 import { mismatch } from "../../physics/power/circuit";
@@ -73,7 +73,7 @@ const wiringSchema = z.strictObject({
 
 /** What this cutter's test cuts taught about one foam, accepted by the maker. See docs/file-format.md. */
 const calibrationSchema = z.strictObject({
-  foam: z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3") }),
+  foam: z.strictObject(foamNameFields),
   /** When it was accepted, and from how many cuts. */
   at: z.iso.datetime({ error: "must be a date and time" }),
   cuts: z.number().int({ error: "must be a whole number" }).min(1, { error: "must be 1 to 200" }).max(200, { error: "must be 1 to 200" }),

@@ -1,5 +1,5 @@
 import { CoreError } from "../../kernel/errors";
-import { resolveFoam } from "../../materials/foams";
+import { resolveFoam, sameFoam } from "../../materials/foams";
 import { bracketedRoot } from "../../numerics/rootFinding";
 import { type HotSpots, hotSpots, solveAxial } from "../../physics/cut/axial";
 import {
@@ -81,7 +81,7 @@ export function keepValid(design: Design): Design {
 /** What test cuts taught about the design's foam; undefined where nothing was accepted. */
 export function calibrationOf(design: Design): AcceptedCalibration | undefined {
   const { foam } = design.job;
-  return design.calibrations?.find((each) => each.foam.family === foam.family && each.foam.density_kg_m3 === foam.density_kg_m3);
+  return design.calibrations?.find((each) => sameFoam(each.foam, foam));
 }
 
 /** Ohms besides the wire that the newest calibration of any foam found, as it found them: they belong to the cutter. */

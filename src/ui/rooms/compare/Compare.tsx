@@ -1,4 +1,5 @@
 "use client";
+import { foamWords } from "@/core/materials/foams";
 import "../../kit/theme/screens.css";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -23,7 +24,7 @@ type Show = ReturnType<typeof useUnits>["show"];
 
 /** What the maker set, part by part. */
 const PARTS: readonly { label: string; words: (design: Design, show: Show) => string }[] = [
-  { label: "Foam", words: (design) => `${design.job.foam.family.toUpperCase()} ${design.job.foam.density_kg_m3}` },
+  { label: "Foam", words: (design) => `${foamWords(design.job.foam)} ${design.job.foam.density_kg_m3}` },
   { label: "Width", words: (design, show) => trim(show("length", design.job.width_mm)) },
   { label: "Feed", words: (design, show) => trim(show("feed", design.job.feed_mm_s)) },
   { label: "Wire", words: (design, show) => wireWords(design, show) },

@@ -5,6 +5,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import type { LogEntry, WireChange } from "@/core/log/entries";
+import { foamNamed } from "@/core/materials/foams";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { wireEnds } from "@/core/physics/mechanics/wireEnds";
 import { LIMITS } from "@/core/units/limits";
@@ -90,7 +91,7 @@ export function RunForm({ design, onKeep }: { design: Design; onKeep: (entry: Lo
     onKeep({
       kind: "run",
       at: new Date().toISOString(),
-      foam: { family: design.job.foam.family, density_kg_m3: design.job.foam.density_kg_m3 },
+      foam: foamNamed(design.job.foam),
       width_mm: design.job.width_mm,
       setting: `${supplySentence(design, show)}, ${controlSentence(design, show)}`.slice(0, 60),
       feed_mm_s: design.job.feed_mm_s,

@@ -1,4 +1,5 @@
 "use client";
+import { foamNamed } from "@/core/materials/foams";
 import "../../kit/theme/sheet.css";
 import "../../kit/theme/log.css";
 import Alert from "@mui/material/Alert";
@@ -104,7 +105,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
       {
         kind: "setting",
         at: new Date().toISOString(),
-        foam: { family: next.job.foam.family, density_kg_m3: next.job.foam.density_kg_m3 },
+        foam: foamNamed(next.job.foam),
         width_mm: row.widthMm,
         setting: row.knob ? knobWords(row.knob.kind, row.knob.value, system) : "as it is",
         feed_mm_s: row.feedMmS,

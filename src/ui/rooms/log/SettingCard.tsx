@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { foamOf } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
-import { type FoamSpec, resolveFoam } from "@/core/materials/foams";
+import { type FoamSpec, foamNamed, resolveFoam } from "@/core/materials/foams";
 import { knobWords } from "@/core/sheets/buildSheet";
 import { type CardRow, cardRow, distinctFoams, foamKey, SETTING_CARD } from "@/core/sheets/settingCard";
 import { LIMITS } from "@/core/units/limits";
@@ -35,7 +35,7 @@ export function SettingCard({
   const [widthMm, setWidthMm] = useState(design.job.width_mm);
   const [ambientC, setAmbientC] = useState(design.ambient_C);
   const foams = useMemo(() => {
-    const logged = entries.flatMap((entry): FoamSpec[] => ("foam" in entry ? [{ family: entry.foam.family, density_kg_m3: entry.foam.density_kg_m3 }] : []));
+    const logged = entries.flatMap((entry): FoamSpec[] => ("foam" in entry ? [foamNamed(entry.foam)] : []));
     const blocks = drawer.flatMap(({ item }): FoamSpec[] =>
       item.kind === "foam" && item.owned ? [{ family: item.family, density_kg_m3: Math.round(foamOf(item).densityKgM3) }] : [],
     );

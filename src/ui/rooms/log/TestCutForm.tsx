@@ -10,6 +10,7 @@ import { foamOf } from "@/core/drawer/items";
 import { FACES, type Face, type TestCut } from "@/core/log/entries";
 import { MAX_PHOTO_BYTES, PHOTO_TYPES } from "@/core/log/photo";
 import { feedMmPerS, RESET, type Stopwatch } from "@/core/log/stopwatch";
+import { foamNamed } from "@/core/materials/foams";
 import { LIMITS, type LimitName } from "@/core/units/limits";
 import { parseQuantity } from "@/core/units/parseQuantity";
 import type { Quantity } from "@/core/units/units";
@@ -129,8 +130,8 @@ export function TestCutForm({
         kind: "test-cut",
         at: new Date().toISOString(),
         foam: density
-          ? { family: design.job.foam.family, density_kg_m3: tidy(density.densityKgM3), ...(density.weighed ? { weighed: true } : {}) }
-          : { family: design.job.foam.family, density_kg_m3: design.job.foam.density_kg_m3, ...(design.job.foam.weighed ? { weighed: true } : {}) },
+          ? { ...foamNamed(design.job.foam), density_kg_m3: tidy(density.densityKgM3), ...(density.weighed ? { weighed: true } : {}) }
+          : { ...foamNamed(design.job.foam), ...(design.job.foam.weighed ? { weighed: true } : {}) },
         ...(chosen ? { block: chosen.name } : {}),
         width_mm: widthMm,
         wire,

@@ -1,4 +1,5 @@
 import type { EntryKind, LogEntry } from "@/core/log/entries";
+import { type FoamName, foamWords as foamFamilyWords } from "@/core/materials/foams";
 import type { Quantity } from "@/core/units/units";
 import { FACE_WORDS } from "../../cutter/FaceDrawing";
 import { wireWords } from "../../cutter/words";
@@ -14,7 +15,7 @@ export const KIND_WORDS: Readonly<Record<EntryKind, string>> = {
   diagnosis: "diagnosis",
 };
 
-const foamWords = (foam: { family: string; density_kg_m3: number }) => `${foam.family.toUpperCase()} ${Number(foam.density_kg_m3.toFixed(1))}`;
+const foamWords = (foam: FoamName) => `${foamFamilyWords(foam)} ${Number(foam.density_kg_m3.toFixed(1))}`;
 
 /** An entry in one line of words. */
 export function entryWords(entry: LogEntry, show: Show): string {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { blockDensity } from "@/core/drawer/block";
 import { FOAM_FAMILIES, FORBIDDEN_FOAMS, foamFamily } from "@/core/materials/foams";
 import type { Answers } from "@/core/start/answers";
-import { gramsALitre, LOOKS } from "@/core/start/looks";
+import { gramsALitre } from "@/core/start/looks";
 import { trim } from "@/core/units/trim";
 import { FoamPattern } from "../../cutter/FoamPattern";
 import { QuantityField } from "../../kit/QuantityField";
@@ -58,7 +58,7 @@ export function FoamStep({
     <>
       <div className="foam-faces">
         {FOAM_FAMILIES.map((row) => {
-          const { look, feel } = LOOKS[row.id];
+          const { look, feel } = row;
           return (
             <Tile
               key={row.id}

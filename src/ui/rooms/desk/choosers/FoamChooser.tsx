@@ -1,12 +1,15 @@
 "use client";
+import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { FOAM_FAMILIES, FORBIDDEN_FOAMS, foamFamily } from "@/core/materials/foams";
+import { FOAM_FAMILIES, FORBIDDEN_FOAMS, type FoamFamily, foamFamily, ownFoamFault } from "@/core/materials/foams";
 import { LIMITS } from "@/core/units/limits";
 import { trim } from "@/core/units/trim";
 import { FoamPattern } from "../../../cutter/FoamPattern";
+import { CountField } from "../../../kit/CountField";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
+import { tidy } from "../../../kit/tidy";
 import { useUnits } from "../../../kit/useUnits";
 import type { ChooserProps } from "./chooserProps";
 
@@ -16,6 +19,8 @@ export function FoamChooser({ design, change }: ChooserProps) {
   const [refused, setRefused] = useState<string | null>(null);
   const { foam } = design.job;
   const family = foamFamily(foam.family);
+  const { own } = foam;
+  const densities = own ? LIMITS.density_kg_m3 : { min: family.densityMinKgM3, max: family.densityMaxKgM3 };
   const setFoam = (next: Design["job"]["foam"]) => {
     setRefused(null);
     change({ ...design, job: { ...design.job, foam: next } }, "foam");
@@ -27,7 +32,7 @@ export function FoamChooser({ design, change }: ChooserProps) {
         {FOAM_FAMILIES.map((row) => (
           <Tile
             key={row.id}
-            chosen={row.id === foam.family}
+            chosen={row.id === foam.family && !own}
             width={124}
             onClick={() => {
               const near = row.gradesKgM3.reduce((a, b) => (Math.abs(b - foam.density_kg_m3) < Math.abs(a - foam.density_kg_m3) ? b : a));
@@ -44,22 +49,30 @@ export function FoamChooser({ design, change }: ChooserProps) {
             <div style={{ fontSize: 12.5, lineHeight: 1.25 }}>{row.name}</div>
           </Tile>
         ))}
+        <Tile
+          chosen={own !== undefined}
+          width={124}
+          onClick={() => !own && setFoam({ family: foam.family, own: { name: "My own foam" }, density_kg_m3: foam.density_kg_m3 })}
+        >
+          <strong>Another</strong>
+          <div style={{ fontSize: 12.5, lineHeight: 1.25 }}>of your own, by its data sheet</div>
+        </Tile>
       </TileRow>
-      <div style={{ fontSize: 14 }}>{family.notes}</div>
+      {own ? <OwnFoamFields foam={foam} onChange={setFoam} /> : <div style={{ fontSize: 14 }}>{family.notes}</div>}
       <div style={{ display: "flex", gap: 12, alignItems: "flex-start", flexWrap: "wrap" }}>
         <div style={{ width: 170 }}>
           <QuantityField
             quantity="density"
             label="Density"
             value={foam.density_kg_m3}
-            range={{ min: family.densityMinKgM3, max: family.densityMaxKgM3 }}
+            range={densities}
             onChange={(density) => setFoam({ ...foam, density_kg_m3: Number(density.toFixed(3)) })}
             hint="weigh a measured block"
           />
         </div>
         <div style={{ flex: 1, minWidth: 220 }}>
           <TileRow>
-            {family.gradesKgM3.map((grade) => (
+            {(own ? [] : family.gradesKgM3).map((grade) => (
               <Tile key={grade} chosen={grade === foam.density_kg_m3} onClick={() => setFoam({ ...foam, density_kg_m3: grade, weighed: undefined })}>
                 <span className="num">{trim(show("density", grade).replace(/ .*/, ""))}</span>
               </Tile>
@@ -98,6 +111,69 @@ export function FoamChooser({ design, change }: ChooserProps) {
           ))}
         </TileRow>
       </fieldset>
+    </div>
+  );
+}
+
+type FoamInDesign = Design["job"]["foam"];
+
+/** Figures a data sheet may give; what is left out is the nearest kin's. */
+const SHEET = [
+  { key: "collapse_C", label: "Gives way at", quantity: "temperature", of: (family: FoamFamily) => family.collapseC },
+  { key: "conductivity_W_mK", label: "Conductivity, W/mK", quantity: null, of: (family: FoamFamily) => family.conductivityWMK },
+  { key: "specificHeat_J_kgK", label: "Specific heat, J/kgK", quantity: null, of: (family: FoamFamily) => family.specificHeatJKgK },
+  { key: "latent_kJ_kg", label: "Latent heat, kJ/kg", quantity: null, of: (family: FoamFamily) => family.latentKJKg },
+] as const;
+
+/** A foam of the maker's own: its name, its nearest kin among those that are known, and what its data sheet says. */
+function OwnFoamFields({ foam, onChange }: { foam: FoamInDesign; onChange: (next: FoamInDesign) => void }) {
+  const [name, setName] = useState(foam.own?.name ?? "");
+  const [fault, setFault] = useState<string | null>(null);
+  const family = foamFamily(foam.family);
+  const take = (typed: string) => {
+    setName(typed);
+    const wrong = ownFoamFault(typed);
+    setFault(wrong);
+    if (wrong === null) onChange({ ...foam, own: { ...foam.own, name: typed.trim() } });
+  };
+  return (
+    <div style={{ display: "grid", gap: 10 }}>
+      <TextField
+        size="small"
+        label="What it is called"
+        value={name}
+        error={fault !== null}
+        helperText={fault ?? " "}
+        onChange={(event) => take(event.target.value)}
+        sx={{ maxWidth: 340 }}
+      />
+      <div style={{ fontSize: 14 }}>Nearest to, and like it in all that is not given here:</div>
+      <TileRow>
+        {FOAM_FAMILIES.map((row) => (
+          <Tile key={row.id} chosen={row.id === foam.family} onClick={() => onChange({ ...foam, family: row.id })}>
+            {row.shortName}
+          </Tile>
+        ))}
+      </TileRow>
+      <div style={{ display: "flex", gap: 10, flexWrap: "wrap" }}>
+        {SHEET.map(({ key, label, quantity, of }) => {
+          const value = foam[key] ?? of(family);
+          const set = (next: number) => onChange({ ...foam, [key]: next });
+          return (
+            <div key={key} style={{ width: 180 }}>
+              {quantity ? (
+                <QuantityField quantity={quantity} label={label} value={value} range={LIMITS[key]} onChange={(next) => set(tidy(next))} />
+              ) : (
+                <CountField label={label} value={value} {...LIMITS[key]} onChange={set} />
+              )}
+            </div>
+          );
+        })}
+      </div>
+      <div style={{ fontSize: 13.5, color: "var(--graphite-soft)" }}>
+        Only foam that melts: of polystyrene, polypropylene or polyethylene by its data sheet. Its figures are yours; test cuts put them right. A foam nobody
+        can name is cut cold.
+      </div>
     </div>
   );
 }

@@ -1,6 +1,5 @@
 "use client";
 import Slider from "@mui/material/Slider";
-import TextField from "@mui/material/TextField";
 import { type ReactNode, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { aroundOf, controlNotes } from "@/core/cutters/solve/evaluate";
@@ -11,6 +10,7 @@ import { LETHAL_SUPPLIES } from "@/core/physics/power/lethal";
 import { LIMITS } from "@/core/units/limits";
 import { trim } from "@/core/units/trim";
 import { MeasureSupply } from "../../../cutter/MeasureSupply";
+import { CountField } from "../../../kit/CountField";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { tidy } from "../../../kit/tidy";
@@ -158,46 +158,6 @@ function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: D
         </>
       );
   }
-}
-
-/** A plain number without units people would mix up. */
-function CountField({
-  label,
-  value,
-  min,
-  max,
-  unit,
-  whole,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  unit: string;
-  whole?: boolean;
-  onChange: (value: number) => void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const number = text === null ? value : Number(text.replace(",", "."));
-  const bad = text !== null && (text.trim() === "" || !(number >= min && number <= max) || (whole === true && !Number.isInteger(number)));
-  return (
-    <TextField
-      label={label}
-      size="small"
-      fullWidth
-      value={text ?? String(value)}
-      error={bad}
-      helperText={bad ? `${label.toLowerCase()} must be a ${whole ? "whole " : ""}number from ${min} to ${max}` : unit}
-      onChange={(event) => {
-        setText(event.target.value);
-        const next = Number(event.target.value.replace(",", "."));
-        if (event.target.value.trim() !== "" && next >= min && next <= max && (!whole || Number.isInteger(next))) onChange(next);
-      }}
-      onBlur={() => setText(null)}
-      slotProps={{ htmlInput: { className: "num", inputMode: "decimal" } }}
-    />
-  );
 }
 
 /** What is plugged in, chosen by its plate. */

@@ -1,0 +1,31 @@
+import { type FoamFamily, fumes, ignition, strength, thermal } from "./family";
+
+export const pe = {
+  id: "pe",
+  name: "Polyethylene foam",
+  shortName: "PE",
+  polymer: "polyethylene",
+  gradesKgM3: [25, 33, 45],
+  densityMinKgM3: 25,
+  densityMaxKgM3: 45,
+  conductivityWMK: 0.04,
+  specificHeatJKgK: 2300,
+  latentKJKg: 100,
+  collapseC: 112,
+  fumeCautionC: 340,
+  fumeLimitC: 430,
+  flashIgnitionC: 340,
+  selfIgnitionC: 350,
+  strength10: [
+    [25, 20],
+    [33, 30],
+    [45, 45],
+  ],
+  notes: "Expanded or cross-linked; soft, sticky, strings; a little hotter than EPS.",
+  origin: { thermal, fumes, ignition, strength },
+  look: "Fine soft cells, often with a skin",
+  feel: "Folds double, feels waxy",
+  grain: { cellM: 0.003, spread: 0.08 },
+  pace: 0.8,
+  pattern: { width: 12, height: 9, d: "M0 3q3 3 6 0t6 0M0 7.5q3-3 6 0t6 0", stroke: "#8f8a7c", strokeWidth: 0.5, opacity: 0.8 },
+} as const satisfies FoamFamily;

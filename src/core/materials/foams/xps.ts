@@ -1,0 +1,32 @@
+import { type FoamFamily, fumes, ignition, strength, thermal } from "./family";
+
+export const xps = {
+  id: "xps",
+  name: "Extruded polystyrene sheet",
+  shortName: "XPS",
+  polymer: "polystyrene",
+  gradesKgM3: [25, 29, 35, 48],
+  densityMinKgM3: 25,
+  densityMaxKgM3: 48,
+  conductivityWMK: 0.033,
+  specificHeatJKgK: 1400,
+  latentKJKg: 0,
+  collapseC: 108,
+  fumeCautionC: 340,
+  fumeLimitC: 420,
+  flashIgnitionC: 345,
+  selfIgnitionC: 490,
+  strength10: [
+    [25, 173],
+    [29, 276],
+    [35, 414],
+    [48, 690],
+  ],
+  notes: "Coloured board, smooth, fine surface; denser and slower. Trim about 6 mm off both faces before thin shapes, or they bow (common practice).",
+  origin: { thermal, fumes, ignition, strength },
+  look: "Coloured board, smooth, no beads",
+  feel: "Stiff; snaps clean",
+  grain: { cellM: 0.002, spread: 0.03 },
+  pace: 0.9,
+  pattern: { width: 7, height: 7, d: "M0 6.5H7", stroke: "#8f8a7c", strokeWidth: 0.4, opacity: 0.6 },
+} as const satisfies FoamFamily;
