@@ -96,7 +96,8 @@ describe("two tabs on one cutter", () => {
     release();
     const dialog = two.getByRole("dialog", { name: "Changed in two places" });
     await dialog.waitFor();
-    expect(await dialog.innerText()).toContain("feed");
+    // Both versions are shown side by side.
+    expect(await dialog.locator("[data-clash=feed]").innerText()).toMatch(/feed\s+9 mm\/s\s+3 mm\/s/);
     await dialog.getByRole("button", { name: /Keep both/ }).click();
     await until(
       () => sentence(two),

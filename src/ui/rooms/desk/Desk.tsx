@@ -33,6 +33,7 @@ import { Chooser } from "./choosers/Chooser";
 import { createDeskStore, type DeskStart, type DeskStore } from "./deskStore";
 import { LiveFigures, PartFigures } from "./Figures";
 import { Knob } from "./Knob";
+import { partWords } from "./partWords";
 import { ReadyMark } from "./ReadyMark";
 import { SavedMark } from "./SavedMark";
 import { Sentence } from "./Sentence";
@@ -85,7 +86,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const view = finding ? "desk" : named;
   const setView = (next: DeskView) => (next === "desk" ? go() : go(next));
   const sentence = useRef<HTMLDivElement>(null);
-  const { system, setSystem } = useUnits();
+  const { system, setSystem, show } = useUnits();
   const router = useRouter();
   useKeeping(store);
   const answer = useMemo(() => evaluateDesign(design), [design]);
@@ -245,6 +246,28 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
         <DialogContent>
           Another tab saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this cutter while you changed it here. Whatever only one of you
           changed is kept either way.
+          {conflict && (
+            <table className="plain-table" style={{ marginTop: 12 }}>
+              <thead>
+                <tr>
+                  <th scope="col" />
+                  <th scope="col">here</th>
+                  <th scope="col">in the other tab</th>
+                </tr>
+              </thead>
+              <tbody>
+                {conflict.clashes.map((label) => (
+                  <tr key={label} data-clash={label}>
+                    <th scope="row" style={{ fontWeight: 400 }}>
+                      {label}
+                    </th>
+                    <td>{partWords(conflict.withMine, label, show)}</td>
+                    <td>{partWords(conflict.merged, label, show)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
         </DialogContent>
         <DialogActions>
           <Button onClick={() => void store.resolve("theirs")}>Take the other tab's</Button>

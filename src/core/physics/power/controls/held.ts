@@ -132,7 +132,7 @@ export const held: ControlRecord<HeldControl> = {
   notes: ({ hold_C }, wire) => [
     `On this wire, one per cent of its reading is ${percent(degreesAPercent(wire, hold_C))}.`,
     `At this heat, by alloy: ${tellingAlloys(hold_C)
-      .map(({ name, degC }) => `${name} ${Number.isFinite(degC) ? percent(degC) : "nothing"}`)
+      .map(({ name, degC }) => `${name}: ${Number.isFinite(degC) ? percent(degC) : "nothing"}`)
       .join(", ")}.`,
     "It keeps the mean of the whole wire: where foam cools the middle, the bare ends run hotter than asked.",
   ],

@@ -120,9 +120,9 @@ type FoamInDesign = Design["job"]["foam"];
 /** Figures a data sheet may give; what is left out is the nearest kin's. */
 const SHEET = [
   { key: "collapse_C", label: "Gives way at", quantity: "temperature", of: (family: FoamFamily) => family.collapseC },
-  { key: "conductivity_W_mK", label: "Conductivity, W/mK", quantity: null, of: (family: FoamFamily) => family.conductivityWMK },
-  { key: "specificHeat_J_kgK", label: "Specific heat, J/kgK", quantity: null, of: (family: FoamFamily) => family.specificHeatJKgK },
-  { key: "latent_kJ_kg", label: "Latent heat, kJ/kg", quantity: null, of: (family: FoamFamily) => family.latentKJKg },
+  { key: "conductivity_W_mK", label: "Conductivity", quantity: null, of: (family: FoamFamily) => family.conductivityWMK },
+  { key: "specificHeat_J_kgK", label: "Specific heat", quantity: null, of: (family: FoamFamily) => family.specificHeatJKgK },
+  { key: "latent_kJ_kg", label: "Latent heat", quantity: null, of: (family: FoamFamily) => family.latentKJKg },
 ] as const;
 
 /** A foam of the maker's own: its name, its nearest kin among those that are known, and what its data sheet says. */
