@@ -23,7 +23,8 @@ export default defineConfig({
           name: "e2e",
           environment: "node",
           include: ["tests/e2e/**/*.test.ts"],
-          fileParallelism: false,
+          // Each file has a server and a browser of its own, and much of its time is waiting for them: two at once.
+          maxWorkers: 2,
           testTimeout: 180_000,
           hookTimeout: 90_000,
           sequence: { groupOrder: 1 },

@@ -93,7 +93,7 @@ describe("a maker's first day", () => {
     await page.reload();
     expect(await figures(page)).toEqual(mine);
     // What a page asked of the server while it was down, or over a connection that went down with it.
-    watch.forgive(/net::ERR_(CONNECTION_REFUSED|CONNECTION_RESET|SOCKET_NOT_CONNECTED|EMPTY_RESPONSE)/);
+    watch.forgive(/net::ERR_(CONNECTION_REFUSED|CONNECTION_RESET|SOCKET_NOT_CONNECTED|EMPTY_RESPONSE|INCOMPLETE_CHUNKED_ENCODING)/);
     expect(await page.locator(".sentence").innerText()).toBe(sentence);
 
     // Take it away, delete it, bring it back from the file: the same figures.

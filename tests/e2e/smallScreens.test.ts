@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { accessFaults, overflow } from "../helpers/browser";
+import { accessFaults, overflow, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { watched } = workshop({ seed: true });
@@ -59,7 +59,12 @@ describe("every view, on a desk, a tablet and a phone", () => {
     for (const size of WIDTHS) {
       await page.setViewportSize(size);
       await page.waitForTimeout(250);
-      expect(await overflow(page), `${size.width} px`).toBeLessThanOrEqual(0);
+      // Drawings measure their room a frame after it changed; on a busy machine some frames.
+      await until(
+        () => overflow(page),
+        (wider) => wider <= 0,
+        `wider than ${size.width} px`,
+      );
       if (size.width < 500 && SHED.test(view.name)) expect(await smallTargets(page)).toEqual([]);
       // A tablet has the phone's rules of layout: judged by eye of width there, by every rule on the other two.
       if (size.width === 768) continue;

@@ -1,8 +1,10 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { openDatabase } from "@/server/kernel/db/client";
+import { seedDemo } from "@/server/rooms/demo/seedDemo";
 
 export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
@@ -13,6 +15,29 @@ export function freePort(): Promise<number> {
       probe.close(() => (address && typeof address === "object" ? resolve(address.port) : reject(new Error("no port"))));
     });
   });
+}
+
+const CACHE = path.resolve("node_modules/.cache/upwind");
+
+/** A folder as a first start leaves it, empty or with the demo, made once for this build: a test that is not about the first start need not wait for one. */
+async function preparedFolder(seed: boolean): Promise<string> {
+  const build = readFileSync(path.join(CACHE, "build"), "utf8").slice(0, 20);
+  const at = path.join(CACHE, `workshop-${build}-${seed ? "demo" : "empty"}`);
+  if (existsSync(at)) return at;
+  for (const name of readdirSync(CACHE))
+    if (name.startsWith("workshop-") && !name.includes(build)) rmSync(path.join(CACHE, name), { recursive: true, force: true });
+  const making = mkdtempSync(path.join(CACHE, "making-"));
+  const { db, close } = await openDatabase(making);
+  if (seed) await seedDemo(db);
+  await close();
+  rmSync(`${making}.known.json`, { force: true });
+  try {
+    renameSync(making, at);
+  } catch {
+    // Another file's tests were quicker: theirs is as good.
+    rmSync(making, { recursive: true, force: true });
+  }
+  return at;
 }
 
 /** The built app on a free loopback port, over a data folder of its own that outlives restarts. */
@@ -28,6 +53,7 @@ export class TestServer {
 
   async start(options: { seed?: boolean; folder?: string } = {}): Promise<void> {
     this.port ||= await freePort();
+    if (!options.folder && readdirSync(this.folder).length === 0) cpSync(await preparedFolder(options.seed === true), this.folder, { recursive: true });
     const next = path.resolve("node_modules/next/dist/bin/next");
     this.child = spawn(process.execPath, [next, "start", "-H", "127.0.0.1", "-p", String(this.port)], {
       env: {
