@@ -15,6 +15,8 @@ export default defineConfig({
           // Thousands of random cases take seconds; on a machine that is busy elsewhere, many. No test is about time.
           testTimeout: 90_000,
           hookTimeout: 90_000,
+          // The runner would leave one of two cores idle.
+          maxWorkers: 2,
         },
       },
       {

@@ -128,18 +128,47 @@ try {
   const page = await watch.context.newPage();
   // The script runner names functions through a helper that a page does not have.
   await page.addInitScript("globalThis.__name = (f) => f");
-  const session = await watch.context.newCDPSession(page);
-  await session.send("Network.enable");
-  let scriptBytes = 0;
-  const scripts = new Set<string>();
-  session.on("Network.responseReceived", ({ requestId, type }) => type === "Script" && scripts.add(requestId));
-  session.on("Network.loadingFinished", ({ requestId, encodedDataLength }) => {
-    if (scripts.has(requestId)) scriptBytes += encodedDataLength;
-  });
+  /** JavaScript over the wire for a page that nobody has been to: what its own address brings, and with what it fetches for itself afterwards. */
+  const firstLoad = async (address: string): Promise<[number, number]> => {
+    const fresh = await watched(browser, server.url);
+    const tab = await fresh.context.newPage();
+    const session = await fresh.context.newCDPSession(tab);
+    await session.send("Network.enable");
+    const scripts = new Set<string>();
+    let bytes = 0;
+    session.on("Network.responseReceived", ({ requestId, type }) => type === "Script" && scripts.add(requestId));
+    session.on("Network.loadingFinished", ({ requestId, encodedDataLength }) => {
+      if (scripts.has(requestId)) bytes += encodedDataLength;
+    });
+    const html = await (await fetch(`${server.url}${address}`)).text();
+    const named = new Set([...html.matchAll(/<script[^>]+src="([^"]+)"/g)].map(([, src]) => src as string));
+    await tab.goto(`${server.url}${address}`);
+    await tab.waitForLoadState("networkidle");
+    const own = await tab.evaluate(
+      (names) =>
+        performance
+          .getEntriesByType("resource")
+          .filter((entry) => names.some((name) => entry.name.endsWith(name)))
+          .reduce((sum, entry) => sum + (entry as PerformanceResourceTiming).encodedBodySize, 0),
+      [...named],
+    );
+    await fresh.context.close();
+    return [own, bytes];
+  };
+  const PAGES = [
+    ["a plain page of the kit (keeping), for reference", "/keeping"],
+    ["list of cutters", "/cutters"],
+    ["desk", "/demo/long-tom"],
+    ["drawer", "/drawer"],
+    ["start", "/start/foam"],
+  ] as const;
+  for (const [name, address] of PAGES) {
+    const [own, all] = await firstLoad(address);
+    say(`first load, JavaScript over the wire: ${name}`, `${(own / 1000).toFixed(0)} kB gzip; ${(all / 1000).toFixed(0)} kB with what follows by itself`);
+  }
   await page.goto(`${server.url}/demo/long-tom`);
   await page.waitForSelector('[data-region="clean"]');
   await page.waitForLoadState("networkidle");
-  say("first load of the desk, JavaScript over the wire", `${(scriptBytes / 1000).toFixed(0)} kB gzip`);
   type Timing = { duration: number; detail: { elapsedMs: number; solvedMs: number } };
   const times = () =>
     page.evaluate(() =>

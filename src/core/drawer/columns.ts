@@ -5,10 +5,12 @@ import { ALLOY_IDS } from "../materials/alloys";
 import { FOAM_FAMILIES } from "../materials/foams";
 import { awgDiameterMm, STRAND_ENVELOPE, swgDiameterMm } from "../materials/gauges";
 import type { Supply } from "../physics/power/circuit";
+import { OWNED_CONTROLS } from "../physics/power/controls";
 import { parseQuantity } from "../units/parseQuantity";
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
-import { ITEM_KINDS, type Item, type ItemKind, itemSchema, OWNED_CONTROLS } from "./items";
+import { type Item, itemSchema } from "./items";
 import { readPlate } from "./plate";
+import { ITEM_KINDS, type ItemKind } from "./things";
 
 /** How a column's text is read. */
 type Reading =

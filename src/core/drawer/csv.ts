@@ -3,9 +3,9 @@ import { guardCell, unguardCell } from "../kernel/csv";
 import { CoreError } from "../kernel/errors";
 import { COLUMNS, cellText, itemFromCells } from "./columns";
 import type { Item } from "./items";
+import { MAX_CSV_CHARACTERS } from "./things";
 
-/** Most characters and rows a drawer file may have. */
-export const MAX_CSV_CHARACTERS = 1024 * 1024;
+/** Most rows a drawer file may have. */
 export const MAX_CSV_ROWS = 5000;
 
 /** The drawer as CSV: canonical units, which the column names carry; reads back as the same drawer. */

@@ -6,9 +6,10 @@ import { blockDensity } from "./block";
 import { COLUMNS, cellText, columnsOf, itemFromCells, withCell } from "./columns";
 import { drawerToCsv, previewCsv } from "./csv";
 import { DEMO_DRAWER } from "./demoDrawer";
-import { foamOf, type Item, wireOf } from "./items";
+import type { Item } from "./items";
 import { readPlate } from "./plate";
 import { identifySpool } from "./spool";
+import { foamOf, wireOf } from "./things";
 
 const refusal = (work: () => unknown) => {
   try {

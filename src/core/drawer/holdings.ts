@@ -1,7 +1,8 @@
 import type { WireSpec } from "../physics/heat/wire";
 import type { Supply } from "../physics/power/circuit";
 import type { ControlKind } from "../physics/power/controls";
-import { type Item, type ItemOf, wireOf } from "./items";
+import type { Item, ItemOf } from "./items";
+import { wireOf } from "./things";
 
 /** A spool of the drawer for matching. */
 export interface HeldWire {

@@ -4,31 +4,13 @@ import { plainText } from "../kernel/parse";
 import type { RowKind } from "../kernel/rowDocument";
 import { ALLOY_IDS } from "../materials/alloys";
 import { foamFamily } from "../materials/foamSchema";
-import type { Foam } from "../materials/foams";
-import { resolveFoam } from "../materials/foams";
-import type { WireSpec } from "../physics/heat/wire";
 import { oneSize, wireFields } from "../physics/heat/wireSchema";
 import { OWNED_CONTROLS } from "../physics/power/controls";
 import { supplySchema } from "../physics/power/supplySchema";
 import { figure } from "../units/figure";
 import { LIMITS } from "../units/limits";
 import { blockDensity } from "./block";
-
-export const ITEM_KINDS = ["wire", "supply", "control", "lead", "tensioner", "fuse", "foam"] as const;
-export type ItemKind = (typeof ITEM_KINDS)[number];
-
-/** What each kind is called in the drawer. */
-export const ITEM_NAMES: Readonly<Record<ItemKind, { one: string; many: string; empty: string }>> = {
-  wire: { one: "wire spool", many: "Wire", empty: "No wire yet. Add the spools you have; measure a length if you do not know what it is." },
-  supply: { one: "supply", many: "Supplies", empty: "No supply yet. Type what its plate says, such as 19 V 4.74 A." },
-  control: { one: "control", many: "Controls", empty: "No control yet. A PWM module, a dimmer, a buck converter, a rheostat." },
-  lead: { one: "lead", many: "Leads", empty: "No leads yet." },
-  tensioner: { one: "spring or weight", many: "Springs, weights", empty: "No spring or weight yet." },
-  fuse: { one: "fuse", many: "Fuses", empty: "No fuses yet." },
-  foam: { one: "foam block", many: "Foam", empty: "No foam yet. Measure and weigh a block: its density decides the cut." },
-};
-
-export { OWNED_CONTROLS };
+import { ITEM_KINDS, type ItemKind } from "./things";
 
 const common = {
   name: plainText(400, "is required: a name for it").trim().min(1, { error: "must be 1 to 80 characters" }).max(80, { error: "must be 1 to 80 characters" }),
@@ -127,19 +109,6 @@ export const itemSchema = z.discriminatedUnion("kind", [wireItem, supplyItem, co
 });
 export type Item = z.output<typeof itemSchema>;
 export type ItemOf<K extends ItemKind> = Extract<Item, { kind: K }>;
-
-/** The wire of a spool as the models take it. */
-export function wireOf(item: ItemOf<"wire">): WireSpec {
-  const { alloy, diameter_mm, gauge_awg, gauge_swg, strands, temper, measured_ohm_per_m } = item;
-  return { alloy, diameter_mm, gauge_awg, gauge_swg, strands, temper, measured_ohm_per_m };
-}
-
-/** The foam of a block, weighed or by its given density. */
-export function foamOf(item: ItemOf<"foam">): { foam: Foam; densityKgM3: number; weighed: boolean } {
-  const weighed = blockDensity(item);
-  const densityKgM3 = weighed?.densityKgM3 ?? (item.density_kg_m3 as number);
-  return { foam: resolveFoam({ family: item.family, density_kg_m3: densityKgM3 }), densityKgM3, weighed: weighed !== null };
-}
 
 /** A thing in the drawer as a kind of row. */
 export const ITEM_KIND: RowKind<Item> = { one: "thing in the drawer", version: 1, schema: itemSchema, upgrades: {} };

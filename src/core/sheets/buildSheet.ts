@@ -3,7 +3,7 @@ import { describeVerdict, noCut } from "../cutters/solve/describe";
 import { type DesignAnswer, evaluateDesign, type Knob } from "../cutters/solve/evaluate";
 import { blocksOf } from "../cutters/solve/readiness";
 import type { Item } from "../drawer/items";
-import { wireOf } from "../drawer/items";
+import { wireOf } from "../drawer/things";
 import type { Drawing, Ink, Shape } from "../kernel/drawing";
 import { alloyById } from "../materials/alloys";
 import { type FoamSpec, resolveFoam } from "../materials/foams";

@@ -56,12 +56,19 @@ export class ApiError extends Error {
   }
 }
 
-async function call<T>(method: string, url: string, body?: unknown, keepalive = false): Promise<T> {
+/** `signal` calls the question off: whoever asked is gone. */
+async function call<T>(
+  method: string,
+  url: string,
+  body?: unknown,
+  { keepalive = false, signal }: { keepalive?: boolean; signal?: AbortSignal | undefined } = {},
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(url, {
       method,
       keepalive,
+      signal: signal ?? null,
       // A picture goes as its own bytes, everything else as JSON.
       headers: body === undefined || body instanceof Blob ? undefined : { "content-type": "application/json" },
       body: body === undefined ? undefined : body instanceof Blob ? body : JSON.stringify(body),
@@ -92,20 +99,23 @@ const withArchive = <T>(what: "preview" | "restore", source: RestoreSource, mode
 
 /** The server's routes, one function each. */
 export const api = {
-  list: (limit = 200) => call<{ cutters: CutterRow[]; deleted: CutterRow[] }>("GET", `/api/cutters?limit=${limit}`),
+  list: (limit = 200, signal?: AbortSignal) =>
+    call<{ cutters: CutterRow[]; deleted: CutterRow[] }>("GET", `/api/cutters?limit=${limit}`, undefined, { signal }),
   get: (id: string) => call<{ cutter: CutterRow }>("GET", `/api/cutters/${id}`).then(cutter),
   create: (design: Design) => call<{ cutter: CutterRow }>("POST", "/api/cutters", { design }).then(cutter),
   save: (id: string, revision: number, design: Design, keepalive = false) =>
-    call<{ cutter: CutterRow }>("PUT", `/api/cutters/${id}`, { revision, design }, keepalive).then(cutter),
+    call<{ cutter: CutterRow }>("PUT", `/api/cutters/${id}`, { revision, design }, { keepalive }).then(cutter),
   remove: (id: string) => call<{ cutter: CutterRow }>("DELETE", `/api/cutters/${id}`).then(cutter),
   restore: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/restore`).then(cutter),
   duplicate: (id: string) => call<{ cutter: CutterRow }>("POST", `/api/cutters/${id}/duplicate`).then(cutter),
   log: {
     /** The newest entries, or those before one that is shown; `older` tells whether there are more. */
-    list: (id: string, before?: LogRow) =>
+    list: (id: string, before?: LogRow, signal?: AbortSignal) =>
       call<{ entries: LogRow[]; unreadable: UnreadableRow[]; older: boolean }>(
         "GET",
         `/api/cutters/${id}/log${before ? `?before=${encodeURIComponent(before.entry.at)}&after=${before.id}` : ""}`,
+        undefined,
+        { signal },
       ),
     add: (id: string, entry: LogEntry) => call<{ row: LogRow }>("POST", `/api/cutters/${id}/log`, { entry }).then((answer) => answer.row),
     save: (id: string, { id: entryId, revision }: Pick<LogRow, "id" | "revision">, entry: LogEntry) =>
@@ -116,14 +126,14 @@ export const api = {
     addPhoto: (id: string, picture: Blob) => call<{ id: string }>("POST", `/api/cutters/${id}/photos`, picture).then((answer) => answer.id),
   },
   backups: {
-    list: () => call<{ backups: KeptBackup[] }>("GET", "/api/backups").then((answer) => answer.backups),
+    list: (signal?: AbortSignal) => call<{ backups: KeptBackup[] }>("GET", "/api/backups", undefined, { signal }).then((answer) => answer.backups),
     make: () => call<{ backup: KeptBackup }>("POST", "/api/backups").then((answer) => answer.backup),
     preview: (source: RestoreSource) => withArchive<{ made: string; counts: RestoreCount[] }>("preview", source, "replace"),
     restore: (source: RestoreSource, mode: RestoreMode) => withArchive<{ put: number; undo: string }>("restore", source, mode),
   },
   instruments: () => call<InstrumentReadings>("GET", "/api/instruments"),
   drawer: {
-    list: () => call<{ items: DrawerRow[] }>("GET", "/api/drawer").then((answer) => answer.items),
+    list: (signal?: AbortSignal) => call<{ items: DrawerRow[] }>("GET", "/api/drawer", undefined, { signal }).then((answer) => answer.items),
     add: (item: Item) => call<{ row: DrawerRow }>("POST", "/api/drawer", { item }).then(row),
     save: (id: string, revision: number, item: Item) => call<{ row: DrawerRow }>("PUT", `/api/drawer/${id}`, { revision, item }).then(row),
     remove: (id: string) => call<unknown>("DELETE", `/api/drawer/${id}`),

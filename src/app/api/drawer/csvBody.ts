@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { MAX_CSV_CHARACTERS } from "@/core/drawer/csv";
+import { MAX_CSV_CHARACTERS } from "@/core/drawer/things";
 import { readJson } from "@/server/kernel/http";
 
 const body = z.strictObject({ text: z.string() });

@@ -7,10 +7,10 @@ import { KINDS, newDesign } from "../solve/defaults";
 import { describeVerdict } from "../solve/describe";
 import { evaluateDesign, keepValid, knobOf, settable, settingForHeat, verdictOf, withSetting } from "../solve/evaluate";
 import { DEMO_CUTTERS } from "./demoCutters";
-import { exportDesign, importDesign, MAX_FILE_CHARACTERS } from "./fileFormat";
+import { exportDesign, importDesign } from "./fileFormat";
 import { mergeDesigns, sameDesign } from "./merge";
 import { type Design, designSchema } from "./schema";
-import { CUTTER_KINDS } from "./vocabulary";
+import { CUTTER_KINDS, MAX_FILE_CHARACTERS } from "./vocabulary";
 
 const demo = (name: string) => DEMO_CUTTERS.find((design) => design.name === name) as Design;
 const refusal = (work: () => unknown): CoreError => {

@@ -1,9 +1,6 @@
 import { type DocumentKind, readDocument, readDocumentText, writeDocument } from "../../kernel/document";
 import { type Design, designSchema } from "./schema";
-import { DESIGN_FORMAT, DESIGN_VERSION } from "./vocabulary";
-
-/** Most characters a design file may have: notes are the only long part. */
-export const MAX_FILE_CHARACTERS = 64 * 1024;
+import { DESIGN_FORMAT, DESIGN_VERSION, MAX_FILE_CHARACTERS } from "./vocabulary";
 
 /** Doubt of the clearance beside the wire, as version 2 began with it. */
 const CLEARANCE_DOUBT_THEN = 0.35;

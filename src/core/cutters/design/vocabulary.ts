@@ -8,3 +8,6 @@ export const DESIGN_FORMAT = "upwind-rod/design";
 export const DESIGN_VERSION = 2;
 
 export const SWITCHES = ["foot", "hand", "none"] as const;
+
+/** Most characters a design file may have: notes are the only long part. */
+export const MAX_FILE_CHARACTERS = 64 * 1024;

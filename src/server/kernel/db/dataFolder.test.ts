@@ -348,16 +348,17 @@ describe("a workshop on disk", () => {
   it("the version before's folder opens: its tables are counted, its log gets revisions", async () => {
     const to = copy();
     const { db, close } = await openDatabase(to);
-    // As the last version left it: without what the newest two migrations brought, and without a marker.
+    // As the last version left it: without what the newest three migrations brought, and without a marker.
     for (const table of ["cutters", "drawer_items", "log_entries", "photos", "workshop"]) {
       await db.execute(`drop trigger ${table}_added on ${table}`);
       await db.execute(`drop trigger ${table}_removed on ${table}`);
     }
     await db.execute("drop function count_kept_rows");
     await db.execute("drop table row_counts");
-    await db.execute("alter table log_entries drop column revision");
+    await db.execute("alter table log_entries drop column revision, drop column format_version");
+    await db.execute("alter table drawer_items drop column format_version");
     await db.execute(
-      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 2)",
+      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 3)",
     );
     await close();
     rmSync(path.join(to, "workshop.json"));

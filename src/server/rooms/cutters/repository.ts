@@ -1,6 +1,6 @@
 import { DESIGN_KIND } from "@/core/cutters/design/fileFormat";
 import type { Design } from "@/core/cutters/design/schema";
-import { foamOf } from "@/core/drawer/items";
+import { foamOf } from "@/core/drawer/things";
 import type { FoamSpec } from "@/core/materials/foams";
 import type { Executor } from "../../kernel/db/client";
 import { cutters } from "../../kernel/db/schema";

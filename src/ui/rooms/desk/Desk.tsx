@@ -27,9 +27,7 @@ import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
 import { useLateAnswer } from "../../kit/useLateAnswer";
 import { useUnits } from "../../kit/useUnits";
-import { SetupFinder } from "../setups/SetupFinder";
 import { CuttingWindow } from "./CuttingWindow";
-import { Chooser } from "./choosers/Chooser";
 import { createDeskStore, type DeskStart, type DeskStore } from "./deskStore";
 import { LiveFigures, PartFigures } from "./Figures";
 import { Knob } from "./Knob";
@@ -67,6 +65,8 @@ function useKeeping(store: DeskStore): void {
 }
 
 // Views bring their charts, canvases and file readers along: fetched by those who go there.
+const SetupFinder = dynamic(() => import("../setups/SetupFinder").then((module) => module.SetupFinder), { ssr: false });
+const Chooser = dynamic(() => import("./choosers/Chooser").then((module) => module.Chooser), { ssr: false });
 const BenchView = dynamic(() => import("../bench/BenchView").then((module) => module.BenchView), { ssr: false });
 const LogView = dynamic(() => import("../log/LogView").then((module) => module.LogView), { ssr: false });
 const SheetView = dynamic(() => import("../sheets/SheetView").then((module) => module.SheetView), { ssr: false });
@@ -224,16 +224,18 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
       {view === "log" && <LogView design={design} answer={answer} id={id} onChange={(next) => change(next)} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
-      <Chooser part={view === "desk" ? part : null} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
-      <SetupFinder
-        open={finding}
-        onClose={() => go()}
-        design={design}
-        onTake={(next) => {
-          change(next);
-          go();
-        }}
-      />
+      {part && <Chooser part={view === "desk" ? part : null} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />}
+      {finding && (
+        <SetupFinder
+          open
+          onClose={() => go()}
+          design={design}
+          onTake={(next) => {
+            change(next);
+            go();
+          }}
+        />
+      )}
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
       {/* Kept to the left columns, so that the cures beside it stay in sight. */}
       <Snackbar open={notice !== null} onClose={() => store.setState({ notice: null })} autoHideDuration={9000} sx={{ maxWidth: 500 }}>

@@ -4,20 +4,23 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
+import dynamic from "next/dynamic";
 import { useCallback, useRef, useState } from "react";
-import { type CsvRow, MAX_CSV_CHARACTERS } from "@/core/drawer/csv";
-import { ITEM_KINDS, ITEM_NAMES, type ItemKind } from "@/core/drawer/items";
+import type { CsvRow } from "@/core/drawer/csv";
+import { ITEM_KINDS, ITEM_NAMES, type ItemKind, MAX_CSV_CHARACTERS } from "@/core/drawer/things";
 import { useQuestion } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
 import { UnreadableRows } from "../../kit/UnreadableRows";
-import { AddItem } from "./AddItem";
-import { CsvImport } from "./CsvImport";
-import { DrawerTable } from "./DrawerTable";
 
 type Said = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
+
+// The table and the forms bring packages and schemas along: the page stands before they are there.
+const DrawerTable = dynamic(() => import("./DrawerTable").then((module) => module.DrawerTable), { ssr: false });
+const AddItem = dynamic(() => import("./AddItem").then((module) => module.AddItem), { ssr: false });
+const CsvImport = dynamic(() => import("./CsvImport").then((module) => module.CsvImport), { ssr: false });
 
 /** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
 export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreadable: UnreadableRow[] }) {

@@ -5,7 +5,7 @@ import Popper from "@mui/material/Popper";
 import { DataGrid, type GridColDef, type GridRenderEditCellParams, useGridApiContext } from "@mui/x-data-grid";
 import { useMemo, useRef } from "react";
 import { type Column, cellText, columnsOf, withCell } from "@/core/drawer/columns";
-import { ITEM_NAMES, type ItemKind } from "@/core/drawer/items";
+import { ITEM_NAMES, type ItemKind } from "@/core/drawer/things";
 import { CoreError } from "@/core/kernel/errors";
 import { choiceWords } from "../../cutter/words";
 import type { DrawerRow } from "../../kit/api";

@@ -7,11 +7,12 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import type { RestoreCount } from "@/core/workshop/restoring";
 import { ApiError, api, type KeptBackup, type RestoreSource } from "../../kit/api";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { useOnArrival } from "../../kit/useOnArrival";
 
 const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
   cutters: "Cutters",
@@ -42,10 +43,9 @@ export function Keeping() {
   const [busy, setBusy] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
   const file = useRef<HTMLInputElement>(null);
-  const load = useCallback(() => {
-    api.backups.list().then(setKept, (error: Error) => setFault(error.message));
-  }, []);
-  useEffect(load, [load]);
+  const say = useCallback((error: Error) => setFault(error.message), []);
+  const load = useCallback(async (signal?: AbortSignal) => setKept(await api.backups.list(signal)), []);
+  useOnArrival(load, say);
   /** Runs one thing at a time and says how it ended. */
   const run = (work: () => Promise<void>) => {
     setBusy(true);
@@ -57,7 +57,7 @@ export function Keeping() {
       })
       .finally(() => {
         setBusy(false);
-        load();
+        load().catch(say);
       });
   };
   const look = (source: RestoreSource, words: string) =>

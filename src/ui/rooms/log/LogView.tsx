@@ -3,7 +3,7 @@ import { foamNamed } from "@/core/materials/foams";
 import "../../kit/theme/sheet.css";
 import "../../kit/theme/log.css";
 import Alert from "@mui/material/Alert";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { type DesignAnswer, withSetting } from "@/core/cutters/solve/evaluate";
 import type { Remedy } from "@/core/diagnosis/diagnosis";
@@ -18,6 +18,7 @@ import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
 import { UnreadableRows } from "../../kit/UnreadableRows";
+import { useOnArrival } from "../../kit/useOnArrival";
 import { useUnits } from "../../kit/useUnits";
 import { CalibrationPanel } from "./CalibrationPanel";
 import { DiagnosisPanel } from "./DiagnosisPanel";
@@ -38,16 +39,19 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
   const [fault, setFault] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const say = useCallback((error: Error) => setFault(error.message), []);
-  const load = useCallback(() => {
-    if (id)
-      api.log.list(id).then((page) => {
+  const load = useCallback(
+    async (signal?: AbortSignal) => {
+      const [page, items] = await Promise.all([id ? api.log.list(id, undefined, signal) : null, api.drawer.list(signal)]);
+      if (page) {
         setLog(page.entries);
         setUnreadable(page.unreadable);
         setOlder(page.older);
-      }, say);
-    api.drawer.list().then(setDrawer, say);
-  }, [id, say]);
-  useEffect(load, [load]);
+      }
+      setDrawer(items);
+    },
+    [id],
+  );
+  useOnArrival(load, say);
   const entries = useMemo(() => log.map((row) => row.entry), [log]);
   const past = useMemo(() => log.flatMap(({ id: entryId, entry }) => (entry.kind === "diagnosis" ? [{ id: entryId, entry }] : [])), [log]);
   const lastCut = entries.find((entry): entry is TestCut => entry.kind === "test-cut");
@@ -180,7 +184,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
               onStrike={(entryId) => {
                 if (id) api.log.remove(id, entryId).then(() => setLog((rows) => rows.filter((row) => row.id !== entryId)), say);
               }}
-              onReload={load}
+              onReload={() => void load().catch(say)}
               older={older}
               onOlder={() => {
                 const last = log.at(-1);

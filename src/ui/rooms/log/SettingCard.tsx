@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { foamOf } from "@/core/drawer/items";
+import { foamOf } from "@/core/drawer/things";
 import type { LogEntry } from "@/core/log/entries";
 import { type FoamSpec, foamNamed, resolveFoam } from "@/core/materials/foams";
 import { knobWords } from "@/core/sheets/buildSheet";

@@ -6,7 +6,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { type DesignAnswer, heatCourseOf } from "@/core/cutters/solve/evaluate";
 import { OFFCUT, offcutOf } from "@/core/cutters/solve/offcut";
-import { foamOf } from "@/core/drawer/items";
+import { foamOf } from "@/core/drawer/things";
 import { FACES, type Face, type TestCut } from "@/core/log/entries";
 import { MAX_PHOTO_BYTES, PHOTO_TYPES } from "@/core/log/photo";
 import { feedMmPerS, RESET, type Stopwatch } from "@/core/log/stopwatch";

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { adoptSetup } from "@/core/cutters/search/adopt";
 import { jobOf } from "@/core/cutters/search/job";
@@ -20,6 +20,7 @@ import { controlSentence, gaugeWords, supplySentence, wireWords } from "../../cu
 import { api, type DrawerRow } from "../../kit/api";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useEngine } from "../../kit/useEngine";
+import { useOnArrival } from "../../kit/useOnArrival";
 import { useUnits } from "../../kit/useUnits";
 
 /** What the maker holds fast while searching. */
@@ -104,13 +105,9 @@ export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; 
   const [held, setHeld] = useState<Held>(FREE);
   const [drawer, setDrawer] = useState<readonly DrawerRow[]>([]);
   const [drawerFault, setDrawerFault] = useState<string | null>(null);
-  useEffect(() => {
-    if (!open) return;
-    api.drawer
-      .list()
-      .then(setDrawer)
-      .catch((error: Error) => setDrawerFault(error.message));
-  }, [open]);
+  const say = useCallback((error: Error) => setDrawerFault(error.message), []);
+  const look = useCallback(async (signal: AbortSignal) => setDrawer(open ? await api.drawer.list(signal) : []), [open]);
+  useOnArrival(look, say);
   const ask = useMemo(() => (open ? askOf(design, held, drawer, system) : null), [open, design, held, drawer, system]);
   const { result, fault: searchFault } = useEngine("search", ask);
   const fault = searchFault ?? drawerFault;

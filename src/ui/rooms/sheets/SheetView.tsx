@@ -2,14 +2,15 @@
 import "../../kit/theme/sheet.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { foamOf } from "@/core/drawer/items";
+import { foamOf } from "@/core/drawer/things";
 import type { FoamSpec } from "@/core/materials/foams";
 import { buildSheet } from "@/core/sheets/buildSheet";
 import { api, type CutterRow, type DrawerRow } from "../../kit/api";
 import { DrawingView } from "../../kit/DrawingView";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { useOnArrival } from "../../kit/useOnArrival";
 import { useUnits } from "../../kit/useUnits";
 
 /** One page to pin above the bench: on screen, on paper, as PDF. */
@@ -17,11 +18,12 @@ export function SheetView({ design, id, onBeforePdf }: { design: Design; id: str
   const { system } = useUnits();
   const [around, setAround] = useState<{ drawer: DrawerRow[]; cutters: CutterRow[] } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  useEffect(() => {
-    Promise.all([api.drawer.list(), api.list()])
-      .then(([drawer, lists]) => setAround({ drawer, cutters: lists.cutters }))
-      .catch((error: Error) => setFault(error.message));
+  const say = useCallback((error: Error) => setFault(error.message), []);
+  const look = useCallback(async (signal: AbortSignal) => {
+    const [drawer, lists] = await Promise.all([api.drawer.list(signal), api.list(undefined, signal)]);
+    setAround({ drawer, cutters: lists.cutters });
   }, []);
+  useOnArrival(look, say);
   const sheet = useMemo(() => {
     const items = around?.drawer.map((row) => row.item) ?? [];
     const foams: FoamSpec[] = [

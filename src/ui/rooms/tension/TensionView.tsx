@@ -2,7 +2,7 @@
 import "../../kit/theme/sheet.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { noCut } from "@/core/cutters/solve/describe";
@@ -24,6 +24,7 @@ import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
+import { useOnArrival } from "../../kit/useOnArrival";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 import { FrameEditor } from "./FrameEditor";
@@ -65,10 +66,14 @@ export function TensionView({
   const { tension } = answer;
   const set = (next: Partial<Design["tension"]>) => onChange({ ...design, tension: { ...design.tension, ...next } }, "tension");
   const say = useCallback((error: Error) => setFault(error.message), []);
-  useEffect(() => {
-    setNow(new Date().toISOString());
-    if (id) api.log.list(id).then((page) => setLog(page.entries), say);
-  }, [id, say]);
+  const look = useCallback(
+    async (signal: AbortSignal) => {
+      setNow(new Date().toISOString());
+      if (id) setLog((await api.log.list(id, undefined, signal)).entries);
+    },
+    [id],
+  );
+  useOnArrival(look, say);
   const keep = (tensionN: number, hz: number) => {
     if (!id) return;
     api.log

@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { importDesign, MAX_FILE_CHARACTERS } from "@/core/cutters/design/fileFormat";
+import { importDesign } from "@/core/cutters/design/fileFormat";
+import { MAX_FILE_CHARACTERS } from "@/core/cutters/design/vocabulary";
 import { requireHonestReady } from "@/core/cutters/solve/readiness";
 import { database } from "@/server/kernel/db/client";
 import { mutation, readJson } from "@/server/kernel/http";
