@@ -89,6 +89,11 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const { system, setSystem, show } = useUnits();
   const router = useRouter();
   useKeeping(store);
+  useEffect(() => {
+    // Fetched as soon as the desk stands: a part must open also while the server is away.
+    void import("./choosers/Chooser");
+    void import("../setups/SetupFinder");
+  }, []);
   const answer = useMemo(() => evaluateDesign(design), [design]);
   const [onBench, setOnBench] = useState<Design | null>(null);
   // The rod draws what lies on the bench while somebody works there.
