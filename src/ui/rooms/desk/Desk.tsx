@@ -28,6 +28,7 @@ import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
 import { useLateAnswer } from "../../kit/useLateAnswer";
 import { useUnits } from "../../kit/useUnits";
 import { CuttingWindow } from "./CuttingWindow";
+import { Chooser } from "./choosers/Chooser";
 import { createDeskStore, type DeskStart, type DeskStore } from "./deskStore";
 import { LiveFigures, PartFigures } from "./Figures";
 import { Knob } from "./Knob";
@@ -66,7 +67,6 @@ function useKeeping(store: DeskStore): void {
 
 // Views bring their charts, canvases and file readers along: fetched by those who go there.
 const SetupFinder = dynamic(() => import("../setups/SetupFinder").then((module) => module.SetupFinder), { ssr: false });
-const Chooser = dynamic(() => import("./choosers/Chooser").then((module) => module.Chooser), { ssr: false });
 const BenchView = dynamic(() => import("../bench/BenchView").then((module) => module.BenchView), { ssr: false });
 const LogView = dynamic(() => import("../log/LogView").then((module) => module.LogView), { ssr: false });
 const SheetView = dynamic(() => import("../sheets/SheetView").then((module) => module.SheetView), { ssr: false });
@@ -90,8 +90,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const router = useRouter();
   useKeeping(store);
   useEffect(() => {
-    // Fetched as soon as the desk stands: a part must open also while the server is away.
-    void import("./choosers/Chooser");
+    // Fetched as soon as the desk stands: it must open also while the server is away.
     void import("../setups/SetupFinder");
   }, []);
   const answer = useMemo(() => evaluateDesign(design), [design]);
@@ -229,7 +228,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
       {view === "log" && <LogView design={design} answer={answer} id={id} onChange={(next) => change(next)} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
-      {part && <Chooser part={view === "desk" ? part : null} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />}
+      <Chooser part={view === "desk" ? part : null} anchor={anchor} onClose={() => setPart(null)} design={design} answer={answer} change={change} />
       {finding && (
         <SetupFinder
           open
