@@ -1,7 +1,7 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { BENCH_TABS, DESK_VIEWS, LOG_TABS, TENSION_TABS } from "@/ui/cutter/views";
-import { slugOf } from "@/ui/kit/address";
+import { slugOf } from "@/ui/kit/slug";
 import { saved, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 

@@ -1,9 +1,7 @@
 "use client";
 import { usePathname, useSearchParams } from "next/navigation";
 import { useCallback } from "react";
-
-/** A name as an address has it: "Setting card" is setting-card. */
-export const slugOf = (name: string) => name.toLowerCase().replaceAll(" ", "-");
+import { slugOf } from "./slug";
 
 /**
  * Moves to an address of the page that is open, without asking the server: reload, Back, Forward and a copied link lead there again.

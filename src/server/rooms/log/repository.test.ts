@@ -34,8 +34,9 @@ describe("a cutter's log", () => {
       .update(logEntries)
       .set({ entry: { kind: "tension-check" } })
       .where(eq(logEntries.id, second?.id ?? ""));
-    const { rows, unreadable, seen } = await listLogWhole(db, own, { limit: 3 });
-    expect(seen).toBe(3);
+    const { rows, unreadable, older } = await listLogWhole(db, own, { limit: 3 });
+    expect(older).toBe(true);
+    expect((await listLogWhole(db, own, { limit: 4 })).older).toBe(false);
     expect(rows.map((row) => row.entry.at)).toEqual(["2026-11-02T08:00:00Z"]);
     expect(unreadable.map((row) => row.name)).toEqual(["tension-check, 2026-11-04 08:00", "tension-check, 2026-11-03 08:00"]);
     expect(unreadable[0]?.why).toMatch(/newer Upwind Rod/);

@@ -34,8 +34,8 @@ interface LogPlace {
   before?: { at: string; id: string } | undefined;
 }
 
-/** A cutter's entries, newest first: all of them, or a page; an entry that cannot be read hides none of the others. `seen` counts both. */
-export async function listLogWhole(db: Executor, cutterId: string, page?: LogPlace): Promise<{ rows: LogRow[]; unreadable: Unreadable[]; seen: number }> {
+/** A cutter's entries, newest first: all of them, or a page; an entry that cannot be read hides none of the others. `older` tells whether there are more beyond the page. */
+export async function listLogWhole(db: Executor, cutterId: string, page?: LogPlace): Promise<{ rows: LogRow[]; unreadable: Unreadable[]; older: boolean }> {
   const { before } = page ?? {};
   const sorted = db
     .select()
@@ -44,9 +44,15 @@ export async function listLogWhole(db: Executor, cutterId: string, page?: LogPla
       and(eq(logEntries.cutterId, cutterId), before ? sql`(${logEntries.at}, ${logEntries.id}) < (${before.at}::timestamptz, ${before.id}::uuid)` : undefined),
     )
     .orderBy(desc(logEntries.at), desc(logEntries.id));
-  const found = await (page ? sorted.limit(page.limit) : sorted);
-  const { readable, unreadable } = readEach(found, toRow, (row) => `${row.kind}, ${row.at.toISOString().slice(0, 16).replace("T", " ")}`);
-  return { rows: readable, unreadable, seen: found.length };
+  // One more than the page is asked for, to tell whether there are more: it is left for the next one.
+  const found = await (page ? sorted.limit(page.limit + 1) : sorted);
+  const older = page !== undefined && found.length > page.limit;
+  const { readable, unreadable } = readEach(
+    older ? found.slice(0, -1) : found,
+    toRow,
+    (row) => `${row.kind}, ${row.at.toISOString().slice(0, 16).replace("T", " ")}`,
+  );
+  return { rows: readable, unreadable, older };
 }
 
 /** What of a cutter's log can be read, newest first. */

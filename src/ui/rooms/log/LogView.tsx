@@ -191,6 +191,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
                 if (id && last)
                   api.log.list(id, last).then((page) => {
                     setLog((all) => [...all, ...page.entries.filter((row) => !all.some((each) => each.id === row.id))]);
+                    setUnreadable((all) => [...all, ...page.unreadable.filter((row) => !all.some((each) => each.id === row.id))]);
                     setOlder(page.older);
                   }, say);
               }}

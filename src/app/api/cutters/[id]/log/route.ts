@@ -14,9 +14,8 @@ const pageSchema = z.strictObject({
 
 export const GET = idQuery(async (db, id, request) => {
   const { before, after } = parseOrThrow(pageSchema, Object.fromEntries(new URL(request.url).searchParams));
-  const { rows, unreadable, seen } = await listLogWhole(db, id, { limit: LOG_PAGE + 1, before: before && after ? { at: before, id: after } : undefined });
-  // One more than a page was asked for, to tell whether there are more: it is kept back.
-  return Response.json({ entries: seen > LOG_PAGE ? rows.slice(0, LOG_PAGE - unreadable.length) : rows, unreadable, older: seen > LOG_PAGE });
+  const { rows, unreadable, older } = await listLogWhole(db, id, { limit: LOG_PAGE, before: before && after ? { at: before, id: after } : undefined });
+  return Response.json({ entries: rows, unreadable, older });
 });
 
 export const POST = idMutation(async (db, id, request) => {
