@@ -1,9 +1,10 @@
 "use client";
+import { memo } from "react";
 import type { Caution } from "@/core/cutters/solve/cautions";
 import { useUnits } from "../kit/useUnits";
 
 /** Cautions in full, worst first, each with how far it can be trusted. */
-export function Cautions({ cautions }: { cautions: readonly Caution[] }) {
+export const Cautions = memo(function Cautions({ cautions }: { cautions: readonly Caution[] }) {
   const { system } = useUnits();
   return cautions.map((caution) => (
     <p
@@ -21,4 +22,4 @@ export function Cautions({ cautions }: { cautions: readonly Caution[] }) {
       {caution.words(system)} <span style={{ fontSize: 13, color: "var(--graphite-soft)" }}>({caution.standing})</span>
     </p>
   ));
-}
+});

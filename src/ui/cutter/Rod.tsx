@@ -1,5 +1,5 @@
 "use client";
-import type { KeyboardEvent, ReactNode } from "react";
+import { type KeyboardEvent, memo, type ReactNode, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut } from "@/core/cutters/solve/describe";
 import { type DesignAnswer, type HeatCourse, liveMm } from "@/core/cutters/solve/evaluate";
@@ -95,6 +95,44 @@ function heatStops(positionM: Float64Array, temperatureC: Float64Array): [number
   return Array.from({ length: Math.ceil(n / every) }, (_, k) => [(k * every + 0.5) / n, heatColour(temperatureC[k * every] as number)]);
 }
 
+/** The wire's colours as a gradient along it; past a clip it is cold. */
+const HeatGradient = memo(function HeatGradient({
+  id,
+  along,
+  bareC,
+  from,
+  to,
+  clipped,
+}: {
+  id: string;
+  along: HeatCourse["along"];
+  bareC: number;
+  from: number;
+  to: number;
+  clipped: boolean;
+}) {
+  const bare = heatColour(bareC);
+  // Without a profile (a wire that would melt) the bare temperature stands for all of it.
+  const stops = useMemo<[number, string][]>(
+    () =>
+      along
+        ? heatStops(along.positionM, along.temperatureC)
+        : [
+            [0, bare],
+            [1, bare],
+          ],
+    [along, bare],
+  );
+  return (
+    <linearGradient id={id} gradientUnits="userSpaceOnUse" x1={from} x2={to} y1={0} y2={0}>
+      {stops.map(([share, colour]) => (
+        <stop key={share} offset={share} stopColor={colour} />
+      ))}
+      {clipped && <stop offset={1} style={{ stopColor: "var(--cold-wire)" }} />}
+    </linearGradient>
+  );
+});
+
 /**
  * The open design's wire between its posts, to scale along its length, with the foam on it: colour by temperature, bow exaggerated and
  * labelled so. Drawing coordinates are CSS pixels of the strip; `scale` is pixels per millimetre along the wire.
@@ -138,13 +176,6 @@ export function Rod({
   const times = BOW_STEPS.find((step) => lagPx * step <= MOST_BOW_PX) ?? 1;
   const bow = Math.min(lagPx * times, MOST_BOW_PX);
   const cold = answer.verdict === "overload" && design.supply.kind === "dc";
-  // Without a profile (a wire that would melt) the bare and the cutting temperature stand for their stretches.
-  const stops: [number, string][] = along
-    ? heatStops(along.positionM, along.temperatureC)
-    : [
-        [0, heatColour(circuit.wireC)],
-        [1, heatColour(circuit.wireC)],
-      ];
   const air = heatColour(circuit.wireC);
   const growthPx = answer.tension.growthM * 1000 * scale;
   const growthTimes = BOW_STEPS.find((step) => growthPx * step <= MOST_GROWTH_PX) ?? 1;
@@ -167,12 +198,7 @@ export function Rod({
           <title>Wire between its posts, to scale along its length</title>
           <defs>
             <FoamPattern family={design.job.foam.family} id={`${id}-foam`} />
-            <linearGradient id={`${id}-heat`} gradientUnits="userSpaceOnUse" x1={left} x2={liveRight} y1={0} y2={0}>
-              {stops.map(([share, colour]) => (
-                <stop key={share} offset={share} style={{ stopColor: colour }} />
-              ))}
-              {liveRight < right - 1 && <stop offset={1} style={{ stopColor: "var(--cold-wire)" }} />}
-            </linearGradient>
+            <HeatGradient id={`${id}-heat`} along={along} bareC={along ? 0 : circuit.wireC} from={left} to={liveRight} clipped={liveRight < right - 1} />
           </defs>
           <Part part="foam" label={`Foam block: ${answer.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
             {/* However thin the foam, a thumb finds it above and below the wire. */}

@@ -1,31 +1,31 @@
-import { useDeferredValue, useMemo } from "react";
+import { startTransition, useEffect, useRef, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { bandsOf, batteryRunOf, type DesignAnswer, type HeatCourse, heatCourseOf } from "@/core/cutters/solve/evaluate";
-import { type KnobCurve, knobCurve } from "@/core/cutters/solve/knobCurve";
-import type { CutBands } from "@/core/physics/cut/uncertainty";
-import type { BatteryRun } from "@/core/physics/power/powerAdvice";
+import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import { type LateAnswer, lateAnswerOf } from "@/core/cutters/solve/late";
+import { EngineClient } from "@/workers/clients";
+import { Superseded } from "@/workers/kit/client";
 
-/** What may come a moment after the figures: many solutions each, worked out once the hand rests. */
-export interface LateAnswer {
-  /** What these figures are of: a design that is no longer the open one while a hand is moving. */
-  of: Design;
-  course: HeatCourse;
-  bands: CutBands;
-  curve: KnobCurve | null;
-  run: BatteryRun | null;
-}
+/** `of` is the design these figures are of: one that is no longer the open one while a hand is moving. */
+export type Late = LateAnswer & { of: Design };
 
-export function useLateAnswer(design: Design, answer: DesignAnswer): LateAnswer {
-  const now = useMemo(() => ({ design, answer }), [design, answer]);
-  const late = useDeferredValue(now);
-  return useMemo(
-    () => ({
-      of: late.design,
-      course: heatCourseOf(late.design, late.answer),
-      bands: bandsOf(late.design, late.answer),
-      curve: knobCurve(late.design),
-      run: batteryRunOf(late.design),
-    }),
-    [late],
-  );
+/** The figures that take longer than a frame, from the worker; the last ones stand until the new ones come. The first come with the page. */
+export function useLateAnswer(design: Design, answer: DesignAnswer): Late {
+  const [late, setLate] = useState<Late>(() => ({ of: design, ...lateAnswerOf(design, answer) }));
+  const client = useRef<EngineClient<"late"> | null>(null);
+  const shown = useRef(design);
+  useEffect(() => {
+    const mine = new EngineClient("late");
+    client.current = mine;
+    return () => mine.close();
+  }, []);
+  useEffect(() => {
+    if (shown.current === design) return;
+    shown.current = design;
+    const take = (figures: LateAnswer) => startTransition(() => setLate({ of: design, ...figures }));
+    client.current?.ask(design).then(take, (error: Error) => {
+      // Without its worker (the server is away before it was ever fetched) the page works them out itself.
+      if (!(error instanceof Superseded)) take(lateAnswerOf(design));
+    });
+  }, [design]);
+  return late;
 }

@@ -1,4 +1,5 @@
 import { searchSetups } from "@/core/cutters/search/search";
+import { lateAnswerOf } from "@/core/cutters/solve/late";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
 import { chooseSetups } from "@/core/start/choices";
 import { serve } from "../kit/serve";
@@ -7,6 +8,7 @@ import type { EngineTasks } from "./protocol";
 
 serve<EngineTasks>({
   map: drawMap,
+  late: (design) => lateAnswerOf(design),
   matches: ({ job, holdings }) => matchMatrix(job, holdings),
   oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),
   search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),

@@ -2,7 +2,11 @@ import { contours } from "d3-contour";
 import { JUDGEMENT } from "@/core/kernel/constants";
 import { leastKerfM } from "@/core/physics/cut/cut";
 import { type Axis, axisValue, type CutMap, computeCutMap } from "@/core/physics/cut/cutMap";
+import { borderBands } from "@/core/physics/cut/uncertainty";
 import type { MapJob, MapPicture, Outline } from "./protocol";
+
+/** Heats at which the borders' bands are worked out. */
+const BAND_ROWS = 48;
 
 /** Outline of where a field is positive, in feed (mm/s) and heat (W/m). */
 function outline(field: Float64Array, heat: Axis, feed: Axis): Outline {
@@ -56,5 +60,7 @@ export function drawMap(job: MapJob): MapPicture {
   const line = (kerfM: number) =>
     Array.from(map.maxFeed, (top, row): [number, number] => [((top * leastKerfM(job.pair)) / kerfM) * 1000, axisValue(job.heat, row)]);
   const kerfLines = job.kerfLinesM.map((kerfM) => ({ kerfM, line: line(kerfM) }));
-  return { regions, kerfLines, solvedMs, elapsedMs: performance.now() - started };
+  const heats = Array.from({ length: BAND_ROWS }, (_, i) => (job.heat.to * (i + 0.25)) / (BAND_ROWS - 1));
+  const borders = borderBands(job.pair, heats, job.acceptedKerfM, job.doubts);
+  return { regions, kerfLines, borders, solvedMs, elapsedMs: performance.now() - started };
 }

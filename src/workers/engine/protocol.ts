@@ -1,10 +1,13 @@
+import type { Design } from "@/core/cutters/design/schema";
 import type { SearchJob } from "@/core/cutters/search/readyWire";
 import type { SearchResult } from "@/core/cutters/search/search";
 import type { Prices } from "@/core/cutters/search/setups";
+import type { LateAnswer } from "@/core/cutters/solve/late";
 import type { Holdings } from "@/core/drawer/holdings";
 import type { MatchMark, Purchase } from "@/core/drawer/matches";
 import type { CutPair, CutVerdict } from "@/core/physics/cut/cut";
 import type { Axis } from "@/core/physics/cut/cutMap";
+import type { BorderRow, Doubts } from "@/core/physics/cut/uncertainty";
 import type { WireSpec } from "@/core/physics/heat/wire";
 import type { Supply } from "@/core/physics/power/circuit";
 import type { ControlKind } from "@/core/physics/power/controls";
@@ -21,6 +24,8 @@ export interface MapJob {
   /** m/s */
   feed: Axis;
   acceptedKerfM: number;
+  /** How well its inputs are known: the borders' bands. */
+  doubts: Doubts;
   /** Kerfs to draw lines of, m. */
   kerfLinesM: number[];
 }
@@ -29,6 +34,8 @@ export interface MapPicture {
   regions: Record<CutVerdict, Outline>;
   /** Points [feed mm/s, heat W/m], one a row of the map. */
   kerfLines: { kerfM: number; line: [number, number][] }[];
+  /** Where the borders may lie, some heats apart. */
+  borders: BorderRow[];
   /** Time in the worker, for benchmarks: solving the cells, and all of it. */
   solvedMs: number;
   elapsedMs: number;
@@ -46,6 +53,7 @@ export interface SearchAsk {
 /** What the engine's worker is asked, and what it gives back. */
 export interface EngineTasks {
   map: { job: MapJob; result: MapPicture };
+  late: { job: Design; result: LateAnswer };
   search: { job: SearchAsk; result: SearchResult };
   matches: { job: { job: SearchJob; holdings: Holdings }; result: MatchMark[][] };
   start: { job: { answers: Answers; held: Holdings; units: UnitSystem }; result: StartAnswer };

@@ -7,6 +7,7 @@ import { JUDGEMENT } from "@/core/kernel/constants";
 import { parseFoamId, resolveFoam } from "@/core/materials/foams";
 import { cutAtPower } from "@/core/physics/cut/cut";
 import { computeCutMap } from "@/core/physics/cut/cutMap";
+import { DOUBTS } from "@/core/physics/cut/uncertainty";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { wireEnds } from "@/core/physics/mechanics/wireEnds";
 import { fuseAdvice } from "@/core/physics/power/powerAdvice";
@@ -123,6 +124,7 @@ describe("the cutting window's picture", () => {
     heat: { from: 1, to: 100, count: 100 },
     feed: { from: 2e-4, to: 0.02, count: 140 },
     acceptedKerfM: 0.0025,
+    doubts: DOUBTS,
     kerfLinesM: [0.001, 0.002],
   };
   const picture = drawMap(job);

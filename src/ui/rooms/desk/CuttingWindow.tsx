@@ -1,11 +1,11 @@
 "use client";
-import { type KeyboardEvent, type PointerEvent, useDeferredValue, useEffect, useId, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useId, useMemo, useRef, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut, VERDICT_WORD } from "@/core/cutters/solve/describe";
 import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
 import { type CutPair, type CutVerdict, cleanFeeds, kerfFeedProduct, leastKerfM } from "@/core/physics/cut/cut";
 import type { Axis } from "@/core/physics/cut/cutMap";
-import { borderBands } from "@/core/physics/cut/uncertainty";
+import type { Doubts } from "@/core/physics/cut/uncertainty";
 import { bareLossWPerM } from "@/core/physics/heat/bareWire";
 import { LIMITS } from "@/core/units/limits";
 import { unitOf } from "@/core/units/units";
@@ -17,8 +17,6 @@ import { useUnits } from "../../kit/useUnits";
 
 const MARGIN = { top: 14, right: 58, bottom: 44, left: 58 };
 const COLUMNS = 240;
-/** Heats at which the borders' bands are worked out. */
-const BAND_ROWS = 48;
 const ROWS = 160;
 /** Wire temperature in air that tops the heat axis: hotter than any clean set-up. */
 const AXIS_TOP_C = 560;
@@ -49,7 +47,7 @@ function frameOf(pair: CutPair, feedMmS: number): Frame {
 }
 
 /** Asks the worker for the picture; keeps the last one until the new one stands. */
-function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number): { picture: MapPicture | null; fault: string | null } {
+function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number, doubts: Doubts): { picture: MapPicture | null; fault: string | null } {
   const [picture, setPicture] = useState<MapPicture | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const client = useRef<EngineClient<"map"> | null>(null);
@@ -58,14 +56,12 @@ function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number): { pictu
     client.current = mine;
     return () => mine.close();
   }, []);
-  const job = JSON.stringify({ pair, frame, acceptedKerfM });
   useEffect(() => {
-    const asked = JSON.parse(job) as { pair: CutPair; frame: Frame; acceptedKerfM: number };
-    const heat: Axis = { from: asked.frame.heatTop / ROWS, to: asked.frame.heatTop, count: ROWS };
-    const feed: Axis = { from: asked.frame.feedTop / 1000 / COLUMNS, to: asked.frame.feedTop / 1000, count: COLUMNS };
+    const heat: Axis = { from: frame.heatTop / ROWS, to: frame.heatTop, count: ROWS };
+    const feed: Axis = { from: frame.feedTop / 1000 / COLUMNS, to: frame.feedTop / 1000, count: COLUMNS };
     const started = performance.now();
     client.current
-      ?.ask({ pair: asked.pair, heat, feed, acceptedKerfM: asked.acceptedKerfM, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
+      ?.ask({ pair, heat, feed, acceptedKerfM, doubts, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
       .then((drawn) => {
         performance.measure("cutting-window-map", { start: started, detail: { elapsedMs: drawn.elapsedMs, solvedMs: drawn.solvedMs } });
         setFault(null);
@@ -74,8 +70,15 @@ function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number): { pictu
       .catch((error: Error) => {
         if (!(error instanceof Superseded)) setFault(error.message);
       });
-  }, [job]);
+  }, [pair, frame, acceptedKerfM, doubts]);
   return { picture, fault };
+}
+
+/** The same object as long as what it says is the same: an answer is made anew for every frame of a drag, most of what it holds is not. */
+function useSame<T>(value: T): T {
+  const said = JSON.stringify(value);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: by what it says, not by which object says it
+  return useMemo(() => value, [said]);
 }
 
 const REGION_LOOK: Record<CutVerdict, { fill: string; word: string }> = {
@@ -170,24 +173,229 @@ function nudge(design: Design, feedSteps: number, heatSteps: number): Design {
   return withSetting(moved, settable(knob, knob.value + (knob.rising ? 1 : -1) * heatSteps * knob.step));
 }
 
-/**
- * Heat per metre against feed for this wire and foam, with the regions as regions and the working point to drag.
- * Data coordinates: feed in mm/s, heat in W/m; `px`/`py` map them to CSS pixels of the drawing.
- */
-export function CuttingWindow({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
-  const { system, show } = useUnits();
-  const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 690, height: 420 });
-  const clip = useId();
-  const [dragging, setDragging] = useState(false);
-  const { pair, cut, reach } = answer;
-  const frame = useMemo(() => frameOf(pair, design.job.feed_mm_s), [pair, design.job.feed_mm_s]);
-  const { picture, fault } = usePicture(pair, frame, answer.acceptedKerfM);
+interface Scale {
+  frame: Frame;
+  width: number;
+  height: number;
+}
+
+/** Data to CSS pixels of the drawing: feed in mm/s, heat in W/m. */
+function scaleOf({ frame, width, height }: Scale) {
   const plotWidth = Math.max(60, width - MARGIN.left - MARGIN.right);
   const plotHeight = Math.max(60, height - MARGIN.top - MARGIN.bottom);
-  const px = (feedMmS: number) => MARGIN.left + (feedMmS / frame.feedTop) * plotWidth;
-  const py = (heat: number) => MARGIN.top + plotHeight - (heat / frame.heatTop) * plotHeight;
-  const path = (outline: Outline) =>
-    outline.flatMap((polygon) => polygon.map((ring) => `M${ring.map(([feed, heat]) => `${px(feed).toFixed(1)} ${py(heat).toFixed(1)}`).join("L")}Z`)).join("");
+  return {
+    plotWidth,
+    plotHeight,
+    px: (feedMmS: number) => MARGIN.left + (feedMmS / frame.feedTop) * plotWidth,
+    py: (heat: number) => MARGIN.top + plotHeight - (heat / frame.heatTop) * plotHeight,
+  };
+}
+
+const pathOf = (points: readonly (readonly [number, number])[], px: (x: number) => number, py: (y: number) => number) =>
+  points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L");
+
+/** What does not move while the point does: the regions, their borders' bands, the kerf lines and the axes. Drawn anew only when one of its own figures changes. */
+const WindowPicture = memo(function WindowPicture({
+  frame,
+  width,
+  height,
+  picture,
+  pair,
+  acceptedKerfM,
+  labelBelow,
+}: Scale & { picture: MapPicture | null; pair: CutPair; acceptedKerfM: number /** W/m above which no kerf line carries its label */; labelBelow: number }) {
+  const { system, show } = useUnits();
+  const clip = useId();
+  const { px, py, plotWidth, plotHeight } = scaleOf({ frame, width, height });
+  const path = (outline: Outline) => outline.flatMap((polygon) => polygon.map((ring) => `M${pathOf(ring, px, py)}Z`)).join("");
+  const kerfLabels: { kerfM: number; x: number; y: number }[] = [];
+  for (const { kerfM, line } of picture?.kerfLines ?? []) {
+    const place = kerfM < acceptedKerfM * 0.98 ? linePlace(line, frame, pair, acceptedKerfM, labelBelow) : null;
+    if (!place) continue;
+    const label = { kerfM, x: px(place[0]), y: py(place[1]) + 4 };
+    // Where lines crowd, the first label stands for its neighbours.
+    if (!kerfLabels.some((other) => Math.abs(other.x - label.x) < 76 && Math.abs(other.y - label.y) < 14)) kerfLabels.push(label);
+  }
+  /** A border's band as one closed path: up along its low side, down along its high side. Past the plot it is cut by the clip. */
+  const bandPath = (side: "from" | "to", borders: MapPicture["borders"]) => {
+    const place = (end: "low" | "high") => borders.map((row): [number, number] => [Math.min(row[side][end] * 1000, frame.feedTop * 3), row.powerWPerM]);
+    return `M${pathOf([...place("low"), ...place("high").reverse()], px, py)}Z`;
+  };
+  const feedUnit = unitOf("feed", system);
+  const heatUnit = unitOf("heat", system);
+  const feedTicks =
+    system === "metric"
+      ? ticks(frame.feedTop, 9).map((mmS) => ({ at: mmS, word: String(Number(mmS.toFixed(2))) }))
+      : [1, 1.5, 2, 3, 4, 5, 8, 15].map((s) => ({ at: feedUnit.toCanonical(s), word: String(s) })).filter((tick) => tick.at <= frame.feedTop);
+  const heatTicks = ticks(heatUnit.fromCanonical(frame.heatTop), 7).map((value) => ({
+    at: heatUnit.toCanonical(value),
+    word: String(Number(value.toFixed(2))),
+  }));
+  const airTicks = [200, 300, 400, 500].map((wireC) => ({ wireC, heat: bareLossWPerM(pair.wire, wireC, pair) })).filter((tick) => tick.heat <= frame.heatTop);
+  return (
+    <svg width={width} height={height} style={{ display: "block", position: "absolute" }}>
+      <title>Regions of the cutting window, its kerf lines and axes</title>
+      <Hatches />
+      <defs>
+        <clipPath id={clip}>
+          <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} />
+        </clipPath>
+      </defs>
+      <defs>
+        <clipPath id={`${clip}-clean`}>{picture && <path d={path(picture.regions.clean)} clipRule="evenodd" />}</clipPath>
+      </defs>
+      <g clipPath={`url(#${clip})`}>
+        <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="var(--paper-bright)" />
+        {picture &&
+          (["drags", "wide", "smokes"] as const).map((verdict) => (
+            <path
+              key={verdict}
+              data-region={verdict}
+              d={path(picture.regions[verdict])}
+              fill={REGION_LOOK[verdict].fill}
+              stroke="var(--graphite-soft)"
+              strokeWidth={0.8}
+            />
+          ))}
+        {picture && <path data-region="clean" d={path(picture.regions.clean)} fill="none" stroke="var(--graphite)" strokeWidth={2.2} />}
+        {picture?.kerfLines
+          .filter((line) => line.kerfM < acceptedKerfM * 0.98)
+          .map((line) => (
+            <path
+              key={line.kerfM}
+              clipPath={`url(#${clip}-clean)`}
+              d={`M${pathOf(line.line, px, py)}`}
+              fill="none"
+              stroke="var(--graphite)"
+              strokeWidth={0.8}
+              strokeDasharray="2 5"
+              opacity={0.6}
+            />
+          ))}
+        {picture &&
+          (["from", "to"] as const).map((side) => (
+            <path key={side} data-band={side} d={bandPath(side, picture.borders)} fill="var(--graphite)" opacity={0.13} />
+          ))}
+      </g>
+      <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="none" stroke="var(--graphite)" strokeWidth={1} />
+      {picture &&
+        (["drags", "clean", "wide", "smokes"] as const).map((verdict) => {
+          const place = wordPlace(picture.regions[verdict], frame);
+          return (
+            place && (
+              <text
+                key={verdict}
+                x={px(place.feed)}
+                y={py(place.heat) + 5}
+                textAnchor="middle"
+                fontSize={verdict === "clean" ? 22 : 17}
+                fontStyle="italic"
+                fill="var(--graphite)"
+                stroke="var(--paper)"
+                strokeWidth={4}
+                paintOrder="stroke"
+              >
+                {REGION_LOOK[verdict].word}
+              </text>
+            )
+          );
+        })}
+      {kerfLabels.map(({ kerfM, x: labelX, y: labelY }) => (
+        <text
+          key={kerfM}
+          x={labelX}
+          y={labelY}
+          textAnchor="middle"
+          fontSize={11.5}
+          fill="var(--graphite-soft)"
+          stroke="var(--paper)"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          kerf {show("kerf", kerfM * 1000, system === "metric" ? 1 : 3)}
+        </text>
+      ))}
+      <g fontSize={12} fill="var(--graphite-soft)" className="num">
+        {feedTicks.map((tick) => (
+          <text key={tick.word} x={px(tick.at)} y={MARGIN.top + plotHeight + 17} textAnchor="middle">
+            {tick.word}
+          </text>
+        ))}
+        {heatTicks.map((tick) => (
+          <text key={tick.word} x={MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
+            {tick.word}
+          </text>
+        ))}
+        {airTicks.map((tick) => (
+          <g key={tick.wireC}>
+            <path d={`M${MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
+            <text x={MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
+              {show("temperature", tick.wireC).replace(/ .*/, "°")}
+            </text>
+          </g>
+        ))}
+      </g>
+      <g fontSize={13} fill="var(--graphite)">
+        <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
+          feed, {feedUnit.symbol}
+          {system === "inch" ? " (faster to the right)" : ""}
+          {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
+        </text>
+        <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+          heat in the cut, {heatUnit.symbol}
+        </text>
+        <text transform={`translate(${width - 8} ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+          same wire bare in air, {unitOf("temperature", system).symbol}
+        </text>
+      </g>
+    </svg>
+  );
+});
+
+/** Heats that the knob cannot set, hatched over the picture. Positions in whole pixels, so that a drag that moves them by less draws nothing. */
+const OutOfReach = memo(function OutOfReach({
+  top,
+  bottom,
+  width,
+  height,
+  hatched,
+}: {
+  top: number;
+  bottom: number;
+  width: number;
+  height: number;
+  hatched: boolean;
+}) {
+  const right = width - MARGIN.right;
+  const foot = height - MARGIN.bottom;
+  return (
+    <svg width={width} height={height} style={{ display: "block", position: "absolute" }} aria-hidden="true">
+      {hatched && (
+        <>
+          <rect x={MARGIN.left} y={MARGIN.top} width={right - MARGIN.left} height={Math.max(0, top - MARGIN.top)} fill="url(#hatch-reach)" />
+          <rect x={MARGIN.left} y={bottom} width={right - MARGIN.left} height={Math.max(0, foot - bottom)} fill="url(#hatch-reach)" />
+        </>
+      )}
+      <path d={`M${MARGIN.left} ${top}H${right}`} stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="8 4" />
+    </svg>
+  );
+});
+
+/**
+ * Heat per metre against feed for this wire and foam, with the regions as regions and the working point to drag.
+ * Data coordinates: feed in mm/s, heat in W/m; `scaleOf` maps them to CSS pixels of the drawing.
+ */
+export function CuttingWindow({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
+  const { show } = useUnits();
+  const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 690, height: 420 });
+  const [dragging, setDragging] = useState(false);
+  const { cut, reach, acceptedKerfM } = answer;
+  const pair = useSame(answer.pair);
+  const doubts = useSame(answer.doubts);
+  const { heatTop, feedTop } = useMemo(() => frameOf(pair, design.job.feed_mm_s), [pair, design.job.feed_mm_s]);
+  const frame = useMemo(() => ({ heatTop, feedTop }), [heatTop, feedTop]);
+  const { picture, fault } = usePicture(pair, frame, acceptedKerfM, doubts);
+  const { px, py, plotWidth, plotHeight } = scaleOf({ frame, width, height });
 
   const setFrom = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -212,50 +420,21 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
   // Heats below the knob's cold end are as much out of reach as those above its hot end.
   const reachBottom = reach.supplyHolds ? Math.min(reach.fromWPerM, frame.heatTop) : 0;
   const reachTop = reach.supplyHolds ? Math.min(reach.toWPerM, frame.heatTop) : 0;
-  const labelBelow = 0.9 * (reach.knob === "none" || reachTop === 0 ? frame.heatTop : reachTop);
-  const kerfLabels: { kerfM: number; x: number; y: number }[] = [];
-  for (const { kerfM, line } of picture?.kerfLines ?? []) {
-    const place = kerfM < answer.acceptedKerfM * 0.98 ? linePlace(line, frame, pair, answer.acceptedKerfM, labelBelow) : null;
-    if (!place) continue;
-    const label = { kerfM, x: px(place[0]), y: py(place[1]) + 4 };
-    // Where lines crowd, the first label stands for its neighbours.
-    if (!kerfLabels.some((other) => Math.abs(other.x - label.x) < 76 && Math.abs(other.y - label.y) < 14)) kerfLabels.push(label);
-  }
-  const settled = useDeferredValue(answer);
-  const borders = useMemo(() => {
-    const heats = Array.from({ length: BAND_ROWS }, (_, i) => (frame.heatTop * (i + 0.25)) / (BAND_ROWS - 1));
-    return borderBands(settled.pair, heats, settled.acceptedKerfM, settled.doubts);
-  }, [settled.pair, settled.acceptedKerfM, settled.doubts, frame.heatTop]);
-  /** A border's band as one closed path: up along its low side, down along its high side. Past the plot it is cut by the clip. */
-  const bandPath = (side: "from" | "to") => {
-    const place = (mPerS: number, heat: number) => `${px(Math.min(mPerS * 1000, frame.feedTop * 3)).toFixed(1)} ${py(heat).toFixed(1)}`;
-    const low = borders.map((row) => place(row[side].low, row.powerWPerM));
-    const high = borders.map((row) => place(row[side].high, row.powerWPerM)).reverse();
-    return `M${[...low, ...high].join("L")}Z`;
-  };
-  const feedUnit = unitOf("feed", system);
-  const heatUnit = unitOf("heat", system);
-  const feedTicks =
-    system === "metric"
-      ? ticks(frame.feedTop, 9).map((mmS) => ({ at: mmS, word: String(Number(mmS.toFixed(2))) }))
-      : [1, 1.5, 2, 3, 4, 5, 8, 15].map((s) => ({ at: feedUnit.toCanonical(s), word: String(s) })).filter((tick) => tick.at <= frame.feedTop);
-  const heatTicks = ticks(heatUnit.fromCanonical(frame.heatTop), 7).map((value) => ({
-    at: heatUnit.toCanonical(value),
-    word: String(Number(value.toFixed(2))),
-  }));
-  const airTicks = useMemo(
-    () => [200, 300, 400, 500].map((wireC) => ({ wireC, heat: bareLossWPerM(pair.wire, wireC, pair) })).filter((tick) => tick.heat <= frame.heatTop),
-    [pair, frame.heatTop],
-  );
+  const topPx = Math.round(Math.max(py(reachTop), MARGIN.top));
+  // In steps of a fiftieth of the axis: a label does not wander for less.
+  const labelBelow = (Math.round((50 * 0.9 * (reach.knob === "none" || reachTop === 0 ? frame.heatTop : reachTop)) / frame.heatTop) * frame.heatTop) / 50;
   const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, ${none ?? `heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}`}: ${VERDICT_WORD[answer.verdict]}`;
 
   return (
     <div ref={ref} style={{ width: "100%", height: "100%", minHeight: 260, position: "relative" }}>
+      <WindowPicture frame={frame} width={width} height={height} picture={picture} pair={pair} acceptedKerfM={acceptedKerfM} labelBelow={labelBelow} />
+      <OutOfReach top={topPx} bottom={Math.round(py(reachBottom))} width={width} height={height} hatched={reach.knob !== "none" || !reach.supplyHolds} />
+      {/* A layer of its own: the picture below is not painted again for a point that moves over it. */}
       <svg
         width={width}
         height={height}
         data-testid="cutting-window"
-        style={{ display: "block", touchAction: "none", position: "absolute", cursor: dragging ? "grabbing" : "crosshair" }}
+        style={{ display: "block", touchAction: "none", position: "absolute", willChange: "transform", cursor: dragging ? "grabbing" : "crosshair" }}
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
@@ -267,137 +446,12 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
         onPointerCancel={() => setDragging(false)}
       >
         <title>Cutting window: heat per metre against feed</title>
-        <Hatches />
-        <defs>
-          <clipPath id={clip}>
-            <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} />
-          </clipPath>
-        </defs>
-        <defs>
-          <clipPath id={`${clip}-clean`}>{picture && <path d={path(picture.regions.clean)} clipRule="evenodd" />}</clipPath>
-        </defs>
-        <g clipPath={`url(#${clip})`}>
-          <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="var(--paper-bright)" />
-          {picture &&
-            (["drags", "wide", "smokes"] as const).map((verdict) => (
-              <path
-                key={verdict}
-                data-region={verdict}
-                d={path(picture.regions[verdict])}
-                fill={REGION_LOOK[verdict].fill}
-                stroke="var(--graphite-soft)"
-                strokeWidth={0.8}
-              />
-            ))}
-          {picture && <path data-region="clean" d={path(picture.regions.clean)} fill="none" stroke="var(--graphite)" strokeWidth={2.2} />}
-          {picture?.kerfLines
-            .filter((line) => line.kerfM < answer.acceptedKerfM * 0.98)
-            .map((line) => (
-              <path
-                key={line.kerfM}
-                clipPath={`url(#${clip}-clean)`}
-                d={`M${line.line.map(([feed, heat]) => `${px(feed).toFixed(1)} ${py(heat).toFixed(1)}`).join("L")}`}
-                fill="none"
-                stroke="var(--graphite)"
-                strokeWidth={0.8}
-                strokeDasharray="2 5"
-                opacity={0.6}
-              />
-            ))}
-          {(["from", "to"] as const).map((side) => (
-            <path key={side} data-band={side} d={bandPath(side)} fill="var(--graphite)" opacity={0.13} />
-          ))}
-          {(reach.knob !== "none" || !reach.supplyHolds) && (
-            <>
-              <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={Math.max(0, py(reachTop) - MARGIN.top)} fill="url(#hatch-reach)" />
-              <rect
-                x={MARGIN.left}
-                y={py(reachBottom)}
-                width={plotWidth}
-                height={Math.max(0, MARGIN.top + plotHeight - py(reachBottom))}
-                fill="url(#hatch-reach)"
-              />
-            </>
-          )}
-          <path d={`M${MARGIN.left} ${py(reachTop)}H${MARGIN.left + plotWidth}`} stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="8 4" />
-        </g>
-        <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="none" stroke="var(--graphite)" strokeWidth={1} />
-        {picture &&
-          (["drags", "clean", "wide", "smokes"] as const).map((verdict) => {
-            const place = wordPlace(picture.regions[verdict], frame);
-            return (
-              place && (
-                <text
-                  key={verdict}
-                  x={px(place.feed)}
-                  y={py(place.heat) + 5}
-                  textAnchor="middle"
-                  fontSize={verdict === "clean" ? 22 : 17}
-                  fontStyle="italic"
-                  fill="var(--graphite)"
-                  stroke="var(--paper)"
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >
-                  {REGION_LOOK[verdict].word}
-                </text>
-              )
-            );
-          })}
-        {kerfLabels.map(({ kerfM, x: labelX, y: labelY }) => (
-          <text
-            key={kerfM}
-            x={labelX}
-            y={labelY}
-            textAnchor="middle"
-            fontSize={11.5}
-            fill="var(--graphite-soft)"
-            stroke="var(--paper)"
-            strokeWidth={4}
-            paintOrder="stroke"
-          >
-            kerf {show("kerf", kerfM * 1000, system === "metric" ? 1 : 3)}
-          </text>
-        ))}
         <ReachWords
           answer={answer}
           heatTop={frame.heatTop}
           x={MARGIN.left + plotWidth - 8}
-          y={Math.min(Math.max(py(reachTop) - 7, MARGIN.top + 16), MARGIN.top + plotHeight - 10)}
+          y={Math.min(Math.max(topPx - 7, MARGIN.top + 16), MARGIN.top + plotHeight - 10)}
         />
-        <g fontSize={12} fill="var(--graphite-soft)" className="num">
-          {feedTicks.map((tick) => (
-            <text key={tick.word} x={px(tick.at)} y={MARGIN.top + plotHeight + 17} textAnchor="middle">
-              {tick.word}
-            </text>
-          ))}
-          {heatTicks.map((tick) => (
-            <text key={tick.word} x={MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
-              {tick.word}
-            </text>
-          ))}
-          {airTicks.map((tick) => (
-            <g key={tick.wireC}>
-              <path d={`M${MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
-              <text x={MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
-                {show("temperature", tick.wireC).replace(/ .*/, "°")}
-              </text>
-            </g>
-          ))}
-        </g>
-        <g fontSize={13} fill="var(--graphite)">
-          <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
-            feed, {feedUnit.symbol}
-            {system === "inch" ? " (faster to the right)" : ""}
-            {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
-          </text>
-          <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
-            heat in the cut, {heatUnit.symbol}
-          </text>
-          <text transform={`translate(${width - 8} ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
-            same wire bare in air, {unitOf("temperature", system).symbol}
-          </text>
-        </g>
         <g
           role="slider"
           tabIndex={0}

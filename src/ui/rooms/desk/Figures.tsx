@@ -1,4 +1,5 @@
 "use client";
+import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut } from "@/core/cutters/solve/describe";
 import { CORNER_TOLERANCE_M, type DesignAnswer, stiffToolOf } from "@/core/cutters/solve/evaluate";
@@ -18,7 +19,7 @@ import { LEAD_HEAT, LEAD_RESISTANCE } from "@/core/physics/power/leads";
 import { BATTERY_RUN, FUSE_RULE, fuseAdvice } from "@/core/physics/power/powerAdvice";
 import { WARM_UP } from "@/core/physics/power/warmup";
 import { trim } from "@/core/units/trim";
-import type { LateAnswer } from "../../kit/useLateAnswer";
+import type { Late } from "../../kit/useLateAnswer";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
@@ -92,7 +93,7 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
 }
 
 /** The parts' figures below the sentence. */
-export function PartFigures({ design, answer, late }: { design: Design; answer: DesignAnswer; late: LateAnswer }) {
+export const PartFigures = memo(function PartFigures({ design, answer, late }: { design: Design; answer: DesignAnswer; late: Late }) {
   const { show } = useUnits();
   const { circuit, cut, pair } = answer;
   const limitA = supplyLimitA(design.supply);
@@ -240,4 +241,4 @@ export function PartFigures({ design, answer, late }: { design: Design; answer: 
       </dd>
     </dl>
   );
-}
+});

@@ -1,11 +1,12 @@
 "use client";
 import Slider from "@mui/material/Slider";
+import { memo, useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { type DesignAnswer, knobOf, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
+import { type DesignAnswer, type Knob as KnobValue, knobOf, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
 import { KNOB_CURVE, type KnobCurve } from "@/core/cutters/solve/knobCurve";
 import { knobLook } from "@/core/physics/power/controls";
 
-import { useUnits } from "../../kit/useUnits";
+import { type Units, useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
 /** Fewer steps than this across the clean stretch make a knob hard to set (this project's judgement). */
@@ -14,7 +15,7 @@ const FEW_STEPS = 8;
 const TRACE = { width: 300, height: 46 } as const;
 
 /** Heat in the cut over the knob's whole travel, on the same scale as the slider below it; the clean heats as a band. */
-function KnobTrace({ curve, answer, label }: { curve: KnobCurve; answer: DesignAnswer; label: string }) {
+const KnobTrace = memo(function KnobTrace({ curve, answer, label }: { curve: KnobCurve; answer: DesignAnswer; label: string }) {
   const { knob, points } = curve;
   const { heats } = answer;
   const top = Math.max(1, ...points.map((point) => point.heatWPerM));
@@ -41,11 +42,71 @@ function KnobTrace({ curve, answer, label }: { curve: KnobCurve; answer: DesignA
       </svg>
     </div>
   );
+});
+
+/** Where on the knob's travel a cut is clean. */
+function stretchOf(design: Design, answer: DesignAnswer) {
+  const knob = knobOf(design);
+  if (!knob) return null;
+  const { heats, reach, pair } = answer;
+  const span = heats.to > heats.from;
+  // Heats beyond the knob's ends come back as its ends, or past them for duty and volts: the stretch that is both clean and on the track.
+  const reachable = span && heats.from <= reach.toWPerM && heats.to >= reach.fromWPerM;
+  const ends = [heats.from, heats.to].map((heat) => Math.min(knob.max, Math.max(knob.min, settingForHeat(design, heat, pair) ?? 0)));
+  return {
+    reachable,
+    from: Math.min(...ends),
+    to: Math.max(...ends),
+    endsThere: heats.to > reach.toWPerM,
+    none: !span
+      ? "no setting is clean at this feed with this wire"
+      : heats.from > reach.toWPerM
+        ? "even at its end this knob does not bring enough heat"
+        : "even turned right down this knob leaves too much heat",
+  };
 }
 
-/** The one knob that sets the heat, with the clean stretch marked on its track. */
-export function Knob({ design, answer, curve, onChange }: { design: Design; answer: DesignAnswer; curve: KnobCurve | null; onChange: (next: Design) => void }) {
+/** The slider itself: drawn anew only when its own setting moves. */
+const Thumb = memo(function Thumb({ kind, value, min, max, step, onSet }: Omit<KnobValue, "rising"> & { onSet: (setting: number) => void }) {
   const { show } = useUnits();
+  const look = knobLook(kind);
+  return (
+    <Slider
+      aria-label={look.name}
+      value={Number((value * look.scale).toFixed(3))}
+      min={min * look.scale}
+      max={max * look.scale}
+      step={step * look.scale}
+      getAriaValueText={(shown) => knobWords(kind, shown / look.scale, show)}
+      onChange={(_, shown) => onSet(Number(((shown as number) / look.scale).toFixed(6)))}
+    />
+  );
+});
+
+function knobWords(kind: string, setting: number, show: Units["show"]): string {
+  const look = knobLook(kind);
+  return kind === "live" ? show("length", setting) : `${(setting * look.scale).toFixed(look.decimals)} ${look.unit}`;
+}
+
+/** The one knob that sets the heat, with the clean stretch marked on its track. The thumb follows the hand, the rest is read and comes in steps. */
+export function Knob({
+  design,
+  calm,
+  curve,
+  onChange,
+}: {
+  design: Design;
+  calm: { design: Design; answer: DesignAnswer };
+  curve: KnobCurve | null;
+  onChange: (next: Design) => void;
+}) {
+  const { show } = useUnits();
+  const now = useRef(design);
+  useLayoutEffect(() => {
+    now.current = design;
+  });
+  const set = useCallback((setting: number) => onChange(withSetting(now.current, setting)), [onChange]);
+  const stretch = useMemo(() => stretchOf(calm.design, calm.answer), [calm.design, calm.answer]);
   const knob = knobOf(design);
   if (!knob) {
     return (
@@ -55,14 +116,7 @@ export function Knob({ design, answer, curve, onChange }: { design: Design; answ
     );
   }
   const look = knobLook(knob.kind);
-  const words = (setting: number) => (knob.kind === "live" ? show("length", setting) : `${(setting * look.scale).toFixed(look.decimals)} ${look.unit}`);
-  const span = answer.heats.to > answer.heats.from;
-  // Heats beyond the knob's ends come back as its ends, or past them for duty and volts: the stretch that is both clean and on the track.
-  const coldest = answer.reach.fromWPerM;
-  const hottest = answer.reach.toWPerM;
-  const reachable = span && answer.heats.from <= hottest && answer.heats.to >= coldest;
-  const ends = [answer.heats.from, answer.heats.to].map((heat) => Math.min(knob.max, Math.max(knob.min, settingForHeat(design, heat, answer.pair) ?? 0)));
-  const [from, to] = [Math.min(...ends), Math.max(...ends)];
+  const words = (setting: number) => knobWords(knob.kind, setting, show);
   const share = (value: number) => `${(100 * (value - knob.min)) / (knob.max - knob.min)}%`;
   return (
     <div style={{ margin: "2px 0 10px" }}>
@@ -72,59 +126,38 @@ export function Knob({ design, answer, curve, onChange }: { design: Design; answ
           {words(knob.value)}
         </span>
       </div>
-      {curve && <KnobTrace curve={curve} answer={answer} label={`${look.name}: heat in the cut over its whole range`} />}
+      {curve && <KnobTrace curve={curve} answer={calm.answer} label={`${look.name}: heat in the cut over its whole range`} />}
       <div style={{ position: "relative", padding: "0 10px" }}>
         <div style={{ position: "absolute", left: 10, right: 10, top: 8, height: 22, pointerEvents: "none" }}>
-          {reachable && (
-            <div
-              style={{
-                position: "absolute",
-                left: share(from),
-                width: `calc(${share(to)} - ${share(from)})`,
-                height: 22,
-                border: "2px solid var(--graphite)",
-                borderTop: 0,
-                borderBottom: 0,
-                background: "var(--paper-bright)",
-              }}
-            />
+          {stretch?.reachable && (
+            <div className="clean-stretch" style={{ left: share(stretch.from), width: `calc(${share(stretch.to)} - ${share(stretch.from)})` }} />
           )}
         </div>
-        <Slider
-          aria-label={look.name}
-          value={Number((knob.value * look.scale).toFixed(3))}
-          min={knob.min * look.scale}
-          max={knob.max * look.scale}
-          step={knob.step * look.scale}
-          getAriaValueText={(value) => words(value / look.scale)}
-          onChange={(_, value) => onChange(withSetting(design, Number(((value as number) / look.scale).toFixed(6))))}
-        />
+        <Thumb kind={knob.kind} value={knob.value} min={knob.min} max={knob.max} step={knob.step} onSet={set} />
       </div>
-      <div style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
-        {reachable ? (
-          <>
-            clean from <span className="num">{words(from).replace(/ .*/, "")}</span> to <span className="num">{words(to)}</span>
-            {answer.heats.to > hottest ? ", where the knob ends" : ""}
-            {curve?.clean && (
-              <>
-                ; one step there is up to <span className="num">{show("heat", curve.coarsestWPerM, 1)}</span>
-                {curve.stepsInClean < FEW_STEPS && ", a coarse knob for this job"}{" "}
-                <Why
-                  of="knob"
-                  relation={KNOB_CURVE}
-                  inputs={`${Math.floor(curve.stepsInClean)} steps of ${(curve.knob.step * look.scale).toFixed(look.decimals)} ${look.unit} lie in the clean stretch, ${Math.round(100 * curve.cleanShare)} % of its travel.`}
-                />
-              </>
-            )}
-          </>
-        ) : !span ? (
-          "no setting is clean at this feed with this wire"
-        ) : answer.heats.from > hottest ? (
-          "even at its end this knob does not bring enough heat"
-        ) : (
-          "even turned right down this knob leaves too much heat"
-        )}
-      </div>
+      {stretch && (
+        <div style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
+          {stretch.reachable ? (
+            <>
+              clean from <span className="num">{words(stretch.from).replace(/ .*/, "")}</span> to <span className="num">{words(stretch.to)}</span>
+              {stretch.endsThere ? ", where the knob ends" : ""}
+              {curve?.clean && (
+                <>
+                  ; one step there is up to <span className="num">{show("heat", curve.coarsestWPerM, 1)}</span>
+                  {curve.stepsInClean < FEW_STEPS && ", a coarse knob for this job"}{" "}
+                  <Why
+                    of="knob"
+                    relation={KNOB_CURVE}
+                    inputs={`${Math.floor(curve.stepsInClean)} steps of ${(curve.knob.step * look.scale).toFixed(look.decimals)} ${look.unit} lie in the clean stretch, ${Math.round(100 * curve.cleanShare)} % of its travel.`}
+                  />
+                </>
+              )}
+            </>
+          ) : (
+            stretch.none
+          )}
+        </div>
+      )}
     </div>
   );
 }

@@ -1,5 +1,6 @@
 "use client";
 import useMediaQuery from "@mui/material/useMediaQuery";
+import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
 import { trim } from "@/core/units/trim";
@@ -8,7 +9,7 @@ import { controlSentence, supplySentence, tensionWords, wireWords } from "../../
 import { useUnits } from "../../kit/useUnits";
 
 /** The set-up as plain words with parts that open. */
-export function Sentence({ design, answer, onPick }: { design: Design; answer: DesignAnswer; onPick: (part: PartId) => void }) {
+export const Sentence = memo(function Sentence({ design, answer, onPick }: { design: Design; answer: DesignAnswer; onPick: (part: PartId) => void }) {
   const { show } = useUnits();
   const warned = (place: string) =>
     answer.cautions.some((caution) => caution.place === place) ? (
@@ -65,4 +66,4 @@ export function Sentence({ design, answer, onPick }: { design: Design; answer: D
       {part("room", trim(show("temperature", design.ambient_C)))}.
     </p>
   );
-}
+});

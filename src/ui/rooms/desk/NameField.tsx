@@ -1,0 +1,46 @@
+"use client";
+import { memo, useState } from "react";
+import { useStore } from "zustand";
+import type { DeskStore } from "./deskStore";
+
+/** The cutter's name, changed in place. */
+export const NameField = memo(function NameField({ store }: { store: DeskStore }) {
+  const kept = useStore(store, ({ document }) => document.name);
+  const [text, setText] = useState(kept);
+  const [editing, setEditing] = useState(false);
+  const shown = editing ? text : kept;
+  const blank = editing && text.trim() === "";
+  return (
+    <div style={{ flex: 1, minWidth: 180 }}>
+      <input
+        aria-label="Cutter's name"
+        aria-invalid={blank}
+        value={shown}
+        maxLength={80}
+        onFocus={() => {
+          setText(kept);
+          setEditing(true);
+        }}
+        onBlur={() => setEditing(false)}
+        onChange={(event) => {
+          setText(event.target.value);
+          const name = event.target.value.trim();
+          if (name) store.change({ ...store.getState().document, name }, "name");
+        }}
+        style={{
+          font: "inherit",
+          fontSize: 24,
+          fontWeight: 700,
+          color: "inherit",
+          background: "none",
+          border: 0,
+          borderBottom: "1px solid var(--line)",
+          width: "100%",
+          padding: "2px 0",
+          textOverflow: "ellipsis",
+        }}
+      />
+      {blank && <div role="alert">a name has 1 to 80 characters; the old one stays until you type one</div>}
+    </div>
+  );
+});
