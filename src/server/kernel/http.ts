@@ -1,16 +1,10 @@
-import { z } from "zod";
+import type { z } from "zod";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
 import { engineDied, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
-
-/** A revision as a client names it: whole, and no larger than the database can count to. */
-export const revisionSchema = z
-  .int({ error: "must be a whole number" })
-  .min(1, { error: "must be at least 1" })
-  .max(2_000_000_000, { error: "must be at most 2000000000" });
 
 /** Most bytes a request body may have unless a route says otherwise. */
 const MAX_BODY_BYTES = 128 * 1024;

@@ -1,7 +1,4 @@
-import { database } from "@/server/kernel/db/client";
-import { mutation, query } from "@/server/kernel/http";
-import { listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
+import { keepingDoor } from "@/server/rooms/keeping/door";
 
-export const GET = query(async () => Response.json({ backups: listBackups() }));
-
-export const POST = mutation(async () => Response.json({ backup: await writeBackup(await database(), nameFor("by-hand")) }, { status: 201 }));
+export const GET = keepingDoor.list;
+export const POST = keepingDoor.make;

@@ -1,6 +1,4 @@
-import { query } from "@/server/kernel/http";
-import { readInstruments } from "@/server/rooms/instruments/readings";
+import { instrumentsDoor } from "@/server/rooms/instruments/door";
 
 export const dynamic = "force-dynamic";
-
-export const GET = query(async () => Response.json(await readInstruments(process.env)));
+export const GET = instrumentsDoor.read;

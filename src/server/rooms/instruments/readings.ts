@@ -1,3 +1,4 @@
+import type { MEASURED } from "@/contract/instruments/contract";
 import { readNumber } from "@/core/devices/scpi";
 import { ServerError } from "../../kernel/errors";
 import { askInstrument, readAddress } from "./lineClient";
@@ -15,7 +16,7 @@ const NOT_A_NUMBER = 9e37;
 
 export interface Readings {
   /** By figure; a figure whose instrument gave no number is left out. */
-  figures: Record<string, number>;
+  figures: Partial<Record<(typeof MEASURED)[number], number>>;
   /** What could not be read, in words. */
   troubles: string[];
   /** Instruments that are wired to this app. */

@@ -1,6 +1,3 @@
-import { readCsvText } from "@/app/api/drawer/csvBody";
-import { database } from "@/server/kernel/db/client";
-import { mutation } from "@/server/kernel/http";
-import { previewImport } from "@/server/rooms/drawer/repository";
+import { drawerDoor } from "@/server/rooms/drawer/door";
 
-export const POST = mutation(async (request) => Response.json({ rows: await previewImport(await database(), await readCsvText(request)) }));
+export const POST = drawerDoor.preview;

@@ -1,9 +1,3 @@
-import { idQuery } from "@/app/api/idRoute";
-import { getPhoto } from "@/server/rooms/log/repository";
+import { logDoor } from "@/server/rooms/log/door";
 
-export const GET = idQuery(async (db, id) => {
-  const { type, bytes } = await getPhoto(db, id);
-  return new Response(new Uint8Array(bytes), {
-    headers: { "content-type": type, "x-content-type-options": "nosniff", "cache-control": "private, max-age=31536000, immutable" },
-  });
-});
+export const GET = logDoor.photo;

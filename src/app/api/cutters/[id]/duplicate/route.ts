@@ -1,4 +1,3 @@
-import { idMutation } from "@/app/api/idRoute";
-import { duplicateCutter } from "@/server/rooms/cutters/repository";
+import { cuttersDoor } from "@/server/rooms/cutters/door";
 
-export const POST = idMutation(async (db, id) => Response.json({ cutter: await duplicateCutter(db, id) }, { status: 201 }));
+export const POST = cuttersDoor.duplicate;

@@ -1,4 +1,3 @@
-import { idMutation } from "@/app/api/idRoute";
-import { restoreCutter } from "@/server/rooms/cutters/repository";
+import { cuttersDoor } from "@/server/rooms/cutters/door";
 
-export const POST = idMutation(async (db, id) => Response.json({ cutter: await restoreCutter(db, id) }));
+export const POST = cuttersDoor.restore;

@@ -1,4 +1,3 @@
-import { idMutation } from "@/app/api/idRoute";
-import { restoreItem } from "@/server/rooms/drawer/repository";
+import { drawerDoor } from "@/server/rooms/drawer/door";
 
-export const POST = idMutation(async (db, id) => Response.json({ row: await restoreItem(db, id) }));
+export const POST = drawerDoor.restore;

@@ -1,5 +1,3 @@
-import { idMutation } from "@/app/api/idRoute";
-import { importLog } from "@/server/rooms/log/repository";
-import { logFileText } from "../fileBody";
+import { logDoor } from "@/server/rooms/log/door";
 
-export const POST = idMutation(async (db, id, request) => Response.json({ rows: await importLog(db, id, await logFileText(request)) }));
+export const POST = logDoor.importFile;

@@ -1,5 +1,3 @@
-import { idMutation } from "@/app/api/idRoute";
-import { previewLog } from "@/server/rooms/log/repository";
-import { logFileText } from "../fileBody";
+import { logDoor } from "@/server/rooms/log/door";
 
-export const POST = idMutation(async (db, id, request) => Response.json({ rows: await previewLog(db, id, await logFileText(request)) }));
+export const POST = logDoor.preview;

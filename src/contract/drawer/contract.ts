@@ -1,0 +1,27 @@
+import { z } from "zod";
+import { itemSchema } from "@/core/drawer/items";
+import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
+
+/** A thing in the drawer as it crosses the door. */
+export const drawerRow = z.object({ id: idSchema, item: itemSchema, revision: revisionSchema });
+export type DrawerRow = z.output<typeof drawerRow>;
+
+/** What a line of a CSV file would become, or why it is not taken. */
+const csvRow = z.discriminatedUnion("status", [
+  z.object({ line: z.int(), status: z.literal("new"), item: itemSchema }),
+  z.object({ line: z.int(), status: z.literal("change"), item: itemSchema, id: idSchema, changed: z.array(z.string()) }),
+  z.object({ line: z.int(), status: z.literal("same"), item: itemSchema, id: idSchema }),
+  z.object({ line: z.int(), status: z.literal("refused"), column: z.string(), message: z.string(), name: z.string() }),
+]);
+const one = z.object({ row: drawerRow });
+const rows = z.object({ rows: z.array(csvRow) });
+
+export const DRAWER = {
+  list: exchange(nothing, z.object({ items: z.array(drawerRow), unreadable: z.array(unreadableRow) })),
+  add: exchange(z.strictObject({ item: itemSchema }), one),
+  save: exchange(z.strictObject({ revision: revisionSchema, item: itemSchema }), one),
+  remove: exchange(nothing, z.object({})),
+  restore: exchange(nothing, one),
+  preview: exchange(fileText, rows),
+  importFile: exchange(fileText, rows),
+};

@@ -1,0 +1,28 @@
+import { z } from "zod";
+import { exchange, nothing } from "../kernel/exchange";
+
+/** An archive that lies on the server. */
+export const keptBackup = z.object({ name: z.string(), /** ISO time it was written */ at: z.iso.datetime(), bytes: z.int().min(0) });
+export type KeptBackup = z.output<typeof keptBackup>;
+
+export const restoreMode = z.enum(["replace", "add"], { error: "must be replace or add" });
+const count = z.int().min(0);
+const restoreCount = z.object({
+  kind: z.enum(["cutters", "drawer", "log", "photos"]),
+  inArchive: count,
+  here: count,
+  same: count,
+  differ: count,
+  onlyArchive: count,
+  onlyHere: count,
+});
+/** An archive that lies here, by its name; one of the person's own goes as its bytes, with the mode in the address. */
+const source = z.strictObject({ name: z.string({ error: "must be a backup's name" }).max(100), mode: restoreMode.default("replace") });
+
+export const KEEPING = {
+  list: exchange(nothing, z.object({ backups: z.array(keptBackup) })),
+  make: exchange(nothing, z.object({ backup: keptBackup })),
+  get: exchange(z.strictObject({ name: z.string().max(100) }), z.unknown()),
+  preview: exchange(source, z.object({ made: z.string(), counts: z.array(restoreCount) })),
+  restore: exchange(source, z.object({ put: count, undo: z.string() })),
+};

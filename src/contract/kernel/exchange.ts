@@ -1,0 +1,34 @@
+import { z } from "zod";
+
+/** What one route is asked and what it answers, written once: the server parses the question, the page parses the answer. */
+export interface Exchange<Q extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType> {
+  question: Q;
+  answer: A;
+}
+
+/** An exchange; one without a question has no body. */
+export const exchange = <Q extends z.ZodType, A extends z.ZodType>(question: Q, answer: A): Exchange<Q, A> => ({ question, answer });
+
+/** As the page writes it, and as the server reads it. */
+export type Asked<E extends Exchange> = z.input<E["question"]>;
+/** As the server writes it. */
+export type Told<E extends Exchange> = z.input<E["answer"]>;
+/** As the page reads it. */
+export type Answered<E extends Exchange> = z.output<E["answer"]>;
+
+export const nothing = z.undefined();
+
+/** A revision as a client names it: whole, and no larger than the database can count to. */
+export const revisionSchema = z
+  .int({ error: "must be a whole number" })
+  .min(1, { error: "must be at least 1" })
+  .max(2_000_000_000, { error: "must be at most 2000000000" });
+
+export const idSchema = z.uuid({ error: "must be an id" });
+
+/** A row this program cannot read, such as one a newer program wrote: told by name, touched by nothing. */
+export const unreadableRow = z.object({ id: z.string(), name: z.string(), why: z.string() });
+export type UnreadableRow = z.output<typeof unreadableRow>;
+
+/** The text of a file. */
+export const fileText = z.strictObject({ text: z.string() });

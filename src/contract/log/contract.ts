@@ -1,0 +1,32 @@
+import { z } from "zod";
+import { entrySchema } from "@/core/log/entries";
+import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
+
+/** A log entry as it crosses the door. */
+export const logRow = z.object({ id: idSchema, entry: entrySchema, revision: revisionSchema });
+export type LogRow = z.output<typeof logRow>;
+
+/** What a line of a log file would become, or why it is not taken. */
+const fileRow = z.discriminatedUnion("status", [
+  z.object({ line: z.int(), status: z.enum(["new", "known"]), entry: entrySchema, picture: z.string().optional() }),
+  z.object({ line: z.int(), status: z.literal("refused"), path: z.string(), message: z.string() }),
+]);
+const one = z.object({ row: logRow });
+const rows = z.object({ rows: z.array(fileRow) });
+
+export const LOG = {
+  list: exchange(
+    z.strictObject({
+      before: z.iso.datetime({ error: "must be a date and time" }).optional(),
+      after: idSchema.optional(),
+    }),
+    z.object({ entries: z.array(logRow), unreadable: z.array(unreadableRow), older: z.boolean() }),
+  ),
+  add: exchange(z.strictObject({ entry: entrySchema }), one),
+  save: exchange(z.strictObject({ revision: revisionSchema, entry: entrySchema }), one),
+  remove: exchange(nothing, z.object({})),
+  preview: exchange(fileText, rows),
+  importFile: exchange(fileText, rows),
+  addPhoto: exchange(nothing, z.object({ id: idSchema })),
+  file: exchange(z.strictObject({ format: z.enum(["csv", "json"], { error: "must be csv or json" }).default("json") }), z.unknown()),
+};

@@ -1,0 +1,66 @@
+import { KEEPING } from "@/contract/keeping/contract";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { database } from "../../kernel/db/client";
+import { file, told } from "../../kernel/door";
+import { mutation, query } from "../../kernel/http";
+import { logFault } from "../../kernel/log";
+import { packWorkshop } from "./archive";
+import { archiveOf } from "./requests";
+import { previewRestore, restoreArchive } from "./restore";
+import { listBackups, nameFor, readBackup, writeBackup } from "./store";
+
+interface NameContext {
+  params: Promise<{ name: string }>;
+}
+
+/** What the routes about backups do. */
+export const keepingDoor = {
+  list: query(async () => told(KEEPING.list, { backups: listBackups() })),
+
+  make: mutation(async () => told(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand")) }, 201)),
+
+  get: query(async (_request: Request, context: NameContext) => {
+    const { name } = parseOrThrow(KEEPING.get.question, await context.params);
+    return file(Buffer.from(readBackup(name)), "application/zip", name);
+  }),
+
+  /** What putting an archive back would change. Nothing is changed. */
+  preview: mutation(async (request: Request) => {
+    const { archive } = await archiveOf(request);
+    return told(KEEPING.preview, { made: archive.made, counts: await previewRestore(await database(), archive) });
+  }),
+
+  /** Puts an archive back, after what stands here was put into one of its own: that one undoes it. */
+  restore: mutation(async (request: Request) => {
+    const { archive, mode } = await archiveOf(request);
+    const db = await database();
+    const undo = await writeBackup(db, nameFor("before-restore"));
+    return told(KEEPING.restore, { put: await restoreArchive(db, archive, mode), undo: undo.name });
+  }),
+
+  /** Everything in one archive, sent as it is packed. */
+  whole: query(async () => {
+    const db = await database();
+    const chunks = new TransformStream<Uint8Array, Uint8Array>();
+    const writer = chunks.writable.getWriter();
+    void db
+      .transaction(
+        async (tx) => {
+          for await (const chunk of packWorkshop(tx, new Date().toISOString())) await writer.write(chunk);
+        },
+        { isolationLevel: "repeatable read", accessMode: "read only" },
+      )
+      .then(
+        () => writer.close(),
+        (error) => {
+          logFault(error);
+          // The reader sees a cut-off file, and an archive that is cut off is refused when it is put back.
+          return writer.abort(new Error("the archive could not be finished"));
+        },
+      )
+      .catch(() => {
+        // The reader went away before the end.
+      });
+    return file(chunks.readable, "application/zip", nameFor("upwind-rod"));
+  }),
+};

@@ -1,0 +1,51 @@
+import { afterEach, expect, it, vi } from "vitest";
+import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { ApiError, api } from "./api";
+
+const ID = "3f2b8c1e-0000-4000-8000-000000000001";
+const cutter = { id: ID, design: DEMO_CUTTERS[0], revision: 3, updatedAt: "2026-05-01T10:00:00.000Z", deletedAt: null };
+
+function answers(status: number, body: unknown) {
+  const sent: { url: string; method: string; body: unknown }[] = [];
+  vi.stubGlobal("fetch", (url: string, { method, body: text }: { method: string; body?: string }) => {
+    sent.push({ url, method, body: text === undefined ? undefined : JSON.parse(text) });
+    return Promise.resolve(new Response(typeof body === "string" ? body : JSON.stringify(body), { status }));
+  });
+  return sent;
+}
+const fault = (work: Promise<unknown>) =>
+  work.then(
+    () => expect.fail("went well"),
+    (error) => error as ApiError,
+  );
+
+afterEach(() => vi.unstubAllGlobals());
+
+it("asks the route its exchange belongs to, and reads the answer by its contract", async () => {
+  const sent = answers(200, { cutter });
+  expect((await api.save(ID, 3, cutter.design as never)).revision).toBe(3);
+  expect(sent).toEqual([{ url: `/api/cutters/${ID}`, method: "PUT", body: { revision: 3, design: cutter.design } }]);
+});
+
+it("an answer that is not what the contract says is refused, with the place that is wrong", async () => {
+  answers(200, { cutter: { ...cutter, design: { ...cutter.design, job: { ...cutter.design?.job, feed_mm_s: "fast" } } } });
+  const error = await fault(api.get(ID));
+  expect(error).toBeInstanceOf(ApiError);
+  expect([error.code, error.message]).toEqual(["unreadable-answer", "The server's answer cannot be read at cutter.design.job.feed_mm_s."]);
+  answers(200, "<html>");
+  expect((await fault(api.list())).code).toBe("unreadable-answer");
+});
+
+it("a refusal keeps its code, its place, its words and what stands there", async () => {
+  answers(409, { error: { code: "stale-revision", path: "revision", message: "Changed elsewhere.", current: cutter } });
+  const error = await fault(api.save(ID, 2, cutter.design as never));
+  expect([error.code, error.path, error.message, error.status]).toEqual(["stale-revision", "revision", "Changed elsewhere.", 409]);
+  expect(error.current).toMatchObject({ id: ID, revision: 3 });
+  answers(502, "bad gateway");
+  expect(await fault(api.remove(ID))).toMatchObject({ code: "server-failed", status: 502, message: "The server answered 502." });
+});
+
+it("a server that does not answer is told apart from one that refuses", async () => {
+  vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
+  expect(await fault(api.drawer.list())).toMatchObject({ code: "unreachable", status: 0 });
+});
