@@ -17,11 +17,11 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/drawer": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/"],
   "core/sheets": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   "core/log": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/"],
-  "core/calibration": ["core/kernel", "core/numerics", "core/materials", "core/physics/", "core/cutters/", "core/log"],
+  "core/calibration": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log"],
   "core/diagnosis": ["core/kernel", "core/units", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
   "core/tuner": ["core/kernel", "core/units", "core/materials", "core/physics/"],
   "core/devices": ["core/tuner"],
-  "core/bench": ["core/kernel", "core/numerics", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],
+  "core/bench": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],
   "core/start": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   "core/workshop": [],
   /** The one place that joins the core's rooms: every formula that "why?" tells of. */

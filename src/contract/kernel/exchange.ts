@@ -9,8 +9,6 @@ export interface Exchange<Q extends z.ZodType = z.ZodType, A extends z.ZodType =
 /** An exchange; one without a question has no body. */
 export const exchange = <Q extends z.ZodType, A extends z.ZodType>(question: Q, answer: A): Exchange<Q, A> => ({ question, answer });
 
-/** As the page writes it, and as the server reads it. */
-export type Asked<E extends Exchange> = z.input<E["question"]>;
 /** As the server writes it. */
 export type Told<E extends Exchange> = z.input<E["answer"]>;
 /** As the page reads it. */

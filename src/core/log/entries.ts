@@ -1,10 +1,10 @@
 import { z } from "zod";
-import { leadsSchema } from "../cutters/design/schema";
 import { plainText } from "../kernel/parse";
 import type { RowKind } from "../kernel/rowDocument";
 import { foamNameFields } from "../materials/foamSchema";
 import { wireSchema } from "../physics/heat/wireSchema";
 import { controlSchema } from "../physics/power/controlSchema";
+import { leadsSchema } from "../physics/power/leadsSchema";
 import { supplySchema } from "../physics/power/supplySchema";
 import { figure } from "../units/figure";
 

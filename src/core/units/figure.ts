@@ -8,3 +8,6 @@ export function figure(name: LimitName) {
   const error = (issue: { input?: unknown }) => (issue.input === undefined ? `is required: it ${range}` : range);
   return z.number({ error }).min(min, { error }).max(max, { error });
 }
+
+/** The room's temperature, degC, as every question about a wire takes it: 20 where it is not said. */
+export const ambient = figure("ambient_C").default(20);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { VERBS } from "@/cli/verbs";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { CoreError } from "@/core/kernel/errors";
-import { VERBS } from "./verbs";
 
 const bench = VERBS.find((row) => row.name === "bench");
 interface Ran {

@@ -1,9 +1,6 @@
 import type { z } from "zod";
 import type { Warning } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
-import type { CutState } from "@/core/physics/cut/cut";
-import type { CircuitAnswer } from "@/core/physics/power/circuit";
-import { figure } from "@/core/units/figure";
 
 /** One verb of the headless door: a JSON value in, a JSON value out. */
 export interface Verb {
@@ -31,40 +28,6 @@ export const exactlyOne =
       ctx.issues.push({ code: "custom", message: `give exactly one of ${keys.join(", ")}`, path: [], params: { code: "conflict" }, input: undefined });
     }
   };
-
-export const ambient = figure("ambient_C").default(20);
-
-export const cutFields = (state: CutState) => ({
-  kerf_mm: state.kerfM * 1000,
-  maxFeed_mm_s: state.maxFeedMPerS * 1000,
-  feedRatio: state.feedRatio,
-  wireTemperature_C: state.wireC,
-  drag_N_per_m: state.dragNPerM,
-  power_W_per_m: state.powerWPerM,
-  verdict: state.verdict,
-});
-
-export const circuitFields = (answer: CircuitAnswer) => ({
-  current_A: answer.currentA,
-  onCurrent_A: answer.onCurrentA,
-  wireVoltage_V: answer.wireVoltageV,
-  wirePower_W: answer.wirePowerW,
-  power_W_per_m: answer.powerWPerM,
-  wireTemperature_C: answer.wireC,
-  hotResistance_ohm: answer.hotOhm,
-  coldResistance_ohm: answer.coldOhm,
-  supplyCurrent_A: answer.supplyCurrentA,
-  inrush_A: answer.inrushA,
-  leadLoss_W: answer.leadLossW,
-  leads_C: answer.leadC,
-  joints_C: answer.jointC,
-  controlLoss_W: answer.controlLossW,
-  state: answer.state,
-  iterations: answer.iterations,
-  residual_A: answer.residualA,
-  // A supply that cannot hold, or a wire that melts nothing, makes no cut to print.
-  ...(answer.cut && answer.state !== "overload" && answer.cut.wireC > answer.collapseC ? { cut: cutFields(answer.cut) } : {}),
-});
 
 /** Adds a refusal of one key to a refinement. */
 export const refuse = (ctx: z.core.$RefinementCtx, path: string, message: string) =>

@@ -1,17 +1,147 @@
 import { z } from "zod";
-import { measureSupply } from "@/core/drawer/measuredSupply";
+import { exactlyOne, refuse, type Verb, verb, withWarnings } from "@/core/kernel/verb";
 import { foamSchema } from "@/core/materials/foamSchema";
 import { resolveFoam } from "@/core/materials/foams";
+import { FRAMING_IDS } from "@/core/materials/framing";
 import { cutAtPower } from "@/core/physics/cut/cut";
-import { resolveWire } from "@/core/physics/heat/wire";
+import { massKgPerM, resolveWire } from "@/core/physics/heat/wire";
 import { wireSchema } from "@/core/physics/heat/wireSchema";
-import { measureSpring, rateFromWeight } from "@/core/physics/mechanics/springs";
+import { sectionSchema } from "@/core/physics/mechanics/frameSchema";
+import { measureSpring, rateFromWeight, storedEnergyJ } from "@/core/physics/mechanics/springs";
 import { STIFF_ENOUGH, solderingTip, stiffBowM, stiffWireM, TIP_METALS, type TipMetal, wandCut } from "@/core/physics/mechanics/stiffTools";
-import { solveTension, strungN } from "@/core/physics/mechanics/tension";
-import { batteryRun } from "@/core/physics/power/powerAdvice";
-import { figure } from "@/core/units/figure";
-import { circuitInput, cuttingFits, drivenWire } from "./drivenWire";
-import { ambient, exactlyOne, refuse, type Verb, verb, withWarnings } from "./verb";
+import { armRateNPerM, pitchHz, solveTension, strungN, type TensionDeviceModel, tensionFromPitch, wireStiffnessNPerM } from "@/core/physics/mechanics/tension";
+import { wireEnds } from "@/core/physics/mechanics/wireEnds";
+import { ambient, figure } from "@/core/units/figure";
+
+const deviceSchema = z.discriminatedUnion(
+  "kind",
+  [
+    z.strictObject({ kind: z.literal("spring"), rate_N_per_mm: figure("rate_N_per_mm") }),
+    z.strictObject({ kind: z.literal("weight") }),
+    z.strictObject({ kind: z.literal("rigid") }),
+    z.strictObject({ kind: z.literal("band"), rate_N_per_mm: figure("rate_N_per_mm") }),
+    z.strictObject({
+      kind: z.literal("arm"),
+      material: z.enum(FRAMING_IDS, { error: `must be one of ${FRAMING_IDS.join(", ")}` }),
+      length_mm: figure("length_mm"),
+      section: sectionSchema,
+      arms: z.union([z.literal(1), z.literal(2)], { error: "must be 1 or 2" }).default(2),
+    }),
+  ],
+  { error: "kind must be one of spring, weight, rigid, band, arm" },
+);
+
+/** The device as the tension model knows it. */
+function deviceModel(device: z.output<typeof deviceSchema>): TensionDeviceModel {
+  switch (device.kind) {
+    case "spring":
+    case "band":
+      return { kind: device.kind, rateNPerM: device.rate_N_per_mm * 1000 };
+    case "arm":
+      return {
+        kind: "arm",
+        rateNPerM: armRateNPerM({ material: device.material, section: device.section, lengthM: device.length_mm / 1000, arms: device.arms }),
+      };
+    default:
+      return device;
+  }
+}
+
+const tensionVerb = verb(
+  "tension",
+  "Tension cold and hot, growth, working limit and pitch, from either tension and the device.",
+  z
+    .strictObject({
+      wire: wireSchema,
+      span_mm: figure("length_mm"),
+      hot_C: figure("temperature_C"),
+      ambient_C: ambient,
+      cold_N: figure("tension_N").optional(),
+      hot_N: figure("tension_N").optional(),
+      device: deviceSchema,
+    })
+    .superRefine(exactlyOne("cold_N", "hot_N"))
+    .superRefine((input, ctx) => {
+      if (input.hot_C < input.ambient_C) refuse(ctx, "hot_C", `must be at or above ambient_C (${input.ambient_C})`);
+    }),
+  { wire: { alloy: "ss-304", diameter_mm: 0.64, temper: "spring" }, span_mm: 1220, hot_C: 330, hot_N: 65, device: { kind: "spring", rate_N_per_mm: 2.4 } },
+  (input) => {
+    const answer = solveTension({
+      wire: resolveWire(input.wire),
+      spanM: input.span_mm / 1000,
+      hotC: input.hot_C,
+      ambientC: input.ambient_C,
+      set: input.cold_N !== undefined ? { coldN: input.cold_N } : { hotN: input.hot_N as number },
+      device: deviceModel(input.device),
+    });
+    return withWarnings(
+      {
+        cold_N: answer.coldN,
+        hot_N: answer.hotN,
+        growth_mm: answer.growthM * 1000,
+        travel_mm: answer.travelM * 1000,
+        allowable_N: answer.hotLimits.recommendedN,
+        pitchCold_Hz: answer.pitchColdHz,
+        pitchHot_Hz: answer.pitchHotHz,
+        yieldPitch_Hz: answer.yieldPitchHz,
+      },
+      answer.warnings,
+    );
+  },
+);
+
+const pluckVerb = verb(
+  "pluck",
+  "Pitch from tension, or tension from pitch, with the wire's stiffness counted.",
+  z
+    .strictObject({
+      wire: wireSchema,
+      span_mm: figure("length_mm"),
+      tension_N: figure("tension_N").optional(),
+      frequency_Hz: figure("frequency_Hz").optional(),
+    })
+    .superRefine(exactlyOne("tension_N", "frequency_Hz")),
+  { wire: { alloy: "nicr-80-20", diameter_mm: 0.4 }, span_mm: 500, tension_N: 20 },
+  (input) => {
+    const wire = resolveWire(input.wire);
+    const span = input.span_mm / 1000;
+    if (input.frequency_Hz !== undefined) return { tension_N: tensionFromPitch(wire, span, input.frequency_Hz), frequency_Hz: input.frequency_Hz };
+    const tension = input.tension_N as number;
+    return { tension_N: tension, frequency_Hz: pitchHz(wire, span, tension), mass_g_per_m: massKgPerM(wire) * 1000 };
+  },
+);
+
+const endsVerb = verb(
+  "ends",
+  "Least bend radius, wire used at each end and length to cut for a span, and what a break would let go.",
+  z.strictObject({
+    wire: wireSchema,
+    span_mm: figure("length_mm"),
+    tension_N: figure("force_N").optional(),
+    rate_N_per_mm: figure("rate_N_per_mm").optional(),
+  }),
+  { wire: { alloy: "ss-304", diameter_mm: 0.64, temper: "spring" }, span_mm: 1300, tension_N: 65, rate_N_per_mm: 2.4 },
+  (input) => {
+    const wire = resolveWire(input.wire);
+    const spanM = input.span_mm / 1000;
+    const ends = wireEnds(wire, spanM);
+    const energy =
+      input.tension_N === undefined
+        ? null
+        : storedEnergyJ({
+            tensionN: input.tension_N,
+            rateNPerM: input.rate_N_per_mm === undefined ? null : input.rate_N_per_mm * 1000,
+            wireStiffnessNPerM: wireStiffnessNPerM(wire, spanM),
+          });
+    return {
+      bendRadius_mm: ends.bendRadiusM * 1000,
+      end_mm: ends.endM * 1000,
+      cut_mm: ends.cutM * 1000,
+      advice: ends.advice,
+      ...(energy ? { device_J: energy.deviceJ, wire_J: energy.wireJ } : {}),
+    };
+  },
+);
 
 const strungVerb = verb(
   "strung",
@@ -94,42 +224,6 @@ const springVerb = verb(
   },
 );
 
-const batteryVerb = verb(
-  "battery",
-  "How long a battery drives a wire, bare or cutting: to empty or to its floor, and how far the heat fades on the way.",
-  drivenWire.superRefine(cuttingFits).superRefine((input, ctx) => {
-    if (input.supply.kind !== "battery") refuse(ctx, "supply", "must be a battery: nothing else runs down");
-  }),
-  {
-    wire: { alloy: "ss-304", diameter_mm: 0.41, temper: "spring" },
-    length_mm: 700,
-    supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 40 },
-    control: { kind: "pwm", duty: 0.6 },
-    cutting: { foam: "eps-18", feed_mm_s: 6, width_mm: 600 },
-  },
-  (input) => {
-    const run = batteryRun({ ...circuitInput(input), untilItMelts: true });
-    // A setting that draws nothing never empties it.
-    return { runTime_s: Number.isFinite(run.runTimeS) ? run.runTimeS : null, fade: run.fade, endedBy: run.endedBy };
-  },
-);
-
-const measureVerb = verb(
-  "measure-supply",
-  "A supply without a plate from two readings of a meter: its volts with nothing on it, and across a load of known ohms.",
-  z.strictObject({
-    open_V: z.number({ error: "must be a number of volts above 0" }).positive({ error: "must be a number of volts above 0" }),
-    loaded_V: figure("voltage_V"),
-    load_ohm: figure("load_ohm"),
-    alternating: z.boolean({ error: "must be true or false" }).default(false),
-  }),
-  { open_V: 13.8, loaded_V: 12.1, load_ohm: 4.7 },
-  (input) => {
-    const measured = measureSupply({ openV: input.open_V, loadedV: input.loaded_V, loadOhm: input.load_ohm, alternating: input.alternating });
-    return { supply: measured.supply, internal_ohm: measured.internalOhm, proven_A: measured.provenA, notes: measured.notes };
-  },
-);
-
 const stiffFields = {
   wire: wireSchema,
   foam: foamSchema,
@@ -184,6 +278,7 @@ const loopVerb = verb(
 );
 
 const metals = Object.keys(TIP_METALS) as [TipMetal, ...TipMetal[]];
+
 const tipVerb = verb(
   "tip",
   "A rod in a soldering iron: how hot its root and its end are in the foam, what it takes of the iron's watts, and how deep it still cuts.",
@@ -217,5 +312,5 @@ const tipVerb = verb(
   },
 );
 
-/** How things are strung, what a supply or spring without a label is, how long a battery lasts, and the small tools. */
-export const TOOL_VERBS: readonly Verb[] = [strungVerb, springVerb, batteryVerb, measureVerb, wandVerb, loopVerb, tipVerb];
+/** The headless verbs of this room. */
+export const MECHANICS_VERBS: readonly Verb[] = [tensionVerb, pluckVerb, endsVerb, strungVerb, springVerb, wandVerb, loopVerb, tipVerb];

@@ -4,11 +4,11 @@ import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import type { Design } from "@/core/cutters/design/schema";
 import { pairOf } from "@/core/cutters/solve/evaluate";
+import { designFrom } from "@/core/cutters/solve/verbs";
 import { CoreError } from "@/core/kernel/errors";
+import { refuse, type Verb, verb } from "@/core/kernel/verb";
 import { degreesAPercent, tellingAlloys } from "@/core/physics/power/controls/held";
 import { figure } from "@/core/units/figure";
-import { designFrom } from "./designVerbs";
-import { refuse, type Verb, verb } from "./verb";
 
 const handSchema = z.discriminatedUnion(
   "mode",
@@ -29,6 +29,7 @@ const stepSchema = z.strictObject({
 });
 
 const MOST_STEPS = 500;
+
 const LONGEST_S = 3600;
 
 const benchVerb = verb(
@@ -106,6 +107,7 @@ const benchVerb = verb(
 );
 
 const GATEPOST = DEMO_CUTTERS[1] as Design;
+
 /** A table of stainless, cut at a pace that takes its heat. */
 const HOLDER = { ...GATEPOST, wire: { alloy: "ss-304", diameter_mm: 0.41, length_mm: 420 }, job: { ...GATEPOST.job, feed_mm_s: 8 } };
 
@@ -134,5 +136,5 @@ const heldVerb = verb(
   },
 );
 
-/** The virtual bench. */
+/** The headless verbs of this room. */
 export const BENCH_VERBS: readonly Verb[] = [benchVerb, heldVerb];

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { answer } from "@/cli/verbs";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { demoLog } from "@/core/log/demoLog";
-import { answer } from "./verbs";
 
 const design = DEMO_CUTTERS[0];
 const entries = demoLog();
