@@ -133,4 +133,35 @@ describe("every place has its address", () => {
     expect(await page.locator(".compare-table th a").nth(1).innerText()).toBe(second);
     await watch.end();
   });
+
+  it("a bench lesson and an open match have addresses too: their links open them, Back leaves them", async () => {
+    const watch = await watched();
+    const page = await watch.page("/demo/long-tom/bench/lessons");
+    await page.locator(".lesson-list button").nth(1).click();
+    await until(
+      async () => at(page),
+      (now) => /\/bench\?lesson=.+/.test(now),
+      "a lesson in the address",
+    );
+    const brief = await page.locator(".lesson-brief").innerText();
+    await page.getByRole("button", { name: "Instruments" }).click();
+    await until(
+      async () => at(page),
+      (now) => /\/bench\/instruments\?lesson=.+/.test(now),
+      "the lesson still, beside its instruments",
+    );
+    await page.reload();
+    await page.getByRole("button", { name: "Cut", exact: true }).click();
+    expect(await page.locator(".lesson-brief").innerText()).toBe(brief);
+    await page.goto(`${server.url}/matches`);
+    await page.getByText(/cut it cleanly/).waitFor();
+    await page.locator(".match-table tbody tr").nth(1).locator("td").nth(2).click();
+    const words = await page.getByRole("dialog", { name: "This match" }).innerText();
+    expect(at(page)).toMatch(/\/matches\?cell=.+\*.+/);
+    await page.reload();
+    expect(await page.getByRole("dialog", { name: "This match" }).innerText()).toBe(words);
+    await page.goBack();
+    await page.getByRole("dialog", { name: "This match" }).waitFor({ state: "detached" });
+    await watch.end();
+  });
 });

@@ -9,12 +9,20 @@ import { slugOf } from "./slug";
  */
 const push = (address: string) => window.history.pushState(null, "", address);
 
-/** What of an open document is looked at: the words of the address after its kind and name, such as tension and tuner in /cutters/…/tension/tuner. */
-export function usePlace(): { place: readonly string[]; go: (...place: string[]) => void } {
+/**
+ * What of an open document is looked at: the words of the address after its kind and name, such as tension and tuner in /cutters/…/tension/tuner.
+ * `go` keeps what the address asks as long as the view stays; `ask` goes somewhere with a question of its own.
+ */
+export function usePlace(): { place: readonly string[]; go: (...place: string[]) => void; ask: (place: string, name: string, value: string) => void } {
   const words = usePathname().split("/").filter(Boolean);
   const base = words.slice(0, 2).join("/");
-  const go = useCallback((...place: string[]) => push(["", base, ...place].join("/")), [base]);
-  return { place: words.slice(2), go };
+  const view = words[2];
+  const go = useCallback(
+    (...place: string[]) => push(["", base, ...place].join("/") + (view !== undefined && place[0] === view ? window.location.search : "")),
+    [base, view],
+  );
+  const ask = useCallback((place: string, name: string, value: string) => push(`/${base}/${place}?${new URLSearchParams({ [name]: value })}`), [base]);
+  return { place: words.slice(2), go, ask };
 }
 
 /**

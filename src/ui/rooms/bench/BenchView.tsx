@@ -1,7 +1,7 @@
 "use client";
 import { knobLook } from "@/core/physics/power/controls";
 import { BENCH_TABS } from "../../cutter/views";
-import { useTab } from "../../kit/address";
+import { usePlace, useQuestion, useTab } from "../../kit/address";
 import "../../kit/theme/sheet.css";
 import "../../kit/theme/bench.css";
 import Alert from "@mui/material/Alert";
@@ -10,7 +10,7 @@ import Slider from "@mui/material/Slider";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { BenchReport } from "@/core/bench/face";
-import type { Lesson, LessonResult, Readout } from "@/core/bench/lessons";
+import { LESSONS, type Lesson, type LessonResult, type Readout } from "@/core/bench/lessons";
 import { MELT_WIDTH } from "@/core/bench/meltWidth";
 import type { Hand } from "@/core/bench/setup";
 import { BENCH } from "@/core/bench/simulator";
@@ -72,7 +72,9 @@ export function BenchView({
   const bench = useBench();
   const hiss = useHiss(bench.addPainter);
   const [tab, setTab] = useTab("bench", BENCH_TABS);
-  const [lesson, setLesson] = useState<Lesson | null>(null);
+  const { ask } = usePlace();
+  const [lessonId, setLessonId] = useQuestion("lesson");
+  const lesson = useMemo(() => LESSONS.find((each) => each.id === lessonId) ?? null, [lessonId]);
   const [options, setOptions] = useState<BenchOptions>(BENCH_DEFAULTS);
   /** The cutter on the bench with its knob as it stands here. */
   const [onBench, setOnBench] = useState<Design>(design);
@@ -119,6 +121,15 @@ export function BenchView({
   useEffect(() => {
     if (!lesson) lay(design, options);
   }, [design, lesson, options, lay]);
+  // A lesson lies there as soon as the address names it, however one came to it.
+  const { seed } = options;
+  useEffect(() => {
+    if (!lesson) return;
+    setMode(lesson.hand);
+    if (lesson.hand === "pace") setPace(lesson.design.job.feed_mm_s);
+    setPush(lesson.pushN ?? 1);
+    lay(lesson.design, { ...lesson.options, seed });
+  }, [lesson, seed, lay]);
 
   const send = useCallback((hand: Hand) => bench.client.current?.send({ kind: "hand", hand }), [bench.client]);
   const go = useCallback(
@@ -171,12 +182,9 @@ export function BenchView({
     bench.client.current?.send({ kind: "pace", times: next });
   };
   const begin = (next: Lesson) => {
-    setLesson(next);
-    setTab("Cut");
-    setMode(next.hand);
-    setPace(next.hand === "pace" ? next.design.job.feed_mm_s : pace);
-    setPush(next.pushN ?? 1);
-    lay(next.design, { ...next.options, seed: options.seed });
+    ask("bench", "lesson", next.id);
+    // Begun again, the address stays as it is.
+    if (next === lesson) lay(next.design, setting);
   };
   const finish = useCallback(async () => {
     const whole = await bench.client.current?.report();
@@ -248,7 +256,7 @@ export function BenchView({
           ))}
         </TileRow>
         {bench.fault && <Alert severity="error">{bench.fault}</Alert>}
-        {tab === "Lessons" && <LessonList best={best} current={lesson?.id ?? null} onBegin={begin} onLeave={() => setLesson(null)} />}
+        {tab === "Lessons" && <LessonList best={best} current={lesson?.id ?? null} onBegin={begin} onLeave={() => setLessonId("")} />}
         {tab === "Instruments" && (
           <InstrumentPanel key={setting.seed} bench={bench} devices={DEVICES.filter((each) => each !== "pwm" || onBench.control.kind === "pwm")} />
         )}

@@ -71,7 +71,7 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   return (
     <div className="desk">
       <DeskRail store={store} view={view} setView={setView} pick={pick} onSetups={() => go("setups")} onShortcuts={() => setShortcuts(true)} />
-      <DeskWork store={store} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={go} />
+      <DeskWork store={store} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={() => go()} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
       <Notice store={store} />
       <ClashDialog store={store} />

@@ -131,7 +131,7 @@ export const MatchTable = memo(function MatchTable({
 }: {
   holdings: Holdings;
   marks: readonly (readonly MatchMark[])[];
-  onOpen: (anchor: HTMLElement, w: number, s: number) => void;
+  onOpen: (w: number, s: number) => void;
 }) {
   const { show } = useUnits();
   const { wires, supplies } = holdings;
@@ -169,14 +169,14 @@ export const MatchTable = memo(function MatchTable({
     const found = cellOf(event.target);
     if (!found) return;
     setAt([found.w, found.s]);
-    onOpen(found.cell, found.w, found.s);
+    onOpen(found.w, found.s);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const found = cellOf(event.target);
     if (!found || event.altKey || event.ctrlKey || event.metaKey) return;
     if (event.key === "Enter" || event.key === " ") {
       event.preventDefault();
-      onOpen(found.cell, found.w, found.s);
+      onOpen(found.w, found.s);
       return;
     }
     const step = STEPS[event.key];

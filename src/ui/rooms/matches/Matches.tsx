@@ -8,7 +8,7 @@ import Popover from "@mui/material/Popover";
 import TextField from "@mui/material/TextField";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useCallback, useDeferredValue, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { adoptSetup } from "@/core/cutters/search/adopt";
 import { jobOf } from "@/core/cutters/search/job";
@@ -27,6 +27,7 @@ import { api, type CutterRow, type DrawerRow } from "../../kit/api";
 import { leaveForDesk } from "../../kit/handover";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { slugOf } from "../../kit/slug";
 import { Tile } from "../../kit/Tile";
 import { useEngine } from "../../kit/useEngine";
 import { type Units, useUnits } from "../../kit/useUnits";
@@ -49,10 +50,15 @@ function drivenWords(design: Design, show: Units["show"]): string {
   return design.supply.kind === "bench" ? `set to ${show("voltage", design.supply.voltage_V)}` : "with no control";
 }
 
-interface Opened {
-  anchor: HTMLElement;
-  w: number;
-  s: number;
+/** A cell as the address names it: its wire and its supply. */
+const cellName = (wire: { name: string }, supply: { name: string }) => `${slugOf(wire.name)}*${slugOf(supply.name)}`;
+
+/** Which cell of a page an address names, as row and column; null where it names none. */
+function cellPlace({ wires, supplies }: Holdings, name: string): { w: number; s: number } | null {
+  const [wire, supply] = name.split("*");
+  const w = wires.findIndex((each) => slugOf(each.name) === wire);
+  const s = supplies.findIndex((each) => slugOf(each.name) === supply);
+  return w < 0 || s < 0 ? null : { w, s };
 }
 
 /** A question with its answer: what is shown, opened and put on the desk is always of one piece. */
@@ -146,7 +152,7 @@ export function Matches({
   const place = useMemo<MatchPlace>(() => ({ wires: pageOf(wiresPage), supplies: pageOf(suppliesPage) }), [wiresPage, suppliesPage]);
   const [buy, setBuy] = useQuestion("buy");
   const buyable = buy === "too";
-  const [opened, setOpened] = useState<Opened | null>(null);
+  const [cellAsked, setCell] = useQuestion("cell");
   const [asking, setAsking] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -188,7 +194,19 @@ export function Matches({
   if (answer && answer !== kept) setKept(answer);
   const shown = useDeferredValue(kept);
   const asked = (shown?.cutter ?? cutter)?.design;
-  const onOpen = useCallback((anchor: HTMLElement, w: number, s: number) => setOpened({ anchor, w, s }), []);
+  const opened = useMemo(() => (shown && cellAsked ? cellPlace(shown.holdings, cellAsked) : null), [shown, cellAsked]);
+  // The cell is there only once the table is.
+  const [anchor, setAnchor] = useState<Element | null>(null);
+  useEffect(() => {
+    setAnchor(opened && document.querySelector(`.match-table tbody tr:nth-child(${opened.w + 1}) td:nth-of-type(${opened.s + 1})`));
+  }, [opened]);
+  const onOpen = useCallback(
+    (w: number, s: number) => {
+      const [wire, supply] = [shown?.holdings.wires[w], shown?.holdings.supplies[s]];
+      if (wire && supply) setCell(cellName(wire, supply));
+    },
+    [shown, setCell],
+  );
   const count = useMemo(() => {
     const all = shown?.marks.flat() ?? [];
     return { all: all.length, clean: all.filter((mark) => "score" in mark).length };
@@ -310,9 +328,9 @@ export function Matches({
         )}
       </main>
       <Popover
-        open={opened !== null}
-        anchorEl={opened?.anchor}
-        onClose={() => setOpened(null)}
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setCell("")}
         slotProps={{ paper: { sx: { p: 2, maxWidth: 420 }, role: "dialog", "aria-label": "This match" } }}
       >
         {shown && wire && supply && cell && (
