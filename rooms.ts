@@ -19,6 +19,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/log": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/"],
   "core/calibration": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log"],
   "core/diagnosis": ["core/kernel", "core/units", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
+  "core/geometry": ["core/kernel"],
+  "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/"],
   "core/tuner": ["core/kernel", "core/units", "core/materials", "core/physics/"],
   "core/devices": ["core/tuner"],
   "core/bench": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],

@@ -101,7 +101,7 @@ describe("the headless door", () => {
 
   it("names the allowed range", () => {
     expect(refusal("wire", { wire: { alloy: "nicr-80-20", diameter_mm: 1e6 } }).message).toBe("wire.diameter_mm must be a number from 0.01 to 12 mm");
-    expect(refusal("sing", {}).message).toContain("wire, air, cut, circuit");
+    expect(refusal("sing", {}).message).toContain("wire, air, cut, band");
   });
 
   it("takes an alloy by its figures", () => {

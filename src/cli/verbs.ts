@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+import path from "node:path";
 import { BENCH_VERBS } from "@/core/bench/verbs";
 import { CALIBRATION_VERBS } from "@/core/calibration/verbs";
 import { SEARCH_VERBS } from "@/core/cutters/search/verbs";
@@ -11,7 +13,12 @@ import { CUT_VERBS } from "@/core/physics/cut/verbs";
 import { HEAT_VERBS } from "@/core/physics/heat/verbs";
 import { MECHANICS_VERBS } from "@/core/physics/mechanics/verbs";
 import { POWER_VERBS } from "@/core/physics/power/verbs";
+import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
+import { PLAN_VERBS } from "@/core/plans/verbs";
 import { SHEET_VERBS } from "@/core/sheets/verbs";
+
+// The door has the app's own font on the disk.
+knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", "DejaVuSans-Bold.ttf"))).buffer);
 
 /** Every room's verbs, in the order of the work. */
 const computing: readonly Verb[] = [
@@ -27,6 +34,7 @@ const computing: readonly Verb[] = [
   ...CALIBRATION_VERBS,
   ...DIAGNOSIS_VERBS,
   ...SHEET_VERBS,
+  ...PLAN_VERBS,
 ];
 
 const helpVerb: Verb = {

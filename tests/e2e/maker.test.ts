@@ -274,6 +274,7 @@ describe("the desk", () => {
     const watch = await watched();
     const page = await watch.page("/demo/gatepost");
     await page.getByRole("img", { name: /heat in the cut over its whole range/ }).waitFor();
+    await page.locator("path[data-band]").first().waitFor({ state: "attached" });
     expect(await page.locator("path[data-band]").count()).toBe(2);
     const band = () => page.locator('path[data-band="from"]').getAttribute("d");
     const guessed = await band();

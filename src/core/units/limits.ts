@@ -6,6 +6,7 @@ export const LIMITS = {
   gauge_awg: { min: -3, max: 56, unit: "AWG" },
   gauge_swg: { min: 0, max: 50, unit: "SWG" },
   length_mm: { min: 5, max: 20000, unit: "mm" },
+  chord_mm: { min: 0.5, max: 5000, unit: "mm" },
   width_mm: { min: 1, max: 20000, unit: "mm" },
   thickness_mm: { min: 0.1, max: 3000, unit: "mm" },
   feed_mm_s: { min: 0.05, max: 500, unit: "mm/s" },

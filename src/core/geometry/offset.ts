@@ -1,0 +1,74 @@
+import { Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
+import { counterClockwise, type Outline, type Point, type Region, signedArea } from "./points";
+import { TOLERANCE } from "./tolerance";
+
+const STEPS = TOLERANCE.stepsPerMm;
+const toPath = (outline: readonly Point[]): Path64 => outline.map(([x, y]) => ({ x: Math.round(x * STEPS), y: Math.round(y * STEPS) }));
+const toOutline = (path: Path64): Outline => path.map(({ x, y }) => [x / STEPS, y / STEPS] as const);
+
+/** Outer lines counter-clockwise with their holes clockwise; an island in a hole is a region of its own. */
+function regionsOf(tree: PolyTree64): Region[] {
+  const regions: Region[] = [];
+  const children = (node: PolyPath64) => Array.from({ length: node.count }, (_, i) => node.child(i));
+  const take = (node: PolyPath64) => {
+    if (node.polygon) {
+      regions.push({
+        outline: counterClockwise(toOutline(node.polygon)),
+        holes: children(node).map((hole) => [...counterClockwise(toOutline(hole.polygon ?? []))].reverse()),
+      });
+    }
+    for (const hole of children(node)) for (const island of children(hole)) take(island);
+  };
+  for (const each of children(tree)) take(each);
+  return regions;
+}
+
+export type Rule = "nonzero" | "evenodd";
+
+/** Matter that closed lines enclose by a fill rule. Which way they run matters for "nonzero" only. */
+export function fill(lines: readonly Outline[], rule: Rule): Region[] {
+  const tree = new PolyTree64();
+  const clipper = new Clipper64();
+  clipper.addPaths(
+    lines.map((line) => toPath(line)),
+    PathType.Subject,
+    false,
+  );
+  clipper.execute(ClipType.Union, rule === "nonzero" ? FillRule.NonZero : FillRule.EvenOdd, tree);
+  return regionsOf(tree);
+}
+
+/** A region's lines, outer one first. */
+export const linesOf = ({ outline, holes }: Region): Outline[] => [outline, ...holes];
+
+function combined(kind: ClipType, subject: readonly Region[], clip: readonly Region[]): Region[] {
+  const tree = new PolyTree64();
+  const clipper = new Clipper64();
+  clipper.addPaths(subject.flatMap(linesOf).map(toPath), PathType.Subject, false);
+  clipper.addPaths(clip.flatMap(linesOf).map(toPath), PathType.Clip, false);
+  clipper.execute(kind, FillRule.NonZero, tree);
+  return regionsOf(tree);
+}
+
+/** All of several regions in one, and what of the first lies outside the second. */
+export const united = (regions: readonly Region[]): Region[] => combined(ClipType.Union, regions, []);
+export const without = (regions: readonly Region[], taken: readonly Region[]): Region[] => combined(ClipType.Difference, regions, taken);
+export const common = (regions: readonly Region[], others: readonly Region[]): Region[] => combined(ClipType.Intersection, regions, others);
+
+/**
+ * Regions grown (positive) or shrunk by a distance, round joins.
+ * @param distanceMm what is left may be nothing, or fall in pieces
+ * @param joins "round" as a wire makes them, or "sharp" where a corner is to stay a corner
+ */
+export function offset(regions: readonly Region[], distanceMm: number, joins: "round" | "sharp" = "round"): Region[] {
+  if (distanceMm === 0) return [...regions];
+  const tree = new PolyTree64();
+  const worker = new ClipperOffset(20, TOLERANCE.arc * STEPS);
+  worker.addPaths(regions.flatMap(linesOf).map(toPath), joins === "round" ? JoinType.Round : JoinType.Miter, EndType.Polygon);
+  worker.execute(distanceMm * STEPS, tree);
+  return regionsOf(tree);
+}
+
+/** The largest of several regions. */
+export const largest = (regions: readonly Region[]): Region | null =>
+  regions.reduce<Region | null>((best, each) => (best && Math.abs(signedArea(best.outline)) >= Math.abs(signedArea(each.outline)) ? best : each), null);
