@@ -5,12 +5,14 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { demoLog } from "@/core/log/demoLog";
 import { entriesToJson } from "@/core/log/files";
 import { MAX_PHOTO_BYTES } from "@/core/log/photo";
+import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import { TestServer } from "../helpers/server";
 
 const server = new TestServer();
 let id = "";
 let entryId = "";
 let itemId = "";
+let planId = "";
 const NOWHERE = "00000000-0000-4000-8000-000000000000";
 
 interface Answer {
@@ -39,6 +41,8 @@ beforeAll(async () => {
   entryId = (added.body.row as { id: string }).id;
   const item = await ask("POST", "/api/drawer", { item: SPARE });
   itemId = (item.body.row as { id: string }).id;
+  const plan = await ask("POST", "/api/plans", { plan: DEMO_PLANS[0] });
+  planId = (plan.body.plan as { id: string }).id;
 });
 afterAll(() => server.remove());
 
@@ -56,6 +60,12 @@ const changes = (): [string, string, unknown][] => [
   ["POST", `/api/cutters/${id}/log/preview`, { text: entriesToJson("x", demoLog()) }],
   ["POST", `/api/cutters/${id}/log/import`, { text: entriesToJson("x", demoLog()) }],
   ["POST", `/api/cutters/${id}/photos`, Uint8Array.of(0xff, 0xd8, 0xff)],
+  ["POST", "/api/plans", { plan: DEMO_PLANS[0] }],
+  ["POST", "/api/plans/import", { text: JSON.stringify(DEMO_PLANS[0]) }],
+  ["PUT", `/api/plans/${planId}`, { revision: 1, plan: DEMO_PLANS[0] }],
+  ["DELETE", `/api/plans/${planId}`, undefined],
+  ["POST", `/api/plans/${planId}/restore`, undefined],
+  ["POST", `/api/plans/${planId}/duplicate`, undefined],
   ["POST", "/api/drawer", { item: { kind: "fuse", name: "A fuse", rating_A: 5, count: 1 } }],
   ["PUT", `/api/drawer/${itemId}`, { revision: 1, item: SPARE }],
   ["DELETE", `/api/drawer/${itemId}`, undefined],
@@ -119,7 +129,7 @@ describe("every route that changes something", () => {
 
   it("answers 404 for a cutter or thing that is not there and 422 for what is no id", async () => {
     for (const [method, path, body] of changes()) {
-      const own = [id, itemId].find((each) => path.includes(each));
+      const own = [id, itemId, planId].find((each) => path.includes(each));
       if (!own) continue;
       const gone = await ask(method, path.replace(own, NOWHERE), body);
       expect([path, gone.status, gone.body.error?.code]).toEqual([path, 404, "not-found"]);

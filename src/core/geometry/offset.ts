@@ -1,4 +1,4 @@
-import { Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
+import { Clipper, Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
 import { counterClockwise, type Outline, type Point, type Region, signedArea } from "./points";
 import { TOLERANCE } from "./tolerance";
 
@@ -66,8 +66,12 @@ export function offset(regions: readonly Region[], distanceMm: number, joins: "r
   const worker = new ClipperOffset(20, TOLERANCE.arc * STEPS);
   worker.addPaths(regions.flatMap(linesOf).map(toPath), joins === "round" ? JoinType.Round : JoinType.Miter, EndType.Polygon);
   worker.execute(distanceMm * STEPS, tree);
-  return regionsOf(tree);
+  // Every corner got points of its own: those that stand on a straight line say nothing.
+  return regionsOf(tree).map(({ outline, holes }) => ({ outline: thinned(outline), holes: holes.map(thinned) }));
 }
+
+/** An outline without the points that lie within a fraction of the arcs' tolerance of a line through their neighbours. */
+const thinned = (outline: Outline): Outline => toOutline(Clipper.simplifyPath(toPath(outline), (TOLERANCE.arc / 8) * STEPS, true));
 
 /** The largest of several regions. */
 export const largest = (regions: readonly Region[]): Region | null =>

@@ -123,8 +123,17 @@ export interface Guide {
  * The line a wire is led along for one end of a part.
  * @throws CoreError `no-solution` where an inner guide vanishes
  */
-export function guideOf(drawn: Drawn, { face, offMm, runOutMm }: GuideAsk): Guide {
+export function guideOf(drawn: Drawn, ask: GuideAsk): Guide {
+  return guidesOf(drawn, [ask.face], ask)[0] as Guide;
+}
+
+/** The same for several faces of one end, set off once. @throws as {@link guideOf} */
+export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm }: Omit<GuideAsk, "face">): Guide[] {
   const regions = offset(drawn.regions, offMm).sort((a, b) => regionArea(b) - regionArea(a));
+  return faces.map((face) => faceGuide(drawn, regions, { face, offMm, runOutMm }));
+}
+
+function faceGuide(drawn: Drawn, regions: Region[], { face, offMm, runOutMm }: GuideAsk): Guide {
   const main = regions[0];
   if (!main)
     throw new CoreError("no-solution", "kerf_mm", `nothing is left of this shape ${Math.abs(offMm).toFixed(2)} mm inside its outline: it is thinner than that`);

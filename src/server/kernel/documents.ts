@@ -1,5 +1,5 @@
 import { and, count, desc, eq, ilike, isNotNull, isNull, like, sql } from "drizzle-orm";
-import type { PgTable } from "drizzle-orm/pg-core";
+import type { PgColumn, PgTable } from "drizzle-orm/pg-core";
 import { type DocumentKind, readDocument } from "@/core/kernel/document";
 import { CoreError } from "@/core/kernel/errors";
 import type { Executor } from "./db/client";
@@ -34,7 +34,7 @@ export interface DocumentPage {
 }
 
 /** Columns that every table of documents has, beside the one its document stands in. */
-type DocumentTable = Omit<typeof cutters, "design"> & PgTable;
+type DocumentTable = PgTable & Record<"id" | "name" | "formatVersion" | "revision" | "createdAt" | "updatedAt" | "deletedAt", PgColumn>;
 type Row = Omit<typeof cutters.$inferSelect, "design"> & Record<string, unknown>;
 
 const SPECIAL = /[\\%_]/g;
@@ -80,7 +80,7 @@ export function documentRepository<T extends { format: string; version: number; 
   });
   const columnsOf = (document: T) => ({ name: document.name, formatVersion: kind.version, [body]: document }) as unknown as typeof cutters.$inferInsert;
   const chosen = ({ deleted, find }: DocumentPage) =>
-    and(deleted ? isNotNull(table.deletedAt) : isNull(table.deletedAt), find ? ilike(table.name, `%${literally(find)}%`) : undefined);
+    and(deleted ? isNotNull(table.deletedAt) : isNull(table.deletedAt), find ? ilike(own.name, `%${literally(find)}%`) : undefined);
   // One table's type stands for all of the shape: drizzle's own types go by the table's name.
   const own = table as unknown as typeof cutters;
 
@@ -166,7 +166,7 @@ export function documentRepository<T extends { format: string; version: number; 
       const taken = await db
         .select({ name: table.name })
         .from(own)
-        .where(and(isNull(table.deletedAt), like(table.name, `${literally(stem)}, copy%`)));
+        .where(and(isNull(table.deletedAt), like(own.name, `${literally(stem)}, copy%`)));
       const names = new Set(taken.map((row) => row.name));
       let name = `${stem}, copy`;
       for (let i = 2; names.has(name); i++) name = `${stem}, copy ${i}`;

@@ -4,12 +4,14 @@ import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/con
 import type { KEEPING, KeptBackup } from "@/contract/keeping/contract";
 import type { Answered, Exchange, UnreadableRow } from "@/contract/kernel/exchange";
 import type { LOG, LogRow } from "@/contract/log/contract";
+import type { PLANS, PlanRow } from "@/contract/plans/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
+import type { Plan } from "@/core/plans/plan";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, UnreadableRow };
+export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, UnreadableRow };
 
 /** The contracts come with the first answer: a page is there before anything has been asked. */
 const CONTRACTS = {
@@ -17,6 +19,7 @@ const CONTRACTS = {
   drawer: (): Promise<typeof DRAWER> => import("@/contract/drawer/contract").then((module) => module.DRAWER),
   instruments: (): Promise<typeof INSTRUMENTS> => import("@/contract/instruments/contract").then((module) => module.INSTRUMENTS),
   keeping: (): Promise<typeof KEEPING> => import("@/contract/keeping/contract").then((module) => module.KEEPING),
+  plans: (): Promise<typeof PLANS> => import("@/contract/plans/contract").then((module) => module.PLANS),
   log: (): Promise<typeof LOG> => import("@/contract/log/contract").then((module) => module.LOG),
 };
 type Contracts = { [R in keyof typeof CONTRACTS]: Awaited<ReturnType<(typeof CONTRACTS)[R]>> };
@@ -81,6 +84,7 @@ export type RestoreSource = { name: string } | { bytes: Blob };
 
 const row = <T>(answer: { row: T }) => answer.row;
 const rows = <T>(answer: { rows: T }) => answer.rows;
+const planOf = <T>(answer: { plan: T }) => answer.plan;
 const cutter = <T>(answer: { cutter: T }) => answer.cutter;
 
 /** Sends an archive of one's own as its bytes, one that lies there by its name. */
@@ -119,6 +123,16 @@ export const api = {
     make: () => call("keeping", "make", "POST", "/api/backups").then((answer) => answer.backup),
     preview: (source: RestoreSource) => withArchive("preview", source, "replace"),
     restore: (source: RestoreSource, mode: RestoreMode) => withArchive("restore", source, mode),
+  },
+  plans: {
+    get: (id: string) => call("plans", "get", "GET", `/api/plans/${id}`).then(planOf),
+    create: (plan: Plan) => call("plans", "create", "POST", "/api/plans", { plan }).then(planOf),
+    save: (id: string, revision: number, plan: Plan, keepalive = false) =>
+      call("plans", "save", "PUT", `/api/plans/${id}`, { revision, plan }, { keepalive }).then(planOf),
+    remove: (id: string) => call("plans", "remove", "DELETE", `/api/plans/${id}`).then(planOf),
+    restore: (id: string) => call("plans", "restore", "POST", `/api/plans/${id}/restore`).then(planOf),
+    duplicate: (id: string) => call("plans", "duplicate", "POST", `/api/plans/${id}/duplicate`).then(planOf),
+    importText: (text: string) => call("plans", "importFile", "POST", "/api/plans/import", { text }).then(planOf),
   },
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),
   drawer: {

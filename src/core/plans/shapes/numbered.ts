@@ -1,9 +1,13 @@
 import type { Region } from "../../geometry/points";
 import { withoutDoubles } from "../../geometry/points";
+import { TOLERANCE } from "../../geometry/tolerance";
 import type { Drawn } from "./record";
 
-/** Points a face of a numbered section is drawn by, closer at the nose (cosine spacing): within 0.002 mm of the curve on a chord of 2 m. */
-const POINTS = 400;
+/**
+ * Points a face of a numbered section is drawn by, closer at the nose (cosine spacing). In its middle a face bends no tighter than about one and a half chords:
+ * so many keep the chords of the line within the flattening's tolerance there.
+ */
+const pointsFor = (chordMm: number): number => Math.min(1200, Math.max(100, Math.ceil(1.8 * Math.sqrt(chordMm / (12 * TOLERANCE.flatten)))));
 
 /** The family's thickness at a share of the chord, in shares: half of the whole. Open tail: 0.00210 t/0.2 a side. Report 460. */
 export const halfThickness = (t: number, x: number, closed: boolean): number =>
@@ -14,9 +18,10 @@ export type MeanLine = (x: number) => { y: number; slope: number };
 
 /** A numbered section: thickness laid off square to the mean line, measured on its own chord line. */
 export function drawNumbered(t: number, mean: MeanLine, chordMm: number, closed: boolean): Drawn {
+  const count = pointsFor(chordMm);
   const face = (sign: 1 | -1) =>
-    Array.from({ length: POINTS + 1 }, (_, i) => {
-      const x = (1 - Math.cos((Math.PI * i) / POINTS)) / 2;
+    Array.from({ length: count + 1 }, (_, i) => {
+      const x = (1 - Math.cos((Math.PI * i) / count)) / 2;
       const { y, slope } = mean(x);
       const half = Math.max(0, halfThickness(t, x, closed));
       const angle = Math.atan(slope);

@@ -3,6 +3,7 @@ import type { PGlite } from "@electric-sql/pglite";
 /** Every table that is kept: its key, the column that carries most of it, and what its rows are called. */
 const KEPT = [
   { table: "cutters", key: "id", column: "design", words: "cutters" },
+  { table: "plans", key: "id", column: "plan", words: "plans" },
   { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
   { table: "log_entries", key: "id", column: "entry", words: "log entries" },
   { table: "photos", key: "id", column: "bytes", words: "pictures" },

@@ -1,10 +1,12 @@
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
 import { demoLog } from "@/core/log/demoLog";
+import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import type { Database } from "../../kernel/db/client";
-import { countCutters, createCutter } from "../cutters/repository";
+import { countCutters, createCutter, listCutters } from "../cutters/repository";
 import { addItem, countDrawer } from "../drawer/repository";
 import { importEntries } from "../log/repository";
+import { countPlans, createPlan } from "../plans/repository";
 import { readFact, writeFact } from "../workshop/facts";
 
 /**
@@ -26,6 +28,12 @@ export async function seedDemo(db: Database): Promise<number> {
     if (!(await readFact(tx, "demo-drawer-seeded")) && (await countDrawer(tx)) === 0) {
       for (const item of DEMO_DRAWER) await addItem(tx, item);
       await writeFact(tx, "demo-drawer-seeded", String(DEMO_DRAWER.length));
+    }
+    if (!(await readFact(tx, "demo-plans-seeded")) && (await countPlans(tx)) === 0) {
+      // They are meant for the long bow, if it is here under its own name.
+      const bow = (await listCutters(tx, { find: DEMO_CUTTERS[0]?.name ?? "", limit: 1 })).cutters[0];
+      for (const plan of [...DEMO_PLANS].reverse()) await createPlan(tx, { ...plan, cutter: bow ? { id: bow.id, name: bow.design.name } : null });
+      await writeFact(tx, "demo-plans-seeded", String(DEMO_PLANS.length));
     }
     return cutters;
   });

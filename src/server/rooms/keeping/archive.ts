@@ -4,17 +4,20 @@ import { unzipSync, Zip, ZipDeflate, ZipPassThrough } from "fflate";
 import { z } from "zod";
 import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import { ITEM_KIND } from "@/core/drawer/items";
+import { readDocument } from "@/core/kernel/document";
 import { CoreError } from "@/core/kernel/errors";
 import { toCoreError } from "@/core/kernel/parse";
 import { readRow } from "@/core/kernel/rowDocument";
 import { WRITTEN_BY } from "@/core/kernel/version";
 import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
+import { PLAN_KIND } from "@/core/plans/plan";
 import type { Database } from "../../kernel/db/client";
-import { cutters, drawerItems, logEntries, photos, workshop } from "../../kernel/db/schema";
+import { cutters, drawerItems, logEntries, photos, plans, workshop } from "../../kernel/db/schema";
 
 export const BACKUP_FORMAT = "upwind-rod/backup";
-const BACKUP_VERSION = 1;
+/** Version 2 has plans; an archive of version 1 has none. */
+const BACKUP_VERSION = 2;
 /** Most bytes of an archive that is read back, packed and unpacked. */
 export const MAX_ARCHIVE_BYTES = 512 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 1024 * 1024 * 1024;
@@ -29,6 +32,16 @@ const cutterRow = z.strictObject({
   name: z.string().max(400),
   formatVersion: z.int(),
   design: document,
+  revision,
+  createdAt: time,
+  updatedAt: time,
+  deletedAt: time.nullable(),
+});
+const planRow = z.strictObject({
+  id,
+  name: z.string().max(400),
+  formatVersion: z.int(),
+  plan: document,
   revision,
   createdAt: time,
   updatedAt: time,
@@ -73,6 +86,7 @@ const manifestSchema = z.strictObject({
 export interface Archive {
   made: string;
   cutters: z.output<typeof cutterRow>[];
+  plans: z.output<typeof planRow>[];
   drawer: z.output<typeof drawerRow>[];
   log: z.output<typeof logRow>[];
   photos: (z.output<typeof photoRow> & { bytes: Uint8Array })[];
@@ -114,6 +128,7 @@ export async function* packWorkshop(db: Reader, made: string): AsyncGenerator<Ui
   }
   const json = (rows: unknown) => Buffer.from(`${JSON.stringify(rows, null, 1)}\n`);
   yield* add("cutters.json", json(await db.select().from(cutters).orderBy(asc(cutters.id))), true);
+  yield* add("plans.json", json(await db.select().from(plans).orderBy(asc(plans.id))), true);
   yield* add("drawer.json", json(await db.select().from(drawerItems).orderBy(asc(drawerItems.id))), true);
   yield* add("log.json", json(await db.select().from(logEntries).orderBy(asc(logEntries.id))), true);
   yield* add("facts.json", json(await db.select().from(workshop).orderBy(asc(workshop.key))), true);
@@ -145,6 +160,7 @@ function judgeDocuments(archive: Archive): void {
     }
   };
   for (const [i, row] of archive.cutters.entries()) within(`cutters.json[${i}]`, () => migrateDesign(row.design));
+  for (const [i, row] of archive.plans.entries()) within(`plans.json[${i}]`, () => readDocument(PLAN_KIND, row.plan));
   for (const [i, row] of archive.drawer.entries()) within(`drawer.json[${i}]`, () => readRow(ITEM_KIND, row.item, row.formatVersion));
   const owners = new Set(archive.cutters.map((row) => row.id));
   for (const [i, row] of archive.log.entries()) {
@@ -193,7 +209,7 @@ export function readArchive(bytes: Uint8Array): Archive {
   const manifest = parse("manifest.json", manifestSchema);
   if (manifest.version > BACKUP_VERSION)
     throw new CoreError("newer-format", "version", "this backup was made by a newer Upwind Rod: update this copy, then put it back");
-  if (manifest.version !== BACKUP_VERSION) throw bad("version", `version must be ${BACKUP_VERSION}`);
+  if (!Number.isInteger(manifest.version) || manifest.version < 1) throw bad("version", `version must be a whole number from 1 to ${BACKUP_VERSION}`);
   for (const name of Object.keys(files)) {
     if (
       name !== "manifest.json" &&
@@ -208,6 +224,7 @@ export function readArchive(bytes: Uint8Array): Archive {
   const archive: Archive = {
     made: manifest.made,
     cutters: parse("cutters.json", z.array(cutterRow)),
+    plans: manifest.version < 2 ? [] : parse("plans.json", z.array(planRow)),
     drawer: parse("drawer.json", z.array(drawerRow)),
     log: parse("log.json", z.array(logRow)),
     facts: parse("facts.json", z.array(factRow)),

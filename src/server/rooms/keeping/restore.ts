@@ -1,7 +1,7 @@
 import { canonical } from "@/core/kernel/canonical";
 import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
 import type { Database } from "../../kernel/db/client";
-import { cutters, drawerItems, logEntries, photos, workshop } from "../../kernel/db/schema";
+import { cutters, drawerItems, logEntries, photos, plans, workshop } from "../../kernel/db/schema";
 import type { Archive } from "./archive";
 
 type Row = { id: string };
@@ -28,6 +28,7 @@ export async function previewRestore(db: Pick<Database, "select">, archive: Arch
   const pictures = await db.select({ id: photos.id, cutterId: photos.cutterId, type: photos.type, createdAt: photos.createdAt }).from(photos);
   return [
     count("cutters", archive.cutters, plain(await db.select().from(cutters)) as Row[]),
+    count("plans", archive.plans, plain(await db.select().from(plans)) as Row[]),
     count("drawer", archive.drawer, plain(await db.select().from(drawerItems)) as Row[]),
     count("log", archive.log, plain(await db.select().from(logEntries)) as Row[]),
     count(
@@ -54,6 +55,7 @@ export async function restoreArchive(db: Database, archive: Archive, mode: Resto
       await tx.delete(logEntries);
       await tx.delete(drawerItems);
       await tx.delete(cutters);
+      await tx.delete(plans);
       await tx.delete(workshop);
     }
     let put = 0;
@@ -66,6 +68,13 @@ export async function restoreArchive(db: Database, archive: Archive, mode: Resto
         .values(batch.map((row) => ({ ...row, createdAt: when(row.createdAt), updatedAt: when(row.updatedAt), deletedAt: whenOr(row.deletedAt) })))
         .onConflictDoNothing()
         .returning({ id: cutters.id }),
+    );
+    await batches(archive.plans, (batch) =>
+      tx
+        .insert(plans)
+        .values(batch.map((row) => ({ ...row, createdAt: when(row.createdAt), updatedAt: when(row.updatedAt), deletedAt: whenOr(row.deletedAt) })))
+        .onConflictDoNothing()
+        .returning({ id: plans.id }),
     );
     await batches(archive.drawer, (batch) =>
       tx

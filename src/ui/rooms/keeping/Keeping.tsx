@@ -15,6 +15,7 @@ import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useOnArrival } from "../../kit/useOnArrival";
 
 const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
+  plans: "plans",
   cutters: "Cutters",
   drawer: "Things in the drawer",
   log: "Log entries",

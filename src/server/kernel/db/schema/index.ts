@@ -2,5 +2,6 @@ export { cutters } from "./cutters";
 export { drawerItems } from "./drawerItems";
 export { logEntries } from "./logEntries";
 export { photos } from "./photos";
+export { plans } from "./plans";
 export { rowCounts } from "./rowCounts";
 export { workshop } from "./workshop";

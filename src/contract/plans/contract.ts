@@ -1,0 +1,48 @@
+import { z } from "zod";
+import { planSchema } from "@/core/plans/plan";
+import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
+
+/** A plan as it crosses the door. */
+export const planRow = z.object({
+  id: idSchema,
+  plan: planSchema,
+  revision: revisionSchema,
+  updatedAt: z.iso.datetime(),
+  deletedAt: z.iso.datetime().nullable(),
+});
+export type PlanRow = z.output<typeof planRow>;
+
+const one = z.object({ plan: planRow });
+const page = z.strictObject({
+  limit: z.coerce.number().int().min(1).max(2000).default(200),
+  offset: z.coerce.number().int().min(0).max(1_000_000).default(0),
+});
+
+export const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
+export const PAPERS = ["a4", "a3", "letter"] as const;
+
+export const PLANS = {
+  list: exchange(page, z.object({ plans: z.array(planRow), deleted: z.array(planRow), unreadable: z.array(unreadableRow) })),
+  get: exchange(nothing, one),
+  create: exchange(z.strictObject({ plan: planSchema }), one),
+  save: exchange(z.strictObject({ revision: revisionSchema, plan: planSchema }), one),
+  remove: exchange(nothing, one),
+  restore: exchange(nothing, one),
+  duplicate: exchange(nothing, one),
+  importFile: exchange(fileText, one),
+  /** Templates as a file: which end, on which paper, and the printer's own scale as its ruler was measured. */
+  templates: exchange(
+    z.strictObject({
+      as: z.enum(OUTPUTS, { error: `must be one of ${OUTPUTS.join(", ")}` }),
+      end: z.enum(["both", "root", "tip"], { error: "must be one of both, root, tip" }).default("both"),
+      paper: z.enum(PAPERS, { error: `must be one of ${PAPERS.join(", ")}` }).default("a4"),
+      /** what the 100 mm ruler measured on the last print */
+      ruler_mm: z.coerce
+        .number({ error: "must be a number from 90 to 110 mm" })
+        .min(90, { error: "must be a number from 90 to 110 mm" })
+        .max(110, { error: "must be a number from 90 to 110 mm" })
+        .default(100),
+    }),
+    z.unknown(),
+  ),
+};

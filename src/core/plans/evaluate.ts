@@ -1,0 +1,370 @@
+import type { Design } from "../cutters/design/schema";
+import { evaluateDesign } from "../cutters/solve/evaluate";
+import {
+  after,
+  apply,
+  boundsOf,
+  heightsAt,
+  type Line,
+  lineLength,
+  type Outline,
+  type Point,
+  perimeter,
+  type Region,
+  regionArea,
+  scaling,
+  signedArea,
+  type Transform,
+  transformed,
+  translation,
+  turning,
+} from "../geometry/points";
+import { JUDGEMENT } from "../kernel/constants";
+import { CoreError } from "../kernel/errors";
+import type { Standing } from "../kernel/provenance";
+import { type CutPair, type CutState, cutAtPower } from "../physics/cut/cut";
+import { type Band, cutBands } from "../physics/cut/uncertainty";
+import { allowanceMm, type Face, type Guide, guidesOf, type Loss, lossesOf } from "./guide";
+import type { Plan, PlanEnd } from "./plan";
+import { drawShape } from "./shapes";
+import type { Drawn } from "./shapes/record";
+import { leastTaper } from "./taper";
+
+export const ENDS = ["root", "tip"] as const;
+export type EndName = (typeof ENDS)[number];
+
+/** One template: a guide to be led along, with its ramp and its run-out. Its own chord frame, mm. */
+export interface Template {
+  end: EndName;
+  face: Face;
+  /** ramp, face and run-out in one line; closed for "whole" */
+  line: Line;
+  closed: boolean;
+  /** Indexes in `line` between which it is the part's own face. */
+  from: number;
+  to: number;
+  lengthMm: number;
+}
+
+/** One end of the part: what it is, how it is cut, what its templates are. */
+export interface PlanEndAnswer {
+  drawn: Drawn;
+  chordMm: number;
+  /** Finished outlines where they lie in the part: x aft of the root's leading edge, y up. */
+  placed: Region[];
+  /** From the end's own chord frame to the part's. */
+  place: Transform;
+  feedMmS: number;
+  cut: CutState | null;
+  /** computed, or measured where somebody measured it */
+  kerfMm: number;
+  measured: boolean;
+  band: Band | null;
+  allowanceMm: number;
+  guideMm: number;
+  templates: Template[];
+  losses: Loss[];
+}
+
+/** Something to be said about a plan, with how far it can be trusted and what would cure it. */
+export interface PlanNote {
+  code: string;
+  severity: "danger" | "caution" | "note";
+  words: string;
+  standing: Standing;
+}
+
+export interface PlanAnswer {
+  root: PlanEndAnswer;
+  tip: PlanEndAnswer;
+  /** The cutter it was answered for; null where the plan names none that is here. */
+  cutter: { name: string; heatWPerM: number; wireMm: number; pair: CutPair; design: Design } | null;
+  /** tip's guide over root's */
+  ratio: number;
+  /** below it no heat is clean at both ends; null without a cutter or where none is clean at the root */
+  leastRatio: number | null;
+  block: Block;
+  volumeMm3: number;
+  massG: number | null;
+  notes: PlanNote[];
+  /** How the kerfs stand against those the templates were last made from. */
+  moved: { rootMm: number; tipMm: number } | null;
+}
+
+/** The blank about the part, mm: x aft, y up, z along the span. */
+export interface Block {
+  minX: number;
+  maxX: number;
+  minY: number;
+  maxY: number;
+  lengthMm: number;
+  widthMm: number;
+  /** with the trim that comes off both faces first */
+  boardMm: number;
+}
+
+/** A plan without a cutter is drawn for a kerf of workshop's habit: about 1 mm lost a face. Common practice. */
+const HABIT = { kerfMm: 1.6, wireMm: 0.5, feedMmS: 5 } as const;
+
+/** A kerf this much from the one the templates were made for shows in the part, mm. */
+export const MOVED_MM = 0.05;
+
+function drawEnd({ shape, chord_mm, thickness }: PlanEnd): Drawn {
+  const drawn = drawShape(shape, chord_mm);
+  if (thickness === 1) return drawn;
+  const scale = scaling(1, thickness);
+  const put = (outline: Outline) => transformed(outline, scale);
+  return {
+    ...drawn,
+    regions: drawn.regions.map(({ outline, holes }) => ({ outline: put(outline), holes: holes.map(put) })),
+    nose: apply(scale, drawn.nose),
+    tail: { upper: apply(scale, drawn.tail.upper), lower: apply(scale, drawn.tail.lower) },
+  };
+}
+
+/** x extent of what was drawn. */
+function chordOf({ regions }: Drawn): number {
+  const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
+  return maxX - minX;
+}
+
+/** A face's guide with the ramp that leads in to its nose. */
+function withRamp({ line, ownPoints }: Guide, face: Face, { ramp_deg, ramp_mm }: Plan["template"]): { line: Line; from: number; to: number } {
+  if (face === "whole") return { line, from: 0, to: line.length };
+  const [x, y] = line[0] as Point;
+  if (ramp_mm === 0) return { line, from: 0, to: ownPoints };
+  // Down on to an upper face's nose, up to a lower one's.
+  const rise = Math.tan((ramp_deg * Math.PI) / 180) * ramp_mm * (face === "upper" ? 1 : -1);
+  return { line: [[x - ramp_mm, y + rise], ...line], from: 1, to: ownPoints + 1 };
+}
+
+interface EndAsk {
+  plan: Plan;
+  end: EndName;
+  drawn: Drawn;
+  place: Transform;
+  feedMmS: number;
+  kerfMm: number;
+  measured: boolean;
+  cut: CutState | null;
+  band: Band | null;
+  wireMm: number;
+  withLosses: boolean;
+}
+
+function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, band, wireMm, withLosses }: EndAsk): PlanEndAnswer {
+  const allowance = allowanceMm("edge", kerfMm, wireMm, 0);
+  const guideMm = allowanceMm(plan.cut.guidance, kerfMm, wireMm, plan.part.skin_mm);
+  const faces: Face[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
+  const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm });
+  const templates = faces.map((face, i): Template => {
+    const guide = guides[i] as Guide;
+    const { line, from, to } = withRamp(guide, face, plan.template);
+    const closed = face === "whole";
+    return { end, face, line, closed, from, to, lengthMm: closed ? perimeter(line) : lineLength(line) };
+  });
+  const put = (outline: Outline) => transformed(outline, place);
+  return {
+    drawn,
+    chordMm: chordOf(drawn),
+    placed: drawn.regions.map(({ outline, holes }) => ({ outline: put(outline), holes: holes.map(put) })),
+    place,
+    feedMmS,
+    cut,
+    kerfMm,
+    measured,
+    band,
+    allowanceMm: allowance,
+    guideMm,
+    templates,
+    losses: withLosses ? lossesOf(drawn.regions, guideMm, Math.max(0, guideMm)) : [],
+  };
+}
+
+/** How long the wire's way is at an end, mm: both faces, run-ins left out, so that it does not hang on what hangs on it. */
+const wayOf = ({ regions }: Drawn): number => regions.reduce((sum, { outline }) => sum + perimeter(outline), 0);
+
+/**
+ * A plan worked out for the cutter it is meant for: both ends' kerfs from the engine at their own feeds, templates, blank and what there is to say.
+ * @param withLosses what is lost at noses and corners takes twice the time of all the rest: left out while a hand moves
+ * @param design the cutter as it stands now; null where there is none, which is answered for a workshop's habit and said so
+ * @throws CoreError with the path of the field at fault where a shape cannot be drawn or led round
+ */
+export function evaluatePlan(plan: Plan, design: Design | null, withLosses = true): PlanAnswer {
+  const { part } = plan;
+  const at = <T>(field: string, work: () => T): T => {
+    try {
+      return work();
+    } catch (error) {
+      if (error instanceof CoreError) throw new CoreError(error.code, error.path.startsWith(field) ? error.path : `${field}.${error.path}`, error.message);
+      throw error;
+    }
+  };
+  const rootDrawn = at("root", () => drawEnd(plan.root));
+  const tipDrawn = plan.tip ? at("tip", () => drawEnd(plan.tip as PlanEnd)) : rootDrawn;
+  const ratio = wayOf(tipDrawn) / wayOf(rootDrawn);
+  const answer = design ? evaluateDesign(design) : null;
+  const heatWPerM = answer?.cut.powerWPerM ?? 0;
+  const cuts = answer !== null && heatWPerM > 1 ? answer : null;
+  const feed = plan.cut.feed_mm_s ?? design?.job.feed_mm_s ?? HABIT.feedMmS;
+  const wireMm = answer ? answer.wire.outerDiameterM * 1000 : HABIT.wireMm;
+  const tipChord = chordOf(tipDrawn);
+  // Nose down about its share of the chord, then aft and up to where the tip is.
+  const tipPlace = after(translation(part.sweep_mm, part.offset_mm), turning(part.washout_deg, [part.washoutAt * tipChord, 0]));
+  const notes: PlanNote[] = [];
+  const end = (name: EndName, drawn: Drawn, place: Transform, feedMmS: number): PlanEndAnswer => {
+    const state = cuts ? cutAtPower(cuts.pair, feedMmS / 1000, heatWPerM, cuts.acceptedKerfM) : null;
+    const given = plan.cut[`${name}Kerf_mm`];
+    const kerfMm = given ?? (state ? state.kerfM * 1000 : HABIT.kerfMm);
+    const band = cuts && state ? cutBands(cuts.pair, feedMmS / 1000, { powerWPerM: heatWPerM }, cuts.acceptedKerfM, undefined, cuts.doubts).kerfM : null;
+    return at(name, () => answerEnd({ plan, end: name, drawn, place, feedMmS, kerfMm, measured: given !== undefined, cut: state, band, wireMm, withLosses }));
+  };
+  const root = end("root", rootDrawn, [1, 0, 0, 1, 0, 0], feed);
+  const tip = end("tip", tipDrawn, tipPlace, feed * ratio);
+  const bounds = boundsOf([...root.placed, ...tip.placed].flatMap(({ outline }) => outline));
+  const block: Block = {
+    minX: bounds.minX - plan.blank.nose_mm,
+    maxX: bounds.maxX + plan.blank.tail_mm,
+    minY: bounds.minY - plan.blank.bottom_mm,
+    maxY: bounds.maxY + plan.blank.top_mm,
+    lengthMm: part.span_mm,
+    widthMm: bounds.maxX - bounds.minX + plan.blank.nose_mm + plan.blank.tail_mm,
+    boardMm: bounds.maxY - bounds.minY + plan.blank.top_mm + plan.blank.bottom_mm + 2 * plan.blank.trim_mm,
+  };
+  // A part of one section is all of its pieces; between two sections the largest piece is ruled.
+  const volumeMm3 = plan.tip ? ruledVolume(root, tip, part.span_mm) : part.span_mm * root.drawn.regions.reduce((sum, region) => sum + regionArea(region), 0);
+  const leastRatio = cuts ? (leastTaper(cuts.pair, feed, cuts.acceptedKerfM)?.leastRatio ?? null) : null;
+  if (!design)
+    notes.push({
+      code: "no-cutter",
+      severity: "note",
+      words: `No cutter is named: the allowance is a workshop's habit (${allowanceMm("edge", HABIT.kerfMm, HABIT.wireMm, 0).toFixed(2)} mm a face), not computed.`,
+      standing: "common practice",
+    });
+  else if (!cuts)
+    notes.push({
+      code: "no-heat",
+      severity: "caution",
+      words: `${design.name} brings no heat to a cut as it stands: its kerf cannot be computed.`,
+      standing: "published",
+    });
+  sayEnd(root, "root", cuts?.pair ?? null, notes);
+  if (plan.tip) sayEnd(tip, "tip", cuts?.pair ?? null, notes);
+  if (leastRatio !== null && Math.min(ratio, 1 / ratio) < leastRatio)
+    notes.push({
+      code: "taper",
+      severity: "caution",
+      words: `The tip's way is ${ratio.toFixed(2)} of the root's: below ${leastRatio.toFixed(2)} no one heat is clean at both ends with this wire at this feed. Less heat and slower, a thinner wire, or more panels each less tapered.`,
+      standing: "estimate",
+    });
+  if (part.washout_deg !== 0 && !plan.template.twist)
+    notes.push({
+      code: "twist",
+      severity: "caution",
+      words: `The tip is turned by ${part.washout_deg.toFixed(1)} degrees: its base line does not agree with the root's. Say that the twist is wanted, or take it out.`,
+      standing: "common practice",
+    });
+  const { made } = plan;
+  const moved = made && cuts ? { rootMm: root.kerfMm - made.rootKerf_mm, tipMm: tip.kerfMm - made.tipKerf_mm } : null;
+  if (moved && Math.max(Math.abs(moved.rootMm), Math.abs(moved.tipMm)) > MOVED_MM)
+    notes.push({
+      code: "moved",
+      severity: "caution",
+      words: `The cutter has moved since these templates were made: the kerf was ${made?.rootKerf_mm.toFixed(2)} and ${made?.tipKerf_mm.toFixed(2)} mm, it is ${root.kerfMm.toFixed(2)} and ${tip.kerfMm.toFixed(2)} mm now.`,
+      standing: "estimate",
+    });
+  return {
+    root,
+    tip,
+    cutter: answer && design ? { name: design.name, heatWPerM, wireMm, pair: answer.pair, design } : null,
+    ratio,
+    leastRatio,
+    block,
+    volumeMm3,
+    massG: answer ? volumeMm3 * 1e-6 * answer.pair.foam.densityKgM3 : null,
+    notes,
+    moved,
+  };
+}
+
+function sayEnd({ cut, losses, guideMm }: PlanEndAnswer, name: EndName, pair: CutPair | null, notes: PlanNote[]): void {
+  if (cut && pair) {
+    if (cut.feedRatio > JUDGEMENT.dragsAboveFeedRatio)
+      notes.push({
+        code: `${name}-drags`,
+        severity: "danger",
+        words: `The wire drags at the ${name}: it runs at ${(100 * cut.feedRatio).toFixed(0)} % of its top feed there. Slower, or more heat.`,
+        standing: "estimate",
+      });
+    else if (cut.verdict === "smokes")
+      notes.push({
+        code: `${name}-smokes`,
+        severity: "danger",
+        words: `The foam smokes at the ${name}: the wire reaches ${cut.wireC.toFixed(0)} °C there. Less heat and slower, or a thinner wire.`,
+        standing: "estimate",
+      });
+    else if (cut.verdict === "wide")
+      notes.push({
+        code: `${name}-wide`,
+        severity: "caution",
+        words: `The kerf at the ${name} is ${(cut.kerfM * 1000).toFixed(2)} mm, wider than is taken as clean: its template allows for it, its face is rougher.`,
+        standing: "estimate",
+      });
+  }
+  for (const loss of losses.slice(0, 3)) {
+    const where = `${loss.at[0].toFixed(0)} mm from the leading edge of the ${name}`;
+    notes.push(
+      loss.kind === "left"
+        ? { code: `${name}-left`, severity: "note", words: `${loss.depthMm.toFixed(2)} mm of foam stays in an inner corner, ${where}.`, standing: "published" }
+        : {
+            code: `${name}-taken`,
+            severity: "caution",
+            words: `${loss.depthMm.toFixed(2)} mm is lost, ${where}: it is thinner than a guide ${Math.abs(guideMm).toFixed(2)} mm inside it can follow.`,
+            standing: "published",
+          },
+    );
+  }
+}
+
+/** Points a section is cut into for the volume between two of them. */
+const RULED = 400;
+
+/** The same number of points on any outline, equally far along it from its nose. */
+function evenly({ regions, nose }: Drawn, place: Transform): Point[] {
+  const outline = regions[0]?.outline as Outline;
+  const start = outline.reduce(
+    (best, point, i) =>
+      Math.hypot(point[0] - nose[0], point[1] - nose[1]) < Math.hypot((outline[best]?.[0] ?? 0) - nose[0], (outline[best]?.[1] ?? 0) - nose[1]) ? i : best,
+    0,
+  );
+  const ring = [...outline.slice(start), ...outline.slice(0, start)];
+  const total = perimeter(ring);
+  const points: Point[] = [];
+  let [edge, before] = [0, 0];
+  for (let i = 0; i < RULED; i++) {
+    const along = (total * i) / RULED;
+    for (;;) {
+      const [a, b] = [ring[edge] as Point, ring[(edge + 1) % ring.length] as Point];
+      const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+      if (along <= before + long || edge >= ring.length - 1) {
+        const t = long === 0 ? 0 : (along - before) / long;
+        points.push(apply(place, [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]));
+        break;
+      }
+      before += long;
+      edge += 1;
+    }
+  }
+  return points;
+}
+
+/** Foam between two sections that a straight wire rules, mm3: areas of sections between are quadratic along the span, so Simpson's rule is exact. Holes are left out. */
+function ruledVolume(root: PlanEndAnswer, tip: PlanEndAnswer, spanMm: number): number {
+  const [a, b] = [evenly(root.drawn, root.place), evenly(tip.drawn, tip.place)];
+  const middle = a.map((point, i): Point => [(point[0] + (b[i] as Point)[0]) / 2, (point[1] + (b[i] as Point)[1]) / 2]);
+  const area = (points: Point[]) => Math.abs(signedArea(points));
+  return (spanMm / 6) * (area(a) + 4 * area(middle) + area(b));
+}
+
+/** Height of the finished part over its chord line, for marks along it. */
+export const facesAt = (end: PlanEndAnswer, x: number) => heightsAt(end.drawn.regions[0]?.outline ?? [], x);

@@ -1,0 +1,86 @@
+import { boundsOf, type Line, type Outline, type Point } from "../../geometry/points";
+import type { EndName, PlanAnswer, Template } from "../evaluate";
+import { ENDS } from "../evaluate";
+import type { Plan } from "../plan";
+import { shapeRecord } from "../shapes";
+import type { OutDrawing, OutLine, OutText } from "./drawing";
+
+/** Depth of a template's body below the lowest place of its edge, and how far its pins stand above its base, mm. */
+const BODY_MM = 32;
+const PIN_UP_MM = 10;
+const PIN_MM = 3;
+/** Room between two templates on a drawing, mm. */
+const APART_MM = 14;
+const LETTER_MM = 4;
+
+export const FACE_WORDS = { whole: "all round", lower: "lower face", upper: "upper face" } as const;
+export const MATERIAL_WORDS = { metal: "thin metal", laminate: "plastic laminate", plywood: "plywood", card: "card" } as const;
+
+const circle = ([x, y]: Point, radius: number): Outline =>
+  Array.from({ length: 24 }, (_, i) => [x + radius * Math.cos((i * Math.PI) / 12), y + radius * Math.sin((i * Math.PI) / 12)] as const);
+
+/** A template's words: whose it is, which way it travels, what it is made of, how far it stands off. */
+export function templateWords(plan: Plan, answer: PlanAnswer, { end, face }: Pick<Template, "end" | "face">): string[] {
+  const here = answer[end];
+  const { shape } = plan[end] ?? plan.root;
+  const off = here.guideMm;
+  return [
+    `${plan.name}: ${end}, ${FACE_WORDS[face]}`,
+    `${shapeRecord(shape.kind).words(shape)}, ${here.chordMm.toFixed(1)} mm; nose to tail`,
+    `${plan.cut.guidance === "edge" ? "edge" : "line"} stands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
+    `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm`,
+  ];
+}
+
+/** One template by itself, in its end's own chord frame: its edge, its body with pins and base line, the part it makes, and its words. */
+export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Template): OutDrawing {
+  const here = answer[template.end];
+  const lines: OutLine[] = [];
+  const texts: OutText[] = [];
+  const add = (layer: string, points: Line, closed: boolean) => lines.push({ layer, points, closed });
+  for (const { outline, holes } of here.drawn.regions) for (const each of [outline, ...holes]) add("finished part", each, true);
+  // Both faces of an end have one base, so that their pins are the same holes in the foam.
+  const { minY } = boundsOf(here.templates.flatMap(({ line }) => line));
+  const base = minY - BODY_MM;
+  const { minX, maxX } = boundsOf(template.line);
+  if (template.closed) add("guide", template.line, true);
+  else {
+    const [first, last] = [template.line[0] as Point, template.line.at(-1) as Point];
+    add("guide", template.line, false);
+    add("body", [first, [first[0], base], [last[0], base], last], false);
+  }
+  add(
+    "base line",
+    [
+      [minX, base + PIN_UP_MM * 2],
+      [maxX, base + PIN_UP_MM * 2],
+    ],
+    false,
+  );
+  for (const pin of plan.template.pins) add("pins", circle([pin * here.chordMm, base + PIN_UP_MM], PIN_MM / 2), true);
+  // The wire's way, nose to tail.
+  const arrow: Point = [minX + (maxX - minX) * 0.62, base + PIN_UP_MM];
+  add("travel", [[arrow[0] - 16, arrow[1]], arrow, [arrow[0] - 4, arrow[1] + 2], arrow, [arrow[0] - 4, arrow[1] - 2]], false);
+  for (const [i, text] of templateWords(plan, answer, template).entries())
+    texts.push({ layer: "words", at: [minX + 2, base - 6 - i * LETTER_MM * 1.5], heightMm: LETTER_MM, text });
+  return { title: `${plan.name}: ${template.end}, ${FACE_WORDS[template.face]}`, lines, texts };
+}
+
+const moved = (drawing: OutDrawing, [dx, dy]: Point): OutDrawing => ({
+  ...drawing,
+  lines: drawing.lines.map((line) => ({ ...line, points: line.points.map(([x, y]): Point => [x + dx, y + dy]) })),
+  texts: drawing.texts.map((text) => ({ ...text, at: [text.at[0] + dx, text.at[1] + dy] as const })),
+});
+
+/** All templates asked for, one below the other, none over another. */
+export function templatesDrawing(plan: Plan, answer: PlanAnswer, ends: readonly EndName[] = plan.tip ? ENDS : ["root"]): OutDrawing {
+  const all = ends.flatMap((end) => answer[end].templates.map((template) => templateDrawing(plan, answer, template)));
+  let y = 0;
+  const placed = all.map((drawing) => {
+    const bounds = boundsOf([...drawing.lines.flatMap(({ points }) => points), ...drawing.texts.map(({ at }) => at)]);
+    const put = moved(drawing, [-bounds.minX, y - bounds.maxY]);
+    y -= bounds.maxY - bounds.minY + APART_MM;
+    return put;
+  });
+  return { title: plan.name, lines: placed.flatMap(({ lines }) => lines), texts: placed.flatMap(({ texts }) => texts) };
+}

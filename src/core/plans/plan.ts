@@ -1,0 +1,193 @@
+import { z } from "zod";
+import type { DocumentKind } from "../kernel/document";
+import { mergerOf, type PartsOf } from "../kernel/merge";
+import { plainText } from "../kernel/parse";
+import { figure } from "../units/figure";
+import { type Shape, shapeSchema } from "./shapes";
+
+export const PLAN_FORMAT = "upwind-rod/plan";
+export const PLAN_VERSION = 1;
+/** Longest file, characters: an outline of many points at each end. */
+export const MAX_PLAN_CHARACTERS = 4_000_000;
+
+export const GUIDANCE = ["edge", "centre"] as const;
+export const FACES = ["pair", "single", "flip"] as const;
+export const MATERIALS = ["metal", "laminate", "plywood", "card"] as const;
+export const HANDS = ["one", "left and right"] as const;
+
+const size = (least: number, most: number) => {
+  const error = { error: `must be a number from ${least} to ${most} mm` };
+  return z.number(error).min(least, error).max(most, error);
+};
+const degrees = (most: number) => {
+  const error = { error: `must be a number from -${most} to ${most} degrees` };
+  return z.number(error).min(-most, error).max(most, error);
+};
+const share = z
+  .number({ error: "must be a number from 0 to 1 (share of the chord)" })
+  .min(0, { error: "must be a number from 0 to 1 (share of the chord)" })
+  .max(1, { error: "must be a number from 0 to 1 (share of the chord)" });
+const oneOf = <T extends readonly [string, ...string[]]>(of: T) => z.enum(of, { error: `must be one of ${of.join(", ")}` });
+
+const endSchema = z.strictObject({
+  shape: shapeSchema,
+  /** x extent; a shape of its own size may go without */
+  chord_mm: figure("chord_mm").optional(),
+  /** heights times so many */
+  thickness: z
+    .number({ error: "must be a number from 0.1 to 5" })
+    .min(0.1, { error: "must be a number from 0.1 to 5" })
+    .max(5, { error: "must be a number from 0.1 to 5" })
+    .default(1),
+});
+
+/** A part to be cut and everything its templates and its blank come from. Format version 1; see docs/file-format.md. */
+export const planSchema = z.strictObject({
+  format: z.literal(PLAN_FORMAT, { error: `must be "${PLAN_FORMAT}"` }),
+  version: z.literal(PLAN_VERSION, { error: `must be ${PLAN_VERSION}` }),
+  name: plainText(400, "is required: the plan's name").trim().min(1, { error: "must be 1 to 80 characters" }).max(80, { error: "must be 1 to 80 characters" }),
+  notes: plainText(4000, "must be at most 4000 characters").default(""),
+  /** The cutter it is meant for: its id here, and its name for a workshop that has it not. */
+  cutter: z.strictObject({ id: z.uuid({ error: "must be an id" }), name: plainText(80, "must be at most 80 characters") }).nullable(),
+  root: endSchema,
+  /** null: the same as the root, a part of one section all along */
+  tip: endSchema.nullable(),
+  part: z.strictObject({
+    span_mm: size(1, 10_000),
+    /** tip's leading edge aft of the root's */
+    sweep_mm: size(-5000, 5000).default(0),
+    /** tip up */
+    offset_mm: size(-5000, 5000).default(0),
+    /** tip turned nose down */
+    washout_deg: degrees(45).default(0),
+    washoutAt: share.default(0.25),
+    /** laid on afterwards, each face */
+    skin_mm: size(0, 50).default(0),
+    hands: oneOf(HANDS).default("one"),
+  }),
+  cut: z.strictObject({
+    /** at the root; null takes the cutter's own */
+    feed_mm_s: figure("feed_mm_s").nullable().default(null),
+    guidance: oneOf(GUIDANCE).default("edge"),
+    /** Measured, where somebody measured them: they count before the computed ones. */
+    rootKerf_mm: figure("maxKerf_mm").optional(),
+    tipKerf_mm: figure("maxKerf_mm").optional(),
+  }),
+  template: z.strictObject({
+    faces: oneOf(FACES).default("pair"),
+    material: oneOf(MATERIALS).default("laminate"),
+    thickness_mm: size(0.1, 30).default(1),
+    /** The ramp the wire comes in by: its slope and its length along the chord. */
+    ramp_deg: degrees(60).default(20),
+    ramp_mm: size(0, 500).default(30),
+    runOut_mm: size(0, 500).default(25),
+    /** Pin holes that both faces and both ends share, shares of the chord. */
+    pins: z.array(share).max(6, { error: "has room for 6 pins" }).default([0.3, 0.7]),
+    /** A twist between the two base lines is wanted. */
+    twist: z.boolean({ error: "must be true or false" }).default(false),
+  }),
+  blank: z.strictObject({
+    nose_mm: size(0, 500).default(15),
+    tail_mm: size(0, 500).default(30),
+    top_mm: size(0, 500).default(10),
+    bottom_mm: size(0, 500).default(10),
+    /** Off both faces of an extruded board before the cut, so that its stress does not bow the part. */
+    trim_mm: size(0, 50).default(0),
+  }),
+  /** What the templates were last made from, so that it shows when the cutter has moved since. */
+  made: z
+    .strictObject({
+      at: z.iso.datetime({ error: "must be a date and time" }),
+      heat_W_per_m: figure("power_W_per_m"),
+      rootFeed_mm_s: figure("feed_mm_s"),
+      rootKerf_mm: figure("maxKerf_mm"),
+      tipKerf_mm: figure("maxKerf_mm"),
+    })
+    .optional(),
+});
+export type Plan = z.output<typeof planSchema>;
+export type PlanEnd = Plan["root"];
+
+export const PLAN_KIND: DocumentKind<Plan> = {
+  format: PLAN_FORMAT,
+  version: PLAN_VERSION,
+  one: "plan",
+  maxCharacters: MAX_PLAN_CHARACTERS,
+  schema: planSchema as z.ZodType<Plan>,
+  upgrades: {},
+};
+
+const PARTS: PartsOf<Plan> = {
+  format: null,
+  version: null,
+  name: "name",
+  notes: "notes",
+  cutter: "cutter",
+  root: "root",
+  tip: "tip",
+  part: {
+    each: {
+      span_mm: "span",
+      sweep_mm: "sweep",
+      offset_mm: "offset",
+      washout_deg: "washout",
+      washoutAt: "washout's axis",
+      skin_mm: "skin",
+      hands: "hands",
+    },
+  },
+  cut: { each: { feed_mm_s: "feed", guidance: "guidance", rootKerf_mm: "root kerf", tipKerf_mm: "tip kerf" } },
+  template: {
+    each: {
+      faces: "templates",
+      material: "template material",
+      thickness_mm: "template thickness",
+      ramp_deg: "ramp",
+      ramp_mm: "ramp's length",
+      runOut_mm: "run-out",
+      pins: "pins",
+      twist: "twist",
+    },
+  },
+  blank: { each: { nose_mm: "nose margin", tail_mm: "tail margin", top_mm: "top margin", bottom_mm: "bottom margin", trim_mm: "trim" } },
+  made: "what the templates were made from",
+};
+export const planMerger = mergerOf(PARTS);
+
+/** A plan from a few words; everything else as it usually begins. */
+export function newPlan(
+  name: string,
+  given: {
+    root: PlanEnd | { shape: Shape; chord_mm?: number };
+    tip?: PlanEnd | { shape: Shape; chord_mm?: number } | null;
+    part: Partial<Plan["part"]> & { span_mm: number };
+  } & {
+    [K in "cut" | "template" | "blank"]?: Partial<Plan[K]>;
+  },
+  cutter: Plan["cutter"] = null,
+): Plan {
+  return planSchema.parse({
+    format: PLAN_FORMAT,
+    version: PLAN_VERSION,
+    name,
+    cutter,
+    root: given.root,
+    tip: given.tip ?? null,
+    part: given.part,
+    cut: given.cut ?? {},
+    template: given.template ?? {},
+    blank: given.blank ?? {},
+  });
+}
+
+/** The plan a person begins with: a plain tapered part. */
+export const firstPlan = (name = "New plan", cutter: Plan["cutter"] = null): Plan =>
+  newPlan(
+    name,
+    {
+      root: { shape: { kind: "naca4", code: "2412" }, chord_mm: 200 },
+      tip: { shape: { kind: "naca4", code: "0012" }, chord_mm: 140 },
+      part: { span_mm: 600 },
+    },
+    cutter,
+  );

@@ -1,0 +1,13 @@
+import { integer, text, timestamp, uuid } from "drizzle-orm/pg-core";
+
+/** Columns that every table of documents has, beside the one its document stands in: a revision that every save must name, and whether it is put away. */
+export const documentColumns = () => ({
+  id: uuid("id").primaryKey().defaultRandom(),
+  name: text("name").notNull(),
+  formatVersion: integer("format_version").notNull(),
+  revision: integer("revision").notNull().default(1),
+  createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
+  updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),
+  /** Set while deleted and still restorable. */
+  deletedAt: timestamp("deleted_at", { withTimezone: true }),
+});
