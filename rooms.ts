@@ -57,7 +57,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "server/rooms/instruments": ["core/", "contract/", "server/kernel"],
   server: ["core/", "server/"],
   "ui/kit": ["core/", "contract/", "workers"],
-  "ui/cutter": ["core/", "ui/kit"],
+  "ui/cutter": ["core/", "workers", "ui/kit"],
   "ui/rooms/setups": ["core/", "workers", "ui/kit", "ui/cutter"],
   "ui/rooms/bench": ["core/", "workers", "ui/kit", "ui/cutter"],
   "ui/rooms/tension": ["core/", "workers", "ui/kit", "ui/cutter"],

@@ -1,10 +1,11 @@
+import type { DrawingTasks } from "./drawings/protocol";
 import type { EarTasks } from "./ear/protocol";
 import type { EngineTasks } from "./engine/protocol";
 import { TaskClient } from "./kit/client";
 import type { LearnTasks } from "./learn/protocol";
 
 /** Every task that a page may have done for it. */
-export type Tasks = EngineTasks & LearnTasks & EarTasks;
+export type Tasks = EngineTasks & LearnTasks & EarTasks & DrawingTasks;
 export type TaskName = keyof Tasks;
 
 const engine = () => new Worker(new URL("./engine/engine.worker.ts", import.meta.url), { type: "module" });
@@ -16,6 +17,7 @@ const STARTS: Readonly<Record<TaskName, () => Worker>> = {
   matches: engine,
   oneThing: engine,
   start: engine,
+  drawing: () => new Worker(new URL("./drawings/drawings.worker.ts", import.meta.url), { type: "module" }),
   hear: () => new Worker(new URL("./ear/ear.worker.ts", import.meta.url), { type: "module" }),
   learn: () => new Worker(new URL("./learn/learn.worker.ts", import.meta.url), { type: "module" }),
 };

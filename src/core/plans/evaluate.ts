@@ -166,7 +166,8 @@ function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, ba
   const put = (outline: Outline) => transformed(outline, place);
   return {
     drawn,
-    chordMm: chordOf(drawn),
+    // A numbered section is as long as its chord, though its nose may reach a little before it.
+    chordMm: (plan[end] ?? plan.root).chord_mm ?? chordOf(drawn),
     placed: drawn.regions.map(({ outline, holes }) => ({ outline: put(outline), holes: holes.map(put) })),
     place,
     feedMmS,

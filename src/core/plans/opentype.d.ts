@@ -17,6 +17,7 @@ declare module "opentype.js" {
     charToGlyph(letter: string): Glyph;
     getKerningValue(left: Glyph, right: Glyph): number;
   }
-  const opentype: { parse(bytes: ArrayBuffer): Font };
-  export default opentype;
+  export function parse(bytes: ArrayBuffer): Font;
+  const whole: { parse: typeof parse } | undefined;
+  export default whole;
 }

@@ -164,7 +164,7 @@ export function documentRepository<T extends { format: string; version: number; 
       const { document } = await repository.get(db, id);
       const stem = document.name.replace(/, copy( \d+)?$/, "").slice(0, 68);
       const taken = await db
-        .select({ name: table.name })
+        .select({ name: own.name })
         .from(own)
         .where(and(isNull(table.deletedAt), like(own.name, `${literally(stem)}, copy%`)));
       const names = new Set(taken.map((row) => row.name));

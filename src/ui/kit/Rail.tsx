@@ -57,6 +57,7 @@ export function RailSwitches({ onShortcuts }: { onShortcuts: () => void }) {
 const PLACES = [
   { id: "drawer", words: "Drawer", href: "/drawer" },
   { id: "cutters", words: "Cutters", href: "/cutters" },
+  { id: "plans", words: "Plan", href: "/plans" },
   { id: "matches", words: "Matches", href: "/matches" },
   { id: "compare", words: "Compare", href: "/compare" },
   { id: "keeping", words: "Keeping", href: "/keeping" },

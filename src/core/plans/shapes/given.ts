@@ -47,6 +47,7 @@ export const points: ShapeRecord<PointsShape> = {
     points_mm: outlineSchema,
     holes_mm: z.array(outlineSchema).max(1000, { error: "has room for 1000 holes" }).optional(),
   }) as z.ZodType<PointsShape>,
+  fields: [{ key: "points_mm", as: "pairs", label: "Points, x y in mm", hint: "one pair a line, once round" }],
   start: () => ({
     kind: "points",
     points_mm: [
@@ -88,6 +89,7 @@ export const coordinates: ShapeRecord<CoordinatesShape> = {
     kind: z.literal("coordinates"),
     text: z.string({ error: "must be text" }).max(MAX_DRAWING_CHARACTERS, { error: "is too long" }),
   }),
+  fields: [{ key: "text", as: "long", label: "Coordinates", hint: "x y a line, once round or upper then lower" }],
   start: () => ({ kind: "coordinates", text: "Plank\n1 0\n0.5 0.06\n0 0\n0.5 -0.02\n" }),
   needsChord: true,
   law: null,
@@ -120,6 +122,7 @@ export const column: ShapeRecord<ColumnShape> = {
         if (i > 0 && along < (profile_mm[i - 1]?.[0] ?? 0)) complain("must not lie before the place above it");
       }
     }) as z.ZodType<ColumnShape>,
+  fields: [{ key: "profile_mm", as: "pairs", label: "Along the axis and radius there, mm", hint: "one pair a line, from one end to the other" }],
   start: () => ({
     kind: "column",
     profile_mm: [

@@ -22,6 +22,10 @@ export const naca4: ShapeRecord<Naca4> = {
       .refine((code) => (code[0] === "0") === (code[1] === "0"), { error: "must have both camber and its place, or neither" }),
     closed: z.boolean({ error: "must be true or false" }).optional(),
   }),
+  fields: [
+    { key: "code", as: "text", label: "Number", hint: "camber, its place in tenths, thickness: 2412" },
+    { key: "closed", as: "switch", label: "Tail closed to a point" },
+  ],
   start: () => ({ kind: "naca4", code: "2412" }),
   needsChord: true,
   law: {

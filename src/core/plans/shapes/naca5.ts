@@ -31,6 +31,7 @@ export const naca5: ShapeRecord<Naca5> = {
       .refine((code) => code[2] === "0", { error: "must have 0 as its third digit: reflexed mean lines are not drawn" })
       .refine((code) => Number(code.slice(3)) > 0 && Number(code.slice(3)) <= 40, { error: "must end in a thickness from 01 to 40" }),
   }),
+  fields: [{ key: "code", as: "text", label: "Number", hint: "23012" }],
   start: () => ({ kind: "naca5", code: "23012" }),
   needsChord: true,
   law: {

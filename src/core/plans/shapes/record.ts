@@ -19,6 +19,12 @@ export interface Drawn {
   notes: string[];
 }
 
+/** A figure or a few words of a shape, as its chooser asks for it. `pairs` is a text of two numbers a line. */
+export type ShapeField =
+  | { key: string; as: "number"; label: string; unit: string; min: number; max: number; whole?: boolean; optional?: boolean }
+  | { key: string; as: "text" | "long" | "pairs"; label: string; hint: string }
+  | { key: string; as: "switch"; label: string };
+
 /** One kind of shape: everything that is to be known of it stands here. */
 export interface ShapeRecord<S extends AnyShape = AnyShape> {
   kind: S["kind"];
@@ -27,6 +33,8 @@ export interface ShapeRecord<S extends AnyShape = AnyShape> {
   /** In a sentence: "2415", "an ellipse 0.4 thick". */
   words: (shape: S) => string;
   schema: z.ZodType<S>;
+  /** What a chooser asks for. */
+  fields: readonly ShapeField[];
   /** As it is first chosen. */
   start: () => S;
   /** Needs a chord; the others keep their own size where none is given. */

@@ -1,4 +1,5 @@
-import opentype, { type Command } from "opentype.js";
+import type { Command } from "opentype.js";
+import * as fontPackage from "opentype.js";
 import { z } from "zod";
 import { cubicPoints, quadraticPoints } from "../../geometry/flatten";
 import { fill } from "../../geometry/offset";
@@ -19,6 +20,9 @@ export interface TextShape {
 /** The font that comes with the app. */
 export const OWN_FONT = "plain bold";
 const DEFAULT_HEIGHT_MM = 100;
+
+/** Node sees the package as one default export, a bundler as many named ones. */
+const opentype = fontPackage.default ?? fontPackage;
 
 type Bytes = ArrayBuffer;
 const sources = new Map<string, () => Bytes>();
@@ -107,6 +111,10 @@ export const text: ShapeRecord<TextShape> = {
       .max(3000, { error: "must be a number from 1 to 3000 mm" })
       .optional(),
   }),
+  fields: [
+    { key: "text", as: "text", label: "Letters", hint: "1 to 200 characters" },
+    { key: "height_mm", as: "number", label: "Height of a capital", unit: "mm", min: 1, max: 3000, optional: true },
+  ],
   start: () => ({ kind: "text", text: "LANTERN" }),
   needsChord: false,
   law: null,

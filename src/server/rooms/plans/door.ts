@@ -5,7 +5,7 @@ import { MAX_PLAN_CHARACTERS, PLAN_KIND } from "@/core/plans/plan";
 import { database } from "../../kernel/db/client";
 import { asked, askedInAddress, file, idMutation, idQuery, told } from "../../kernel/door";
 import { mutation, query } from "../../kernel/http";
-import { templatesFile } from "./output";
+import { letteringBytes, templatesFile } from "./output";
 import { createPlan, deletePlan, duplicatePlan, getPlan, listPlans, restorePlan, savePlan } from "./repository";
 
 /** JSON escapes may double a plan's size on the way. */
@@ -46,6 +46,11 @@ export const plansDoor = {
     const { text } = await asked(request, PLANS.importFile, 2 * BODY_BYTES);
     return told(PLANS.importFile, { plan: await createPlan(await database(), readDocumentText(PLAN_KIND, text)) }, 201);
   }),
+
+  /** The app's own lettering, for the page that draws it. */
+  lettering: query(
+    async () => new Response(await letteringBytes(), { headers: { "content-type": "font/ttf", "cache-control": "public, max-age=31536000, immutable" } }),
+  ),
 
   templates: idQuery(async (db, id, request) => templatesFile(db, id, askedInAddress(request, PLANS.templates))),
 };

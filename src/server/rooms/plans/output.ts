@@ -36,10 +36,12 @@ import { getPlan } from "./repository";
 
 const ttf = (name: string) => readFile(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", `${name}.ttf`));
 
+export const letteringBytes = async (): Promise<ArrayBuffer> => new Uint8Array(await ttf("DejaVuSans-Bold")).buffer;
+
 let lettering: Promise<void> | null = null;
 /** The app's own lettering, read from the disk once: shapes of letters need it. */
 export function readLettering(): Promise<void> {
-  lettering ??= ttf("DejaVuSans-Bold").then((bytes) => knowFont(OWN_FONT, () => new Uint8Array(bytes).buffer));
+  lettering ??= letteringBytes().then((bytes) => knowFont(OWN_FONT, () => bytes));
   return lettering;
 }
 

@@ -9,6 +9,7 @@ import { useStore } from "zustand";
 import type { PartId } from "../../cutter/partId";
 import { DESK_VIEWS, type DeskView } from "../../cutter/views";
 import { usePlace } from "../../kit/address";
+import { ApiError, api } from "../../kit/api";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
@@ -98,6 +99,22 @@ function DeskRail({
   onShortcuts: () => void;
 }) {
   const marks = useStore(store, ({ document }) => MARKED.filter((place) => answerOf(document).cautions.some((caution) => caution.place === place)).join(" "));
+  const id = useStore(store, (state) => state.id);
+  const router = useRouter();
+  /** A plan that is meant for this cutter, made and opened. */
+  const planForThis = async () => {
+    await store.flush();
+    try {
+      const { name } = store.getState().document;
+      // Shapes and what draws them come only with a plan.
+      const { firstPlan } = await import("@/core/plans/plan");
+      const made = await api.plans.create(firstPlan("New plan", { id: id as string, name }));
+      router.push(`/plans/${made.id}`);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      store.setState({ notice: error.message });
+    }
+  };
   const marked = (...places: (typeof MARKED)[number][]) => (places.some((place) => marks.split(" ").includes(place)) ? "!" : undefined);
   return (
     <Rail current="desk">
@@ -129,6 +146,7 @@ function DeskRail({
       <RailButton onClick={() => setView("log")} current={view === "log"}>
         Cut and log
       </RailButton>
+      {id && <RailButton onClick={() => void planForThis()}>Plan a part</RailButton>}
       <span className="spring" />
       <RailSwitches onShortcuts={onShortcuts} />
     </Rail>

@@ -11,6 +11,8 @@ import { Rod } from "../../cutter/Rod";
 import type { DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { NameInput } from "../../kit/NameInput";
+import { SavedMark } from "../../kit/SavedMark";
 import { useCalm } from "../../kit/useCalm";
 import { useLateAnswer } from "../../kit/useLateAnswer";
 import { answerOf } from "./answerOf";
@@ -19,9 +21,7 @@ import { Chooser } from "./choosers/Chooser";
 import type { DeskStore } from "./deskStore";
 import { LiveFigures, PartFigures } from "./Figures";
 import { Knob } from "./Knob";
-import { NameField } from "./NameField";
 import { ReadyMark } from "./ReadyMark";
-import { SavedMark } from "./SavedMark";
 import { Sentence } from "./Sentence";
 import { VerdictPanel } from "./VerdictPanel";
 
@@ -88,7 +88,7 @@ export function DeskWork({
         <main className="desk-main">
           <div className="bench-column">
             <div className="desk-name">
-              <NameField store={store} />
+              <Named store={store} />
               <Saved store={store} />
             </div>
             <Deeds store={store} />
@@ -129,6 +129,11 @@ export function DeskWork({
     </>
   );
 }
+
+const Named = memo(function Named({ store }: { store: DeskStore }) {
+  const name = useStore(store, ({ document }) => document.name);
+  return <NameInput label="Cutter's name" name={name} onName={(next) => store.change({ ...store.getState().document, name: next }, "name")} />;
+});
 
 const Saved = memo(function Saved({ store }: { store: DeskStore }) {
   const save = useStore(store, (state) => state.save);

@@ -1,6 +1,6 @@
 "use client";
 import Button from "@mui/material/Button";
-import type { SaveState } from "../../kit/documentStore";
+import type { SaveState } from "./documentStore";
 
 const clock = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 

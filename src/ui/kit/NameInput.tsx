@@ -1,11 +1,8 @@
 "use client";
-import { memo, useState } from "react";
-import { useStore } from "zustand";
-import type { DeskStore } from "./deskStore";
+import { useState } from "react";
 
-/** The cutter's name, changed in place. */
-export const NameField = memo(function NameField({ store }: { store: DeskStore }) {
-  const kept = useStore(store, ({ document }) => document.name);
+/** A document's name, changed in place. */
+export function NameInput({ label, name: kept, onName }: { label: string; name: string; onName: (name: string) => void }) {
   const [text, setText] = useState(kept);
   const [editing, setEditing] = useState(false);
   const shown = editing ? text : kept;
@@ -13,7 +10,7 @@ export const NameField = memo(function NameField({ store }: { store: DeskStore }
   return (
     <div style={{ flex: 1, minWidth: 180 }}>
       <input
-        aria-label="Cutter's name"
+        aria-label={label}
         aria-invalid={blank}
         value={shown}
         maxLength={80}
@@ -25,7 +22,7 @@ export const NameField = memo(function NameField({ store }: { store: DeskStore }
         onChange={(event) => {
           setText(event.target.value);
           const name = event.target.value.trim();
-          if (name) store.change({ ...store.getState().document, name }, "name");
+          if (name) onName(name);
         }}
         style={{
           font: "inherit",
@@ -43,4 +40,4 @@ export const NameField = memo(function NameField({ store }: { store: DeskStore }
       {blank && <div role="alert">a name has 1 to 80 characters; the old one stays until you type one</div>}
     </div>
   );
-});
+}

@@ -1,0 +1,32 @@
+import { notFound } from "next/navigation";
+import { z } from "zod";
+import { database } from "@/server/kernel/db/client";
+import { ServerError } from "@/server/kernel/errors";
+import { getCutter, listNames } from "@/server/rooms/cutters/repository";
+import { getPlan } from "@/server/rooms/plans/repository";
+import { PlanDesk } from "@/ui/rooms/plans/PlanDesk";
+import { isStep } from "@/ui/rooms/plans/steps";
+
+export const dynamic = "force-dynamic";
+
+const orNull = (error: unknown) => {
+  if (error instanceof ServerError && error.code === "not-found") return null;
+  throw error;
+};
+
+export default async function PlanPage({ params }: { params: Promise<{ id: string; place?: string[] }> }) {
+  const { id, place = [] } = await params;
+  if (!z.uuid().safeParse(id).success || !isStep(place)) notFound();
+  const db = await database();
+  const row = await getPlan(db, id).catch(orNull);
+  if (!row) notFound();
+  // A plan outlives its cutter: it then stands without one.
+  const cutter = row.plan.cutter ? await getCutter(db, row.plan.cutter.id).catch(orNull) : null;
+  return (
+    <PlanDesk
+      start={{ id: row.id, plan: row.plan, revision: row.revision, updatedAt: row.updatedAt }}
+      cutter={cutter ? { id: cutter.id, design: cutter.design } : null}
+      cutters={await listNames(db)}
+    />
+  );
+}

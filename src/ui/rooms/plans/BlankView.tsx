@@ -1,0 +1,120 @@
+"use client";
+import { boundsOf } from "@/core/geometry/points";
+import { ENDS, type PlanAnswer } from "@/core/plans/evaluate";
+import type { Plan } from "@/core/plans/plan";
+import { useSize } from "../../kit/useSize";
+import { useUnits } from "../../kit/useUnits";
+
+/** Where the part lies in its block: seen from the end, both sections over one another, with every margin measured. */
+export function BlankView({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
+  const { show } = useUnits();
+  const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: 400 });
+  const { block } = answer;
+  const trim = plan.blank.trim_mm;
+  const scale = Math.min(4, (width - 150) / block.widthMm, 300 / block.boardMm);
+  const left = 70;
+  const top = 40;
+  const px = (x: number) => left + (x - block.minX) * scale;
+  const py = (y: number) => top + (block.maxY + trim - y) * scale;
+  const path = (points: readonly (readonly [number, number])[]) => `M${points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L")}Z`;
+  const height = block.boardMm * scale + top + 54;
+  const litres = answer.volumeMm3 / 1e6;
+  const blankL = (block.widthMm * block.boardMm * block.lengthMm) / 1e6;
+  const count = plan.part.hands === "one" ? 1 : 2;
+  const part = boundsOf(ENDS.flatMap((end) => answer[end].placed.flatMap(({ outline }) => outline)));
+  const measures: [string, number][] = [
+    ["nose", plan.blank.nose_mm],
+    ["tail", plan.blank.tail_mm],
+    ["top", plan.blank.top_mm],
+    ["bottom", plan.blank.bottom_mm],
+  ];
+  return (
+    <div ref={ref} className="plan-blank">
+      <svg
+        width={width}
+        height={height}
+        role="img"
+        aria-label={`Blank from its end: ${show("length", block.widthMm)} wide, ${show("length", block.boardMm)} thick`}
+        data-testid="blank"
+      >
+        <title>blank from its end</title>
+        <rect
+          x={px(block.minX)}
+          y={py(block.maxY + trim)}
+          width={block.widthMm * scale}
+          height={block.boardMm * scale}
+          fill="var(--paper-bright)"
+          stroke="var(--graphite)"
+          strokeWidth={1.6}
+        />
+        {trim > 0 &&
+          [block.maxY, block.minY].map((y) => (
+            <path key={y} d={`M${px(block.minX)} ${py(y)}H${px(block.maxX)}`} stroke="var(--graphite-soft)" strokeDasharray="6 5" />
+          ))}
+        {ENDS.map((end) =>
+          answer[end].placed.map(({ outline, holes }, i) => (
+            <path
+              // biome-ignore lint/suspicious/noArrayIndexKey: pieces in their order
+              key={`${end} ${i}`}
+              d={[outline, ...holes].map(path).join("")}
+              fill={end === "root" ? "var(--line)" : "none"}
+              fillOpacity={0.6}
+              fillRule="evenodd"
+              stroke="var(--graphite)"
+              strokeDasharray={end === "root" ? undefined : "5 4"}
+              strokeWidth={1.3}
+            />
+          )),
+        )}
+        <g fontSize={13} className="num" fill="var(--graphite)">
+          <text x={(px(block.minX) + px(block.maxX)) / 2} y={py(block.minY - trim) + 24} textAnchor="middle">
+            {show("length", block.widthMm)}
+          </text>
+          <text transform={`translate(${px(block.minX) - 12} ${(py(block.minY) + py(block.maxY)) / 2}) rotate(-90)`} textAnchor="middle">
+            {show("length", block.boardMm)}
+          </text>
+          <text x={px(block.minX) + 4} y={py(part.maxY) - 6}>
+            nose
+          </text>
+          <text x={px(block.maxX) - 4} y={py(part.maxY) - 6} textAnchor="end">
+            tail
+          </text>
+        </g>
+      </svg>
+      <table className="plain-table" data-testid="cut-list">
+        <caption style={{ textAlign: "left", fontWeight: 700 }}>Cut list</caption>
+        <thead>
+          <tr>
+            <th scope="col">blank</th>
+            <th scope="col">long</th>
+            <th scope="col">wide</th>
+            <th scope="col">thick</th>
+            <th scope="col">foam of it</th>
+            <th scope="col">part of it</th>
+          </tr>
+        </thead>
+        <tbody>
+          {Array.from({ length: count }, (_, i) => (count === 1 ? "one" : i === 0 ? "left" : "right, mirrored")).map((name) => (
+            <tr key={name}>
+              <th scope="row" style={{ fontWeight: 400 }}>
+                {name}
+              </th>
+              <td className="num">{show("length", block.lengthMm)}</td>
+              <td className="num">{show("length", block.widthMm)}</td>
+              <td className="num">{show("length", block.boardMm)}</td>
+              <td className="num">{blankL.toFixed(2)} L</td>
+              <td className="num">
+                {litres.toFixed(2)} L{answer.massG === null ? "" : `, ${answer.massG.toFixed(0)} g`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p>
+        Margins: {measures.map(([name, mm]) => `${name} ${show("length", mm)}`).join(", ")}
+        {trim > 0 ? `; ${show("length", trim)} trimmed off both faces first` : ""}. The flatter face lies down; weights go on top of the offcut, not of the part
+        (common practice).
+      </p>
+    </div>
+  );
+}

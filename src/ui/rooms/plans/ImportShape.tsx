@@ -1,0 +1,144 @@
+"use client";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import { useRef, useState } from "react";
+import type { Region } from "@/core/geometry/points";
+import { boundsOf } from "@/core/geometry/points";
+import { type DrawingUnit, type Imported, MAX_DRAWING_CHARACTERS } from "@/core/plans/imports/imported";
+import type { Shape } from "@/core/plans/shapes";
+import { EngineClient } from "@/workers/clients";
+import type { DrawingJob } from "@/workers/drawings/protocol";
+import { Superseded } from "@/workers/kit/client";
+import { Tile, TileRow } from "../../kit/Tile";
+import { useUnits } from "../../kit/useUnits";
+
+const FORMATS: Readonly<Record<string, DrawingJob["format"]>> = { svg: "svg", dxf: "dxf", dat: "coordinates", txt: "coordinates", cor: "coordinates" };
+const UNITS: readonly DrawingUnit[] = ["mm", "cm", "in", "px"];
+const GAP_MM = 0.05;
+const SHOWN = 12;
+
+const pathOf = ({ outline, holes }: Region) =>
+  [outline, ...holes].map((line) => `M${line.map(([x, y]) => `${x.toFixed(2)} ${(-y).toFixed(2)}`).join("L")}Z`).join("");
+
+/** A piece of a drawing, to scale within its tile. */
+function Piece({ region }: { region: Region }) {
+  const { minX, minY, maxX, maxY } = boundsOf(region.outline);
+  return (
+    <svg viewBox={`${minX} ${-maxY} ${maxX - minX} ${maxY - minY}`} width={96} height={64} role="img" aria-label="a piece of the drawing">
+      <title>a piece of the drawing</title>
+      <path d={pathOf(region)} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" fillRule="evenodd" />
+    </svg>
+  );
+}
+
+/** A drawing from a file: read beside the page, shown with what was joined, dropped and refused, and one of its pieces taken. */
+export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number | undefined) => void }) {
+  const { show } = useUnits();
+  const file = useRef<HTMLInputElement>(null);
+  const [read, setRead] = useState<{ name: string; job: DrawingJob; found: Imported } | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [calling, setCalling] = useState<AbortController | null>(null);
+  const ask = async (name: string, job: DrawingJob) => {
+    const stop = new AbortController();
+    const client = new EngineClient("drawing");
+    setCalling(stop);
+    setFault(null);
+    try {
+      setRead({ name, job, found: await client.ask(job, { signal: stop.signal }) });
+    } catch (error) {
+      setRead(null);
+      if (!(error instanceof Superseded)) setFault((error as Error).message);
+    } finally {
+      client.close();
+      setCalling(null);
+    }
+  };
+  const open = async (chosen: File) => {
+    const format = FORMATS[chosen.name.split(".").at(-1)?.toLowerCase() ?? ""];
+    if (!format) {
+      setFault(`${chosen.name} is none of .svg, .dxf, .dat or .txt`);
+      return;
+    }
+    if (chosen.size > 4 * MAX_DRAWING_CHARACTERS) {
+      setFault(`${chosen.name} is too large: ${MAX_DRAWING_CHARACTERS} characters at most`);
+      return;
+    }
+    await ask(chosen.name, { format, text: await chosen.text(), gapMm: GAP_MM });
+  };
+  const take = ({ outline, holes }: Region) => {
+    const { minX, minY, maxX } = boundsOf(outline);
+    const put = (line: Region["outline"]) => line.map(([x, y]) => [x - minX, y - minY] as const);
+    onTake(
+      { kind: "points", points_mm: put(outline), ...(holes.length > 0 ? { holes_mm: holes.map(put) } : {}) },
+      read?.job.format === "coordinates" ? undefined : maxX - minX,
+    );
+  };
+  const pieces = read?.found.regions.slice(0, SHOWN) ?? [];
+  return (
+    <section aria-label="A drawing from a file" className="plan-import">
+      <Button variant="outlined" onClick={() => file.current?.click()}>
+        Open a drawing
+      </Button>{" "}
+      {calling && (
+        <Button onClick={() => calling.abort()} aria-live="polite">
+          Reading… stop
+        </Button>
+      )}
+      <input
+        ref={file}
+        type="file"
+        accept=".svg,.dxf,.dat,.txt,.cor"
+        hidden
+        aria-label="Drawing file"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = "";
+          if (chosen) void open(chosen);
+        }}
+      />
+      <span style={{ fontSize: 14 }}> SVG, DXF or section coordinates</span>
+      {fault && (
+        <Alert severity="error" sx={{ mt: 1 }}>
+          {fault}
+        </Alert>
+      )}
+      {read && (
+        <div role="status">
+          <p style={{ margin: "8px 0 4px" }}>
+            <strong>{read.name}</strong>: {read.found.regions.length} {read.found.regions.length === 1 ? "piece" : "pieces"}. Take one:
+          </p>
+          <TileRow>
+            {pieces.map((region) => {
+              const { minX, minY, maxX, maxY } = boundsOf(region.outline);
+              return (
+                <Tile key={`${minX} ${minY} ${maxX} ${maxY}`} chosen={false} onClick={() => take(region)}>
+                  <Piece region={region} />
+                  <br />
+                  <span className="num" style={{ fontSize: 13 }}>
+                    {show("length", maxX - minX)} × {show("length", maxY - minY)}
+                  </span>
+                </Tile>
+              );
+            })}
+          </TileRow>
+          <ul style={{ margin: "6px 0", paddingLeft: 18, fontSize: 14 }}>
+            {read.found.notes.map((note) => (
+              <li key={note}>{note}</li>
+            ))}
+            {read.found.notes.length === 0 && <li>nothing had to be joined, dropped or refused</li>}
+          </ul>
+          {read.job.format !== "coordinates" && (
+            <TileRow>
+              <span style={{ alignSelf: "center", fontSize: 14 }}>Where the file does not say, one is</span>
+              {UNITS.map((unit) => (
+                <Tile key={unit} chosen={read.job.unit === unit} onClick={() => void ask(read.name, { ...read.job, unit })}>
+                  {unit}
+                </Tile>
+              ))}
+            </TileRow>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,64 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+import type { PlanAnswer } from "@/core/plans/evaluate";
+import { templatesDrawing } from "@/core/plans/outputs/templates";
+import { PAPERS_MM, type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
+import type { Plan } from "@/core/plans/plan";
+import { CountField } from "../../kit/CountField";
+import { Tile, TileRow } from "../../kit/Tile";
+
+const PAPER_WORDS: Readonly<Record<Paper, string>> = { a4: "A4", a3: "A3", letter: "Letter" };
+
+function sheetsOf(plan: Plan, answer: PlanAnswer, paper: Paper, scale: number): string {
+  try {
+    return `${tile(templatesDrawing(plan, answer), paper, scale).tiles.length} sheets`;
+  } catch (error) {
+    return (error as Error).message;
+  }
+}
+
+/** Templates as files and on paper at full size. */
+export function OutView({ id, plan, answer, onMade }: { id: string; plan: Plan; answer: PlanAnswer; onMade: () => Promise<void> }) {
+  const [paper, setPaper] = useState<Paper>("a4");
+  const [ruler, setRuler] = useState(100);
+  const link = (query: string) => `/api/plans/${id}/templates?${query}`;
+  const get = (words: string, query: string, primary = false) => (
+    <Button variant={primary ? "contained" : "outlined"} href={link(query)} onClick={() => void onMade()}>
+      {words}
+    </Button>
+  );
+  return (
+    <div className="plan-out">
+      <h2>On paper, at full size</h2>
+      <TileRow>
+        {(Object.keys(PAPERS_MM) as Paper[]).map((each) => (
+          <Tile key={each} chosen={paper === each} onClick={() => setPaper(each)}>
+            {PAPER_WORDS[each]}: {sheetsOf(plan, answer, each, 100 / ruler)}
+          </Tile>
+        ))}
+      </TileRow>
+      <p>Sheets overlap by {SHEET.overlapMm} mm: crosses lie on crosses. Print without fitting to the page, then measure the ruler at the foot of a sheet.</p>
+      <div style={{ maxWidth: 320 }}>
+        <CountField label="The printed ruler measures" value={ruler} min={90} max={110} unit="mm; it should be 100" onChange={setRuler} />
+      </div>
+      <p>{get("Templates as PDF", `as=pdf&paper=${paper}&ruler_mm=${ruler}`, true)}</p>
+      <h2>As files, in millimetres</h2>
+      <div className="plan-acts">
+        {get("SVG", "as=svg")}
+        {get("DXF", "as=dxf")}
+        {get("Root's coordinates", "as=coordinates&end=root")}
+        {plan.tip && get("Tip's coordinates", "as=coordinates&end=tip")}
+        <Button variant="outlined" href={`/api/plans/${id}/file`}>
+          The plan itself
+        </Button>
+      </div>
+      {plan.made && (
+        <p>
+          Last made {new Date(plan.made.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}, for kerfs of{" "}
+          <span className="num">{plan.made.rootKerf_mm.toFixed(2)}</span> and <span className="num">{plan.made.tipKerf_mm.toFixed(2)} mm</span>.
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,282 @@
+"use client";
+import "../../kit/theme/screens.css";
+import "../../kit/theme/plans.css";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useStore } from "zustand";
+import type { Design } from "@/core/cutters/design/schema";
+import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import type { Plan } from "@/core/plans/plan";
+import { Rod } from "../../cutter/Rod";
+import { usePlace } from "../../kit/address";
+import { ApiError, api } from "../../kit/api";
+import { HOTKEYS } from "../../kit/hotkeys";
+import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { NameInput } from "../../kit/NameInput";
+import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
+import { SavedMark } from "../../kit/SavedMark";
+import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { useUnits } from "../../kit/useUnits";
+import { BlankView } from "./BlankView";
+import { FlatTemplates } from "./FlatTemplates";
+import { Loupe } from "./Loupe";
+import { OutView } from "./OutView";
+import { PlanChooser } from "./PlanChooser";
+import { firstLook, PlanDrawing } from "./PlanDrawing";
+import { PlanFigures } from "./PlanFigures";
+import { type PlanPart, PlanSentence } from "./PlanSentence";
+import { PlanWindow } from "./PlanWindow";
+import { createPlanStore, type PlanStart, type PlanStore } from "./planStore";
+import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
+import { usePlanAnswer } from "./usePlanAnswer";
+
+/** The cutter a plan is meant for, as it stands now: fetched again when another is named and when one comes back to the page. */
+function useLiveCutter(id: string | null, first: { id: string; design: Design } | null): { design: Design | null; gone: boolean } {
+  const [known, setKnown] = useState(first);
+  const [gone, setGone] = useState<string | null>(null);
+  useEffect(() => {
+    if (id === null) return;
+    const look = () =>
+      void api.get(id).then(
+        (row) => {
+          setKnown({ id, design: row.design });
+          setGone(null);
+        },
+        (error) => {
+          if (error instanceof ApiError && error.code === "not-found") setGone(id);
+        },
+      );
+    if (known?.id !== id) look();
+    window.addEventListener("focus", look);
+    return () => window.removeEventListener("focus", look);
+  }, [id, known?.id]);
+  return { design: known && known.id === id && gone !== id ? known.design : null, gone: id !== null && gone === id };
+}
+
+function useKeeping(store: PlanStore): void {
+  useEffect(() => {
+    store.recoverDraft();
+    const onHide = () => void (document.visibilityState === "hidden" ? store.flush(true) : store.refresh());
+    const onLeave = () => void store.flush(true);
+    document.addEventListener("visibilitychange", onHide);
+    window.addEventListener("pagehide", onLeave);
+    return () => {
+      document.removeEventListener("visibilitychange", onHide);
+      window.removeEventListener("pagehide", onLeave);
+      void store.flush(true);
+    };
+  }, [store]);
+}
+
+const SHORTCUTS = [
+  { keys: "1 2 3 4", does: "part, templates, blank, give out" },
+  { keys: "R, T", does: "the root's and the tip's shape" },
+  { keys: "arrows on the drawing", does: "turn the block" },
+  { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
+  { keys: "U", does: "millimetres or inches" },
+];
+
+/** One plan: the part as a sentence, the block with its templates beside it, and the steps from drawing to paper. */
+export function PlanDesk({
+  start,
+  cutter,
+  cutters,
+}: {
+  start: PlanStart;
+  cutter: { id: string; design: Design } | null;
+  cutters: { id: string; name: string }[];
+}) {
+  const [store] = useState(() => createPlanStore(start));
+  const plan = useStore(store, ({ document }) => document);
+  const save = useStore(store, (state) => state.save);
+  const notice = useStore(store, (state) => state.notice);
+  const conflict = useStore(store, (state) => state.conflict);
+  const undoable = useStore(store, ({ past }) => past.length > 0);
+  const redoable = useStore(store, ({ future }) => future.length > 0);
+  useKeeping(store);
+  const live = useLiveCutter(plan.cutter?.id ?? null, cutter);
+  const answered = usePlanAnswer(plan, live.design);
+  const cutterAnswer = useMemo(() => (live.design ? evaluateDesign(live.design) : null), [live.design]);
+  const course = useMemo(() => (live.design && cutterAnswer ? heatCourseOf(live.design, cutterAnswer) : null), [live.design, cutterAnswer]);
+  const { place, go } = usePlace();
+  const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
+  const [part, setPart] = useState<PlanPart | null>(null);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [look, setLook] = useState(() => firstLook(start.plan.part.span_mm, start.plan.root.chord_mm ?? 1000));
+  const [shortcuts, setShortcuts] = useState(false);
+  const sentence = useRef<HTMLDivElement>(null);
+  const { system, setSystem, show } = useUnits();
+  const router = useRouter();
+  const goTo = useCallback((next: PlanStep) => (next === "part" ? go() : go(next)), [go]);
+  const pick = useCallback((next: PlanPart) => setPart(next), []);
+  useLayoutEffect(() => {
+    if (part) setAnchor(sentence.current?.querySelector<HTMLElement>(`[data-part="${part}"]`) ?? null);
+  }, [part]);
+  const change = useCallback((next: Plan, key?: string) => store.change(next, key), [store]);
+  useHotkeys("mod+z", () => store.undo(), HOTKEYS);
+  useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
+  useHotkeys("1", () => goTo("part"), HOTKEYS);
+  useHotkeys("2", () => goTo("templates"), HOTKEYS);
+  useHotkeys("3", () => goTo("blank"), HOTKEYS);
+  useHotkeys("4", () => goTo("out"), HOTKEYS);
+  useHotkeys("r", () => pick("root"), HOTKEYS);
+  useHotkeys("t", () => pick("tip"), HOTKEYS);
+  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
+  useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
+  const answer = answered?.answer ?? null;
+  const made = async () => {
+    if (answer?.cutter)
+      store.change({
+        ...store.getState().document,
+        made: {
+          at: new Date().toISOString(),
+          heat_W_per_m: answer.cutter.heatWPerM,
+          rootFeed_mm_s: answer.root.feedMmS,
+          rootKerf_mm: answer.root.kerfMm,
+          tipKerf_mm: answer.tip.kerfMm,
+        },
+      });
+    await store.flush();
+  };
+  const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * plan.part.skin_mm : 1;
+
+  return (
+    <div className="desk plan-desk">
+      <Rail current="plans">
+        <hr />
+        {(["part", ...PLAN_STEPS] as const).map((each) => (
+          <RailButton key={each} onClick={() => goTo(each)} current={step === each}>
+            {STEP_WORDS[each]}
+          </RailButton>
+        ))}
+        {plan.cutter && !live.gone && (
+          <>
+            <hr />
+            <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)} label={`To the cutter ${plan.cutter.name}`}>
+              Its cutter
+            </RailButton>
+          </>
+        )}
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setShortcuts(true)} />
+      </Rail>
+      <header className="rod-strip">
+        <h1 className="visually-hidden">{plan.name}</h1>
+        {live.design && cutterAnswer && course ? (
+          <InstrumentBoundary name="the rod">
+            <Rod design={live.design} answer={cutterAnswer} course={course} onPick={null} label={`The wire of ${live.design.name}`} />
+          </InstrumentBoundary>
+        ) : (
+          <p className="plan-no-cutter">
+            {live.gone ? `${plan.cutter?.name} is not here any more: ` : ""}
+            <button type="button" className="plain-link" onClick={() => pick("cutter")}>
+              Name the cutter this is meant for
+            </button>
+            , and its kerf is computed.
+          </p>
+        )}
+      </header>
+      <main className="desk-main">
+        <div className="bench-column">
+          <div className="desk-name">
+            <NameInput label="Plan's name" name={plan.name} onName={(name) => store.change({ ...store.getState().document, name }, "name")} />
+            <SavedMark save={save} onRetry={() => void store.flush()} />
+          </div>
+          <div className="desk-deeds">
+            <span className="spring" />
+            <Button size="small" disabled={!undoable} onClick={() => store.undo()}>
+              Undo
+            </Button>
+            <Button size="small" disabled={!redoable} onClick={() => store.redo()}>
+              Redo
+            </Button>
+            <Button size="small" href={`/api/plans/${start.id}/file`} onClick={() => void store.flush()}>
+              Export
+            </Button>
+          </div>
+          {notice && (
+            <Alert severity="info" onClose={() => store.setState({ notice: null })}>
+              {notice}
+            </Alert>
+          )}
+          <div ref={sentence}>
+            <PlanSentence plan={plan} cutterFeed={live.design?.job.feed_mm_s ?? null} onPick={pick} />
+          </div>
+          {answer && <PlanFigures plan={plan} answer={answer} />}
+          {answer?.notes.map((note) => (
+            <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
+              <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
+              {note.words} <span className="plan-standing">({note.standing})</span>
+            </p>
+          ))}
+        </div>
+        <div className="window-column plan-column">
+          {answered?.fault && (
+            <Alert severity="error" role="alert">
+              This cannot be drawn: {answered.fault}
+            </Alert>
+          )}
+          {answer && step === "part" && (
+            <>
+              <InstrumentBoundary name="the drawing">
+                <PlanDrawing plan={plan} answer={answer} look={look} onLook={setLook} />
+              </InstrumentBoundary>
+              <div className="plan-instruments">
+                {answer.cutter &&
+                  (plan.tip ? (["root", "tip"] as const) : (["root"] as const)).map((end) => (
+                    <Loupe key={end} name={end} end={answer[end]} plan={plan} wireMm={answer.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
+                  ))}
+                {cutterAnswer && (
+                  <InstrumentBoundary name="the cutting window">
+                    <PlanWindow plan={answer} cutter={cutterAnswer} oneEnd={plan.tip === null} />
+                  </InstrumentBoundary>
+                )}
+              </div>
+            </>
+          )}
+          {answer && step === "templates" && <FlatTemplates plan={plan} answer={answer} />}
+          {answer && step === "blank" && <BlankView plan={plan} answer={answer} />}
+          {answer && step === "out" && <OutView id={start.id} plan={plan} answer={answer} onMade={made} />}
+        </div>
+      </main>
+      <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={plan} cutters={cutters} change={change} />
+      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
+      <Dialog open={conflict !== null} aria-labelledby="plan-clash">
+        <DialogTitle id="plan-clash">Changed in two places</DialogTitle>
+        <DialogContent>
+          Another tab saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this plan while you changed it here. Whatever only one of you changed
+          is kept either way.
+          {conflict && (
+            <>
+              <p style={{ marginBottom: 0 }}>
+                <strong>Here:</strong>
+              </p>
+              <PlanSentence plan={conflict.withMine} cutterFeed={null} onPick={() => undefined} />
+              <p style={{ marginBottom: 0 }}>
+                <strong>In the other tab:</strong>
+              </p>
+              <PlanSentence plan={conflict.merged} cutterFeed={null} onPick={() => undefined} />
+            </>
+          )}
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => void store.resolve("theirs")}>Take the other tab's</Button>
+          <Button onClick={() => void store.resolve("mine")}>Keep mine</Button>
+          <Button variant="contained" onClick={() => void store.resolve("both")}>
+            Keep both, mine as a new plan
+          </Button>
+        </DialogActions>
+      </Dialog>
+      <p className="visually-hidden" aria-live="polite">
+        {answer ? `kerf ${show("kerf", answer.root.kerfMm)} at the root, ${show("kerf", answer.tip.kerfMm)} at the tip` : ""}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,14 @@
+import { readCoordinates } from "@/core/plans/imports/coordinates";
+import { readDxf } from "@/core/plans/imports/dxf";
+import { readSvg } from "@/core/plans/imports/svg";
+import { serve } from "../kit/serve";
+import type { DrawingTasks } from "./protocol";
+
+serve<DrawingTasks>({
+  drawing: ({ format, text, unit, gapMm }) => {
+    if (format === "svg") return readSvg(text, unit, gapMm);
+    if (format === "dxf") return readDxf(text, unit, gapMm);
+    const { outline, notes } = readCoordinates(text);
+    return { regions: [{ outline, holes: [] }], notes };
+  },
+});
