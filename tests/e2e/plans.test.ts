@@ -140,9 +140,11 @@ describe("a plan", () => {
     await page.goto(`${server.url}/plans`);
     await page.getByRole("link", { name: "Lantern rib", exact: true }).click();
     const drawing = page.getByTestId("plan-drawing");
+    // The window's picture is drawn by the page itself: from then on it listens.
+    await page.locator("[data-region]").first().waitFor();
     const wire = () => page.locator("[data-wire]").getAttribute("d");
     const first = await wire();
-    await drawing.focus();
+    await drawing.getByRole("slider").focus();
     await page.keyboard.press("ArrowRight");
     const turned = await until(wire, (now) => now !== first, "turned by a key");
     const box = await drawing.boundingBox();

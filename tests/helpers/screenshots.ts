@@ -5,19 +5,13 @@ import { TestServer } from "./server";
 /** The kept Long Tom, whose log the demo brings along: its address is found once the server is up. */
 const LONG_TOM = "the kept Long Tom";
 
+/** The shelf's tapered part, found the same way. */
+const TAIL_FIN = "the tail fin's plan";
+
 /** One picture of each main view: name, address, and what to do before it is taken. */
 const VIEWS: readonly { name: string; at: string; size?: { width: number; height: number }; before?: (page: Page) => Promise<unknown> }[] = [
   { name: "cutters", at: "/cutters" },
   { name: "start-foam", at: "/start/foam" },
-  { name: "start-block", at: "/start/block" },
-  {
-    name: "start-bench",
-    at: "/start/bench",
-    before: async (page) => {
-      await page.getByRole("button", { name: /laptop brick/ }).click();
-      await page.getByRole("button", { name: /PWM module/ }).click();
-    },
-  },
   { name: "start-answer", at: "/start/answer", before: async (page) => page.locator(".choices > li").nth(2).waitFor() },
   { name: "desk", at: "/demo/long-tom" },
   { name: "desk-phone", at: "/demo/long-tom", size: { width: 390, height: 844 } },
@@ -39,19 +33,23 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
       await page.getByRole("button", { name: "Put on the desk" }).first().waitFor();
     },
   },
-  { name: "compare", at: "/compare" },
-  { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
+  { name: "plan", at: TAIL_FIN, before: async (page) => page.locator("[data-region]").first().waitFor() },
+  { name: "plan-templates", at: `${TAIL_FIN}/templates`, before: async (page) => page.locator("[data-flat]").first().waitFor() },
+  { name: "plan-blank", at: `${TAIL_FIN}/blank`, before: async (page) => page.getByTestId("blank").waitFor() },
   {
-    name: "tuner",
-    at: "/demo/long-tom",
+    name: "plan-import",
+    at: TAIL_FIN,
     before: async (page) => {
-      await page.keyboard.press("n");
-      await page.getByRole("button", { name: "Tuner" }).click();
-      await page.getByRole("button", { name: "One turn tighter, pluck" }).click();
-      await page.locator("[data-advice]").waitFor();
+      await page.locator("[data-region]").first().waitFor();
+      await page.keyboard.press("r");
+      const lantern =
+        '<svg xmlns="http://www.w3.org/2000/svg" width="180mm" height="120mm" viewBox="0 0 180 120"><path fill-rule="evenodd" d="M10 60C10 20 60 10 90 10S170 20 170 60 120 110 90 110 10 100 10 60ZM60 60a30 22 0 1 0 60 0 30 22 0 1 0-60 0Z"/><g fill="none" stroke="black"><path d="M5 5H25"/><path d="M25 5.02V18"/><path d="M25 18H5"/><path d="M5 18V5"/></g><text x="5" y="115">pane</text></svg>';
+      await page.getByLabel("Drawing file").setInputFiles({ name: "lantern-pane.svg", mimeType: "image/svg+xml", buffer: Buffer.from(lantern) });
+      await page.getByText(/Take one/).waitFor();
     },
   },
-  { name: "wiring", at: "/demo/gatepost", before: async (page) => page.keyboard.press("x") },
+  { name: "compare", at: "/compare" },
+  { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
   {
     name: "build-sheet",
     at: "/demo/long-tom",
@@ -95,12 +93,14 @@ const server = new TestServer();
 await server.start({ seed: true });
 const { cutters } = (await (await fetch(`${server.url}/api/cutters`)).json()) as { cutters: { id: string; design: { name: string } }[] };
 const kept = `/cutters/${cutters.find((cutter) => cutter.design.name === "Long Tom")?.id}`;
+const { plans } = (await (await fetch(`${server.url}/api/plans`)).json()) as { plans: { id: string; plan: { name: string } }[] };
+const fin = `/plans/${plans.find(({ plan }) => plan.name === "Carp's tail fin")?.id}`;
 const browser = await launch();
 try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
-    await page.goto(`${server.url}${view.at === LONG_TOM ? kept : view.at}`);
-    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1');
+    await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin)}`);
+    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1, main .sentence');
     await view.before?.(page);
     await page.waitForTimeout(600);
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });

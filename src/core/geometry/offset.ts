@@ -1,5 +1,5 @@
 import { Clipper, Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
-import { counterClockwise, type Outline, type Point, type Region, signedArea } from "./points";
+import { counterClockwise, type Outline, type Point, type Region } from "./points";
 import { TOLERANCE } from "./tolerance";
 
 const STEPS = TOLERANCE.stepsPerMm;
@@ -71,8 +71,7 @@ export function offset(regions: readonly Region[], distanceMm: number, joins: "r
 }
 
 /** An outline without the points that lie within a fraction of the arcs' tolerance of a line through their neighbours. */
-const thinned = (outline: Outline): Outline => toOutline(Clipper.simplifyPath(toPath(outline), (TOLERANCE.arc / 8) * STEPS, true));
+const thinned = (outline: Outline): Outline => simplified(outline, TOLERANCE.arc / 8);
 
-/** The largest of several regions. */
-export const largest = (regions: readonly Region[]): Region | null =>
-  regions.reduce<Region | null>((best, each) => (best && Math.abs(signedArea(best.outline)) >= Math.abs(signedArea(each.outline)) ? best : each), null);
+/** An outline by fewer points, none of those left out farther off it than so many mm. */
+export const simplified = (outline: Outline, withinMm: number): Outline => toOutline(Clipper.simplifyPath(toPath(outline), withinMm * STEPS, true));

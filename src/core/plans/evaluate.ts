@@ -4,7 +4,6 @@ import {
   after,
   apply,
   boundsOf,
-  heightsAt,
   type Line,
   lineLength,
   type Outline,
@@ -37,6 +36,8 @@ export type EndName = (typeof ENDS)[number];
 export interface Template {
   end: EndName;
   face: Face;
+  /** Which piece of a shape of several, or hole in one, from 0. */
+  piece: number;
   /** ramp, face and run-out in one line; closed for "whole" */
   line: Line;
   closed: boolean;
@@ -130,7 +131,6 @@ function chordOf({ regions }: Drawn): number {
 
 /** A face's guide with the ramp that leads in to its nose. */
 function withRamp({ line, ownPoints }: Guide, face: Face, { ramp_deg, ramp_mm }: Plan["template"]): { line: Line; from: number; to: number } {
-  if (face === "whole") return { line, from: 0, to: line.length };
   const [x, y] = line[0] as Point;
   if (ramp_mm === 0) return { line, from: 0, to: ownPoints };
   // Down on to an upper face's nose, up to a lower one's.
@@ -157,11 +157,15 @@ function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, ba
   const guideMm = allowanceMm(plan.cut.guidance, kerfMm, wireMm, plan.part.skin_mm);
   const faces: Face[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
   const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm });
-  const templates = faces.map((face, i): Template => {
+  const templates = faces.flatMap((face, i): Template[] => {
     const guide = guides[i] as Guide;
+    // All round, every piece has its own, and every hole in it.
+    if (face === "whole")
+      return guide.regions
+        .flatMap(({ outline, holes }) => [outline, ...holes])
+        .map((line, piece) => ({ end, face, piece, line, closed: true, from: 0, to: line.length, lengthMm: perimeter(line) }));
     const { line, from, to } = withRamp(guide, face, plan.template);
-    const closed = face === "whole";
-    return { end, face, line, closed, from, to, lengthMm: closed ? perimeter(line) : lineLength(line) };
+    return [{ end, face, piece: 0, line, closed: false, from, to, lengthMm: lineLength(line) }];
   });
   const put = (outline: Outline) => transformed(outline, place);
   return {
@@ -366,6 +370,3 @@ function ruledVolume(root: PlanEndAnswer, tip: PlanEndAnswer, spanMm: number): n
   const area = (points: Point[]) => Math.abs(signedArea(points));
   return (spanMm / 6) * (area(a) + 4 * area(middle) + area(b));
 }
-
-/** Height of the finished part over its chord line, for marks along it. */
-export const facesAt = (end: PlanEndAnswer, x: number) => heightsAt(end.drawn.regions[0]?.outline ?? [], x);

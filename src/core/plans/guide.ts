@@ -1,5 +1,5 @@
-import { fill, offset, without } from "../geometry/offset";
-import { boundsOf, distance, edges, type Line, nearest, type Outline, type Point, perimeter, type Region, regionArea, signedArea } from "../geometry/points";
+import { offset, without } from "../geometry/offset";
+import { boundsOf, distance, edges, type Line, nearest, type Outline, type Point, perimeter, type Region, regionArea } from "../geometry/points";
 import { TOLERANCE } from "../geometry/tolerance";
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
@@ -199,6 +199,3 @@ function verticals(outline: Outline, x: number): number {
   }
   return high - low;
 }
-
-/** A closed line as matter, whichever way it runs. */
-export const asRegion = (outline: Outline): Region => fill([signedArea(outline) < 0 ? [...outline].reverse() : outline], "nonzero")[0] as Region;

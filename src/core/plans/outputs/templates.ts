@@ -32,6 +32,9 @@ export function templateWords(plan: Plan, answer: PlanAnswer, { end, face }: Pic
   ];
 }
 
+/** Templates of an end that are drawn apart: all pieces of one that goes all round are one drawing. */
+export const sheetsOf = (answer: PlanAnswer, end: EndName): Template[] => answer[end].templates.filter((template) => template.piece === 0);
+
 /** One template by itself, in its end's own chord frame: its edge, its body with pins and base line, the part it makes, and its words. */
 export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Template): OutDrawing {
   const here = answer[template.end];
@@ -42,8 +45,9 @@ export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Templa
   // Both faces of an end have one base, so that their pins are the same holes in the foam.
   const { minY } = boundsOf(here.templates.flatMap(({ line }) => line));
   const base = minY - BODY_MM;
-  const { minX, maxX } = boundsOf(template.line);
-  if (template.closed) add("guide", template.line, true);
+  const own = template.closed ? here.templates : [template];
+  const { minX, maxX } = boundsOf(own.flatMap(({ line }) => line));
+  if (template.closed) for (const { line } of own) add("guide", line, true);
   else {
     const [first, last] = [template.line[0] as Point, template.line.at(-1) as Point];
     add("guide", template.line, false);
@@ -74,7 +78,7 @@ const moved = (drawing: OutDrawing, [dx, dy]: Point): OutDrawing => ({
 
 /** All templates asked for, one below the other, none over another. */
 export function templatesDrawing(plan: Plan, answer: PlanAnswer, ends: readonly EndName[] = plan.tip ? ENDS : ["root"]): OutDrawing {
-  const all = ends.flatMap((end) => answer[end].templates.map((template) => templateDrawing(plan, answer, template)));
+  const all = ends.flatMap((end) => sheetsOf(answer, end).map((template) => templateDrawing(plan, answer, template)));
   let y = 0;
   const placed = all.map((drawing) => {
     const bounds = boundsOf([...drawing.lines.flatMap(({ points }) => points), ...drawing.texts.map(({ at }) => at)]);

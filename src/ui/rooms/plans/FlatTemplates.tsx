@@ -1,7 +1,7 @@
 "use client";
 import { boundsOf } from "@/core/geometry/points";
 import { ENDS, type PlanAnswer, type Template } from "@/core/plans/evaluate";
-import { FACE_WORDS, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
+import { FACE_WORDS, sheetsOf, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
@@ -53,8 +53,13 @@ function Flat({ plan, answer, template, pxPerMm }: { plan: Plan; answer: PlanAns
 export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
   const { show, system } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 1000, height: 500 });
-  const all = ENDS.flatMap((end) => (end === "tip" && plan.tip === null ? [] : answer[end].templates));
-  const widest = Math.max(...all.map(({ line }) => boundsOf(line).maxX - boundsOf(line).minX));
+  const all = ENDS.flatMap((end) => (end === "tip" && plan.tip === null ? [] : sheetsOf(answer, end)));
+  const widest = Math.max(
+    ...all.map((template) => {
+      const { minX, maxX } = boundsOf(template.closed ? answer[template.end].templates.flatMap(({ line }) => line) : template.line);
+      return maxX - minX;
+    }),
+  );
   const pxPerMm = Math.max(0.15, Math.min(3, (width - 2 * ROOM - 8) / widest));
   const rule = system === "metric" ? 100 : 101.6;
   return (

@@ -133,93 +133,101 @@ export function PlanDrawing({ plan, answer, look, onLook }: { plan: Plan; answer
       <svg
         width={width}
         height={height}
-        aria-label={words}
-        role="img"
         style={{ touchAction: "none", cursor: held ? "grabbing" : "grab", display: "block", position: "absolute" }}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={() => setHeld(false)}
         onPointerCancel={() => setHeld(false)}
-        onKeyDown={onKeyDown}
         data-testid="plan-drawing"
       >
         <title>{words}</title>
-        {edges.map(([a, b]) => (
-          <path key={`${a}${b}`} d={line([a, b])} stroke="var(--graphite-soft)" strokeWidth={0.9} strokeDasharray="5 4" fill="none" />
-        ))}
-        {rulings.map(([a, b], i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a ruling is its place
-          <path key={i} d={line([a, b])} stroke="var(--line)" strokeWidth={0.9} fill="none" />
-        ))}
-        {ends.map((name, order) => {
-          const end = answer[name];
-          const z = zOf(name);
-          return (
-            <g key={name} data-end={name}>
-              {end.placed.map(({ outline, holes }, i) => (
-                <path
-                  // biome-ignore lint/suspicious/noArrayIndexKey: pieces in their order
-                  key={i}
-                  d={[outline, ...holes]
-                    .map((each) =>
-                      line(
-                        each.map(([x, y]): Solid => [x, y, z]),
-                        true,
-                      ),
-                    )
-                    .join("")}
-                  fill="var(--paper-bright)"
-                  fillOpacity={order === 0 ? 0.8 : 0.92}
-                  fillRule="evenodd"
-                  stroke="var(--graphite)"
-                  strokeWidth={1.4}
-                />
-              ))}
-              {end.templates.map((template) => (
-                <path
-                  key={template.face}
-                  data-template={`${name}-${template.face}`}
-                  d={line(inPlace(end, z, template.line), template.closed)}
-                  fill="none"
-                  stroke="var(--cool)"
-                  strokeWidth={1.8}
-                />
-              ))}
-              {end.losses.map(({ at: spot, depthMm, kind }) => {
-                const [place] = inPlace(end, z, [spot]);
-                const { x, y } = view(place as Solid);
-                return (
+        <g
+          role="slider"
+          tabIndex={0}
+          aria-label="The block: turn it by the arrow keys"
+          aria-valuemin={-180}
+          aria-valuemax={180}
+          aria-valuenow={Math.round(look.turn)}
+          aria-valuetext={words}
+          onKeyDown={onKeyDown}
+        >
+          {edges.map(([a, b]) => (
+            <path key={`${a}${b}`} d={line([a, b])} stroke="var(--graphite-soft)" strokeWidth={0.9} strokeDasharray="5 4" fill="none" />
+          ))}
+          {rulings.map(([a, b], i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a ruling is its place
+            <path key={i} d={line([a, b])} stroke="var(--line)" strokeWidth={0.9} fill="none" />
+          ))}
+          {ends.map((name, order) => {
+            const end = answer[name];
+            const z = zOf(name);
+            return (
+              <g key={name} data-end={name}>
+                {end.placed.map(({ outline, holes }, i) => (
                   <path
-                    key={`${spot}`}
-                    data-loss={kind}
-                    d={`M${x * scale + dx - 5} ${y * scale + dy - 4} q3 -5 6 0 t6 0`}
-                    fill="none"
-                    stroke="var(--ember)"
-                    strokeWidth={Math.min(3, 1 + depthMm)}
+                    // biome-ignore lint/suspicious/noArrayIndexKey: pieces in their order
+                    key={i}
+                    d={[outline, ...holes]
+                      .map((each) =>
+                        line(
+                          each.map(([x, y]): Solid => [x, y, z]),
+                          true,
+                        ),
+                      )
+                      .join("")}
+                    fill="var(--paper-bright)"
+                    fillOpacity={order === 0 ? 0.8 : 0.92}
+                    fillRule="evenodd"
+                    stroke="var(--graphite)"
+                    strokeWidth={1.4}
                   />
-                );
-              })}
-            </g>
-          );
-        })}
-        <path data-wire d={line([beyond(-0.08), beyond(1.08)])} stroke="var(--ember)" strokeWidth={2.2} fill="none" />
-        {ENDS.map((name) => {
-          const { x, y } = view([block.minX, block.minY, zOf(name)]);
-          const left = x * scale + dx < width / 2;
-          return (
-            <text
-              key={name}
-              x={x * scale + dx + (left ? -8 : 8)}
-              y={y * scale + dy + 18}
-              textAnchor={left ? "start" : "end"}
-              fontSize={15}
-              fontStyle="italic"
-              fill="var(--graphite)"
-            >
-              {name}
-            </text>
-          );
-        })}
+                ))}
+                {end.templates.map((template) => (
+                  <path
+                    key={`${template.face} ${template.piece}`}
+                    data-template={`${name}-${template.face}${template.piece > 0 ? `-${template.piece}` : ""}`}
+                    d={line(inPlace(end, z, template.line), template.closed)}
+                    fill="none"
+                    stroke="var(--cool)"
+                    strokeWidth={1.8}
+                  />
+                ))}
+                {end.losses.map(({ at: spot, depthMm, kind }) => {
+                  const [place] = inPlace(end, z, [spot]);
+                  const { x, y } = view(place as Solid);
+                  return (
+                    <path
+                      key={`${spot}`}
+                      data-loss={kind}
+                      d={`M${x * scale + dx - 5} ${y * scale + dy - 4} q3 -5 6 0 t6 0`}
+                      fill="none"
+                      stroke="var(--ember)"
+                      strokeWidth={Math.min(3, 1 + depthMm)}
+                    />
+                  );
+                })}
+              </g>
+            );
+          })}
+          <path data-wire d={line([beyond(-0.08), beyond(1.08)])} stroke="var(--ember)" strokeWidth={2.2} fill="none" />
+          {ENDS.map((name) => {
+            const { x, y } = view([name === "root" ? block.minX : block.maxX, block.minY, zOf(name)]);
+            const left = x * scale + dx < width / 2;
+            return (
+              <text
+                key={name}
+                x={x * scale + dx + (left ? -8 : 8)}
+                y={y * scale + dy + 18}
+                textAnchor={left ? "start" : "end"}
+                fontSize={15}
+                fontStyle="italic"
+                fill="var(--graphite)"
+              >
+                {name}
+              </text>
+            );
+          })}
+        </g>
       </svg>
     </div>
   );

@@ -6,6 +6,7 @@ import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useRef, useState } from "react";
+import { simplified } from "@/core/geometry/offset";
 import { boundsOf, type Region } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
 import { firstPlan, MAX_PLAN_CHARACTERS, type Plan } from "@/core/plans/plan";
@@ -34,8 +35,7 @@ function Sketch({ plan }: { plan: Plan }) {
     [outline, ...holes]
       .map(
         (line) =>
-          `M${line
-            .filter((_, i) => i % 4 === 0 || line.length < 80)
+          `M${simplified(line, (maxX - minX) / 400)
             .map(([x, y]) => `${x.toFixed(1)} ${(-y).toFixed(1)}`)
             .join("L")}Z`,
       )
