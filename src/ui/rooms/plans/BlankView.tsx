@@ -1,12 +1,13 @@
 "use client";
 import { boundsOf } from "@/core/geometry/points";
+import { type Board, blanksOf, cutList, SAW_MM } from "@/core/plans/cutList";
 import { ENDS, type PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
 /** Where the part lies in its block: seen from the end, both sections over one another, with every margin measured. */
-export function BlankView({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
+export function BlankView({ plan, answer, boards }: { plan: Plan; answer: PlanAnswer; boards: readonly Board[] }) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: 400 });
   const { block } = answer;
@@ -20,7 +21,7 @@ export function BlankView({ plan, answer }: { plan: Plan; answer: PlanAnswer }) 
   const height = block.boardMm * scale + top + 54;
   const litres = answer.volumeMm3 / 1e6;
   const blankL = (block.widthMm * block.boardMm * block.lengthMm) / 1e6;
-  const count = plan.part.hands === "one" ? 1 : 2;
+  const blanks = blanksOf(plan, block);
   const part = boundsOf(ENDS.flatMap((end) => answer[end].placed.flatMap(({ outline }) => outline)));
   const measures: [string, number][] = [
     ["nose", plan.blank.nose_mm],
@@ -94,7 +95,7 @@ export function BlankView({ plan, answer }: { plan: Plan; answer: PlanAnswer }) 
           </tr>
         </thead>
         <tbody>
-          {Array.from({ length: count }, (_, i) => (count === 1 ? "one" : i === 0 ? "left" : "right, mirrored")).map((name) => (
+          {blanks.map(({ name }) => (
             <tr key={name}>
               <th scope="row" style={{ fontWeight: 400 }}>
                 {name}
@@ -110,11 +111,79 @@ export function BlankView({ plan, answer }: { plan: Plan; answer: PlanAnswer }) 
           ))}
         </tbody>
       </table>
+      {boards.length === 0 && <p>Measure a block of foam in the drawer (its three sizes), and the blanks are laid out on it here.</p>}
+      {boards.map((board) => (
+        <BoardView key={board.name} board={board} found={cutList(blanks, board)} />
+      ))}
       <p>
         Margins: {measures.map(([name, mm]) => `${name} ${show("length", mm)}`).join(", ")}
         {trim > 0 ? `; ${show("length", trim)} trimmed off both faces first` : ""}. The flatter face lies down; weights go on top of the offcut, not of the part
         (common practice).
       </p>
     </div>
+  );
+}
+
+/** Most layers that are drawn: the rest are told by number. */
+const MOST_DRAWN = 6;
+
+/** The blanks laid out on one kind of board, layer by layer, to scale. */
+function BoardView({ board, found }: { board: Board; found: ReturnType<typeof cutList> }) {
+  const { show } = useUnits();
+  const sizes = `${show("length", board.lengthMm)} × ${show("length", board.widthMm)} × ${show("length", board.thicknessMm)}`;
+  if ("refused" in found)
+    return (
+      <p data-board={board.name}>
+        <strong>{board.name}</strong> ({board.foam}, {sizes}): {found.refused}.
+      </p>
+    );
+  const sheets = [...new Set(found.placed.map(({ board: which, layer }) => `${which} ${layer}`))];
+  const scale = 300 / board.lengthMm;
+  return (
+    <section data-board={board.name} aria-label={`Blanks on ${board.name}`}>
+      <h3 style={{ margin: "12px 0 4px", fontSize: 17 }}>
+        On {board.name}: {found.boards} of {board.foam}, {sizes}
+      </h3>
+      <p style={{ margin: "0 0 6px", fontSize: 15 }}>
+        {found.layers} {found.layers === 1 ? "layer" : "layers"} out of its thickness; {(100 * found.used).toFixed(0)} % becomes blanks
+        {found.price === null ? "" : `; ${found.price} in all`}. {SAW_MM} mm of cut between them (common practice).
+      </p>
+      <div style={{ display: "flex", gap: 12, flexWrap: "wrap" }}>
+        {sheets.slice(0, MOST_DRAWN).map((sheet) => {
+          const [which, layer] = sheet.split(" ").map(Number) as [number, number];
+          return (
+            <svg
+              key={sheet}
+              width={board.lengthMm * scale + 2}
+              height={board.widthMm * scale + 2}
+              role="img"
+              aria-label={`board ${which + 1}, layer ${layer + 1}`}
+            >
+              <title>{`board ${which + 1}, layer ${layer + 1}`}</title>
+              <rect x={1} y={1} width={board.lengthMm * scale} height={board.widthMm * scale} fill="var(--paper-bright)" stroke="var(--graphite)" />
+              {found.placed
+                .filter((each) => each.board === which && each.layer === layer)
+                .map((each) => (
+                  <g key={each.blank}>
+                    <rect
+                      x={1 + each.x * scale}
+                      y={1 + each.y * scale}
+                      width={each.wide * scale}
+                      height={each.high * scale}
+                      fill="var(--line)"
+                      fillOpacity={0.6}
+                      stroke="var(--graphite)"
+                    />
+                    <text x={6 + each.x * scale} y={17 + each.y * scale} fontSize={13} fill="var(--graphite)">
+                      {each.blank}
+                    </text>
+                  </g>
+                ))}
+            </svg>
+          );
+        })}
+      </div>
+      {sheets.length > MOST_DRAWN && <p>and {sheets.length - MOST_DRAWN} more layers</p>}
+    </section>
   );
 }

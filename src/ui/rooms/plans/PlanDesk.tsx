@@ -13,6 +13,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
 import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import type { Board } from "@/core/plans/cutList";
 import type { Plan } from "@/core/plans/plan";
 import { Rod } from "../../cutter/Rod";
 import { usePlace } from "../../kit/address";
@@ -88,10 +89,13 @@ export function PlanDesk({
   start,
   cutter,
   cutters,
+  boards,
 }: {
   start: PlanStart;
   cutter: { id: string; design: Design } | null;
   cutters: { id: string; name: string }[];
+  /** foam in the drawer */
+  boards: readonly Board[];
 }) {
   const [store] = useState(() => createPlanStore(start));
   const plan = useStore(store, ({ document }) => document);
@@ -242,7 +246,7 @@ export function PlanDesk({
             </>
           )}
           {answer && step === "templates" && <FlatTemplates plan={plan} answer={answer} />}
-          {answer && step === "blank" && <BlankView plan={plan} answer={answer} />}
+          {answer && step === "blank" && <BlankView plan={plan} answer={answer} boards={boards} />}
           {answer && step === "out" && <OutView id={start.id} plan={plan} answer={answer} onMade={made} />}
         </div>
       </main>

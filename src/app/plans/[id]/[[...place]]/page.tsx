@@ -1,8 +1,10 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
+import { boardsOf } from "@/core/plans/cutList";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
 import { getCutter, listNames } from "@/server/rooms/cutters/repository";
+import { listDrawer } from "@/server/rooms/drawer/repository";
 import { getPlan } from "@/server/rooms/plans/repository";
 import { PlanDesk } from "@/ui/rooms/plans/PlanDesk";
 import { isStep } from "@/ui/rooms/plans/steps";
@@ -27,6 +29,7 @@ export default async function PlanPage({ params }: { params: Promise<{ id: strin
       start={{ id: row.id, plan: row.plan, revision: row.revision, updatedAt: row.updatedAt }}
       cutter={cutter ? { id: cutter.id, design: cutter.design } : null}
       cutters={await listNames(db)}
+      boards={boardsOf((await listDrawer(db)).map(({ item }) => item))}
     />
   );
 }

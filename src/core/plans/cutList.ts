@@ -1,0 +1,121 @@
+import { MaxRectsPacker } from "maxrects-packer/dist/maxrects-packer.mjs";
+import type { Item } from "../drawer/items";
+import { foamOf } from "../drawer/things";
+import type { Plan } from "./plan";
+
+/** A block or sheet of foam that lies in the drawer. */
+export interface Board {
+  name: string;
+  foam: string;
+  lengthMm: number;
+  widthMm: number;
+  thicknessMm: number;
+  densityKgM3: number;
+  /** in the maker's own money, each; null where none is given */
+  price: number | null;
+}
+
+/** A blank to be cut out: which part, and its three sizes with what is trimmed off. */
+export interface Blank {
+  name: string;
+  lengthMm: number;
+  widthMm: number;
+  thickMm: number;
+}
+
+/** One blank in its place: on which board and in which layer of it (0 is the uppermost), mm from a corner. */
+export interface Placed {
+  blank: string;
+  board: number;
+  layer: number;
+  x: number;
+  y: number;
+  wide: number;
+  high: number;
+}
+
+export interface CutList {
+  board: Board;
+  /** How many of the board it takes. */
+  boards: number;
+  /** Blanks' thickness goes so many times into the board's. */
+  layers: number;
+  placed: Placed[];
+  /** Share of the boards that becomes blanks. */
+  used: number;
+  price: number | null;
+}
+
+/** Width of a saw's or a squaring wire's cut between blanks, mm (common practice). */
+export const SAW_MM = 3;
+
+/** Blocks in the drawer whose three sizes are known. */
+export function boardsOf(items: readonly Item[]): Board[] {
+  return items.flatMap((item) => {
+    if (item.kind !== "foam" || !item.owned || !item.block_length_mm || !item.block_width_mm || !item.block_thickness_mm) return [];
+    const { foam, densityKgM3 } = foamOf(item);
+    return [
+      {
+        name: item.name,
+        foam: foam.name,
+        lengthMm: item.block_length_mm,
+        widthMm: item.block_width_mm,
+        thicknessMm: item.block_thickness_mm,
+        densityKgM3,
+        price: item.price ?? null,
+      },
+    ];
+  });
+}
+
+/** The blanks of a plan: one, or a left and a right, told apart by name so that hands are not confused. */
+export function blanksOf(plan: Plan, block: { lengthMm: number; widthMm: number; boardMm: number }): Blank[] {
+  const names = plan.part.hands === "one" ? ["one"] : ["left", "right, mirrored"];
+  return names.map((name) => ({ name, lengthMm: block.lengthMm, widthMm: block.widthMm, thickMm: block.boardMm }));
+}
+
+/**
+ * Blanks laid out on boards of one kind, layer by layer, turned where that helps (maximal rectangles, a kept library).
+ * @returns the list, or why a blank does not come out of such a board
+ */
+export function cutList(blanks: readonly Blank[], board: Board, sawMm = SAW_MM): CutList | { board: Board; refused: string } {
+  const [length, width] = [board.lengthMm, board.widthMm];
+  for (const { name, lengthMm, widthMm, thickMm } of blanks) {
+    if (thickMm > board.thicknessMm)
+      return { board, refused: `${name} needs ${thickMm.toFixed(0)} mm of thickness, the board has ${board.thicknessMm.toFixed(0)}` };
+    const fits = (l: number, w: number) => lengthMm <= l && widthMm <= w;
+    if (!fits(length, width) && !fits(width, length))
+      return { board, refused: `${name} is ${lengthMm.toFixed(0)} by ${widthMm.toFixed(0)} mm, the board ${length.toFixed(0)} by ${width.toFixed(0)}` };
+  }
+  const thick = Math.max(...blanks.map(({ thickMm }) => thickMm));
+  const layers = Math.max(1, Math.floor((board.thicknessMm + sawMm) / (thick + sawMm)));
+  // Every blank with a cut on two of its sides, on a board larger by one: cuts lie between blanks, not round them.
+  const packer = new MaxRectsPacker(length + sawMm, width + sawMm, 0, { smart: false, pot: false, square: false, allowRotation: true });
+  packer.addArray(blanks.map(({ name, lengthMm, widthMm }) => ({ width: lengthMm + sawMm, height: widthMm + sawMm, x: 0, y: 0, name })) as never);
+  const placed = packer.bins.flatMap((bin, sheet) =>
+    bin.rects.map((rect): Placed => {
+      // A turned one keeps its own two sizes and says that it is turned.
+      const [w, h] = rect.rot ? [rect.height, rect.width] : [rect.width, rect.height];
+      const { x, y } = rect;
+      return {
+        blank: (rect as unknown as { name: string }).name,
+        board: Math.floor(sheet / layers),
+        layer: sheet % layers,
+        x,
+        y,
+        wide: w - sawMm,
+        high: h - sawMm,
+      };
+    }),
+  );
+  const boards = Math.ceil(packer.bins.length / layers);
+  const volume = blanks.reduce((sum, { lengthMm, widthMm, thickMm }) => sum + lengthMm * widthMm * thickMm, 0);
+  return {
+    board,
+    boards,
+    layers,
+    placed,
+    used: volume / (boards * length * width * board.thicknessMm),
+    price: board.price === null ? null : boards * board.price,
+  };
+}
