@@ -13,6 +13,7 @@ const engine = () => new Worker(new URL("./engine/engine.worker.ts", import.meta
 const STARTS: Readonly<Record<TaskName, () => Worker>> = {
   map: engine,
   late: engine,
+  edges: engine,
   search: engine,
   matches: engine,
   oneThing: engine,

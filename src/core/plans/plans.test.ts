@@ -2,11 +2,14 @@ import { readFileSync } from "node:fs";
 import path from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import type { Design } from "../cutters/design/schema";
 import { heightsAt, lineLength, nearest, type Outline, type Point, perimeter, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { parseFoamId, resolveFoam } from "../materials/foams";
 import { cutAtPower } from "../physics/cut/cut";
 import { resolveWire } from "../physics/heat/wire";
+import { edgeCosts } from "./edges";
 import { allowanceMm, faceOf, guideOf, lossesOf, thickest } from "./guide";
 import { drawShape, SHAPE_KINDS, type Shape, shapeRecord, shapeSchema } from "./shapes";
 import { knowFont, letters, OWN_FONT, parseFont } from "./shapes/text";
@@ -281,5 +284,25 @@ describe("taper", () => {
     expect(cleanAt(least.leastRatio * 1.001, least.powerWPerM)).toBe(true);
     for (let watts = 5; watts < 200; watts += 0.5) expect(cleanAt(least.leastRatio * 0.96, watts)).toBe(false);
     expect(leastTaper(pair, 400)).toBeNull();
+  });
+});
+
+describe("what a template's edge takes from the wire", () => {
+  const design = DEMO_CUTTERS[0] as Design;
+  const costs = (thicknessMm: number, spanMm = 600) => Object.fromEntries(edgeCosts(design, spanMm, 6.5, thicknessMm).map((cost) => [cost.material, cost]));
+  it("metal cools it hard and for some fifteen millimetres, laminate a little, wood and card keep it warm; thicker is worse", () => {
+    const one = costs(1);
+    expect(one.metal?.lostC).toBeGreaterThan(30);
+    expect(one.metal?.affectedMm).toBeGreaterThan(8);
+    expect(one.metal?.affectedMm).toBeLessThan(40);
+    expect(one.laminate?.lostC).toBeGreaterThan(0);
+    expect(one.laminate?.lostC).toBeLessThan((one.metal?.lostC ?? 0) / 4);
+    expect(one.card?.lostC).toBeLessThan(one.plywood?.lostC ?? 0);
+    expect(one.card?.affectedMm).toBe(0);
+    expect(costs(3).metal?.lostC).toBeGreaterThan(one.metal?.lostC ?? 0);
+    expect(costs(3).metal?.affectedMm).toBeGreaterThan(one.metal?.affectedMm ?? 0);
+  });
+  it("a part longer than the wire is not told anything of", () => {
+    expect(edgeCosts(design, 1299, 6.5, 1)).toEqual([]);
   });
 });

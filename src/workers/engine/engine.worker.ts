@@ -1,6 +1,7 @@
 import { searchSetups } from "@/core/cutters/search/search";
 import { lateAnswerOf } from "@/core/cutters/solve/late";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
+import { edgeCosts } from "@/core/plans/edges";
 import { chooseSetups } from "@/core/start/choices";
 import { serve } from "../kit/serve";
 import { drawMap } from "./mapPicture";
@@ -8,6 +9,7 @@ import type { EngineTasks } from "./protocol";
 
 serve<EngineTasks>({
   map: drawMap,
+  edges: ({ design, spanMm, feedMmS, thicknessMm }) => edgeCosts(design, spanMm, feedMmS, thicknessMm),
   late: (design) => lateAnswerOf(design),
   matches: ({ job, holdings }) => matchMatrix(job, holdings),
   oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),

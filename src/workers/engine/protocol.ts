@@ -11,6 +11,7 @@ import type { BorderRow, Doubts } from "@/core/physics/cut/uncertainty";
 import type { WireSpec } from "@/core/physics/heat/wire";
 import type { Supply } from "@/core/physics/power/circuit";
 import type { ControlKind } from "@/core/physics/power/controls";
+import type { EdgeCost } from "@/core/plans/edges";
 import type { Answers } from "@/core/start/answers";
 import type { StartAnswer } from "@/core/start/choices";
 import type { UnitSystem } from "@/core/units/units";
@@ -54,6 +55,7 @@ export interface SearchAsk {
 export interface EngineTasks {
   map: { job: MapJob; result: MapPicture };
   late: { job: Design; result: LateAnswer };
+  edges: { job: { design: Design; spanMm: number; feedMmS: number; thicknessMm: number }; result: EdgeCost[] };
   search: { job: SearchAsk; result: SearchResult };
   matches: { job: { job: SearchJob; holdings: Holdings }; result: MatchMark[][] };
   start: { job: { answers: Answers; held: Holdings; units: UnitSystem }; result: StartAnswer };

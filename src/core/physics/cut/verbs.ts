@@ -9,7 +9,7 @@ import { computeCutMap, MAP_VERDICTS } from "@/core/physics/cut/cutMap";
 import { enterFoam } from "@/core/physics/cut/entry";
 import { cornerDwell, cornerOnGrid, midSpanLag, pulledFeed } from "@/core/physics/cut/lag";
 import { type Band, cutBands, DOUBTS } from "@/core/physics/cut/uncertainty";
-import type { BarInput, TemplateMaterial } from "@/core/physics/cut/wireBar";
+import { type BarInput, TEMPLATE_MATERIALS } from "@/core/physics/cut/wireBar";
 import { resolveWire, type WireSpec, wireTemperatureWarnings } from "@/core/physics/heat/wire";
 import { wireSchema } from "@/core/physics/heat/wireSchema";
 import { ambient, figure } from "@/core/units/figure";
@@ -95,7 +95,7 @@ const barFields = {
       z.strictObject({
         at_mm: figure("position_mm"),
         thickness_mm: figure("edgeThickness_mm"),
-        material: z.enum(["aluminium", "laminate"], { error: "must be one of aluminium, laminate" }),
+        material: z.enum(TEMPLATE_MATERIALS, { error: `must be one of ${TEMPLATE_MATERIALS.join(", ")}` }),
       }),
     )
     .max(20, { error: "has room for 20 template edges" })
@@ -112,7 +112,7 @@ interface BarFields {
   from_mm?: number | undefined;
   to_mm?: number | undefined;
   cells?: number | undefined;
-  edges?: { at_mm: number; thickness_mm: number; material: TemplateMaterial }[] | undefined;
+  edges?: { at_mm: number; thickness_mm: number; material: (typeof TEMPLATE_MATERIALS)[number] }[] | undefined;
 }
 
 function barRules(input: BarFields, ctx: z.core.$RefinementCtx): void {

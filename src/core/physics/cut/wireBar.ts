@@ -17,8 +17,9 @@ export const TEMPLATE_EDGE: Relation = {
 };
 
 /** Conductivity of a template sheet, W/mK. From memory of materials handbooks. */
-export const TEMPLATE_CONDUCTIVITY = { aluminium: 200, laminate: 0.3 } as const;
+export const TEMPLATE_CONDUCTIVITY = { aluminium: 200, laminate: 0.3, plywood: 0.12, card: 0.06 } as const;
 export type TemplateMaterial = keyof typeof TEMPLATE_CONDUCTIVITY;
+export const TEMPLATE_MATERIALS = Object.keys(TEMPLATE_CONDUCTIVITY) as [TemplateMaterial, ...TemplateMaterial[]];
 
 const FILM_M = 20e-6;
 const SHEET_RADIUS_M = 0.01;

@@ -1,10 +1,14 @@
 "use client";
+import { useMemo } from "react";
 import { boundsOf } from "@/core/geometry/points";
+import { TEMPLATE_EDGE } from "@/core/physics/cut/wireBar";
 import { ENDS, type PlanAnswer, type Template } from "@/core/plans/evaluate";
 import { FACE_WORDS, sheetsOf, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
 import type { Plan } from "@/core/plans/plan";
+import { useEngine } from "../../kit/useEngine";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
+import { Why } from "../../kit/Why";
 
 const ROOM = 14;
 
@@ -49,6 +53,56 @@ function Flat({ plan, answer, template, pxPerMm }: { plan: Plan; answer: PlanAns
   );
 }
 
+/** What each material would take from the wire beside it, and how far into the foam that is felt. */
+function EdgeTable({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
+  const { show, system } = useUnits();
+  const job = useMemo(
+    () => answer.cutter && { design: answer.cutter.design, spanMm: plan.part.span_mm, feedMmS: answer.root.feedMmS, thicknessMm: plan.template.thickness_mm },
+    [answer.cutter, answer.root.feedMmS, plan.part.span_mm, plan.template.thickness_mm],
+  );
+  const { result, fault } = useEngine("edges", job);
+  if (!job) return null;
+  if (fault) return <p role="alert">What an edge takes from the wire cannot be told: {fault}</p>;
+  if (!result) return null;
+  if (result.length === 0) return <p>The part is longer than this wire, or the wire is cold: what an edge takes from it cannot be told.</p>;
+  const degrees = (kelvin: number) => `${Math.abs(system === "metric" ? kelvin : kelvin * 1.8).toFixed(0)} ${system === "metric" ? "°C" : "°F"}`;
+  return (
+    <table className="plain-table" data-testid="edge-costs">
+      <caption style={{ textAlign: "left" }}>
+        An edge {show("kerf", plan.template.thickness_mm)} thick beside the foam{" "}
+        <Why
+          of="edge"
+          relation={TEMPLATE_EDGE}
+          inputs={`${show("feed", answer.root.feedMmS)} at the root, ${show("length", plan.part.span_mm)} of foam on the wire.`}
+        />
+      </caption>
+      <tbody>
+        {result.map(({ material, lostC, affectedMm }) => (
+          <tr key={material} data-material={material}>
+            <th scope="row" style={{ fontWeight: plan.template.material === material ? 700 : 400 }}>
+              {material}
+            </th>
+            <td className="num">
+              {degrees(lostC)} {lostC >= 0 ? "colder" : "hotter"}
+            </td>
+            <td>
+              {lostC < 0 ? (
+                "keeps the wire warm: it scorches"
+              ) : affectedMm < 0.5 ? (
+                "not felt"
+              ) : (
+                <>
+                  felt for <span className="num">{show("length", affectedMm)}</span> of the foam
+                </>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** All templates of a plan, flat, to one scale with a rule. */
 export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
   const { show, system } = useUnits();
@@ -79,6 +133,7 @@ export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer
       {all.map((template) => (
         <Flat key={`${template.end} ${template.face}`} plan={plan} answer={answer} template={template} pxPerMm={pxPerMm} />
       ))}
+      <EdgeTable plan={plan} answer={answer} />
     </div>
   );
 }
