@@ -17,6 +17,7 @@ import { resolveWire } from "@/core/physics/heat/wire";
 import { warmUp } from "@/core/physics/power/warmup";
 import { launch, watched } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
+import { geometryBench } from "./geometry";
 import { house } from "./house";
 import { plainCut } from "./plainReference";
 import { say } from "./say";
@@ -119,6 +120,8 @@ const whole = rate(() => computeCutMap(pair, ...axes));
 const quarter = rate(() => computeCutMap(pair, { ...axes[0], count: 80 }, { ...axes[1], count: 120 }));
 say("map of 240 x 160 cells, solved in process", `${(1000 / whole).toFixed(1)} ms`);
 say("time for four times the cells (linear is 4)", `${(quarter / whole).toFixed(2)} times`);
+
+geometryBench();
 
 const server = new TestServer();
 await server.start({ seed: true });

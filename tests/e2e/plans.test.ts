@@ -83,7 +83,7 @@ describe("a plan", () => {
     await page.getByTestId("blank").waitFor();
     expect(await page.getByTestId("cut-list").innerText()).toContain("600 mm");
     // Laid out on the drawer's own block of foam.
-    expect(await page.locator("[data-board=\"Float blocks\"]").innerText()).toMatch(/On Float blocks: 1 of EPS/);
+    expect(await page.locator('[data-board="Float blocks"]').innerText()).toMatch(/On Float blocks: 1 of EPS/);
     await page.goForward();
     await page.getByRole("link", { name: "Templates as PDF" }).waitFor();
     expect((await page.request.get(`${server.url}${home}/attic`)).status()).toBe(404);

@@ -64,14 +64,19 @@ export function offset(regions: readonly Region[], distanceMm: number, joins: "r
   if (distanceMm === 0) return [...regions];
   const tree = new PolyTree64();
   const worker = new ClipperOffset(20, TOLERANCE.arc * STEPS);
-  worker.addPaths(regions.flatMap(linesOf).map(toPath), joins === "round" ? JoinType.Round : JoinType.Miter, EndType.Polygon);
+  // Points that say nothing cost the most: every one of them would get a round corner.
+  worker.addPaths(
+    regions.flatMap(linesOf).map((line) => toPath(thinned(line))),
+    joins === "round" ? JoinType.Round : JoinType.Miter,
+    EndType.Polygon,
+  );
   worker.execute(distanceMm * STEPS, tree);
   // Every corner got points of its own: those that stand on a straight line say nothing.
   return regionsOf(tree).map(({ outline, holes }) => ({ outline: thinned(outline), holes: holes.map(thinned) }));
 }
 
-/** An outline without the points that lie within a fraction of the arcs' tolerance of a line through their neighbours. */
-const thinned = (outline: Outline): Outline => simplified(outline, TOLERANCE.arc / 8);
+/** An outline without the points that lie within half the arcs' tolerance of a line through their neighbours. */
+const thinned = (outline: Outline): Outline => simplified(outline, TOLERANCE.arc / 2);
 
 /** An outline by fewer points, none of those left out farther off it than so many mm. */
 export const simplified = (outline: Outline, withinMm: number): Outline => toOutline(Clipper.simplifyPath(toPath(outline), withinMm * STEPS, true));

@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+import path from "node:path";
 import DxfParser from "dxf-parser";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -7,6 +9,7 @@ import { CoreError } from "../../kernel/errors";
 import { writeDxf } from "../outputs/dxf";
 import { writeSvg } from "../outputs/svg";
 import { drawShape } from "../shapes";
+import { knowFont, letters } from "../shapes/text";
 import { readCoordinates, writeCoordinates } from "./coordinates";
 import { readDxf } from "./dxf";
 import type { Imported } from "./imported";
@@ -353,7 +356,34 @@ describe("what goes out comes back in", () => {
   });
 });
 
+/** How many spoilt files are tried: `npm run spoilt` asks for thousands. */
+const SPOILT = Number(process.env.UPWIND_SPOILT ?? 300);
+
 describe("spoilt files", () => {
+  it("fonts with bytes changed or cut off: letters or a refusal, never a crash or a second's wait", () => {
+    const whole = new Uint8Array(readFileSync(path.resolve("node_modules/dejavu-fonts-ttf/ttf/DejaVuSansMono.ttf")));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.02, max: 1, noNaN: true }),
+        fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.integer({ min: 0, max: 255 })), { minLength: 1, maxLength: 12 }),
+        (kept, changes) => {
+          const bytes = whole.slice(0, Math.floor(kept < 0.5 ? kept * 2 * whole.length : whole.length));
+          // Most of a font is outlines: half of the changes go to its tables' heads.
+          for (const [i, [where, value]] of changes.entries()) bytes[Math.floor(where * (i % 2 === 0 ? Math.min(400, bytes.length) : bytes.length))] = value;
+          const started = performance.now();
+          try {
+            knowFont("spoilt", () => bytes.buffer);
+            letters({ text: "Hag", font: "spoilt" });
+          } catch (error) {
+            expect(error).toBeInstanceOf(CoreError);
+          }
+          expect(performance.now() - started).toBeLessThan(1000);
+        },
+      ),
+      { numRuns: Math.ceil(SPOILT / 20), examples: [[0.1, [[0, 255]]]] },
+    );
+  }, 600_000);
+
   it("a few hundred mutated drawings: a result or a refusal, never a crash or a second's wait", () => {
     const good = [
       [
@@ -392,7 +422,7 @@ describe("spoilt files", () => {
           expect(performance.now() - started).toBeLessThan(1000);
         },
       ),
-      { numRuns: 300 },
+      { numRuns: SPOILT },
     );
   });
 });
