@@ -25,7 +25,7 @@ const typeFeed = async (page: Page, text: string) => {
 const sentence = (page: Page) => page.locator(".sentence").innerText();
 
 describe("an empty shed", () => {
-  it.each(["/cutters", "/drawer", "/matches", "/compare", "/keeping"])(
+  it.each(["/cutters", "/plans", "/drawer", "/matches", "/compare", "/keeping"])(
     "%s: nothing is there, and what stands in its place breaks no rule of access",
     async (at) => {
       const watch = await watched();

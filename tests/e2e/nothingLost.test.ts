@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { until } from "../helpers/browser";
 import { freePort, TestServer } from "../helpers/server";
 
 const made: TestServer[] = [];
@@ -95,7 +96,14 @@ describe("killed, group and all", () => {
             if (status === 201) acknowledged.push(name);
           }
         };
+        const before = acknowledged.length;
         const writers = [writer(1), writer(2), writer(3)];
+        // A machine with its hands full acknowledges late: a kill before the first row would try nothing.
+        await until(
+          async () => acknowledged.length,
+          (rows) => rows > before + 1,
+          "two rows acknowledged",
+        );
         await new Promise((resolve) => setTimeout(resolve, 150 + ((round * 397) % 1100)));
         server.signalGroup("SIGKILL");
         on = false;

@@ -6,7 +6,7 @@ import { workshop } from "../helpers/workshop";
 const { watched } = workshop({ seed: true });
 
 /** Every view: its address, and what opens it there. */
-const VIEWS: readonly { name: string; at: string; open?: string; seen: string }[] = [
+const VIEWS: readonly { name: string; at: string; click?: string; open?: string; seen: string }[] = [
   { name: "cutters", at: "/cutters", seen: "[data-cutter]" },
   { name: "start, foam", at: "/start/foam", seen: ".foam-faces" },
   { name: "start, block", at: "/start/block", seen: ".block-scene" },
@@ -17,6 +17,11 @@ const VIEWS: readonly { name: string; at: string; open?: string; seen: string }[
   { name: "matches", at: "/matches", seen: ".match-table td" },
   { name: "compare", at: "/compare", seen: ".compare-table" },
   { name: "keeping", at: "/keeping", seen: "h1" },
+  { name: "plans", at: "/plans", seen: "[data-plan]" },
+  { name: "plan", at: "/plans", click: "Carp's tail fin", seen: "[data-region]" },
+  { name: "plan, templates", at: "/plans", click: "Carp's tail fin", open: "2", seen: "[data-testid=edge-costs]" },
+  { name: "plan, blank", at: "/plans", click: "Carp's tail fin", open: "3", seen: "[data-board]" },
+  { name: "plan, give out", at: "/plans", click: "Carp's tail fin", open: "4", seen: ".plan-out" },
   { name: "desk", at: "/demo/long-tom", seen: "[data-region=clean]" },
   { name: "tension", at: "/demo/long-tom", open: "n", seen: ".sheet-frame" },
   { name: "bench", at: "/demo/long-tom", open: "e", seen: ".bench-foot" },
@@ -32,9 +37,10 @@ const WIDTHS = [
 ];
 
 /** Opens what a view's address leads to. */
-async function openView(page: Page, { open, seen }: (typeof VIEWS)[number]): Promise<void> {
+async function openView(page: Page, { click, open, seen }: (typeof VIEWS)[number]): Promise<void> {
+  if (click) await page.getByRole("link", { name: click, exact: true }).click();
   if (open) {
-    await page.waitForSelector("[data-region=clean]");
+    await page.locator("[data-region=clean]").first().waitFor();
     await page.keyboard.press(open);
   }
   await page.locator(seen).first().waitFor();

@@ -46,6 +46,7 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
         '<svg xmlns="http://www.w3.org/2000/svg" width="180mm" height="120mm" viewBox="0 0 180 120"><path fill-rule="evenodd" d="M10 60C10 20 60 10 90 10S170 20 170 60 120 110 90 110 10 100 10 60ZM60 60a30 22 0 1 0 60 0 30 22 0 1 0-60 0Z"/><g fill="none" stroke="black"><path d="M5 5H25"/><path d="M25 5.02V18"/><path d="M25 18H5"/><path d="M5 18V5"/></g><text x="5" y="115">pane</text></svg>';
       await page.getByLabel("Drawing file").setInputFiles({ name: "lantern-pane.svg", mimeType: "image/svg+xml", buffer: Buffer.from(lantern) });
       await page.getByText(/Take one/).waitFor();
+      await page.getByText(/letters are not outlines/).scrollIntoViewIfNeeded();
     },
   },
   { name: "compare", at: "/compare" },

@@ -76,7 +76,7 @@ it("no two lie over one another or over the edge, and none is lost", () => {
 });
 
 it("boards are the drawer's blocks whose sizes are known, and a pair has a left and a right", () => {
-  expect(boardsOf(DEMO_DRAWER).map(({ name, price }) => [name, price])).toEqual([["Float blocks", 14]]);
+  expect(boardsOf(DEMO_DRAWER).map(({ name, foam, price }) => [name, foam, price])).toEqual([["Float blocks", "EPS 18", 14]]);
   expect(boardsOf(DEMO_DRAWER)[0]?.densityKgM3).toBeCloseTo(1.56 / (1.2 * 0.6 * 0.12), 6);
   const plan = firstPlan();
   const block = { lengthMm: 600, widthMm: 250, boardMm: 60 };

@@ -1,6 +1,7 @@
 import { MaxRectsPacker } from "maxrects-packer/dist/maxrects-packer.mjs";
 import type { Item } from "../drawer/items";
 import { foamOf } from "../drawer/things";
+import { resolveFoam } from "../materials/foams";
 import type { Plan } from "./plan";
 
 /** A block or sheet of foam that lies in the drawer. */
@@ -53,11 +54,12 @@ export const SAW_MM = 3;
 export function boardsOf(items: readonly Item[]): Board[] {
   return items.flatMap((item) => {
     if (item.kind !== "foam" || !item.owned || !item.block_length_mm || !item.block_width_mm || !item.block_thickness_mm) return [];
-    const { foam, densityKgM3 } = foamOf(item);
+    const { densityKgM3 } = foamOf(item);
     return [
       {
         name: item.name,
-        foam: foam.name,
+        // Weighed to a hair, told to the kilogram.
+        foam: resolveFoam({ family: item.family, density_kg_m3: Math.round(densityKgM3) }).name,
         lengthMm: item.block_length_mm,
         widthMm: item.block_width_mm,
         thicknessMm: item.block_thickness_mm,

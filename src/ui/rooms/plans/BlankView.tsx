@@ -141,9 +141,9 @@ function BoardView({ board, found }: { board: Board; found: ReturnType<typeof cu
   const scale = 300 / board.lengthMm;
   return (
     <section data-board={board.name} aria-label={`Blanks on ${board.name}`}>
-      <h3 style={{ margin: "12px 0 4px", fontSize: 17 }}>
+      <h2 style={{ margin: "12px 0 4px", fontSize: 17 }}>
         On {board.name}: {found.boards} of {board.foam}, {sizes}
-      </h3>
+      </h2>
       <p style={{ margin: "0 0 6px", fontSize: 15 }}>
         {found.layers} {found.layers === 1 ? "layer" : "layers"} out of its thickness; {(100 * found.used).toFixed(0)} % becomes blanks
         {found.price === null ? "" : `; ${found.price} in all`}. {SAW_MM} mm of cut between them (common practice).

@@ -163,9 +163,7 @@ export function PlanDesk({
         {plan.cutter && !live.gone && (
           <>
             <hr />
-            <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)} label={`To the cutter ${plan.cutter.name}`}>
-              Its cutter
-            </RailButton>
+            <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>
           </>
         )}
         <span className="spring" />

@@ -21,10 +21,10 @@ export function PlanFigures({ plan, answer }: { plan: Plan; answer: PlanAnswer }
     <table className="plan-figures">
       <thead>
         <tr>
-          <th scope="col" />
+          <td />
           <th scope="col">root</th>
           <th scope="col">tip</th>
-          <th scope="col" />
+          <td />
         </tr>
       </thead>
       <tbody>
