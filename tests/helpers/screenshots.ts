@@ -101,7 +101,7 @@ try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
     await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin)}`);
-    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1, main .sentence');
+    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"]');
     await view.before?.(page);
     await page.waitForTimeout(600);
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });
