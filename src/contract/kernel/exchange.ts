@@ -28,5 +28,19 @@ export const idSchema = z.uuid({ error: "must be an id" });
 export const unreadableRow = z.object({ id: z.string(), name: z.string(), why: z.string() });
 export type UnreadableRow = z.output<typeof unreadableRow>;
 
+/** What crosses the door of any kept document, beside the document itself. */
+export const keptFields = {
+  id: idSchema,
+  revision: revisionSchema,
+  updatedAt: z.iso.datetime(),
+  deletedAt: z.iso.datetime().nullable(),
+};
+
+/** Page of a list, in the address. */
+export const pageSchema = z.strictObject({
+  limit: z.coerce.number().int().min(1).max(2000).default(200),
+  offset: z.coerce.number().int().min(0).max(1_000_000).default(0),
+});
+
 /** The text of a file. */
 export const fileText = z.strictObject({ text: z.string() });

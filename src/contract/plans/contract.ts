@@ -1,28 +1,18 @@
 import { z } from "zod";
+import { PAPERS_MM, type Paper } from "@/core/plans/outputs/tiles";
 import { planSchema } from "@/core/plans/plan";
-import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { exchange, fileText, keptFields, nothing, pageSchema, revisionSchema, unreadableRow } from "../kernel/exchange";
 
 /** A plan as it crosses the door. */
-export const planRow = z.object({
-  id: idSchema,
-  plan: planSchema,
-  revision: revisionSchema,
-  updatedAt: z.iso.datetime(),
-  deletedAt: z.iso.datetime().nullable(),
-});
+export const planRow = z.object({ ...keptFields, plan: planSchema });
 export type PlanRow = z.output<typeof planRow>;
 
 const one = z.object({ plan: planRow });
-const page = z.strictObject({
-  limit: z.coerce.number().int().min(1).max(2000).default(200),
-  offset: z.coerce.number().int().min(0).max(1_000_000).default(0),
-});
-
-export const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
-export const PAPERS = ["a4", "a3", "letter"] as const;
+const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
+const PAPERS = Object.keys(PAPERS_MM) as [Paper, ...Paper[]];
 
 export const PLANS = {
-  list: exchange(page, z.object({ plans: z.array(planRow), deleted: z.array(planRow), unreadable: z.array(unreadableRow) })),
+  list: exchange(pageSchema, z.object({ plans: z.array(planRow), deleted: z.array(planRow), unreadable: z.array(unreadableRow) })),
   get: exchange(nothing, one),
   create: exchange(z.strictObject({ plan: planSchema }), one),
   save: exchange(z.strictObject({ revision: revisionSchema, plan: planSchema }), one),

@@ -1,5 +1,5 @@
 import { Clipper, Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
-import { counterClockwise, type Outline, type Point, type Region } from "./points";
+import { counterClockwise, linesOf, type Outline, type Point, type Region } from "./points";
 import { TOLERANCE } from "./tolerance";
 
 const STEPS = TOLERANCE.stepsPerMm;
@@ -37,9 +37,6 @@ export function fill(lines: readonly Outline[], rule: Rule): Region[] {
   clipper.execute(ClipType.Union, rule === "nonzero" ? FillRule.NonZero : FillRule.EvenOdd, tree);
   return regionsOf(tree);
 }
-
-/** A region's lines, outer one first. */
-export const linesOf = ({ outline, holes }: Region): Outline[] => [outline, ...holes];
 
 function combined(kind: ClipType, subject: readonly Region[], clip: readonly Region[]): Region[] {
   const tree = new PolyTree64();

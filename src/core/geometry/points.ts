@@ -98,6 +98,14 @@ export function transformed(outline: Outline, transform: Transform): Outline {
   return transform[0] * transform[3] - transform[1] * transform[2] < 0 ? moved.reverse() : moved;
 }
 
+/** The same of a region, its holes still running the other way. */
+export const transformedRegion = ({ outline, holes }: Region, transform: Transform): Region => ({
+  outline: transformed(outline, transform),
+  holes: holes.map((hole) => transformed(hole, transform)),
+});
+/** A region's lines, outer one first. */
+export const linesOf = ({ outline, holes }: Region): Outline[] => [outline, ...holes];
+
 /** Whether a point lies within an outline, by crossings to its right; the edge itself may be either. */
 export function isInside([x, y]: Point, outline: Outline): boolean {
   let inside = false;

@@ -6,6 +6,7 @@ import {
   boundsOf,
   type Line,
   lineLength,
+  linesOf,
   type Outline,
   type Point,
   perimeter,
@@ -14,7 +15,7 @@ import {
   scaling,
   signedArea,
   type Transform,
-  transformed,
+  transformedRegion,
   translation,
   turning,
 } from "../geometry/points";
@@ -61,7 +62,6 @@ export interface PlanEndAnswer {
   kerfMm: number;
   measured: boolean;
   band: Band | null;
-  allowanceMm: number;
   guideMm: number;
   templates: Template[];
   losses: Loss[];
@@ -88,8 +88,6 @@ export interface PlanAnswer {
   volumeMm3: number;
   massG: number | null;
   notes: PlanNote[];
-  /** How the kerfs stand against those the templates were last made from. */
-  moved: { rootMm: number; tipMm: number } | null;
 }
 
 /** The blank about the part, mm: x aft, y up, z along the span. */
@@ -108,16 +106,15 @@ export interface Block {
 const HABIT = { kerfMm: 1.6, wireMm: 0.5, feedMmS: 5 } as const;
 
 /** A kerf this much from the one the templates were made for shows in the part, mm. */
-export const MOVED_MM = 0.05;
+const MOVED_MM = 0.05;
 
 function drawEnd({ shape, chord_mm, thickness }: PlanEnd): Drawn {
   const drawn = drawShape(shape, chord_mm);
   if (thickness === 1) return drawn;
   const scale = scaling(1, thickness);
-  const put = (outline: Outline) => transformed(outline, scale);
   return {
     ...drawn,
-    regions: drawn.regions.map(({ outline, holes }) => ({ outline: put(outline), holes: holes.map(put) })),
+    regions: drawn.regions.map((region) => transformedRegion(region, scale)),
     nose: apply(scale, drawn.nose),
     tail: { upper: apply(scale, drawn.tail.upper), lower: apply(scale, drawn.tail.lower) },
   };
@@ -153,7 +150,6 @@ interface EndAsk {
 }
 
 function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, band, wireMm, withLosses }: EndAsk): PlanEndAnswer {
-  const allowance = allowanceMm("edge", kerfMm, wireMm, 0);
   const guideMm = allowanceMm(plan.cut.guidance, kerfMm, wireMm, plan.part.skin_mm);
   const faces: Face[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
   const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm });
@@ -162,24 +158,22 @@ function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, ba
     // All round, every piece has its own, and every hole in it.
     if (face === "whole")
       return guide.regions
-        .flatMap(({ outline, holes }) => [outline, ...holes])
+        .flatMap(linesOf)
         .map((line, piece) => ({ end, face, piece, line, closed: true, from: 0, to: line.length, lengthMm: perimeter(line) }));
     const { line, from, to } = withRamp(guide, face, plan.template);
     return [{ end, face, piece: 0, line, closed: false, from, to, lengthMm: lineLength(line) }];
   });
-  const put = (outline: Outline) => transformed(outline, place);
   return {
     drawn,
     // A numbered section is as long as its chord, though its nose may reach a little before it.
     chordMm: (plan[end] ?? plan.root).chord_mm ?? chordOf(drawn),
-    placed: drawn.regions.map(({ outline, holes }) => ({ outline: put(outline), holes: holes.map(put) })),
+    placed: drawn.regions.map((region) => transformedRegion(region, place)),
     place,
     feedMmS,
     cut,
     kerfMm,
     measured,
     band,
-    allowanceMm: allowance,
     guideMm,
     templates,
     losses: withLosses ? lossesOf(drawn.regions, guideMm, Math.max(0, guideMm)) : [],
@@ -213,7 +207,7 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
   const cuts = answer !== null && heatWPerM > 1 ? answer : null;
   const feed = plan.cut.feed_mm_s ?? design?.job.feed_mm_s ?? HABIT.feedMmS;
   const wireMm = answer ? answer.wire.outerDiameterM * 1000 : HABIT.wireMm;
-  const tipChord = chordOf(tipDrawn);
+  const tipChord = (plan.tip ?? plan.root).chord_mm ?? chordOf(tipDrawn);
   // Nose down about its share of the chord, then aft and up to where the tip is.
   const tipPlace = after(translation(part.sweep_mm, part.offset_mm), turning(part.washout_deg, [part.washoutAt * tipChord, 0]));
   const notes: PlanNote[] = [];
@@ -270,12 +264,11 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       standing: "common practice",
     });
   const { made } = plan;
-  const moved = made && cuts ? { rootMm: root.kerfMm - made.rootKerf_mm, tipMm: tip.kerfMm - made.tipKerf_mm } : null;
-  if (moved && Math.max(Math.abs(moved.rootMm), Math.abs(moved.tipMm)) > MOVED_MM)
+  if (made && cuts && Math.max(Math.abs(root.kerfMm - made.rootKerf_mm), Math.abs(tip.kerfMm - made.tipKerf_mm)) > MOVED_MM)
     notes.push({
       code: "moved",
       severity: "caution",
-      words: `The cutter has moved since these templates were made: the kerf was ${made?.rootKerf_mm.toFixed(2)} and ${made?.tipKerf_mm.toFixed(2)} mm, it is ${root.kerfMm.toFixed(2)} and ${tip.kerfMm.toFixed(2)} mm now.`,
+      words: `The cutter has moved since these templates were made: the kerf was ${made.rootKerf_mm.toFixed(2)} and ${made.tipKerf_mm.toFixed(2)} mm, it is ${root.kerfMm.toFixed(2)} and ${tip.kerfMm.toFixed(2)} mm now.`,
       standing: "estimate",
     });
   return {
@@ -288,7 +281,6 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
     volumeMm3,
     massG: answer ? volumeMm3 * 1e-6 * answer.pair.foam.densityKgM3 : null,
     notes,
-    moved,
   };
 }
 

@@ -1,5 +1,18 @@
 import { offset, without } from "../geometry/offset";
-import { boundsOf, distance, edges, type Line, nearest, type Outline, type Point, perimeter, type Region, regionArea } from "../geometry/points";
+import {
+  boundsOf,
+  distance,
+  edges,
+  heightsAt,
+  type Line,
+  linesOf,
+  nearest,
+  type Outline,
+  type Point,
+  perimeter,
+  type Region,
+  regionArea,
+} from "../geometry/points";
 import { TOLERANCE } from "../geometry/tolerance";
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
@@ -41,19 +54,17 @@ export interface Loss {
 /** Shallower than this is nothing, mm. */
 const SHALLOW_MM = 0.02;
 
-/** Pieces by which two regions differ, each with how deep it is against the line wanted. */
+/** Pieces by which what is got differs from what is wanted, each with how far it stands off the line wanted. */
 function pieces(differing: readonly Region[], wanted: readonly Region[], got: readonly Region[], kind: Loss["kind"]): Loss[] {
-  const linesOf = (regions: readonly Region[]) => regions.flatMap(({ outline, holes }) => [outline, ...holes]);
-  const away = (point: Point, lines: readonly Outline[]) =>
-    lines.reduce((least, line) => Math.min(least, nearest(point, line).distance), Number.POSITIVE_INFINITY);
-  const [own, other] = kind === "left" ? [linesOf(wanted), linesOf(got)] : [linesOf(wanted), linesOf(got)];
+  const away = (point: Point, regions: readonly Region[]) =>
+    regions.flatMap(linesOf).reduce((least, line) => Math.min(least, nearest(point, line).distance), Number.POSITIVE_INFINITY);
   return differing.flatMap((piece) => {
     // A sliver along a line is the flattening's, not a loss.
     if (regionArea(piece) < 0.25 * perimeter(piece.outline) * TOLERANCE.arc * 2) return [];
     let depthMm = 0;
     let at = piece.outline[0] as Point;
     for (const point of piece.outline) {
-      const deep = away(point, own) < TOLERANCE.arc * 2 ? away(point, other) : 0;
+      const deep = away(point, wanted) < TOLERANCE.arc * 2 ? away(point, got) : 0;
       if (deep > depthMm) [depthMm, at] = [deep, point];
     }
     return depthMm > SHALLOW_MM ? [{ at, depthMm, areaMm2: regionArea(piece), kind }] : [];
@@ -183,19 +194,9 @@ export function thickest(outline: Outline): { thicknessMm: number; at: number } 
   // Heights change linearly between corners: the greatest stands at one of them.
   for (const x of [...new Set(outline.map(([each]) => each))]) {
     if (x <= minX || x >= maxX) continue;
-    const heights = verticals(outline, x);
-    if (heights > best.thicknessMm) best = { thicknessMm: heights, at: x };
+    const heights = heightsAt(outline, x);
+    const thicknessMm = heights ? heights.upper - heights.lower : 0;
+    if (thicknessMm > best.thicknessMm) best = { thicknessMm, at: x };
   }
   return best;
-}
-
-function verticals(outline: Outline, x: number): number {
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (const [a, b] of edges(outline)) {
-    if (Math.min(a[0], b[0]) > x || Math.max(a[0], b[0]) < x || a[0] === b[0]) continue;
-    const y = a[1] + ((x - a[0]) / (b[0] - a[0])) * (b[1] - a[1]);
-    low = Math.min(low, y);
-    high = Math.max(high, y);
-  }
-  return high - low;
 }

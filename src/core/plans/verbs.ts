@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { boundsOf, heightsAt, type Outline, type Point, perimeter, type Region, regionArea, scaling, transformed } from "../geometry/points";
+import { boundsOf, heightsAt, linesOf, type Outline, type Point, perimeter, type Region, regionArea, scaling, transformed } from "../geometry/points";
 import { TOLERANCE } from "../geometry/tolerance";
 import type { Warning } from "../kernel/errors";
 import { exactlyOne, type Verb, verb, withWarnings } from "../kernel/verb";
@@ -55,7 +55,7 @@ const sectionVerb = verb(
       upper_mm: heights.map((each) => each?.upper ?? null),
       lower_mm: heights.map((each) => each?.lower ?? null),
       area_mm2: regions.reduce((sum, region) => sum + regionArea(region), 0),
-      perimeter_mm: regions.reduce((sum, region) => sum + [region.outline, ...region.holes].reduce((all, line) => all + perimeter(line), 0), 0),
+      perimeter_mm: regions.reduce((sum, region) => sum + linesOf(region).reduce((all, line) => all + perimeter(line), 0), 0),
       thickness_mm: Math.max(...regions.map((region) => thickest(region.outline).thicknessMm)),
       nose_mm: [...nose],
       tail_mm: { upper: [...tail.upper], lower: [...tail.lower] },
@@ -185,9 +185,9 @@ const templateVerb = verb(
       title: "template",
       lines: [
         ...(whole
-          ? guide.regions.flatMap(({ outline, holes }) => [outline, ...holes]).map((points) => ({ layer: "guide", points, closed: true }))
+          ? guide.regions.flatMap(linesOf).map((points) => ({ layer: "guide", points, closed: true }))
           : [{ layer: "guide", points: guide.line, closed: false }]),
-        ...drawn.regions.flatMap(({ outline, holes }) => [outline, ...holes]).map((points: Outline) => ({ layer: "finished part", points, closed: true })),
+        ...drawn.regions.flatMap(linesOf).map((points: Outline) => ({ layer: "finished part", points, closed: true })),
       ],
       texts: [],
     };
@@ -221,9 +221,7 @@ const templateVerb = verb(
       {
         allowance_mm: offMm,
         guide_mm: asPairs(guide.line),
-        ...(whole && (guide.regions.length > 1 || (guide.regions[0]?.holes.length ?? 0) > 0)
-          ? { guides_mm: guide.regions.flatMap(({ outline, holes }) => [outline, ...holes]).map(asPairs) }
-          : {}),
+        ...(whole && (guide.regions.length > 1 || (guide.regions[0]?.holes.length ?? 0) > 0) ? { guides_mm: guide.regions.flatMap(linesOf).map(asPairs) } : {}),
         losses: losses.map(({ at, depthMm, areaMm2, kind }) => ({ at: [...at], depth_mm: depthMm, area_mm2: areaMm2, kind })),
         ...(input.formats.length > 0
           ? {

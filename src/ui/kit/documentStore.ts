@@ -109,7 +109,8 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     notice: null,
   }));
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let inFlight = false;
+  /** The save that is on its way. */
+  let running: Promise<void> | null = null;
   let lastKey: string | undefined;
   let lastAt = 0;
 
@@ -199,16 +200,25 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     clearTimeout(timer);
     const { id, document, base, revision, conflict } = store.getState();
     if (!id || conflict) return;
-    if (inFlight) {
-      schedule(SAVE_AFTER_MS);
-      return;
+    if (running) {
+      // Whoever asks wants what stands now on the server, not what was on its way before. A fault is told to whoever began that save.
+      await running.catch(() => undefined);
+      return flush(keepalive);
     }
     if (kind.same(document, base)) {
       writeDraft(kind.key, id, null);
       store.setState((state) => (state.save.kind === "saved" ? state : { save: { kind: "saved", at: new Date().toISOString() } }));
       return;
     }
-    inFlight = true;
+    running = send(id, revision, document, keepalive);
+    try {
+      await running;
+    } finally {
+      running = null;
+    }
+  }
+
+  async function send(id: string, revision: number, document: T, keepalive: boolean): Promise<void> {
     store.setState({ save: { kind: "saving" } });
     try {
       const saved = await kind.save(id, revision, document, keepalive);
@@ -223,8 +233,6 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
         store.setState({ save: { kind: "failed", message: error.message } });
         if (error.status === 0 || error.status >= 500) schedule(RETRY_AFTER_MS);
       }
-    } finally {
-      inFlight = false;
     }
   }
 
@@ -241,7 +249,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   /** Looks whether another tab saved since; called when this one comes back to the front. */
   async function refresh(): Promise<void> {
     const { id, revision, conflict } = store.getState();
-    if (!id || conflict || inFlight) return;
+    if (!id || conflict || running) return;
     try {
       const current = await kind.get(id);
       if (current.revision > revision && !store.getState().conflict && store.getState().revision === revision) meet(current);

@@ -1,4 +1,4 @@
-import { boundsOf, type Line, type Outline, type Point } from "../../geometry/points";
+import { boundsOf, type Line, linesOf, type Outline, type Point } from "../../geometry/points";
 import type { EndName, PlanAnswer, Template } from "../evaluate";
 import { ENDS } from "../evaluate";
 import type { Plan } from "../plan";
@@ -41,7 +41,7 @@ export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Templa
   const lines: OutLine[] = [];
   const texts: OutText[] = [];
   const add = (layer: string, points: Line, closed: boolean) => lines.push({ layer, points, closed });
-  for (const { outline, holes } of here.drawn.regions) for (const each of [outline, ...holes]) add("finished part", each, true);
+  for (const each of here.drawn.regions.flatMap(linesOf)) add("finished part", each, true);
   // Both faces of an end have one base, so that their pins are the same holes in the foam.
   const { minY } = boundsOf(here.templates.flatMap(({ line }) => line));
   const base = minY - BODY_MM;

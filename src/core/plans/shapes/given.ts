@@ -1,6 +1,17 @@
 import { z } from "zod";
 import { fill } from "../../geometry/offset";
-import { boundsOf, type Outline, type Point, type Region, regionArea, scaling, transformed, translation, withoutDoubles } from "../../geometry/points";
+import {
+  after,
+  boundsOf,
+  type Outline,
+  type Point,
+  type Region,
+  regionArea,
+  scaling,
+  transformedRegion,
+  translation,
+  withoutDoubles,
+} from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import { readCoordinates } from "../imports/coordinates";
 import { MAX_DRAWING_CHARACTERS } from "../imports/imported";
@@ -29,8 +40,7 @@ export function toChord(regions: readonly Region[], chordMm: number | undefined,
   if (chordMm === undefined && !move) return [...regions];
   const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
   const scale = chordMm === undefined ? 1 : chordMm / (maxX - minX);
-  const put = (outline: Outline) => transformed(transformed(outline, translation(-minX, 0)), scaling(scale));
-  return regions.map(({ outline, holes }) => ({ outline: put(outline), holes: holes.map(put) }));
+  return regions.map((region) => transformedRegion(region, after(scaling(scale), translation(-minX, 0))));
 }
 
 export interface PointsShape {

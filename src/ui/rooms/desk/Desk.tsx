@@ -10,15 +10,16 @@ import type { PartId } from "../../cutter/partId";
 import { DESK_VIEWS, type DeskView } from "../../cutter/views";
 import { usePlace } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
+import { takeFromHandover } from "../../kit/handover";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
+import { useKeeping } from "../../kit/useKeeping";
 import { useUnits } from "../../kit/useUnits";
 import { answerOf } from "./answerOf";
 import { ClashDialog } from "./ClashDialog";
 import { DeskWork } from "./DeskWork";
 import { createDeskStore, type DeskStart, type DeskStore } from "./deskStore";
-import { useKeeping } from "./useKeeping";
 
 /**
  * One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right.
@@ -36,6 +37,13 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
   const { system, setSystem } = useUnits();
   const router = useRouter();
   useKeeping(store);
+  useEffect(() => {
+    const { id } = store.getState();
+    const handed = id ? takeFromHandover(id) : null;
+    if (!handed) return;
+    store.change(handed.design);
+    store.setState({ notice: `${handed.words} Undo brings back what stood here.` });
+  }, [store]);
   useEffect(() => {
     // Fetched as soon as the desk stands: it must open also while the server is away.
     void import("../setups/SetupFinder");

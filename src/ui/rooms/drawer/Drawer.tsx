@@ -5,11 +5,12 @@ import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import dynamic from "next/dynamic";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useState } from "react";
 import type { CsvRow } from "@/core/drawer/csv";
 import { ITEM_KINDS, ITEM_NAMES, type ItemKind, MAX_CSV_CHARACTERS } from "@/core/drawer/things";
 import { useQuestion } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
+import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -34,7 +35,6 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
   const [incoming, setIncoming] = useState<{ name: string; text: string; rows: CsvRow[] } | null>(null);
   const [said, setSaid] = useState<Said>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
 
   const reload = useCallback(async () => setRows(await api.drawer.list()), []);
   /** Runs a change and shows the drawer as the server then has it; a refusal is said and nothing is lost. */
@@ -93,21 +93,9 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
           <h1 style={{ flex: 1, margin: 0, fontSize: 30 }}>Drawer</h1>
           <TextField size="small" label="Search" value={search} onChange={(event) => setSearch(event.target.value, "replace")} sx={{ width: 190 }} />
           <Button href="/api/drawer/file">Export CSV</Button>
-          <Button variant="outlined" onClick={() => file.current?.click()}>
+          <FileButton variant="outlined" label="Drawer file" accept=".csv,.tsv,.txt,text/csv" onFile={(chosen) => void choose(chosen)}>
             Import CSV
-          </Button>
-          <input
-            ref={file}
-            type="file"
-            accept=".csv,.tsv,.txt,text/csv"
-            hidden
-            aria-label="Drawer file"
-            onChange={(event) => {
-              const chosen = event.target.files?.[0];
-              event.target.value = "";
-              if (chosen) void choose(chosen);
-            }}
-          />
+          </FileButton>
           <Button variant="contained" onClick={() => setAdding(true)}>
             Add a {ITEM_NAMES[kind].one}
           </Button>

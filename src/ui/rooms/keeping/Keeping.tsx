@@ -7,9 +7,10 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useState } from "react";
 import type { RestoreCount } from "@/core/workshop/restoring";
 import { ApiError, api, type KeptBackup, type RestoreSource } from "../../kit/api";
+import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useOnArrival } from "../../kit/useOnArrival";
@@ -43,7 +44,6 @@ export function Keeping() {
   const [asked, setAsked] = useState<Asked | null>(null);
   const [busy, setBusy] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const say = useCallback((error: Error) => setFault(error.message), []);
   const load = useCallback(async (signal?: AbortSignal) => setKept(await api.backups.list(signal)), []);
   useOnArrival(load, say);
@@ -101,21 +101,16 @@ export function Keeping() {
           >
             Keep one here now
           </Button>
-          <Button variant="outlined" disabled={busy} sx={{ minHeight: 44 }} onClick={() => file.current?.click()}>
-            Look into an archive of yours
-          </Button>
-          <input
-            ref={file}
-            type="file"
-            hidden
+          <FileButton
+            variant="outlined"
+            disabled={busy}
+            sx={{ minHeight: 44 }}
+            label="Archive to put back"
             accept=".zip,application/zip"
-            aria-label="Archive to put back"
-            onChange={(event) => {
-              const chosen = event.target.files?.[0];
-              event.target.value = "";
-              if (chosen) look({ bytes: chosen }, chosen.name);
-            }}
-          />
+            onFile={(chosen) => look({ bytes: chosen }, chosen.name)}
+          >
+            Look into an archive of yours
+          </FileButton>
         </div>
         {fault && (
           <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 2 }}>

@@ -8,7 +8,7 @@ import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { CUTTER_KINDS, type CutterKind, MAX_FILE_CHARACTERS } from "@/core/cutters/design/vocabulary";
 import { KINDS, newDesign } from "@/core/cutters/solve/defaults";
 import { describeVerdict, VERDICT_WORD } from "@/core/cutters/solve/describe";
@@ -18,6 +18,7 @@ import { CutterDrawing } from "../../cutter/CutterDrawing";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { wireWords } from "../../cutter/words";
 import { ApiError, api, type CutterRow } from "../../kit/api";
+import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useUnits } from "../../kit/useUnits";
@@ -51,7 +52,6 @@ export function CutterList({
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [said, setSaid] = useState<Said>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const router = useRouter();
 
   const [wanted, setWanted] = useState(find);
@@ -94,21 +94,9 @@ export function CutterList({
       <main>
         <div style={{ display: "flex", gap: 10, alignItems: "center", flexWrap: "wrap" }}>
           <h1 style={{ flex: 1, margin: 0, fontSize: 30 }}>Cutters</h1>
-          <Button variant="outlined" onClick={() => file.current?.click()}>
+          <FileButton variant="outlined" label="Design file" accept=".json,application/json" onFile={(chosen) => void importFile(chosen)}>
             Import a design
-          </Button>
-          <input
-            ref={file}
-            type="file"
-            accept=".json,application/json"
-            hidden
-            aria-label="Design file"
-            onChange={(event) => {
-              const chosen = event.target.files?.[0];
-              event.target.value = "";
-              if (chosen) void importFile(chosen);
-            }}
-          />
+          </FileButton>
           <Button variant="contained" aria-haspopup="menu" onClick={(event) => setMenu(event.currentTarget)}>
             New cutter
           </Button>

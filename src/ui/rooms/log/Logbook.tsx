@@ -2,13 +2,14 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { ENTRY_KINDS, type EntryKind, type LogEntry, type TestCut } from "@/core/log/entries";
 import { type LogFileRow, MAX_LOG_FILE_CHARACTERS } from "@/core/log/files";
 import { spoolUse } from "@/core/log/spools";
 import { FaceDrawing } from "../../cutter/FaceDrawing";
 import { ApiError, api, type DrawerRow, type LogRow } from "../../kit/api";
+import { FileButton } from "../../kit/FileButton";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 import { RunForm, WireChangeForm } from "./EntryForms";
@@ -50,7 +51,6 @@ export function Logbook({
   const [words, setWords] = useState("");
   const [against, setAgainst] = useState<Against>("kerf");
   const [incoming, setIncoming] = useState<{ name: string; text: string; rows: LogFileRow[] } | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const entries = useMemo(() => log.map((row) => row.entry), [log]);
   const shown = log.filter(
     ({ entry }) =>
@@ -120,20 +120,9 @@ export function Logbook({
         <Button disabled={!id || log.length === 0} href={`/api/cutters/${id}/log/file?format=json`}>
           JSON out, with pictures
         </Button>
-        <Button disabled={!id} onClick={() => file.current?.click()}>
+        <FileButton disabled={!id} label="Log file" accept=".csv,.json,text/csv,application/json" onFile={(chosen) => void read(chosen)}>
           Bring in
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept=".csv,.json,text/csv,application/json"
-          aria-label="Log file"
-          onChange={(event) => {
-            void read(event.target.files?.[0]);
-            event.target.value = "";
-          }}
-        />
+        </FileButton>
       </div>
       <div className="two-up log-columns">
         <div>

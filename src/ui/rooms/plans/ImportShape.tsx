@@ -1,7 +1,7 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { Region } from "@/core/geometry/points";
 import { boundsOf } from "@/core/geometry/points";
 import { type DrawingUnit, type Imported, MAX_DRAWING_CHARACTERS } from "@/core/plans/imports/imported";
@@ -9,6 +9,7 @@ import type { Shape } from "@/core/plans/shapes";
 import { EngineClient } from "@/workers/clients";
 import type { DrawingJob } from "@/workers/drawings/protocol";
 import { Superseded } from "@/workers/kit/client";
+import { FileButton } from "../../kit/FileButton";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 
@@ -34,7 +35,6 @@ function Piece({ region }: { region: Region }) {
 /** A drawing from a file: read beside the page, shown with what was joined, dropped and refused, and one of its pieces taken. */
 export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number | undefined) => void }) {
   const { show } = useUnits();
-  const file = useRef<HTMLInputElement>(null);
   const [read, setRead] = useState<{ name: string; job: DrawingJob; found: Imported } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [calling, setCalling] = useState<AbortController | null>(null);
@@ -76,26 +76,14 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
   const pieces = read?.found.regions.slice(0, SHOWN) ?? [];
   return (
     <section aria-label="A drawing from a file" className="plan-import">
-      <Button variant="outlined" onClick={() => file.current?.click()}>
+      <FileButton variant="outlined" label="Drawing file" accept=".svg,.dxf,.dat,.txt,.cor" onFile={(chosen) => void open(chosen)}>
         Open a drawing
-      </Button>{" "}
+      </FileButton>{" "}
       {calling && (
         <Button onClick={() => calling.abort()} aria-live="polite">
           Reading… stop
         </Button>
       )}
-      <input
-        ref={file}
-        type="file"
-        accept=".svg,.dxf,.dat,.txt,.cor"
-        hidden
-        aria-label="Drawing file"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen) void open(chosen);
-        }}
-      />
       <span style={{ fontSize: 14 }}> SVG, DXF or section coordinates</span>
       {fault && (
         <Alert severity="error" sx={{ mt: 1 }}>

@@ -1,6 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useState } from "react";
+import { CoreError } from "@/core/kernel/errors";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import { templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
@@ -14,17 +15,36 @@ function sheetsOf(plan: Plan, answer: PlanAnswer, paper: Paper, scale: number): 
   try {
     return `${tile(templatesDrawing(plan, answer), paper, scale).tiles.length} sheets`;
   } catch (error) {
-    return (error as Error).message;
+    if (error instanceof CoreError) return error.message;
+    throw error;
   }
 }
 
 /** Templates as files and on paper at full size. */
-export function OutView({ id, plan, answer, onMade }: { id: string; plan: Plan; answer: PlanAnswer; onMade: () => Promise<void> }) {
+export function OutView({
+  id,
+  plan,
+  answer,
+  onMade,
+}: {
+  id: string;
+  plan: Plan;
+  answer: PlanAnswer /** Notes what the files are made from and saves the plan; false where it could not be saved. */;
+  onMade: () => Promise<boolean>;
+}) {
   const [paper, setPaper] = useState<Paper>("a4");
   const [ruler, setRuler] = useState(100);
   const link = (query: string) => `/api/plans/${id}/templates?${query}`;
   const get = (words: string, query: string, primary = false) => (
-    <Button variant={primary ? "contained" : "outlined"} href={link(query)} onClick={() => void onMade()}>
+    <Button
+      variant={primary ? "contained" : "outlined"}
+      href={link(query)}
+      onClick={(event) => {
+        // The server makes it of what is kept: that comes first.
+        event.preventDefault();
+        void onMade().then((kept) => kept && window.location.assign(link(query)));
+      }}
+    >
       {words}
     </Button>
   );

@@ -3,10 +3,6 @@ import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
@@ -18,12 +14,14 @@ import type { Plan } from "@/core/plans/plan";
 import { Rod } from "../../cutter/Rod";
 import { usePlace } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
+import { ClashFrame } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { NameInput } from "../../kit/NameInput";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { useKeeping } from "../../kit/useKeeping";
 import { useUnits } from "../../kit/useUnits";
 import { BlankView } from "./BlankView";
 import { FlatTemplates } from "./FlatTemplates";
@@ -34,7 +32,7 @@ import { firstLook, PlanDrawing } from "./PlanDrawing";
 import { PlanFigures } from "./PlanFigures";
 import { type PlanPart, PlanSentence } from "./PlanSentence";
 import { PlanWindow } from "./PlanWindow";
-import { createPlanStore, type PlanStart, type PlanStore } from "./planStore";
+import { createPlanStore, type PlanStart } from "./planStore";
 import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
 import { usePlanAnswer } from "./usePlanAnswer";
 
@@ -51,6 +49,7 @@ function useLiveCutter(id: string | null, first: { id: string; design: Design } 
           setGone(null);
         },
         (error) => {
+          // While the server does not answer, the cutter as it was last seen stands.
           if (error instanceof ApiError && error.code === "not-found") setGone(id);
         },
       );
@@ -59,21 +58,6 @@ function useLiveCutter(id: string | null, first: { id: string; design: Design } 
     return () => window.removeEventListener("focus", look);
   }, [id, known?.id]);
   return { design: known && known.id === id && gone !== id ? known.design : null, gone: id !== null && gone === id };
-}
-
-function useKeeping(store: PlanStore): void {
-  useEffect(() => {
-    store.recoverDraft();
-    const onHide = () => void (document.visibilityState === "hidden" ? store.flush(true) : store.refresh());
-    const onLeave = () => void store.flush(true);
-    document.addEventListener("visibilitychange", onHide);
-    window.addEventListener("pagehide", onLeave);
-    return () => {
-      document.removeEventListener("visibilitychange", onHide);
-      window.removeEventListener("pagehide", onLeave);
-      void store.flush(true);
-    };
-  }, [store]);
 }
 
 const SHORTCUTS = [
@@ -148,6 +132,7 @@ export function PlanDesk({
         },
       });
     await store.flush();
+    return store.getState().save.kind === "saved";
   };
   const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * plan.part.skin_mm : 1;
 
@@ -250,32 +235,20 @@ export function PlanDesk({
       </main>
       <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={plan} cutters={cutters} change={change} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
-      <Dialog open={conflict !== null} aria-labelledby="plan-clash">
-        <DialogTitle id="plan-clash">Changed in two places</DialogTitle>
-        <DialogContent>
-          Another tab saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this plan while you changed it here. Whatever only one of you changed
-          is kept either way.
-          {conflict && (
-            <>
-              <p style={{ marginBottom: 0 }}>
-                <strong>Here:</strong>
-              </p>
-              <PlanSentence plan={conflict.withMine} cutterFeed={null} onPick={() => undefined} />
-              <p style={{ marginBottom: 0 }}>
-                <strong>In the other tab:</strong>
-              </p>
-              <PlanSentence plan={conflict.merged} cutterFeed={null} onPick={() => undefined} />
-            </>
-          )}
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => void store.resolve("theirs")}>Take the other tab's</Button>
-          <Button onClick={() => void store.resolve("mine")}>Keep mine</Button>
-          <Button variant="contained" onClick={() => void store.resolve("both")}>
-            Keep both, mine as a new plan
-          </Button>
-        </DialogActions>
-      </Dialog>
+      <ClashFrame one="plan" conflict={conflict} onResolve={store.resolve}>
+        {({ withMine, merged }) => (
+          <>
+            <p style={{ marginBottom: 0 }}>
+              <strong>Here:</strong>
+            </p>
+            <PlanSentence plan={withMine} cutterFeed={null} onPick={() => undefined} />
+            <p style={{ marginBottom: 0 }}>
+              <strong>In the other tab:</strong>
+            </p>
+            <PlanSentence plan={merged} cutterFeed={null} onPick={() => undefined} />
+          </>
+        )}
+      </ClashFrame>
       <p className="visually-hidden" aria-live="polite">
         {answer ? `kerf ${show("kerf", answer.root.kerfMm)} at the root, ${show("kerf", answer.tip.kerfMm)} at the tip` : ""}
       </p>

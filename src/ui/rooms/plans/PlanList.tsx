@@ -5,7 +5,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { simplified } from "@/core/geometry/offset";
 import { boundsOf, type Region } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
@@ -13,6 +13,7 @@ import { firstPlan, MAX_PLAN_CHARACTERS, type Plan } from "@/core/plans/plan";
 import { drawShape, shapeRecord } from "@/core/plans/shapes";
 import { trim } from "@/core/units/trim";
 import { ApiError, api, type PlanRow, type UnreadableRow } from "../../kit/api";
+import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { UnreadableRows } from "../../kit/UnreadableRows";
@@ -74,7 +75,6 @@ export function PlanList({
   const { show } = useUnits();
   const [fault, setFault] = useState<string | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const router = useRouter();
   const act = async (work: () => Promise<unknown>) => {
     try {
@@ -101,21 +101,9 @@ export function PlanList({
       <main>
         <div style={{ display: "flex", gap: 10, alignItems: "center", flexWrap: "wrap" }}>
           <h1 style={{ flex: 1, margin: 0, fontSize: 30 }}>Plans</h1>
-          <Button variant="outlined" onClick={() => file.current?.click()}>
+          <FileButton variant="outlined" label="Plan file" accept=".json,application/json" onFile={(chosen) => void open(chosen)}>
             Import a plan
-          </Button>
-          <input
-            ref={file}
-            type="file"
-            accept=".json,application/json"
-            hidden
-            aria-label="Plan file"
-            onChange={(event) => {
-              const chosen = event.target.files?.[0];
-              event.target.value = "";
-              if (chosen) void open(chosen);
-            }}
-          />
+          </FileButton>
           <Button variant="contained" onClick={() => void make()}>
             New plan
           </Button>

@@ -25,4 +25,3 @@ export interface PlanStart {
 
 /** The open plan: edits, undo, autosave with revisions, and the meeting of two tabs. */
 export const createPlanStore = ({ plan, ...start }: PlanStart) => createDocumentStore(KIND, { ...start, document: plan });
-export type PlanStore = ReturnType<typeof createPlanStore>;

@@ -11,7 +11,12 @@ let lettering: Promise<void> | null = null;
 const fetchLettering = () => {
   lettering ??= fetch("/api/lettering")
     .then((response) => (response.ok ? response.arrayBuffer() : Promise.reject(new Error(`the lettering did not come: ${response.status}`))))
-    .then((bytes) => knowFont(OWN_FONT, () => bytes));
+    .then((bytes) => knowFont(OWN_FONT, () => bytes))
+    .catch((error) => {
+      // Asked for again by whoever needs it next.
+      lettering = null;
+      throw error;
+    });
   return lettering;
 };
 

@@ -1,17 +1,16 @@
 import { useEffect } from "react";
-import { takeFromHandover } from "../../kit/handover";
-import type { DeskStore } from "./deskStore";
 
-/** Keeps the store's promises to the browser: save before leaving, look again on coming back, take up a lost draft. */
-export function useKeeping(store: DeskStore): void {
+/** What of a document's store keeps it. */
+interface Keeper {
+  recoverDraft: () => void;
+  flush: (keepalive?: boolean) => Promise<void>;
+  refresh: () => Promise<void>;
+}
+
+/** Keeps a store's promises to the browser: save before leaving, look again on coming back, take up a lost draft. */
+export function useKeeping(store: Keeper): void {
   useEffect(() => {
     store.recoverDraft();
-    const { id } = store.getState();
-    const handed = id ? takeFromHandover(id) : null;
-    if (handed) {
-      store.change(handed.design);
-      store.setState({ notice: `${handed.words} Undo brings back what stood here.` });
-    }
     const onHide = () => {
       if (document.visibilityState === "hidden") void store.flush(true);
       else void store.refresh();

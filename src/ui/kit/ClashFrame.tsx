@@ -1,0 +1,40 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import type { ReactNode } from "react";
+import type { Conflict } from "./documentStore";
+
+/** Two tabs changed the same part of a document: both versions as its kind tells them, and which to keep. */
+export function ClashFrame<T>({
+  one,
+  conflict,
+  onResolve,
+  children,
+}: {
+  /** what one is called: "cutter" */
+  one: string;
+  conflict: Conflict<T> | null;
+  onResolve: (choice: "mine" | "theirs" | "both") => Promise<void>;
+  children: (conflict: Conflict<T>) => ReactNode;
+}) {
+  return (
+    <Dialog open={conflict !== null} aria-labelledby="clash-title">
+      <DialogTitle id="clash-title">Changed in two places</DialogTitle>
+      <DialogContent>
+        Another tab saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this {one} while you changed it here. Whatever only one of you changed
+        is kept either way.
+        {conflict && children(conflict)}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={() => void onResolve("theirs")}>Take the other tab's</Button>
+        <Button onClick={() => void onResolve("mine")}>Keep mine</Button>
+        <Button variant="contained" onClick={() => void onResolve("both")}>
+          Keep both, mine as a new {one}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
