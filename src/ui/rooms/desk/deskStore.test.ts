@@ -66,6 +66,31 @@ describe("the desk's store", () => {
     expect(kept.size).toBe(0);
   });
 
+  it("a save that is asked for while another is on its way waits for it, and ends with what stands now on the server", async () => {
+    const store = desk();
+    let land = () => {};
+    vi.mocked(api.save).mockImplementationOnce(async (id, revision, design) => {
+      await new Promise<void>((resolve) => {
+        land = resolve;
+      });
+      return server.save(id, revision, design);
+    });
+    store.change(withFeed(tom, 5), "feed");
+    const first = store.flush();
+    store.change(withFeed(tom, 6), "feed");
+    let asked = false;
+    const second = store.flush().then(() => {
+      asked = true;
+    });
+    await vi.advanceTimersByTimeAsync(10);
+    expect([asked, server.saves]).toEqual([false, 0]);
+    land();
+    await Promise.all([first, second]);
+    expect(server.row.design.job.feed_mm_s).toBe(6);
+    expect(store.getState().save.kind).toBe("saved");
+    expect(server.saves).toBe(2);
+  });
+
   it("undoes and redoes; quick changes of one part are one step, other parts their own", () => {
     const store = desk();
     store.change(withFeed(tom, 5), "feed");
