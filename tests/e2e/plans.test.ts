@@ -81,6 +81,8 @@ describe("a plan", () => {
     await page.getByTestId("blank").waitFor();
     await page.reload();
     await page.getByTestId("blank").waitFor();
+    // The page listens once all of it has come.
+    await page.waitForLoadState("networkidle");
     expect(await page.getByTestId("cut-list").innerText()).toContain("600 mm");
     // Laid out on the drawer's own block of foam.
     expect(await page.locator('[data-board="Float blocks"]').innerText()).toMatch(/On Float blocks: 1 of EPS/);

@@ -121,15 +121,24 @@ export function BenchView({
   useEffect(() => {
     if (!lesson) lay(design, options);
   }, [design, lesson, options, lay]);
-  // A lesson lies there as soon as the address names it, however one came to it.
+  /** The lesson that lies on the bench, by its name and its block. */
+  const lying = useRef<string | null>(null);
   const { seed } = options;
+  const layLesson = useCallback(
+    (next: Lesson) => {
+      lying.current = `${next.id} ${seed}`;
+      setMode(next.hand);
+      if (next.hand === "pace") setPace(next.design.job.feed_mm_s);
+      setPush(next.pushN ?? 1);
+      lay(next.design, { ...next.options, seed });
+    },
+    [seed, lay],
+  );
+  // One that only the address names (a link, a reload, Back) is laid when that is read; one that was pressed lies there already.
   useEffect(() => {
-    if (!lesson) return;
-    setMode(lesson.hand);
-    if (lesson.hand === "pace") setPace(lesson.design.job.feed_mm_s);
-    setPush(lesson.pushN ?? 1);
-    lay(lesson.design, { ...lesson.options, seed });
-  }, [lesson, seed, lay]);
+    if (!lesson) lying.current = null;
+    else if (lying.current !== `${lesson.id} ${seed}`) layLesson(lesson);
+  }, [lesson, seed, layLesson]);
 
   const send = useCallback((hand: Hand) => bench.client.current?.send({ kind: "hand", hand }), [bench.client]);
   const go = useCallback(
@@ -182,9 +191,8 @@ export function BenchView({
     bench.client.current?.send({ kind: "pace", times: next });
   };
   const begin = (next: Lesson) => {
+    layLesson(next);
     ask("bench", "lesson", next.id);
-    // Begun again, the address stays as it is.
-    if (next === lesson) lay(next.design, setting);
   };
   const finish = useCallback(async () => {
     const whole = await bench.client.current?.report();
