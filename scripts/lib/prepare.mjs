@@ -117,11 +117,18 @@ function aptInstall(packages) {
 /** What the tests use from outside besides Chromium: a circuit simulator, a reader of PDF files and a pitch tracker. Program, then Debian's package. */
 const OUTSIDE = { ngspice: "ngspice", pdftotext: "poppler-utils", aubiopitch: "aubio-tools" };
 
+/** A reader and writer of the drawing exchange format that the tests compare with where it can be had. */
+const DRAWING_READER = { file: "/usr/lib/python3/dist-packages/ezdxf/__init__.py", package: "python3-ezdxf" };
+
 /** Debian's Chromium and the tests' outside tools, installed with apt where missing. @returns Chromium's path */
 export function testTools() {
   const chromium = () => (process.env.CHROMIUM_PATH && existsSync(process.env.CHROMIUM_PATH) ? process.env.CHROMIUM_PATH : findProgram(chromiumNames));
   const missing = () => Object.keys(OUTSIDE).filter((program) => !findProgram([program]));
-  const wanted = [...(chromium() ? [] : ["chromium"]), ...missing().map((program) => OUTSIDE[program])];
+  const wanted = [
+    ...(chromium() ? [] : ["chromium"]),
+    ...missing().map((program) => OUTSIDE[program]),
+    ...(existsSync(DRAWING_READER.file) ? [] : [DRAWING_READER.package]),
+  ];
   const said = wanted.length > 0 ? aptInstall(wanted) : "";
   if (!chromium()) {
     giveUp(

@@ -69,7 +69,12 @@ describe("a plan", () => {
     await until(edge, (now) => now !== drawn, "the templates moved");
 
     // Every step by its key and its address, Back and reload.
-    const views = { templates: page.getByTestId("edge-costs"), blank: page.getByTestId("blank"), out: page.getByRole("link", { name: "Templates as PDF" }) };
+    const views = {
+      ends: page.getByTestId("ends"),
+      templates: page.getByTestId("edge-costs"),
+      blank: page.getByTestId("blank"),
+      out: page.getByRole("link", { name: "Templates as PDF" }),
+    };
     for (const [i, step] of PLAN_STEPS.entries()) {
       await page.keyboard.press(String(i + 2));
       // Seen before the next key: the browser takes an address into its history after the page has it.

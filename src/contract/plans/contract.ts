@@ -25,6 +25,13 @@ export const PLANS = {
     z.strictObject({
       as: z.enum(OUTPUTS, { error: `must be one of ${OUTPUTS.join(", ")}` }),
       end: z.enum(["both", "root", "tip"], { error: "must be one of both, root, tip" }).default("both"),
+      /** of a part of several, whose end's coordinates are asked for */
+      panel: z.coerce
+        .number({ error: "must be a number from 1 to 13" })
+        .int({ error: "must be a number from 1 to 13" })
+        .min(1, { error: "must be a number from 1 to 13" })
+        .max(13, { error: "must be a number from 1 to 13" })
+        .default(1),
       paper: z.enum(PAPERS, { error: `must be one of ${PAPERS.join(", ")}` }).default("a4"),
       /** what the 100 mm ruler measured on the last print */
       ruler_mm: z.coerce

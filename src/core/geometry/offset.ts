@@ -52,6 +52,20 @@ export const united = (regions: readonly Region[]): Region[] => combined(ClipTyp
 export const without = (regions: readonly Region[], taken: readonly Region[]): Region[] => combined(ClipType.Difference, regions, taken);
 export const common = (regions: readonly Region[], others: readonly Region[]): Region[] => combined(ClipType.Intersection, regions, others);
 
+/** Whether a line turns so little at every point that a sharp join, so far out, stands off the round one by less than the arcs' tolerance: it then takes one point instead of two. */
+function isGentle(line: Outline, distanceMm: number): boolean {
+  // A sharp join reaches to distance/cos(turn/2).
+  const leastCosHalf = distanceMm / (distanceMm + TOLERANCE.arc / 2);
+  const leastCos = 2 * leastCosHalf * leastCosHalf - 1;
+  const n = line.length;
+  for (let i = 0; i < n; i++) {
+    const [a, b, c] = [line[(i + n - 1) % n] as Point, line[i] as Point, line[(i + 1) % n] as Point];
+    const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+    if (ux * vx + uy * vy < leastCos * Math.sqrt((ux * ux + uy * uy) * (vx * vx + vy * vy))) return false;
+  }
+  return true;
+}
+
 /**
  * Regions grown (positive) or shrunk by a distance, round joins.
  * @param distanceMm what is left may be nothing, or fall in pieces
@@ -62,12 +76,11 @@ export function offset(regions: readonly Region[], distanceMm: number, joins: "r
   const tree = new PolyTree64();
   const worker = new ClipperOffset(20, TOLERANCE.arc * STEPS);
   // Points that say nothing cost the most: every one of them would get a round corner.
-  worker.addPaths(
-    regions.flatMap(linesOf).map((line) => toPath(thinned(line))),
-    joins === "round" ? JoinType.Round : JoinType.Miter,
-    EndType.Polygon,
-  );
+  const lines = regions.flatMap(linesOf).map(thinned);
+  const round = joins === "round" && !lines.every((line) => isGentle(line, Math.abs(distanceMm)));
+  worker.addPaths(lines.map(toPath), round ? JoinType.Round : JoinType.Miter, EndType.Polygon);
   worker.execute(distanceMm * STEPS, tree);
+  if (!round) return regionsOf(tree);
   // Every corner got points of its own: those that stand on a straight line say nothing.
   return regionsOf(tree).map(({ outline, holes }) => ({ outline: thinned(outline), holes: holes.map(thinned) }));
 }

@@ -30,7 +30,11 @@ export function* edges(outline: Outline): Generator<[Point, Point]> {
 /** Signed area, mm2: positive counter-clockwise (the shoelace formula). */
 export function signedArea(outline: Outline): number {
   let twice = 0;
-  for (const [a, b] of edges(outline)) twice += a[0] * b[1] - b[0] * a[1];
+  let a = outline.at(-1) ?? [0, 0];
+  for (const b of outline) {
+    twice += a[0] * b[1] - b[0] * a[1];
+    a = b;
+  }
   return twice / 2;
 }
 
@@ -40,7 +44,11 @@ export const regionArea = ({ outline, holes }: Region): number =>
 
 export function perimeter(outline: Outline): number {
   let sum = 0;
-  for (const [a, b] of edges(outline)) sum += distance(a, b);
+  let a = outline.at(-1) ?? [0, 0];
+  for (const b of outline) {
+    sum += distance(a, b);
+    a = b;
+  }
   return sum;
 }
 

@@ -72,9 +72,18 @@ export function boardsOf(items: readonly Item[]): Board[] {
 
 /** The blanks of a plan: one, or a left and a right, told apart by name so that hands are not confused. */
 export function blanksOf(plan: Plan, block: { lengthMm: number; widthMm: number; boardMm: number }): Blank[] {
+  // Marked on the foam itself, root end and all, before anything is cut: two mirrored blanks look the same.
   const names = plan.part.hands === "one" ? ["one"] : ["left", "right, mirrored"];
   return names.map((name) => ({ name, lengthMm: block.lengthMm, widthMm: block.widthMm, thickMm: block.boardMm }));
 }
+
+/** The blanks of all panels of a part, each told apart by its panel too. */
+export const blanksOfPanels = (panels: readonly { plan: Plan; answer: { block: { lengthMm: number; widthMm: number; boardMm: number } } }[]): Blank[] =>
+  panels.flatMap(({ plan, answer }, i) =>
+    blanksOf(plan, answer.block).map((blank) =>
+      panels.length === 1 ? blank : { ...blank, name: `panel ${i + 1}${blank.name === "one" ? "" : ` ${blank.name}`}` },
+    ),
+  );
 
 /**
  * Blanks laid out on boards of one kind, layer by layer, turned where that helps (maximal rectangles, a kept library).

@@ -23,6 +23,7 @@ export const DEMO_PLANS: readonly Plan[] = [
     root: {
       shape: {
         kind: "column",
+        passes: 8,
         profile_mm: [
           [0, 70],
           [30, 70],
@@ -34,7 +35,7 @@ export const DEMO_PLANS: readonly Plan[] = [
       },
     },
     part: { span_mm: 150 },
-    template: { faces: "single", material: "plywood", thickness_mm: 4 },
+    template: { faces: "flip", material: "plywood", thickness_mm: 4 },
   }),
   newPlan("Harbour buoy", {
     root: { shape: { kind: "superellipse", ratio: 1, power: 2.4 }, chord_mm: 240 },

@@ -1,9 +1,10 @@
 import type { Design } from "../cutters/design/schema";
-import { evaluateDesign } from "../cutters/solve/evaluate";
+import { evaluateDesign, liveMm } from "../cutters/solve/evaluate";
 import {
   after,
   apply,
   boundsOf,
+  heightsAt,
   type Line,
   lineLength,
   linesOf,
@@ -12,7 +13,6 @@ import {
   perimeter,
   type Region,
   regionArea,
-  scaling,
   signedArea,
   type Transform,
   transformedRegion,
@@ -23,10 +23,11 @@ import { JUDGEMENT } from "../kernel/constants";
 import { CoreError } from "../kernel/errors";
 import type { Standing } from "../kernel/provenance";
 import { type CutPair, type CutState, cutAtPower } from "../physics/cut/cut";
+import { midSpanLag } from "../physics/cut/lag";
 import { type Band, cutBands } from "../physics/cut/uncertainty";
-import { allowanceMm, type Face, type Guide, guidesOf, type Loss, lossesOf } from "./guide";
+import { allowanceMm, type Face, type Guide, guidesOf, type Loss, lossesOf, thickest } from "./guide";
+import { chordOf, drawEnd, withSlot } from "./place";
 import type { Plan, PlanEnd } from "./plan";
-import { drawShape } from "./shapes";
 import type { Drawn } from "./shapes/record";
 import { leastTaper } from "./taper";
 
@@ -85,6 +86,8 @@ export interface PlanAnswer {
   /** below it no heat is clean at both ends; null without a cutter or where none is clean at the root */
   leastRatio: number | null;
   block: Block;
+  /** How far each end's chord is turned on its template's base line, degrees, nose down: so that the base lines of all ends lie level on one bench. */
+  baseDeg: { root: number; tip: number };
   volumeMm3: number;
   massG: number | null;
   notes: PlanNote[];
@@ -107,24 +110,6 @@ const HABIT = { kerfMm: 1.6, wireMm: 0.5, feedMmS: 5 } as const;
 
 /** A kerf this much from the one the templates were made for shows in the part, mm. */
 const MOVED_MM = 0.05;
-
-function drawEnd({ shape, chord_mm, thickness }: PlanEnd): Drawn {
-  const drawn = drawShape(shape, chord_mm);
-  if (thickness === 1) return drawn;
-  const scale = scaling(1, thickness);
-  return {
-    ...drawn,
-    regions: drawn.regions.map((region) => transformedRegion(region, scale)),
-    nose: apply(scale, drawn.nose),
-    tail: { upper: apply(scale, drawn.tail.upper), lower: apply(scale, drawn.tail.lower) },
-  };
-}
-
-/** x extent of what was drawn. */
-function chordOf({ regions }: Drawn): number {
-  const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
-  return maxX - minX;
-}
 
 /** A face's guide with the ramp that leads in to its nose. */
 function withRamp({ line, ownPoints }: Guide, face: Face, { ramp_deg, ramp_mm }: Plan["template"]): { line: Line; from: number; to: number } {
@@ -152,7 +137,7 @@ interface EndAsk {
 function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, band, wireMm, withLosses }: EndAsk): PlanEndAnswer {
   const guideMm = allowanceMm(plan.cut.guidance, kerfMm, wireMm, plan.part.skin_mm);
   const faces: Face[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
-  const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm });
+  const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm, earMm: plan.template.ear_mm });
   const templates = faces.flatMap((face, i): Template[] => {
     const guide = guides[i] as Guide;
     // All round, every piece has its own, and every hole in it.
@@ -199,8 +184,12 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       throw error;
     }
   };
-  const rootDrawn = at("root", () => drawEnd(plan.root));
-  const tipDrawn = plan.tip ? at("tip", () => drawEnd(plan.tip as PlanEnd)) : rootDrawn;
+  const drawn = (end: PlanEnd) => {
+    const bare = drawEnd(end);
+    return withSlot(bare, plan.template.spar, end.chord_mm ?? chordOf(bare));
+  };
+  const rootDrawn = at("root", () => drawn(plan.root));
+  const tipDrawn = plan.tip ? at("tip", () => drawn(plan.tip as PlanEnd)) : rootDrawn;
   const ratio = wayOf(tipDrawn) / wayOf(rootDrawn);
   const answer = design ? evaluateDesign(design) : null;
   const heatWPerM = answer?.cut.powerWPerM ?? 0;
@@ -220,16 +209,7 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
   };
   const root = end("root", rootDrawn, [1, 0, 0, 1, 0, 0], feed);
   const tip = end("tip", tipDrawn, tipPlace, feed * ratio);
-  const bounds = boundsOf([...root.placed, ...tip.placed].flatMap(({ outline }) => outline));
-  const block: Block = {
-    minX: bounds.minX - plan.blank.nose_mm,
-    maxX: bounds.maxX + plan.blank.tail_mm,
-    minY: bounds.minY - plan.blank.bottom_mm,
-    maxY: bounds.maxY + plan.blank.top_mm,
-    lengthMm: part.span_mm,
-    widthMm: bounds.maxX - bounds.minX + plan.blank.nose_mm + plan.blank.tail_mm,
-    boardMm: bounds.maxY - bounds.minY + plan.blank.top_mm + plan.blank.bottom_mm + 2 * plan.blank.trim_mm,
-  };
+  const block = blockOf(plan, root, tip);
   // A part of one section is all of its pieces; between two sections the largest piece is ruled.
   const volumeMm3 = plan.tip ? ruledVolume(root, tip, part.span_mm) : part.span_mm * root.drawn.regions.reduce((sum, region) => sum + regionArea(region), 0);
   const leastRatio = cuts ? (leastTaper(cuts.pair, feed, cuts.acceptedKerfM)?.leastRatio ?? null) : null;
@@ -256,13 +236,7 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       words: `The tip's way is ${ratio.toFixed(2)} of the root's: below ${leastRatio.toFixed(2)} no one heat is clean at both ends with this wire at this feed. Less heat and slower, a thinner wire, or more panels each less tapered.`,
       standing: "estimate",
     });
-  if (part.washout_deg !== 0 && !plan.template.twist)
-    notes.push({
-      code: "twist",
-      severity: "caution",
-      words: `The tip is turned by ${part.washout_deg.toFixed(1)} degrees: its base line does not agree with the root's. Say that the twist is wanted, or take it out.`,
-      standing: "common practice",
-    });
+  notes.push(...layingNotes(plan, root, tip, block, answer?.pair.foam.family ?? null));
   const { made } = plan;
   if (made && cuts && Math.max(Math.abs(root.kerfMm - made.rootKerf_mm), Math.abs(tip.kerfMm - made.tipKerf_mm)) > MOVED_MM)
     notes.push({
@@ -278,10 +252,106 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
     ratio,
     leastRatio,
     block,
+    baseDeg: { root: 0, tip: plan.template.base === "turned" ? part.washout_deg : 0 },
     volumeMm3,
     massG: answer ? volumeMm3 * 1e-6 * answer.pair.foam.densityKgM3 : null,
     notes,
   };
+}
+
+function blockOf({ part, blank }: Plan, root: PlanEndAnswer, tip: PlanEndAnswer): Block {
+  const bounds = boundsOf([...root.placed, ...tip.placed].flatMap(({ outline }) => outline));
+  let [minY, maxY] = [bounds.minY - blank.bottom_mm, bounds.maxY + blank.top_mm];
+  if (blank.centred) {
+    const [main] = root.placed;
+    const fullest = main ? thickest(main.outline) : null;
+    const heights = main && fullest ? heightsAt(main.outline, fullest.at) : null;
+    const middle = heights ? (heights.upper + heights.lower) / 2 : (minY + maxY) / 2;
+    const half = Math.max(maxY - middle, middle - minY);
+    [minY, maxY] = [middle - half, middle + half];
+  }
+  const [minX, maxX] = [bounds.minX - blank.nose_mm, bounds.maxX + blank.tail_mm];
+  return { minX, maxX, minY, maxY, lengthMm: part.span_mm, widthMm: maxX - minX, boardMm: maxY - minY + 2 * blank.trim_mm };
+}
+
+/** What a board that was pressed through a die loses off both faces first, mm (common practice). */
+export const STRESS_TRIM_MM = 6;
+
+/** How far the lowest place of the wire's way stands above the block's underside, mm: ramps and run-outs count, for there the wire runs too. */
+export function clearBelowMm(block: Block, ...ends: readonly PlanEndAnswer[]): number {
+  const lowest = ends.flatMap(({ templates, place }) => templates.flatMap(({ line }) => line.map((point) => apply(place, point)[1])));
+  return Math.min(...lowest) - block.minY;
+}
+
+/** Which of its two faces lies down without rocking: the one whose height changes less along the chord. */
+export function flatterFace({ drawn }: PlanEndAnswer): "upper" | "lower" {
+  const outline = drawn.regions[0]?.outline ?? [];
+  const { minX, maxX } = boundsOf(outline);
+  const heights = Array.from({ length: 19 }, (_, i) => heightsAt(outline, minX + ((i + 1) * (maxX - minX)) / 20)).filter((each) => each !== null);
+  const change = (of: (each: { upper: number; lower: number }) => number) => Math.max(...heights.map(of)) - Math.min(...heights.map(of));
+  return change(({ lower }) => lower) <= change(({ upper }) => upper) ? "lower" : "upper";
+}
+
+/** How far the wire's middle trails its ends in a straight stretch of this part, mm; null where it is not cut, or the part is longer than the wire. */
+export function lagOf(design: Design, plan: Plan, { root, tip }: PlanAnswer): number | null {
+  const [a, b] = [root.cut?.dragNPerM ?? null, tip.cut?.dragNPerM ?? null];
+  const live = liveMm(design);
+  if (a === null || b === null || plan.part.span_mm > live) return null;
+  return midSpanLag((a + b) / 2, live / 1000, plan.part.span_mm / 1000, design.tension.hot_N).lagM * 1000;
+}
+
+/** What there is to say about how base lines, block and passes lie. */
+function layingNotes(plan: Plan, root: PlanEndAnswer, tip: PlanEndAnswer, block: Block, family: string | null): PlanNote[] {
+  const { part, template, blank } = plan;
+  const notes: PlanNote[] = [];
+  if (part.washout_deg !== 0 && template.base === "chord")
+    notes.push({
+      code: "base-lines",
+      severity: "caution",
+      words: `Both base lines run along their chords: laid level on one bench they cut no washout. Turn the tip's by ${part.washout_deg.toFixed(1)} degrees when it is pinned, or have its base line turned.`,
+      standing: "published",
+    });
+  if (part.washout_deg !== 0 && !template.twist)
+    notes.push({
+      code: "twist",
+      severity: "danger",
+      words: `The tip is turned by ${part.washout_deg.toFixed(1)} degrees: its chord does not agree with the root's, and no template is given out. Say that the twist is wanted, or take it out.`,
+      standing: "common practice",
+    });
+  const clear = clearBelowMm(block, root, tip);
+  if (clear < 0)
+    notes.push({
+      code: "under-block",
+      severity: "caution",
+      words: `The wire's way leaves the block's underside by ${(-clear).toFixed(1)} mm: it would meet the bench. More foam below, a flatter ramp, or the block on blocks.`,
+      standing: "published",
+    });
+  if (family === "xps" && blank.trim_mm === 0)
+    notes.push({
+      code: "stress",
+      severity: "caution",
+      words: `This board was pressed through a die and bows when it is cut thin: about ${STRESS_TRIM_MM} mm off both faces first takes its stress away.`,
+      standing: "common practice",
+    });
+  const { shape } = plan.root;
+  if (shape.kind === "column") {
+    const radius = Math.max(...shape.profile_mm.map(([, each]) => each));
+    const corner = radius / Math.cos(Math.PI / shape.passes);
+    notes.push({
+      code: "passes",
+      severity: "note",
+      words: `${shape.passes} passes along its upper profile, the block turned ${(360 / shape.passes).toFixed(1)} degrees about its axis between them: ${shape.passes} sides, ${(corner - radius).toFixed(1)} mm fuller over its corners than a round one.`,
+      standing: "published",
+    });
+    if (part.span_mm < 2 * radius)
+      notes.push({
+        code: "column-block",
+        severity: "caution",
+        words: `The block is ${part.span_mm.toFixed(0)} mm along the wire, the column ${(2 * radius).toFixed(0)} mm across: some of its sides would lie outside the foam.`,
+        standing: "published",
+      });
+  }
+  return notes;
 }
 
 function sayEnd({ cut, losses, guideMm }: PlanEndAnswer, name: EndName, pair: CutPair | null, notes: PlanNote[]): void {

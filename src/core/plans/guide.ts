@@ -16,6 +16,7 @@ import {
 import { TOLERANCE } from "../geometry/tolerance";
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
+import { withEars } from "./ears";
 import type { Drawn } from "./shapes/record";
 
 export type Guidance = "edge" | "centre";
@@ -119,6 +120,8 @@ export interface GuideAsk {
   offMm: number;
   /** straight beyond the tail, along the chord, so that the wire never stops in the part */
   runOutMm: number;
+  /** How far past sharp outer corners the guide runs; the ends of a face have none. */
+  earMm?: number;
 }
 
 export interface Guide {
@@ -139,8 +142,12 @@ export function guideOf(drawn: Drawn, ask: GuideAsk): Guide {
 }
 
 /** The same for several faces of one end, set off once. @throws as {@link guideOf} */
-export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm }: Omit<GuideAsk, "face">): Guide[] {
-  const regions = offset(drawn.regions, offMm).sort((a, b) => regionArea(b) - regionArea(a));
+export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm, earMm = 0 }: Omit<GuideAsk, "face">): Guide[] {
+  const plain = offset(drawn.regions, offMm).sort((a, b) => regionArea(b) - regionArea(a));
+  const ends = faces.includes("whole") ? [] : [drawn.nose, drawn.tail.upper, drawn.tail.lower];
+  const regions = plain.map((region, i) =>
+    earMm > 0 && drawn.regions[i] ? { ...region, outline: withEars(region.outline, drawn.regions[i].outline, offMm, earMm, ends) } : region,
+  );
   return faces.map((face) => faceGuide(drawn, regions, { face, offMm, runOutMm }));
 }
 

@@ -14,6 +14,10 @@ export const GUIDANCE = ["edge", "centre"] as const;
 export const FACES = ["pair", "single", "flip"] as const;
 export const MATERIALS = ["metal", "laminate", "plywood", "card"] as const;
 export const HANDS = ["one", "left and right"] as const;
+/** How a template lies on its base line: turned by the washout, so that both ends' base lines agree, or along its own chord. */
+export const BASES = ["turned", "chord"] as const;
+/** What is made for a spar: a slot that the wire cuts, or only a mark where one rests. */
+export const SPARS = ["slot", "mark"] as const;
 
 const size = (least: number, most: number) => {
   const error = { error: `must be a number from ${least} to ${most} mm` };
@@ -39,7 +43,26 @@ const endSchema = z.strictObject({
     .min(0.1, { error: "must be a number from 0.1 to 5" })
     .max(5, { error: "must be a number from 0.1 to 5" })
     .default(1),
+  /** Counter-clockwise, before the chord is measured. */
+  turn_deg: degrees(180).default(0),
+  /** Where it lies from where it would: aft, and up. */
+  x_mm: size(-5000, 5000).default(0),
+  y_mm: size(-5000, 5000).default(0),
 });
+
+/** How a tip lies to its root. */
+const lie = {
+  span_mm: size(1, 10_000),
+  /** tip's leading edge aft of the root's */
+  sweep_mm: size(-5000, 5000).default(0),
+  /** tip up */
+  offset_mm: size(-5000, 5000).default(0),
+  /** tip turned nose down */
+  washout_deg: degrees(45).default(0),
+};
+
+/** A further panel: from the tip of the one before it to a tip of its own. The two share a template at the joint. */
+const panelSchema = z.strictObject({ tip: endSchema, ...lie, tipKerf_mm: figure("maxKerf_mm").optional() });
 
 /** A part to be cut and everything its templates and its blank come from. Format version 1; see docs/file-format.md. */
 export const planSchema = z.strictObject({
@@ -53,18 +76,14 @@ export const planSchema = z.strictObject({
   /** null: the same as the root, a part of one section all along */
   tip: endSchema.nullable(),
   part: z.strictObject({
-    span_mm: size(1, 10_000),
-    /** tip's leading edge aft of the root's */
-    sweep_mm: size(-5000, 5000).default(0),
-    /** tip up */
-    offset_mm: size(-5000, 5000).default(0),
-    /** tip turned nose down */
-    washout_deg: degrees(45).default(0),
+    ...lie,
     washoutAt: share.default(0.25),
     /** laid on afterwards, each face */
     skin_mm: size(0, 50).default(0),
     hands: oneOf(HANDS).default("one"),
   }),
+  /** Beyond the tip, each from the one before. */
+  panels: z.array(panelSchema).max(12, { error: "has room for 12 panels beyond the first" }).default([]),
   cut: z.strictObject({
     /** at the root; null takes the cutter's own */
     feed_mm_s: figure("feed_mm_s").nullable().default(null),
@@ -85,6 +104,14 @@ export const planSchema = z.strictObject({
     pins: z.array(share).max(6, { error: "has room for 6 pins" }).default([0.3, 0.7]),
     /** A twist between the two base lines is wanted. */
     twist: z.boolean({ error: "must be true or false" }).default(false),
+    base: oneOf(BASES).default("turned"),
+    /** For a spar, at a share of each end's chord. */
+    spar: z
+      .strictObject({ as: oneOf(SPARS), face: oneOf(["upper", "lower"]), at: share, width_mm: size(0.5, 200), depth_mm: size(0.5, 500) })
+      .nullable()
+      .default(null),
+    /** The wire runs past sharp outer corners by so much and comes back on the next edge's line. */
+    ear_mm: size(0, 100).default(0),
   }),
   blank: z.strictObject({
     nose_mm: size(0, 500).default(15),
@@ -93,6 +120,8 @@ export const planSchema = z.strictObject({
     bottom_mm: size(0, 500).default(10),
     /** Off both faces of an extruded board before the cut, so that its stress does not bow the part. */
     trim_mm: size(0, 50).default(0),
+    /** The thickest place of the root in the middle of the block's height: the margins are then the least above and below. */
+    centred: z.boolean({ error: "must be true or false" }).default(false),
   }),
   /** What the templates were last made from, so that it shows when the cutter has moved since. */
   made: z
@@ -107,6 +136,7 @@ export const planSchema = z.strictObject({
 });
 export type Plan = z.output<typeof planSchema>;
 export type PlanEnd = Plan["root"];
+export type Panel = Plan["panels"][number];
 
 export const PLAN_KIND: DocumentKind<Plan> = {
   format: PLAN_FORMAT,
@@ -136,6 +166,7 @@ const PARTS: PartsOf<Plan> = {
       hands: "hands",
     },
   },
+  panels: "panels",
   cut: { each: { feed_mm_s: "feed", guidance: "guidance", rootKerf_mm: "root kerf", tipKerf_mm: "tip kerf" } },
   template: {
     each: {
@@ -147,19 +178,34 @@ const PARTS: PartsOf<Plan> = {
       runOut_mm: "run-out",
       pins: "pins",
       twist: "twist",
+      base: "base line",
+      spar: "spar",
+      ear_mm: "ears",
     },
   },
-  blank: { each: { nose_mm: "nose margin", tail_mm: "tail margin", top_mm: "top margin", bottom_mm: "bottom margin", trim_mm: "trim" } },
+  blank: {
+    each: {
+      nose_mm: "nose margin",
+      tail_mm: "tail margin",
+      top_mm: "top margin",
+      bottom_mm: "bottom margin",
+      trim_mm: "trim",
+      centred: "thickest part centred",
+    },
+  },
   made: "what the templates were made from",
 };
 export const planMerger = mergerOf(PARTS);
+
+type GivenEnd = { shape: Shape } & Partial<Omit<PlanEnd, "shape">>;
 
 /** A plan from a few words; everything else as it usually begins. */
 export function newPlan(
   name: string,
   given: {
-    root: PlanEnd | { shape: Shape; chord_mm?: number };
-    tip?: PlanEnd | { shape: Shape; chord_mm?: number } | null;
+    root: GivenEnd;
+    tip?: GivenEnd | null;
+    panels?: readonly ({ tip: GivenEnd; span_mm: number } & Partial<Omit<Panel, "tip" | "span_mm">>)[];
     part: Partial<Plan["part"]> & { span_mm: number };
   } & {
     [K in "cut" | "template" | "blank"]?: Partial<Plan[K]>;
@@ -174,6 +220,7 @@ export function newPlan(
     root: given.root,
     tip: given.tip ?? null,
     part: given.part,
+    panels: given.panels ?? [],
     cut: given.cut ?? {},
     template: given.template ?? {},
     blank: given.blank ?? {},

@@ -92,7 +92,7 @@ describe("plain shapes, against closed forms", () => {
       [40, 70],
       [400, 38],
     ];
-    expect(areaOf({ kind: "column", profile_mm })).toBeCloseTo(2 * (40 * 70 + (360 * (70 + 38)) / 2), 2);
+    expect(areaOf({ kind: "column", profile_mm, passes: 8 })).toBeCloseTo(2 * (40 * 70 + (360 * (70 + 38)) / 2), 2);
     expect(
       shapeSchema.safeParse({
         kind: "column",

@@ -21,7 +21,10 @@ export function usePlace(): { place: readonly string[]; go: (...place: string[])
     (...place: string[]) => push(["", base, ...place].join("/") + (view !== undefined && place[0] === view ? window.location.search : "")),
     [base, view],
   );
-  const ask = useCallback((place: string, name: string, value: string) => push(`/${base}/${place}?${new URLSearchParams({ [name]: value })}`), [base]);
+  const ask = useCallback(
+    (place: string, name: string, value: string) => push(`/${[base, place].filter(Boolean).join("/")}?${new URLSearchParams({ [name]: value })}`),
+    [base],
+  );
   return { place: words.slice(2), go, ask };
 }
 

@@ -5,9 +5,9 @@ import { serve } from "../kit/serve";
 import type { DrawingTasks } from "./protocol";
 
 serve<DrawingTasks>({
-  drawing: ({ format, text, unit, gapMm }) => {
-    if (format === "svg") return readSvg(text, unit, gapMm);
-    if (format === "dxf") return readDxf(text, unit, gapMm);
+  drawing: ({ format, text, unit, gapMm }, tell) => {
+    if (format === "svg") return readSvg(text, unit, gapMm, tell);
+    if (format === "dxf") return readDxf(text, unit, gapMm, tell);
     const { outline, notes } = readCoordinates(text);
     return { regions: [{ outline, holes: [] }], notes };
   },

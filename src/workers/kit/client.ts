@@ -1,3 +1,4 @@
+import type { Tell } from "@/core/kernel/progress";
 import { buffersOf, type FromTaskWorker, type TaskMap, type ToTaskWorker, WorkerFault } from "./messages";
 
 /** Said to a caller whose question was overtaken by a newer one, or called off: not a fault. */
@@ -7,6 +8,7 @@ interface Waiting {
   run: number;
   job: unknown;
   transfer: boolean;
+  onProgress: Tell | undefined;
   resolve: (result: never) => void;
   reject: (error: Error) => void;
   /** Stops listening to its abort signal. */
@@ -18,6 +20,8 @@ export interface AskOptions {
   signal?: AbortSignal | undefined;
   /** Hands typed arrays of the question over instead of copying them: the caller has them no more. */
   transfer?: boolean | undefined;
+  /** Told how far the work has come, by tasks that say so. */
+  onProgress?: Tell | undefined;
 }
 
 /**
@@ -37,7 +41,7 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
   ) {}
 
   /** @throws Superseded, or WorkerFault with the code of what went wrong */
-  ask(job: T[K]["job"], { signal, transfer = false }: AskOptions = {}): Promise<T[K]["result"]> {
+  ask(job: T[K]["job"], { signal, transfer = false, onProgress }: AskOptions = {}): Promise<T[K]["result"]> {
     return new Promise((resolve, reject) => {
       if (signal?.aborted) {
         reject(new Superseded());
@@ -49,7 +53,7 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
       signal?.addEventListener("abort", abort, { once: true });
       const release = () => signal?.removeEventListener("abort", abort);
       this.end(this.next, new Superseded());
-      this.next = { run, job, transfer, resolve, reject, release };
+      this.next = { run, job, transfer, onProgress, resolve, reject, release };
       this.pump();
     });
   }
@@ -106,6 +110,10 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
       }
       const done = this.running;
       if (!done || done.run !== data.run) return;
+      if (data.kind === "progress") {
+        done.onProgress?.(data.share, data.doing);
+        return;
+      }
       this.running = null;
       done.release();
       if (data.kind === "done") done.resolve(data.result as never);

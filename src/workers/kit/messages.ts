@@ -9,7 +9,10 @@ export interface ToTaskWorker {
 }
 
 /** What it says back; errors cross as data. */
-export type FromTaskWorker = { kind: "done"; run: number; result: unknown } | { kind: "failed"; run: number; code: string; message: string };
+export type FromTaskWorker =
+  | { kind: "progress"; run: number; share: number; doing: string }
+  | { kind: "done"; run: number; result: unknown }
+  | { kind: "failed"; run: number; code: string; message: string };
 
 /** A fault of a worker, with the code it was thrown with. */
 export class WorkerFault extends Error {

@@ -1,4 +1,5 @@
 import { CoreError } from "@/core/kernel/errors";
+import type { Tell } from "@/core/kernel/progress";
 import { buffersOf, type FromTaskWorker, type TaskMap, type ToTaskWorker } from "./messages";
 
 interface Port {
@@ -16,13 +17,13 @@ export const failure = (run: number, error: unknown): Extract<FromTaskWorker, { 
 });
 
 /** Does the tasks that a page asks of this worker, one after the other; typed arrays of an answer are handed over, not copied. */
-export function serve<T extends TaskMap<T>>(tasks: { [K in keyof T]: (job: T[K]["job"]) => T[K]["result"] }): void {
+export function serve<T extends TaskMap<T>>(tasks: { [K in keyof T]: (job: T[K]["job"], tell: Tell) => T[K]["result"] }): void {
   const port = self as unknown as Port;
   port.onmessage = ({ data }) => {
     try {
-      const work = (tasks as Record<string, (job: unknown) => unknown>)[data.task];
+      const work = (tasks as Record<string, (job: unknown, tell: Tell) => unknown>)[data.task];
       if (!work) throw new Error(`this worker does not know ${data.task}`);
-      const result = work(data.job);
+      const result = work(data.job, (share, doing) => port.postMessage({ kind: "progress", run: data.run, share, doing }));
       port.postMessage({ kind: "done", run: data.run, result }, buffersOf(result));
     } catch (error) {
       port.postMessage(failure(data.run, error));

@@ -3,6 +3,7 @@ import { arcPoints, arcSteps } from "../../geometry/flatten";
 import { after, apply, IDENTITY, type Line, type Point, scaling, type Transform, translation, turning } from "../../geometry/points";
 import { TOLERANCE } from "../../geometry/tolerance";
 import { CoreError } from "../../kernel/errors";
+import type { Tell } from "../../kernel/progress";
 import { type DrawingUnit, type Imported, MOST_DEEP, PointBudget, regionsFrom, requireShort, UNITS_MM } from "./imported";
 import { joined } from "./joined";
 
@@ -213,8 +214,9 @@ const spread = ([a, b, c, d]: Transform) => Math.max(Math.hypot(a, b), Math.hypo
  * @param gapMm ends closer than this are joined
  * @throws CoreError `wrong-format` for a text that is no such drawing, `no-solution` where nothing closes
  */
-export function readDxf(text: string, unit: DrawingUnit | undefined, gapMm: number): Imported {
+export function readDxf(text: string, unit: DrawingUnit | undefined, gapMm: number, tell?: Tell): Imported {
   requireShort(text);
+  tell?.(0, "reading");
   const parser = new DxfParser();
   parser.registerEntityHandler(WeightedSpline as never);
   let dxf: ReturnType<DxfParser["parseSync"]>;
@@ -273,8 +275,12 @@ export function readDxf(text: string, unit: DrawingUnit | undefined, gapMm: numb
       lines.push(line.map((each) => apply(placed, each)));
     }
   };
+  // Shares as they were measured on a file of 100,000 points.
+  tell?.(0.5, "drawing its curves");
   take(dxf.entities as unknown as Entity[], after(scaling(scale), IDENTITY), 0);
   for (const [type, count] of refused) notes.push(`refused: ${count} ${type.toLowerCase()}, which draws no line`);
+  tell?.(0.7, "joining ends");
   const { closed, notes: done } = joined(lines, gapMm);
+  tell?.(0.85, "finding what encloses what");
   return regionsFrom([{ lines: closed, rule: "evenodd" }], [...notes, ...done]);
 }

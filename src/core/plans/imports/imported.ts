@@ -1,7 +1,8 @@
 import type { Rule } from "../../geometry/offset";
 import { fill, united } from "../../geometry/offset";
-import { boundsOf, type Outline, type Region, regionArea } from "../../geometry/points";
+import { boundsOf, type Outline, type Point, type Region, regionArea } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
+import { endsOf } from "../shapes/record";
 
 /** Longest file that is read, characters. */
 export const MAX_DRAWING_CHARACTERS = 40_000_000;
@@ -47,6 +48,15 @@ export function regionsFrom(sets: readonly { lines: readonly Outline[]; rule: Ru
   if (regions.length === 0)
     throw new CoreError("no-solution", "text", `nothing in this drawing encloses anything${notes.length > 0 ? `: ${notes.join("; ")}` : ""}`);
   return { regions, notes };
+}
+
+/** Where a piece begins and ends along x, as a section of it would be led: said with what came in, so that a drawing that stands on its tail is seen. */
+export function noseWords({ outline }: Region): string {
+  const { nose, tail } = endsOf(outline);
+  const { minX, minY } = boundsOf(outline);
+  const at = ([x, y]: Point) => `${(x - minX).toFixed(1)}, ${(y - minY).toFixed(1)}`;
+  const blunt = tail.upper[1] - tail.lower[1];
+  return `nose found at ${at(nose)} mm, tail at ${at([tail.upper[0], (tail.upper[1] + tail.lower[1]) / 2])} mm${blunt > 0.01 ? `, ${blunt.toFixed(1)} mm thick` : ""}`;
 }
 
 export const sizeOf = ({ outline }: Region) => {

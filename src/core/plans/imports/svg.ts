@@ -17,6 +17,7 @@ import {
 } from "../../geometry/points";
 import { TOLERANCE } from "../../geometry/tolerance";
 import { CoreError } from "../../kernel/errors";
+import type { Tell } from "../../kernel/progress";
 import { type DrawingUnit, type Imported, MOST_DEEP, PointBudget, regionsFrom, requireShort, UNITS_MM } from "./imported";
 import { joined } from "./joined";
 
@@ -355,8 +356,9 @@ function viewBoxTransform(element: Element, width: number | null, height: number
  * @param unit what a bare number means where the file gives no unit; a pixel of CSS otherwise
  * @throws CoreError `wrong-format` for a text that is no such drawing, `no-solution` where nothing encloses anything
  */
-export function readSvg(text: string, unit: DrawingUnit | undefined, gapMm: number): Imported {
+export function readSvg(text: string, unit: DrawingUnit | undefined, gapMm: number, tell?: Tell): Imported {
   requireShort(text);
+  tell?.(0, "reading");
   const root = parse(text);
   const notes: string[] = [];
   const byId = new Map<string, Element>();
@@ -462,5 +464,6 @@ export function readSvg(text: string, unit: DrawingUnit | undefined, gapMm: numb
     notes.push(`taken as lines to cut along: ${counts.stroked} things without a fill`, ...done);
     if (closed.length > 0) sets.push({ lines: closed, rule: "evenodd" });
   }
+  tell?.(0.8, "finding what encloses what");
   return regionsFrom(sets, notes);
 }

@@ -1,6 +1,9 @@
-import { boundsOf, type Line, linesOf, type Outline, type Point } from "../../geometry/points";
+import { apply, boundsOf, type Line, linesOf, type Outline, type Point, turning } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
 import type { EndName, PlanAnswer, Template } from "../evaluate";
 import { ENDS } from "../evaluate";
+import type { PanelAnswer } from "../panels";
+import { slotOf } from "../place";
 import type { Plan } from "../plan";
 import { shapeRecord } from "../shapes";
 import type { OutDrawing, OutLine, OutText } from "./drawing";
@@ -28,7 +31,7 @@ export function templateWords(plan: Plan, answer: PlanAnswer, { end, face }: Pic
     `${plan.name}: ${end}, ${FACE_WORDS[face]}`,
     `${shapeRecord(shape.kind).words(shape)}, ${here.chordMm.toFixed(1)} mm; nose to tail`,
     `${plan.cut.guidance === "edge" ? "edge" : "line"} stands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
-    `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm`,
+    `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm${plan.part.hands === "one" ? "" : "; this side out for the left part, turned over for the right"}`,
   ];
 }
 
@@ -41,16 +44,19 @@ export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Templa
   const lines: OutLine[] = [];
   const texts: OutText[] = [];
   const add = (layer: string, points: Line, closed: boolean) => lines.push({ layer, points, closed });
-  for (const each of here.drawn.regions.flatMap(linesOf)) add("finished part", each, true);
+  const lie = turning(answer.baseDeg[template.end], [plan.part.washoutAt * answer[template.end].chordMm, 0]);
+  const laid = (line: Line): Line => (answer.baseDeg[template.end] === 0 ? line : line.map((point) => apply(lie, point)));
+  for (const each of here.drawn.regions.flatMap(linesOf)) add("finished part", laid(each), true);
   // Both faces of an end have one base, so that their pins are the same holes in the foam.
-  const { minY } = boundsOf(here.templates.flatMap(({ line }) => line));
+  const { minY } = boundsOf(here.templates.flatMap(({ line }) => laid(line)));
   const base = minY - BODY_MM;
-  const own = template.closed ? here.templates : [template];
-  const { minX, maxX } = boundsOf(own.flatMap(({ line }) => line));
-  if (template.closed) for (const { line } of own) add("guide", line, true);
+  const own = (template.closed ? here.templates : [template]).map(({ line }) => laid(line));
+  const { minX, maxX } = boundsOf(own.flat());
+  if (template.closed) for (const line of own) add("guide", line, true);
   else {
-    const [first, last] = [template.line[0] as Point, template.line.at(-1) as Point];
-    add("guide", template.line, false);
+    const line = own[0] as Line;
+    const [first, last] = [line[0] as Point, line.at(-1) as Point];
+    add("guide", line, false);
     add("body", [first, [first[0], base], [last[0], base], last], false);
   }
   add(
@@ -62,6 +68,22 @@ export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Templa
     false,
   );
   for (const pin of plan.template.pins) add("pins", circle([pin * here.chordMm, base + PIN_UP_MM], PIN_MM / 2), true);
+  const { spar } = plan.template;
+  const main = here.drawn.regions[0]?.outline;
+  if (spar?.as === "mark" && main && (template.face === "whole" || template.face === spar.face)) {
+    // Where the spar rests: its two sides, drawn down from the face.
+    const slot = slotOf(spar, main, here.chordMm);
+    if (slot)
+      for (const x of [slot.minX, slot.maxX])
+        add(
+          "spar",
+          laid([
+            [x, slot.mouth],
+            [x, slot.floor],
+          ]),
+          false,
+        );
+  }
   // The wire's way, nose to tail.
   const arrow: Point = [minX + (maxX - minX) * 0.62, base + PIN_UP_MM];
   add("travel", [[arrow[0] - 16, arrow[1]], arrow, [arrow[0] - 4, arrow[1] + 2], arrow, [arrow[0] - 4, arrow[1] - 2]], false);
@@ -76,9 +98,36 @@ const moved = (drawing: OutDrawing, [dx, dy]: Point): OutDrawing => ({
   texts: drawing.texts.map((text) => ({ ...text, at: [text.at[0] + dx, text.at[1] + dy] as const })),
 });
 
-/** All templates asked for, one below the other, none over another. */
-export function templatesDrawing(plan: Plan, answer: PlanAnswer, ends: readonly EndName[] = plan.tip ? ENDS : ["root"]): OutDrawing {
-  const all = ends.flatMap((end) => sheetsOf(answer, end).map((template) => templateDrawing(plan, answer, template)));
+/** Which panel a template belongs to, where there are several: at a joint it serves the next one's root too. */
+function titled(drawing: OutDrawing, at: number, of: number, end: EndName): OutDrawing {
+  if (of === 1) return drawing;
+  const words = `panel ${at + 1} of ${of}${end === "tip" && at + 1 < of ? `, and the root of panel ${at + 2}` : ""}`;
+  const first = drawing.texts[0];
+  return {
+    ...drawing,
+    title: `${drawing.title}, ${words}`,
+    texts: drawing.texts.map((text) => (text === first ? { ...text, text: `${text.text}, ${words}` } : text)),
+  };
+}
+
+/** Refuses to give templates out that would cut a twist no one asked for. @throws CoreError `no-solution` */
+export function requireTwistWanted(panels: readonly PanelAnswer[]): void {
+  const turned = panels.find(({ plan }) => plan.part.washout_deg !== 0 && !plan.template.twist);
+  if (turned)
+    throw new CoreError(
+      "no-solution",
+      "template.twist",
+      `the tip is turned by ${turned.plan.part.washout_deg.toFixed(1)} degrees to the root: say that the twist is wanted, or take it out`,
+    );
+}
+
+/** All templates asked for, one below the other, none over another: of each joint between two panels one. */
+export function templatesDrawing(panels: readonly PanelAnswer[], ends: readonly EndName[] = ENDS): OutDrawing {
+  const all = panels.flatMap(({ plan, answer }, at) =>
+    ends
+      .filter((end) => (end === "root" ? at === 0 : plan.tip !== null))
+      .flatMap((end) => sheetsOf(answer, end).map((template) => titled(templateDrawing(plan, answer, template), at, panels.length, end))),
+  );
   let y = 0;
   const placed = all.map((drawing) => {
     const bounds = boundsOf([...drawing.lines.flatMap(({ points }) => points), ...drawing.texts.map(({ at }) => at)]);
@@ -86,5 +135,5 @@ export function templatesDrawing(plan: Plan, answer: PlanAnswer, ends: readonly 
     y -= bounds.maxY - bounds.minY + APART_MM;
     return put;
   });
-  return { title: plan.name, lines: placed.flatMap(({ lines }) => lines), texts: placed.flatMap(({ texts }) => texts) };
+  return { title: panels[0]?.plan.name ?? "", lines: placed.flatMap(({ lines }) => lines), texts: placed.flatMap(({ texts }) => texts) };
 }

@@ -114,15 +114,25 @@ export interface ColumnShape {
   kind: "column";
   /** [along the axis, radius there], from one end to the other */
   profile_mm: Point[];
+  /** Passes of the one profile, the block turned by 360 degrees over so many between them: so many sides. */
+  passes: number;
 }
+/** Sides a column may be given. */
+const PASSES = { min: 3, max: 90 } as const;
 export const column: ShapeRecord<ColumnShape> = {
   kind: "column",
   title: "Column profile",
-  words: ({ profile_mm }) => `a turned column of ${profile_mm.length} measures`,
+  words: ({ profile_mm, passes }) => `a column of ${profile_mm.length} measures in ${passes} passes`,
   schema: z
     .strictObject({
       kind: z.literal("column"),
       profile_mm: z.array(pointSchema).min(2, { error: "needs at least 2 places" }).max(2000, { error: "has room for 2000 places" }),
+      passes: z
+        .number({ error: `must be a whole number from ${PASSES.min} to ${PASSES.max}` })
+        .int({ error: `must be a whole number from ${PASSES.min} to ${PASSES.max}` })
+        .min(PASSES.min, { error: `must be a whole number from ${PASSES.min} to ${PASSES.max}` })
+        .max(PASSES.max, { error: `must be a whole number from ${PASSES.min} to ${PASSES.max}` })
+        .default(8),
     })
     .superRefine(({ profile_mm }, ctx) => {
       for (const [i, [along, radius]] of profile_mm.entries()) {
@@ -132,9 +142,13 @@ export const column: ShapeRecord<ColumnShape> = {
         if (i > 0 && along < (profile_mm[i - 1]?.[0] ?? 0)) complain("must not lie before the place above it");
       }
     }) as z.ZodType<ColumnShape>,
-  fields: [{ key: "profile_mm", as: "pairs", label: "Along the axis and radius there, mm", hint: "one pair a line, from one end to the other" }],
+  fields: [
+    { key: "profile_mm", as: "pairs", label: "Along the axis and radius there, mm", hint: "one pair a line, from one end to the other" },
+    { key: "passes", as: "number", label: "Passes", unit: "sides of the column", ...PASSES, whole: true },
+  ],
   start: () => ({
     kind: "column",
+    passes: 8,
     profile_mm: [
       [0, 70],
       [40, 70],
@@ -153,6 +167,7 @@ export const column: ShapeRecord<ColumnShape> = {
   examples: [
     {
       kind: "column",
+      passes: 6,
       profile_mm: [
         [0, 70],
         [400, 40],

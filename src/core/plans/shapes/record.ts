@@ -19,11 +19,12 @@ export interface Drawn {
   notes: string[];
 }
 
-/** A figure or a few words of a shape, as its chooser asks for it. `pairs` is a text of two numbers a line. */
+/** A figure or a few words of a shape, as its chooser asks for it. `pairs` is a text of two numbers a line, `font` a file with its name beside it. */
 export type ShapeField =
   | { key: string; as: "number"; label: string; unit: string; min: number; max: number; whole?: boolean; optional?: boolean }
   | { key: string; as: "text" | "long" | "pairs"; label: string; hint: string }
-  | { key: string; as: "switch"; label: string };
+  | { key: string; as: "switch"; label: string }
+  | { key: string; as: "font"; label: string; nameKey: string };
 
 /** One kind of shape: everything that is to be known of it stands here. */
 export interface ShapeRecord<S extends AnyShape = AnyShape> {

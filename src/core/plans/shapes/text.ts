@@ -11,8 +11,10 @@ import { drawnFrom, type ShapeRecord } from "./record";
 export interface TextShape {
   kind: "text";
   text: string;
-  /** a font that was opened; the app's own where there is none */
+  /** a font's name; the app's own where there is none */
   font?: string | undefined;
+  /** The file of a font that was opened, base64: it goes with the plan, so that another workshop draws the same. */
+  font_file?: string | undefined;
   /** height of a capital letter, mm */
   height_mm?: number | undefined;
 }
@@ -23,6 +25,10 @@ const DEFAULT_HEIGHT_MM = 100;
 
 /** Node sees the package as one default export, a bundler as many named ones. */
 const opentype = fontPackage.default ?? fontPackage;
+
+/** Largest font file that is opened, bytes, and as it stands in a plan, characters. */
+export const MAX_FONT_BYTES = 2_000_000;
+const MAX_FONT_CHARACTERS = Math.ceil(MAX_FONT_BYTES / 3) * 4;
 
 type Bytes = ArrayBuffer;
 const sources = new Map<string, () => Bytes>();
@@ -44,6 +50,39 @@ function fontOf(name: string) {
   return font;
 }
 
+/** Fonts that came with a plan, the last few by their files. */
+const carried = new Map<string, ReturnType<typeof opentype.parse>>();
+const MOST_CARRIED = 4;
+
+function bytesOf(base64: string): Bytes {
+  try {
+    return Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0)).buffer;
+  } catch {
+    throw new CoreError("wrong-format", "font_file", "this font file is no base64");
+  }
+}
+
+function carriedFont(base64: string) {
+  const known = carried.get(base64);
+  if (known) return known;
+  const font = parseFont(bytesOf(base64));
+  const [oldest] = carried.keys();
+  if (carried.size >= MOST_CARRIED && oldest !== undefined) carried.delete(oldest);
+  carried.set(base64, font);
+  return font;
+}
+
+/** Bytes of an opened font file as they stand in a plan. @throws CoreError `out-of-range` where it is too large, `wrong-format` where it is no font */
+export function fontFile(bytes: Bytes): string {
+  if (bytes.byteLength > MAX_FONT_BYTES) throw new CoreError("out-of-range", "font_file", `a font file has at most ${MAX_FONT_BYTES / 1e6} MB`);
+  parseFont(bytes);
+  let text = "";
+  const view = new Uint8Array(bytes);
+  // In pieces: all at once is more arguments than a call takes.
+  for (let i = 0; i < view.length; i += 0x8000) text += String.fromCharCode(...view.subarray(i, i + 0x8000));
+  return btoa(text);
+}
+
 /** A font file's bytes as a font. @throws CoreError `wrong-format` */
 export function parseFont(bytes: Bytes) {
   try {
@@ -53,9 +92,21 @@ export function parseFont(bytes: Bytes) {
   }
 }
 
-/** Letters as regions and how far they reach, mm. Curves are flattened at their final size. */
-export function letters({ text, font = OWN_FONT, height_mm }: Omit<TextShape, "kind">): { regions: Region[]; advanceMm: number } {
-  const face = fontOf(font);
+/**
+ * Letters as regions and how far they reach, mm. Curves are flattened at their final size.
+ * @throws CoreError `wrong-format` where the font is damaged, `not-one-of` where it is not here
+ */
+export function letters({ text, font = OWN_FONT, font_file, height_mm }: Omit<TextShape, "kind">): { regions: Region[]; advanceMm: number } {
+  const face = font_file === undefined ? fontOf(font) : carriedFont(font_file);
+  try {
+    return lettersOf(face, text, height_mm);
+  } catch (error) {
+    // A font may open and yet have a damaged letter.
+    throw new CoreError("wrong-format", "font", `this font cannot draw these letters: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
+function lettersOf(face: ReturnType<typeof opentype.parse>, text: string, height_mm: number | undefined): { regions: Region[]; advanceMm: number } {
   const capital = face.charToGlyph("H").getMetrics().yMax || face.ascender;
   const size = ((height_mm ?? DEFAULT_HEIGHT_MM) * face.unitsPerEm) / capital;
   const lines: Outline[] = [];
@@ -100,11 +151,16 @@ export function letters({ text, font = OWN_FONT, height_mm }: Omit<TextShape, "k
 export const text: ShapeRecord<TextShape> = {
   kind: "text",
   title: "Lettering",
-  words: ({ text: words }) => `the letters "${words}"`,
+  words: ({ text: words, font, font_file }) => `the letters "${words}"${font_file === undefined ? "" : ` in ${font ?? "a font of their own"}`}`,
   schema: z.strictObject({
     kind: z.literal("text"),
     text: plainText(200, "must be 1 to 200 characters").trim().min(1, { error: "must be 1 to 200 characters" }),
     font: plainText(100, "must be at most 100 characters").optional(),
+    font_file: z
+      .string({ error: "must be a font file in base64" })
+      .max(MAX_FONT_CHARACTERS, { error: `must be a font file of at most ${MAX_FONT_BYTES / 1e6} MB` })
+      .regex(/^[A-Za-z0-9+/]*={0,2}$/, { error: "must be a font file in base64" })
+      .optional(),
     height_mm: z
       .number({ error: "must be a number from 1 to 3000 mm" })
       .min(1, { error: "must be a number from 1 to 3000 mm" })
@@ -113,6 +169,7 @@ export const text: ShapeRecord<TextShape> = {
   }),
   fields: [
     { key: "text", as: "text", label: "Letters", hint: "1 to 200 characters" },
+    { key: "font_file", as: "font", label: "Font file", nameKey: "font" },
     { key: "height_mm", as: "number", label: "Height of a capital", unit: "mm", min: 1, max: 3000, optional: true },
   ],
   start: () => ({ kind: "text", text: "LANTERN" }),

@@ -20,13 +20,14 @@ import type { PLANS } from "@/contract/plans/contract";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { WRITTEN_BY } from "@/core/kernel/version";
-import { ENDS, evaluatePlan } from "@/core/plans/evaluate";
+import { ENDS } from "@/core/plans/evaluate";
 import { writeCoordinates } from "@/core/plans/imports/coordinates";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import { writeDxf } from "@/core/plans/outputs/dxf";
 import { writeSvg } from "@/core/plans/outputs/svg";
-import { templatesDrawing } from "@/core/plans/outputs/templates";
+import { requireTwistWanted, templatesDrawing } from "@/core/plans/outputs/templates";
 import { type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
+import { evaluatePanels } from "@/core/plans/panels";
 import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import type { Database } from "../../kernel/db/client";
 import { file } from "../../kernel/door";
@@ -107,7 +108,11 @@ export async function tiledPdf(drawing: OutDrawing, paper: Paper, rulerMm: numbe
 }
 
 /** A plan's templates as a file. @throws CoreError where they cannot be made, ServerError `not-found` */
-export async function templatesFile(db: Database, id: string, { as, end, paper, ruler_mm }: z.output<typeof PLANS.templates.question>): Promise<Response> {
+export async function templatesFile(
+  db: Database,
+  id: string,
+  { as, end, panel, paper, ruler_mm }: z.output<typeof PLANS.templates.question>,
+): Promise<Response> {
   await readLettering();
   const { plan } = await getPlan(db, id);
   const design = plan.cutter
@@ -120,16 +125,20 @@ export async function templatesFile(db: Database, id: string, { as, end, paper, 
         },
       )
     : null;
-  const answer = evaluatePlan(plan, design, false);
-  const ends = end === "both" ? (plan.tip ? ENDS : (["root"] as const)) : [end];
+  const panels = evaluatePanels(plan, design, false);
+  const ends = end === "both" ? ENDS : [end];
   const stem = `${fileStem(plan.name)}-templates${end === "both" ? "" : `-${end}`}`;
   if (as === "coordinates") {
-    const [which] = ends;
-    const outline = answer[which === "tip" ? "tip" : "root"].drawn.regions[0]?.outline;
+    const which = end === "tip" ? "tip" : "root";
+    const asked = panels[panel - 1];
+    if (!asked) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
+    const outline = asked.answer[which].drawn.regions[0]?.outline;
     if (!outline) throw new CoreError("no-solution", "end", "this end has no outline");
-    return file(writeCoordinates(`${plan.name}, ${which}`, outline), "text/plain; charset=utf-8", `${fileStem(plan.name)}-${which}.dat`);
+    const stem = panel === 1 ? which : `${which}-${panel}`;
+    return file(writeCoordinates(`${plan.name}, ${which}`, outline), "text/plain; charset=utf-8", `${fileStem(plan.name)}-${stem}.dat`);
   }
-  const drawing = templatesDrawing(plan, answer, ends);
+  requireTwistWanted(panels);
+  const drawing = templatesDrawing(panels, ends);
   if (as === "svg") return file(writeSvg(drawing), "image/svg+xml", `${stem}.svg`);
   if (as === "dxf") return file(writeDxf(drawing), "application/dxf", `${stem}.dxf`);
   return file(Buffer.from(await tiledPdf(drawing, paper, ruler_mm)), "application/pdf", `${stem}-${paper}.pdf`);

@@ -11,6 +11,7 @@ import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import { evaluatePlan } from "@/core/plans/evaluate";
 import { templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, SHEET, tile } from "@/core/plans/outputs/tiles";
+import { evaluatePanels } from "@/core/plans/panels";
 import { firstPlan, PLAN_KIND, type Plan, planMerger } from "@/core/plans/plan";
 import { type Database, openDatabase } from "../../kernel/db/client";
 import { readLettering, tiledPdf } from "./output";
@@ -90,7 +91,7 @@ describe("templates on paper", () => {
   beforeAll(() => readLettering());
 
   it("sheets cover the drawing, overlap as said, and a printer's scale makes more of them, not less", () => {
-    const drawing = templatesDrawing(fin, evaluatePlan(fin, bow));
+    const drawing = templatesDrawing(evaluatePanels(fin, bow));
     for (const paper of ["a4", "a3", "letter"] as const) {
       const { tiles, windowMm, rows, columns, paperMm } = tile(drawing, paper);
       expect(paperMm).toEqual(PAPERS_MM[paper]);
@@ -123,7 +124,7 @@ describe("templates on paper", () => {
   });
 
   it("the ruler measures 100 mm on the page, or what makes up for the printer; pages are the paper's size", async () => {
-    const drawing = templatesDrawing(fin, evaluatePlan(fin, bow), ["root"]);
+    const drawing = templatesDrawing(evaluatePanels(fin, bow), ["root"]);
     const { PDFDocument } = await import("pdf-lib");
     for (const [ruler, scale] of [
       [100, 1],
@@ -195,10 +196,10 @@ describe("a plan follows its cutter", () => {
       ...fin,
       part: { ...fin.part, sweep_mm: 0, washout_deg: 0, span_mm: 300 },
       tip: null,
-      root: { thickness: 1, chord_mm: 100, shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 } },
+      root: { thickness: 1, turn_deg: 0, x_mm: 0, y_mm: 0, chord_mm: 100, shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 } },
     };
     expect(evaluatePlan(box, bow).volumeMm3).toBeCloseTo(100 * 40 * 300, 3);
-    const frustum: Plan = { ...box, tip: { thickness: 1, chord_mm: 50, shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 } } };
+    const frustum: Plan = { ...box, tip: { thickness: 1, turn_deg: 0, x_mm: 0, y_mm: 0, chord_mm: 50, shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 } } };
     expect(evaluatePlan(frustum, bow).volumeMm3 / ((300 / 3) * (4000 + 1000 + 2000))).toBeCloseTo(1, 3);
     expect(evaluatePlan(box, bow).massG).toBeCloseTo(1.2e6 * 1e-6 * 18, 6);
     const { block } = evaluatePlan(box, bow);

@@ -1,13 +1,32 @@
 "use client";
+import Button from "@mui/material/Button";
+import { useMemo } from "react";
+import type { Design } from "@/core/cutters/design/schema";
 import { boundsOf } from "@/core/geometry/points";
-import { type Board, blanksOf, cutList, SAW_MM } from "@/core/plans/cutList";
-import { ENDS, type PlanAnswer } from "@/core/plans/evaluate";
+import { type Board, blanksOfPanels, cutList, SAW_MM } from "@/core/plans/cutList";
+import { clearBelowMm, ENDS, flatterFace, lagOf, type PlanAnswer, STRESS_TRIM_MM } from "@/core/plans/evaluate";
+import { evaluatePanels } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
 /** Where the part lies in its block: seen from the end, both sections over one another, with every margin measured. */
-export function BlankView({ plan, answer, boards }: { plan: Plan; answer: PlanAnswer; boards: readonly Board[] }) {
+export function BlankView({
+  plan,
+  answer,
+  boards,
+  whole,
+  design,
+  onChange,
+}: {
+  plan: Plan;
+  answer: PlanAnswer;
+  boards: readonly Board[];
+  /** The plan with all its panels, and the cutter it is for. */
+  whole: Plan;
+  design: Design | null;
+  onChange: (plan: Plan, key: string) => void;
+}) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: 400 });
   const { block } = answer;
@@ -19,9 +38,13 @@ export function BlankView({ plan, answer, boards }: { plan: Plan; answer: PlanAn
   const py = (y: number) => top + (block.maxY + trim - y) * scale;
   const path = (points: readonly (readonly [number, number])[]) => `M${points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L")}Z`;
   const height = block.boardMm * scale + top + 54;
-  const litres = answer.volumeMm3 / 1e6;
-  const blankL = (block.widthMm * block.boardMm * block.lengthMm) / 1e6;
-  const blanks = blanksOf(plan, block);
+  const hands = plan.part.hands === "one" ? 1 : 2;
+  const panels = useMemo(() => evaluatePanels(whole, design, false), [whole, design]);
+  const blanks = blanksOfPanels(panels);
+  const massG = panels.every((panel) => panel.answer.massG !== null) ? panels.reduce((sum, panel) => sum + (panel.answer.massG ?? 0), 0) : null;
+  const down = flatterFace(answer.root);
+  const clear = clearBelowMm(block, answer.root, answer.tip);
+  const lag = useMemo(() => (answer.cutter ? lagOf(answer.cutter.design, plan, answer) : null), [answer, plan]);
   const part = boundsOf(ENDS.flatMap((end) => answer[end].placed.flatMap(({ outline }) => outline)));
   const measures: [string, number][] = [
     ["nose", plan.blank.nose_mm],
@@ -95,30 +118,66 @@ export function BlankView({ plan, answer, boards }: { plan: Plan; answer: PlanAn
           </tr>
         </thead>
         <tbody>
-          {blanks.map(({ name }) => (
-            <tr key={name}>
-              <th scope="row" style={{ fontWeight: 400 }}>
-                {name}
-              </th>
-              <td className="num">{show("length", block.lengthMm)}</td>
-              <td className="num">{show("length", block.widthMm)}</td>
-              <td className="num">{show("length", block.boardMm)}</td>
-              <td className="num">{blankL.toFixed(2)} L</td>
-              <td className="num">
-                {litres.toFixed(2)} L{answer.massG === null ? "" : `, ${answer.massG.toFixed(0)} g`}
-              </td>
-            </tr>
-          ))}
+          {blanks.map((blank, i) => {
+            // As many blanks to a panel as it has hands.
+            const own = panels[Math.floor(i / hands)]?.answer ?? answer;
+            return (
+              <tr key={blank.name}>
+                <th scope="row" style={{ fontWeight: 400 }}>
+                  {blank.name}
+                </th>
+                <td className="num">{show("length", blank.lengthMm)}</td>
+                <td className="num">{show("length", blank.widthMm)}</td>
+                <td className="num">{show("length", blank.thickMm)}</td>
+                <td className="num">{((blank.widthMm * blank.thickMm * blank.lengthMm) / 1e6).toFixed(2)} L</td>
+                <td className="num">
+                  {(own.volumeMm3 / 1e6).toFixed(2)} L{own.massG === null ? "" : `, ${own.massG.toFixed(0)} g`}
+                </td>
+              </tr>
+            );
+          })}
         </tbody>
       </table>
+      {blanks.length > 1 && (
+        <p style={{ margin: "6px 0" }}>
+          {blanks.length} blanks
+          {massG === null ? (
+            ""
+          ) : (
+            <>
+              , <span className="num">{(massG * hands).toFixed(0)} g</span> of part in all
+            </>
+          )}
+          . Write its hand and its end on each before anything is cut: mirrored blanks look the same.
+        </p>
+      )}
       {boards.length === 0 && <p>Measure a block of foam in the drawer (its three sizes), and the blanks are laid out on it here.</p>}
       {boards.map((board) => (
         <BoardView key={board.name} board={board} found={cutList(blanks, board)} />
       ))}
+      {answer.notes.some(({ code }) => code === "stress") && (
+        <p>
+          <Button variant="outlined" onClick={() => onChange({ ...plan, blank: { ...plan.blank, trim_mm: STRESS_TRIM_MM } }, "blank")}>
+            Trim {show("length", STRESS_TRIM_MM)} off both faces first
+          </Button>
+        </p>
+      )}
+      <p data-testid="laying">
+        The {down} face is the flatter: that side of the block lies down. Weights go on top of the offcut above the part, behind the wire's way, not on the part
+        itself (common practice). At its lowest the wire passes <span className="num">{show("length", Math.abs(clear))}</span>{" "}
+        {clear < 0 ? "below the block's underside" : "above the bench"}
+        {lag === null ? (
+          ""
+        ) : (
+          <>
+            ; its middle trails by <span className="num">{show("kerf", lag)}</span> there
+          </>
+        )}
+        .
+      </p>
       <p>
         Margins: {measures.map(([name, mm]) => `${name} ${show("length", mm)}`).join(", ")}
-        {trim > 0 ? `; ${show("length", trim)} trimmed off both faces first` : ""}. The flatter face lies down; weights go on top of the offcut, not of the part
-        (common practice).
+        {trim > 0 ? `; ${show("length", trim)} trimmed off both faces first` : ""}.
       </p>
     </div>
   );
@@ -175,7 +234,7 @@ function BoardView({ board, found }: { board: Board; found: ReturnType<typeof cu
                       stroke="var(--graphite)"
                     />
                     <text x={6 + each.x * scale} y={17 + each.y * scale} fontSize={13} fill="var(--graphite)">
-                      {each.blank}
+                      {each.blank}: root here
                     </text>
                   </g>
                 ))}

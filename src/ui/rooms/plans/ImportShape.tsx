@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 import type { Region } from "@/core/geometry/points";
 import { boundsOf } from "@/core/geometry/points";
-import { type DrawingUnit, type Imported, MAX_DRAWING_CHARACTERS } from "@/core/plans/imports/imported";
+import { type DrawingUnit, type Imported, MAX_DRAWING_CHARACTERS, noseWords } from "@/core/plans/imports/imported";
 import type { Shape } from "@/core/plans/shapes";
 import { EngineClient } from "@/workers/clients";
 import type { DrawingJob } from "@/workers/drawings/protocol";
@@ -37,6 +37,7 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
   const { show } = useUnits();
   const [read, setRead] = useState<{ name: string; job: DrawingJob; found: Imported } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const [far, setFar] = useState<{ share: number; doing: string } | null>(null);
   const [calling, setCalling] = useState<AbortController | null>(null);
   const ask = async (name: string, job: DrawingJob) => {
     const stop = new AbortController();
@@ -44,13 +45,14 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
     setCalling(stop);
     setFault(null);
     try {
-      setRead({ name, job, found: await client.ask(job, { signal: stop.signal }) });
+      setRead({ name, job, found: await client.ask(job, { signal: stop.signal, onProgress: (share, doing) => setFar({ share, doing }) }) });
     } catch (error) {
       setRead(null);
       if (!(error instanceof Superseded)) setFault((error as Error).message);
     } finally {
       client.close();
       setCalling(null);
+      setFar(null);
     }
   };
   const open = async (chosen: File) => {
@@ -80,9 +82,10 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
         Open a drawing
       </FileButton>{" "}
       {calling && (
-        <Button onClick={() => calling.abort()} aria-live="polite">
-          Reading… stop
-        </Button>
+        <>
+          <progress value={far?.share ?? 0} max={1} aria-label="How much of the drawing is read" /> <span aria-live="polite">{far?.doing ?? "opening"}…</span>{" "}
+          <Button onClick={() => calling.abort()}>Stop</Button>
+        </>
       )}
       <span style={{ fontSize: 14 }}> SVG, DXF or section coordinates</span>
       {fault && (
@@ -105,6 +108,8 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
                   <span className="num" style={{ fontSize: 13 }}>
                     {show("length", maxX - minX)} × {show("length", maxY - minY)}
                   </span>
+                  <br />
+                  <span style={{ fontSize: 13 }}>{noseWords(region)}</span>
                 </Tile>
               );
             })}

@@ -1,19 +1,33 @@
 "use client";
+import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useState } from "react";
+import { useMemo, useState } from "react";
+import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import type { PlanAnswer } from "@/core/plans/evaluate";
-import { templatesDrawing } from "@/core/plans/outputs/templates";
+import type { OutDrawing } from "@/core/plans/outputs/drawing";
+import { requireTwistWanted, templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
+import { evaluatePanels, type PanelAnswer } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { CountField } from "../../kit/CountField";
 import { Tile, TileRow } from "../../kit/Tile";
 
 const PAPER_WORDS: Readonly<Record<Paper, string>> = { a4: "A4", a3: "A3", letter: "Letter" };
 
-function sheetsOf(plan: Plan, answer: PlanAnswer, paper: Paper, scale: number): string {
+function sheetsOf(drawing: OutDrawing, paper: Paper, scale: number): string {
   try {
-    return `${tile(templatesDrawing(plan, answer), paper, scale).tiles.length} sheets`;
+    return `${tile(drawing, paper, scale).tiles.length} sheets`;
+  } catch (error) {
+    if (error instanceof CoreError) return error.message;
+    throw error;
+  }
+}
+
+function refusalOf(panels: readonly PanelAnswer[]): string | null {
+  try {
+    requireTwistWanted(panels);
+    return null;
   } catch (error) {
     if (error instanceof CoreError) return error.message;
     throw error;
@@ -24,25 +38,32 @@ function sheetsOf(plan: Plan, answer: PlanAnswer, paper: Paper, scale: number): 
 export function OutView({
   id,
   plan,
-  answer,
+  design,
   onMade,
 }: {
   id: string;
   plan: Plan;
-  answer: PlanAnswer /** Notes what the files are made from and saves the plan; false where it could not be saved. */;
-  onMade: () => Promise<boolean>;
+  design: Design | null;
+  /** Notes what the files are made from, the first panel's answer, and saves the plan; false where it could not be saved. */
+  onMade: (first: PlanAnswer) => Promise<boolean>;
 }) {
+  const panels = useMemo(() => evaluatePanels(plan, design, false), [plan, design]);
+  const drawing = useMemo(() => templatesDrawing(panels), [panels]);
+  const first = panels[0] as PanelAnswer;
+  const refused = refusalOf(panels);
   const [paper, setPaper] = useState<Paper>("a4");
   const [ruler, setRuler] = useState(100);
   const link = (query: string) => `/api/plans/${id}/templates?${query}`;
   const get = (words: string, query: string, primary = false) => (
     <Button
+      key={query}
       variant={primary ? "contained" : "outlined"}
       href={link(query)}
+      disabled={refused !== null}
       onClick={(event) => {
         // The server makes it of what is kept: that comes first.
         event.preventDefault();
-        void onMade().then((kept) => kept && window.location.assign(link(query)));
+        void onMade(first.answer).then((kept) => kept && window.location.assign(link(query)));
       }}
     >
       {words}
@@ -50,11 +71,16 @@ export function OutView({
   );
   return (
     <div className="plan-out">
+      {refused && (
+        <Alert severity="error" role="alert">
+          No template is given out: {refused}.
+        </Alert>
+      )}
       <h2>On paper, at full size</h2>
       <TileRow>
         {(Object.keys(PAPERS_MM) as Paper[]).map((each) => (
           <Tile key={each} chosen={paper === each} onClick={() => setPaper(each)}>
-            {PAPER_WORDS[each]}: {sheetsOf(plan, answer, each, 100 / ruler)}
+            {PAPER_WORDS[each]}: {sheetsOf(drawing, each, 100 / ruler)}
           </Tile>
         ))}
       </TileRow>
@@ -68,7 +94,11 @@ export function OutView({
         {get("SVG", "as=svg")}
         {get("DXF", "as=dxf")}
         {get("Root's coordinates", "as=coordinates&end=root")}
-        {plan.tip && get("Tip's coordinates", "as=coordinates&end=tip")}
+        {panels.map(
+          (panel, i) =>
+            panel.plan.tip &&
+            get(panels.length === 1 ? "Tip's coordinates" : `Coordinates of panel ${i + 1}'s tip`, `as=coordinates&end=tip${i === 0 ? "" : `&panel=${i + 1}`}`),
+        )}
         <Button variant="outlined" href={`/api/plans/${id}/file`}>
           The plan itself
         </Button>

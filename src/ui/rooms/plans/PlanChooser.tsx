@@ -1,7 +1,7 @@
 "use client";
 import Popover from "@mui/material/Popover";
 import type { ReactNode } from "react";
-import { FACES, GUIDANCE, HANDS, MATERIALS, type Plan, type PlanEnd } from "@/core/plans/plan";
+import { BASES, FACES, GUIDANCE, HANDS, MATERIALS, type Plan, type PlanEnd, SPARS } from "@/core/plans/plan";
 import { shapeRecord } from "@/core/plans/shapes";
 import { LIMITS } from "@/core/units/limits";
 import { CountField } from "../../kit/CountField";
@@ -14,6 +14,8 @@ import { ShapeFields } from "./ShapeFields";
 
 export interface PlanChooserProps {
   plan: Plan;
+  /** Which of a part's panels it is, from 0. */
+  panel: number;
   cutters: readonly { id: string; name: string }[];
   change: (plan: Plan, key?: string) => void;
 }
@@ -83,7 +85,68 @@ function EndChooser({ end, onChange }: { end: PlanEnd; onChange: (end: PlanEnd) 
         )}
         <CountField label="Times as thick" value={end.thickness} min={0.1} max={5} unit=" " onChange={(thickness) => onChange({ ...end, thickness })} />
       </div>
+      <div className="plan-pair">
+        <CountField
+          label="Turned"
+          value={end.turn_deg}
+          min={-180}
+          max={180}
+          unit="degrees, nose up to the left"
+          onChange={(turn_deg) => onChange({ ...end, turn_deg })}
+        />
+        <QuantityField quantity="length" label="Moved aft" value={end.x_mm} range={{ min: -5000, max: 5000 }} onChange={(x_mm) => onChange({ ...end, x_mm })} />
+        <QuantityField quantity="length" label="Moved up" value={end.y_mm} range={{ min: -5000, max: 5000 }} onChange={(y_mm) => onChange({ ...end, y_mm })} />
+      </div>
     </div>
+  );
+}
+
+type Spar = Plan["template"]["spar"];
+const FIRST_SPAR: NonNullable<Spar> = { as: "slot", face: "lower", at: 0.3, width_mm: 6, depth_mm: 6 };
+
+/** A slot that the wire cuts for a spar, or a mark where one rests, at the same share of both chords. */
+function SparFields({ spar, onChange }: { spar: Spar; onChange: (spar: Spar) => void }) {
+  return (
+    <>
+      <TileRow>
+        <Tile chosen={spar === null} onClick={() => onChange(null)}>
+          no spar
+        </Tile>
+        {SPARS.map((as) => (
+          <Tile key={as} chosen={spar?.as === as} onClick={() => onChange({ ...(spar ?? FIRST_SPAR), as })}>
+            {as === "slot" ? "a slot for a spar" : "a mark where a spar rests"}
+          </Tile>
+        ))}
+      </TileRow>
+      {spar && (
+        <>
+          <TileRow>
+            {(["upper", "lower"] as const).map((face) => (
+              <Tile key={face} chosen={spar.face === face} onClick={() => onChange({ ...spar, face })}>
+                in the {face} face
+              </Tile>
+            ))}
+          </TileRow>
+          <div className="plan-pair">
+            <CountField label="At" value={spar.at} min={0} max={1} unit="share of the chord" onChange={(at) => onChange({ ...spar, at })} />
+            <QuantityField
+              quantity="length"
+              label="Wide"
+              value={spar.width_mm}
+              range={{ min: 0.5, max: 200 }}
+              onChange={(width_mm) => onChange({ ...spar, width_mm })}
+            />
+            <QuantityField
+              quantity="length"
+              label="Deep"
+              value={spar.depth_mm}
+              range={{ min: 0.5, max: 500 }}
+              onChange={(depth_mm) => onChange({ ...spar, depth_mm })}
+            />
+          </div>
+        </>
+      )}
+    </>
   );
 }
 
@@ -118,7 +181,7 @@ export function PlanChooser({
   );
 }
 
-function body(part: PlanPart, { plan, cutters, change }: PlanChooserProps): ReactNode {
+function body(part: PlanPart, { plan, panel, cutters, change }: PlanChooserProps): ReactNode {
   const setPart = (next: Partial<Plan["part"]>) => change({ ...plan, part: { ...plan.part, ...next } }, part);
   const setCut = (next: Partial<Plan["cut"]>) => change({ ...plan, cut: { ...plan.cut, ...next } }, part);
   const setTemplate = (next: Partial<Plan["template"]>) => change({ ...plan, template: { ...plan.template, ...next } }, part);
@@ -173,6 +236,13 @@ function body(part: PlanPart, { plan, cutters, change }: PlanChooserProps): Reac
             onChange={(washoutAt) => setPart({ washoutAt })}
           />
           <TileRow>
+            {BASES.map((base) => (
+              <Tile key={base} chosen={plan.template.base === base} onClick={() => setTemplate({ base })}>
+                {base === "turned" ? "tip's base line turned by it" : "base lines along the chords"}
+              </Tile>
+            ))}
+          </TileRow>
+          <TileRow>
             <Tile chosen={plan.template.twist} onClick={() => setTemplate({ twist: !plan.template.twist })}>
               the twist is wanted
             </Tile>
@@ -205,6 +275,12 @@ function body(part: PlanPart, { plan, cutters, change }: PlanChooserProps): Reac
         </TileRow>
       );
     case "feed":
+      if (panel > 0)
+        return (
+          <p style={{ margin: 0 }}>
+            This panel's root is cut as the tip of the one before it, so that the joint's one template fits both. Set the feed at the first panel's root.
+          </p>
+        );
       return (
         <OptionalQuantity
           quantity="feed"
@@ -265,6 +341,8 @@ function body(part: PlanPart, { plan, cutters, change }: PlanChooserProps): Reac
           {mm("Thickness", plan.template.thickness_mm, { min: 0.1, max: 30 }, (thickness_mm) => setTemplate({ thickness_mm }), "kerf")}
           <CountField label="Ramp" value={plan.template.ramp_deg} min={-60} max={60} unit="degrees" onChange={(ramp_deg) => setTemplate({ ramp_deg })} />
           {mm("Ramp's length", plan.template.ramp_mm, { min: 0, max: 500 }, (ramp_mm) => setTemplate({ ramp_mm }))}
+          {mm("Past sharp outer corners (an ear), 0 for none", plan.template.ear_mm, { min: 0, max: 100 }, (ear_mm) => setTemplate({ ear_mm }))}
+          <SparFields spar={plan.template.spar} onChange={(spar) => setTemplate({ spar })} />
           {mm("Run-out beyond the tail", plan.template.runOut_mm, { min: 0, max: 500 }, (runOut_mm) => setTemplate({ runOut_mm }))}
         </div>
       );
@@ -275,6 +353,11 @@ function body(part: PlanPart, { plan, cutters, change }: PlanChooserProps): Reac
           {mm("Behind the tail", plan.blank.tail_mm, { min: 0, max: 500 }, (tail_mm) => setBlank({ tail_mm }))}
           {mm("Above", plan.blank.top_mm, { min: 0, max: 500 }, (top_mm) => setBlank({ top_mm }))}
           {mm("Below", plan.blank.bottom_mm, { min: 0, max: 500 }, (bottom_mm) => setBlank({ bottom_mm }))}
+          <TileRow>
+            <Tile chosen={plan.blank.centred} onClick={() => setBlank({ centred: !plan.blank.centred })}>
+              thickest part in the middle of the height
+            </Tile>
+          </TileRow>
           {mm("Trim off both faces first", plan.blank.trim_mm, { min: 0, max: 50 }, (trim_mm) => setBlank({ trim_mm }))}
           <p style={{ margin: 0, fontSize: 14 }}>Extruded board bows when it is cut thin: about 6 mm off both faces takes its stress away (common practice).</p>
         </div>

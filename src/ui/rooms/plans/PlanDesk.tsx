@@ -10,9 +10,11 @@ import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
 import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
 import type { Board } from "@/core/plans/cutList";
+import type { PlanAnswer } from "@/core/plans/evaluate";
+import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { Rod } from "../../cutter/Rod";
-import { usePlace } from "../../kit/address";
+import { usePlace, useQuestion } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
 import { ClashFrame } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
@@ -21,9 +23,11 @@ import { NameInput } from "../../kit/NameInput";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { Tile } from "../../kit/Tile";
 import { useKeeping } from "../../kit/useKeeping";
 import { useUnits } from "../../kit/useUnits";
 import { BlankView } from "./BlankView";
+import { EndsView } from "./EndsView";
 import { FlatTemplates } from "./FlatTemplates";
 import { Loupe } from "./Loupe";
 import { OutView } from "./OutView";
@@ -61,12 +65,47 @@ function useLiveCutter(id: string | null, first: { id: string; design: Design } 
 }
 
 const SHORTCUTS = [
-  { keys: "1 2 3 4", does: "part, templates, blank, give out" },
+  { keys: "1 2 3 4 5", does: "part, ends, templates, blank, give out" },
   { keys: "R, T", does: "the root's and the tip's shape" },
   { keys: "arrows on the drawing", does: "turn the block" },
+  { keys: "arrows on an end", does: "move the handle that is held; Page Up and Page Down take the next" },
   { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
   { keys: "U", does: "millimetres or inches" },
 ];
+
+/** Panels of a part of several: which one is open, one more beyond the last tip, or the last away. */
+function PanelRow({
+  count,
+  open,
+  onOpen,
+  onAdd,
+  onTakeAway,
+}: {
+  count: number;
+  open: number;
+  onOpen: (panel: number) => void;
+  onAdd: () => void;
+  onTakeAway: () => void;
+}) {
+  return (
+    <nav className="plan-panels" aria-label="Panels">
+      {count > 1 &&
+        Array.from({ length: count }, (_, i) => i).map((i) => (
+          <Tile key={i} chosen={open === i} onClick={() => onOpen(i)}>
+            panel {i + 1}
+          </Tile>
+        ))}
+      <Button size="small" onClick={onAdd} disabled={count > 12}>
+        {count > 1 ? "One more beyond" : "Another panel beyond the tip"}
+      </Button>
+      {count > 1 && (
+        <Button size="small" onClick={onTakeAway}>
+          The last away
+        </Button>
+      )}
+    </nav>
+  );
+}
 
 /** One plan: the part as a sentence, the block with its templates beside it, and the steps from drawing to paper. */
 export function PlanDesk({
@@ -90,10 +129,14 @@ export function PlanDesk({
   const redoable = useStore(store, ({ future }) => future.length > 0);
   useKeeping(store);
   const live = useLiveCutter(plan.cutter?.id ?? null, cutter);
-  const answered = usePlanAnswer(plan, live.design);
+  const { place, go, ask } = usePlace();
+  const [askedPanel] = useQuestion("panel");
+  const panels = panelCount(plan);
+  // An address may name a panel that is no more.
+  const panel = Math.min(panels, Math.max(1, Math.trunc(Number(askedPanel) || 1))) - 1;
+  const answered = usePlanAnswer(plan, live.design, panel);
   const cutterAnswer = useMemo(() => (live.design ? evaluateDesign(live.design) : null), [live.design]);
   const course = useMemo(() => (live.design && cutterAnswer ? heatCourseOf(live.design, cutterAnswer) : null), [live.design, cutterAnswer]);
-  const { place, go } = usePlace();
   const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
   const [part, setPart] = useState<PlanPart | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -102,39 +145,49 @@ export function PlanDesk({
   const sentence = useRef<HTMLDivElement>(null);
   const { system, setSystem, show } = useUnits();
   const router = useRouter();
-  const goTo = useCallback((next: PlanStep) => (next === "part" ? go() : go(next)), [go]);
+  const goTo = useCallback(
+    (next: PlanStep, of = panel) => {
+      const where = next === "part" ? "" : next;
+      if (of > 0) ask(where, "panel", String(of + 1));
+      else go(...(where ? [where] : []));
+    },
+    [go, ask, panel],
+  );
   const pick = useCallback((next: PlanPart) => setPart(next), []);
   useLayoutEffect(() => {
     if (part) setAnchor(sentence.current?.querySelector<HTMLElement>(`[data-part="${part}"]`) ?? null);
   }, [part]);
-  const change = useCallback((next: Plan, key?: string) => store.change(next, key), [store]);
+  /** The open panel as a plan of its own, and a change of it put back where it belongs. */
+  const shown = answered?.panel?.plan ?? panelPlan(plan, panel);
+  const change = useCallback((next: Plan, key?: string) => store.change(withPanel(store.getState().document, panel, next), key), [store, panel]);
   useHotkeys("mod+z", () => store.undo(), HOTKEYS);
   useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
   useHotkeys("1", () => goTo("part"), HOTKEYS);
-  useHotkeys("2", () => goTo("templates"), HOTKEYS);
-  useHotkeys("3", () => goTo("blank"), HOTKEYS);
-  useHotkeys("4", () => goTo("out"), HOTKEYS);
+  useHotkeys("2", () => goTo("ends"), HOTKEYS);
+  useHotkeys("3", () => goTo("templates"), HOTKEYS);
+  useHotkeys("4", () => goTo("blank"), HOTKEYS);
+  useHotkeys("5", () => goTo("out"), HOTKEYS);
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
-  const answer = answered?.answer ?? null;
-  const made = async () => {
-    if (answer?.cutter)
+  const answer = answered?.panel?.answer ?? null;
+  const made = async ({ cutter, root, tip }: PlanAnswer) => {
+    if (cutter)
       store.change({
         ...store.getState().document,
         made: {
           at: new Date().toISOString(),
-          heat_W_per_m: answer.cutter.heatWPerM,
-          rootFeed_mm_s: answer.root.feedMmS,
-          rootKerf_mm: answer.root.kerfMm,
-          tipKerf_mm: answer.tip.kerfMm,
+          heat_W_per_m: cutter.heatWPerM,
+          rootFeed_mm_s: root.feedMmS,
+          rootKerf_mm: root.kerfMm,
+          tipKerf_mm: tip.kerfMm,
         },
       });
     await store.flush();
     return store.getState().save.kind === "saved";
   };
-  const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * plan.part.skin_mm : 1;
+  const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
 
   return (
     <div className="desk plan-desk">
@@ -194,9 +247,22 @@ export function PlanDesk({
             </Alert>
           )}
           <div ref={sentence}>
-            <PlanSentence plan={plan} cutterFeed={live.design?.job.feed_mm_s ?? null} onPick={pick} />
+            <PlanSentence plan={shown} cutterFeed={live.design?.job.feed_mm_s ?? null} onPick={pick} />
           </div>
-          {answer && <PlanFigures plan={plan} answer={answer} />}
+          <PanelRow
+            count={panels}
+            open={panel}
+            onOpen={(next) => goTo(step, next)}
+            onAdd={() => {
+              store.change(withOneMore(plan));
+              goTo(step, panels);
+            }}
+            onTakeAway={() => {
+              store.change({ ...plan, panels: plan.panels.slice(0, -1) });
+              goTo(step, Math.min(panel, panels - 2));
+            }}
+          />
+          {answer && <PlanFigures plan={shown} answer={answer} />}
           {answer?.notes.map((note) => (
             <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
               <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
@@ -213,27 +279,28 @@ export function PlanDesk({
           {answer && step === "part" && (
             <>
               <InstrumentBoundary name="the drawing">
-                <PlanDrawing plan={plan} answer={answer} look={look} onLook={setLook} />
+                <PlanDrawing plan={shown} answer={answer} look={look} onLook={setLook} />
               </InstrumentBoundary>
               <div className="plan-instruments">
                 {answer.cutter &&
-                  (plan.tip ? (["root", "tip"] as const) : (["root"] as const)).map((end) => (
-                    <Loupe key={end} name={end} end={answer[end]} plan={plan} wireMm={answer.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
+                  (shown.tip ? (["root", "tip"] as const) : (["root"] as const)).map((end) => (
+                    <Loupe key={end} name={end} end={answer[end]} plan={shown} wireMm={answer.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
                   ))}
                 {cutterAnswer && (
                   <InstrumentBoundary name="the cutting window">
-                    <PlanWindow plan={answer} cutter={cutterAnswer} oneEnd={plan.tip === null} />
+                    <PlanWindow plan={answer} cutter={cutterAnswer} oneEnd={shown.tip === null} />
                   </InstrumentBoundary>
                 )}
               </div>
             </>
           )}
-          {answer && step === "templates" && <FlatTemplates plan={plan} answer={answer} />}
-          {answer && step === "blank" && <BlankView plan={plan} answer={answer} boards={boards} />}
-          {answer && step === "out" && <OutView id={start.id} plan={plan} answer={answer} onMade={made} />}
+          {answer && step === "ends" && <EndsView plan={shown} answer={answer} onChange={change} />}
+          {answer && step === "templates" && <FlatTemplates plan={shown} answer={answer} />}
+          {answer && step === "blank" && <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />}
+          {answer && step === "out" && <OutView id={start.id} plan={plan} design={live.design} onMade={made} />}
         </div>
       </main>
-      <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={plan} cutters={cutters} change={change} />
+      <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
       <ClashFrame one="plan" conflict={conflict} onResolve={store.resolve}>
         {({ withMine, merged }) => (

@@ -1,10 +1,14 @@
 "use client";
+import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useEffect, useState } from "react";
 import type { Point } from "@/core/geometry/points";
+import { CoreError } from "@/core/kernel/errors";
 import { SHAPE_KINDS, type Shape, shapeRecord } from "@/core/plans/shapes";
 import type { ShapeField } from "@/core/plans/shapes/record";
+import { fontFile } from "@/core/plans/shapes/text";
 import { CountField } from "../../kit/CountField";
+import { FileButton } from "../../kit/FileButton";
 import { Tile, TileRow } from "../../kit/Tile";
 
 type Fields = Record<string, unknown>;
@@ -71,6 +75,36 @@ function TypedField({
   );
 }
 
+/** A font of the person's own: its file goes with the plan. */
+function FontField({ field, shape, onChange }: { field: Extract<ShapeField, { as: "font" }>; shape: Shape; onChange: (shape: Shape) => void }) {
+  const [fault, setFault] = useState<string | null>(null);
+  const { [field.key]: file, [field.nameKey]: name, ...bare } = shape as unknown as Fields;
+  const open = async (chosen: File) => {
+    try {
+      const read = fontFile(await chosen.arrayBuffer());
+      setFault(null);
+      onChange({ ...bare, [field.key]: read, [field.nameKey]: chosen.name.replace(/\.[^.]*$/, "").slice(0, 100) } as unknown as Shape);
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      setFault(`${chosen.name}: ${error.message}`);
+    }
+  };
+  return (
+    <div>
+      <FileButton variant="outlined" label={field.label} accept=".ttf,.otf,.woff" onFile={(chosen) => void open(chosen)}>
+        Open a font
+      </FileButton>{" "}
+      <span>{file === undefined ? "the app's own lettering" : String(name ?? "a font of your own")}</span>{" "}
+      {file !== undefined && <Button onClick={() => onChange(bare as unknown as Shape)}>The app's own again</Button>}
+      {fault && (
+        <p role="alert" style={{ margin: "4px 0", color: "var(--danger)" }}>
+          {fault}
+        </p>
+      )}
+    </div>
+  );
+}
+
 /** Which shape, and its figures: all of it from the shapes' own records. */
 export function ShapeFields({ shape, onChange }: { shape: Shape; onChange: (shape: Shape) => void }) {
   const record = shapeRecord(shape.kind);
@@ -102,6 +136,8 @@ export function ShapeFields({ shape, onChange }: { shape: Shape; onChange: (shap
               {field.label}
             </Tile>
           </TileRow>
+        ) : field.as === "font" ? (
+          <FontField key={`${shape.kind} ${field.key}`} field={field} shape={shape} onChange={onChange} />
         ) : (
           <TypedField key={`${shape.kind} ${field.key}`} field={field} shape={shape} onChange={onChange} />
         ),

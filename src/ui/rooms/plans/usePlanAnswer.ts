@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
-import { evaluatePlan, type PlanAnswer } from "@/core/plans/evaluate";
+import { evaluatePanels, type PanelAnswer } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import { useCalm } from "../../kit/useCalm";
@@ -20,24 +20,26 @@ const fetchLettering = () => {
   return lettering;
 };
 
-export type Answered = { answer: PlanAnswer; fault: null } | { answer: null; fault: string };
+export type Answered = { panel: PanelAnswer; fault: null } | { panel: null; fault: string };
 
-const lettered = (plan: Plan) => plan.root.shape.kind === "text" || plan.tip?.shape.kind === "text";
+/** Whether a plan has letters of the app's own font. */
+const lettered = ({ root, tip, panels }: Plan) =>
+  [root, tip, ...panels.map((panel) => panel.tip)].some((end) => end?.shape.kind === "text" && end.shape.font_file === undefined);
 
-function answered(plan: Plan, design: Design | null, withLosses: boolean): Answered {
+function answered(plan: Plan, design: Design | null, panel: number, withLosses: boolean): Answered {
   try {
-    return { answer: evaluatePlan(plan, design, withLosses), fault: null };
+    return { panel: evaluatePanels(plan, design, withLosses, panel)[panel] as PanelAnswer, fault: null };
   } catch (error) {
-    if (error instanceof CoreError) return { answer: null, fault: error.message };
+    if (error instanceof CoreError) return { panel: null, fault: error.message };
     throw error;
   }
 }
 
 /**
- * The plan worked out as it is changed: everything but what is lost at once, what is lost when the hand rests.
+ * One panel of the plan worked out as it is changed: everything but what is lost at once, what is lost when the hand rests.
  * @returns null while letters that it needs are still on their way
  */
-export function usePlanAnswer(plan: Plan, design: Design | null): Answered | null {
+export function usePlanAnswer(plan: Plan, design: Design | null, panel: number): Answered | null {
   const needs = lettered(plan);
   const [ready, setReady] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -49,10 +51,10 @@ export function usePlanAnswer(plan: Plan, design: Design | null): Answered | nul
       );
   }, [needs]);
   const may = !needs || ready;
-  const now = useMemo(() => ({ plan, design }), [plan, design]);
+  const now = useMemo(() => ({ plan, design, panel }), [plan, design, panel]);
   const calm = useCalm(now);
-  const whole = useMemo(() => (may && calm === now ? answered(calm.plan, calm.design, true) : null), [may, calm, now]);
-  const quick = useMemo(() => (may && whole === null ? answered(plan, design, false) : null), [may, whole, plan, design]);
-  if (fault) return { answer: null, fault };
+  const whole = useMemo(() => (may && calm === now ? answered(calm.plan, calm.design, calm.panel, true) : null), [may, calm, now]);
+  const quick = useMemo(() => (may && whole === null ? answered(plan, design, panel, false) : null), [may, whole, plan, design, panel]);
+  if (fault) return { panel: null, fault };
   return whole ?? quick;
 }
