@@ -10,6 +10,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/physics/heat": ["core/kernel", "core/numerics", "core/units", "core/materials"],
   "core/physics/cut": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat"],
   "core/physics/mechanics": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat", "core/physics/cut"],
+  /** The wire between two led ends, and the face it leaves. */
+  "core/physics/string": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/geometry", "core/physics/heat", "core/physics/cut"],
   "core/physics/power": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat", "core/physics/cut"],
   "core/cutters/design": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/"],
   "core/cutters/solve": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/design"],
@@ -21,6 +23,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/diagnosis": ["core/kernel", "core/units", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
   "core/geometry": ["core/kernel"],
   "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
+  /** How fast a part may be led round. */
+  "core/pace": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/plans"],
   "core/tuner": ["core/kernel", "core/units", "core/materials", "core/physics/"],
   "core/devices": ["core/tuner"],
   "core/bench": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],

@@ -9,10 +9,12 @@ import { DRAWER_VERBS } from "@/core/drawer/verbs";
 import { CoreError } from "@/core/kernel/errors";
 import type { Verb } from "@/core/kernel/verb";
 import { LOG_VERBS } from "@/core/log/verbs";
+import { PACE_VERBS } from "@/core/pace/verbs";
 import { CUT_VERBS } from "@/core/physics/cut/verbs";
 import { HEAT_VERBS } from "@/core/physics/heat/verbs";
 import { MECHANICS_VERBS } from "@/core/physics/mechanics/verbs";
 import { POWER_VERBS } from "@/core/physics/power/verbs";
+import { STRING_VERBS } from "@/core/physics/string/verbs";
 import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import { PLAN_VERBS } from "@/core/plans/verbs";
 import { SHEET_VERBS } from "@/core/sheets/verbs";
@@ -35,6 +37,8 @@ const computing: readonly Verb[] = [
   ...DIAGNOSIS_VERBS,
   ...SHEET_VERBS,
   ...PLAN_VERBS,
+  ...STRING_VERBS,
+  ...PACE_VERBS,
 ];
 
 const helpVerb: Verb = {

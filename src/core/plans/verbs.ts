@@ -1,5 +1,20 @@
 import { z } from "zod";
-import { boundsOf, heightsAt, linesOf, type Outline, type Point, perimeter, type Region, regionArea, scaling, transformed } from "../geometry/points";
+import {
+  after,
+  apply,
+  boundsOf,
+  heightsAt,
+  linesOf,
+  type Outline,
+  type Point,
+  perimeter,
+  type Region,
+  regionArea,
+  scaling,
+  transformed,
+  translation,
+  turning,
+} from "../geometry/points";
 import { TOLERANCE } from "../geometry/tolerance";
 import type { Warning } from "../kernel/errors";
 import { exactlyOne, type Verb, verb, withWarnings } from "../kernel/verb";
@@ -16,8 +31,10 @@ import { readSvg } from "./imports/svg";
 import type { OutDrawing } from "./outputs/drawing";
 import { writeDxf } from "./outputs/dxf";
 import { writeSvg } from "./outputs/svg";
+import { chordOf } from "./place";
 import { drawShape, shapeSchema } from "./shapes";
 import { toChord } from "./shapes/given";
+import { faceLine, MOST_PARTS, MOST_STATIONS, type Station, stationsOf } from "./stations";
 import { leastTaper, type TaperEnd, taperEnds } from "./taper";
 
 const chord = figure("chord_mm");
@@ -238,4 +255,73 @@ const templateVerb = verb(
 );
 
 /** The headless verbs of this room. */
-export const PLAN_VERBS: readonly Verb[] = [sectionVerb, importVerb, taperVerb, templateVerb];
+const whole = (min: number, max: number) => {
+  const error = { error: `must be a whole number from ${min} to ${max}` };
+  return z.number(error).int(error).min(min, error).max(max, error);
+};
+const turn = { error: "must be a number from -45 to 45 degrees" };
+const aft = { error: "must be a number from -5000 to 5000 mm" };
+const stationEnd = z.strictObject({ section: shapeSchema, chord_mm: chord.optional() });
+const pairSchema = z.tuple([whole(0, 10_000), whole(0, 10_000)], { error: "must be [which corner at the root, which at the tip], counted from 0" });
+
+const stationsVerb = verb(
+  "stations",
+  "Numbered marks on both ends of a part, matched at the nose and at corners, by equal shares of arc length between; each number split in parts. Corners that do not pair are told, and pairs may be given.",
+  z.strictObject({
+    root: stationEnd,
+    tip: stationEnd,
+    face: z.enum(["whole", "upper", "lower"], { error: "must be one of whole, upper, lower" }),
+    count: whole(1, MOST_STATIONS),
+    parts: whole(1, MOST_PARTS).default(4),
+    washout_deg: z.number(turn).min(-45, turn).max(45, turn).default(0),
+    washoutAt: z
+      .number({ error: "must be a number from 0 to 1 (share of the chord)" })
+      .min(0, { error: "must be a number from 0 to 1 (share of the chord)" })
+      .max(1, { error: "must be a number from 0 to 1 (share of the chord)" })
+      .default(0.25),
+    sweep_mm: z.number(aft).min(-5000, aft).max(5000, aft).default(0),
+    offset_mm: z.number(aft).min(-5000, aft).max(5000, aft).default(0),
+    feed_mm_s: figure("feed_mm_s").optional(),
+    pairs: z.array(pairSchema).max(1000, { error: "has room for 1000 pairs" }).default([]),
+  }),
+  {
+    root: { section: { kind: "naca4", code: "2415" }, chord_mm: 320 },
+    tip: { section: { kind: "naca4", code: "0012" }, chord_mm: 180 },
+    face: "upper",
+    count: 4,
+    parts: 2,
+    feed_mm_s: 6.5,
+  },
+  (input) => {
+    const [root, tip] = [drawShape(input.root.section, input.root.chord_mm), drawShape(input.tip.section, input.tip.chord_mm)];
+    const found = stationsOf(faceLine(root, input.face), faceLine(tip, input.face), input.count, input.parts, input.pairs);
+    const tipChord = input.tip.chord_mm ?? chordOf(tip);
+    const place = after(translation(input.sweep_mm, input.offset_mm), turning(input.washout_deg, [input.washoutAt * tipChord, 0]));
+    const row = ({ label, root: at, tip: there, rootAlongMm, tipAlongMm, at: kind }: Station) => ({
+      label,
+      root: [...at],
+      tip: [...apply(place, there)],
+      rootAlong_mm: rootAlongMm,
+      tipAlong_mm: tipAlongMm,
+      ...(input.feed_mm_s === undefined ? {} : { time_s: rootAlongMm / input.feed_mm_s }),
+      ...(kind === null ? {} : { at: kind }),
+    });
+    const warnings: Warning[] = found.leftOver.map(({ end, index, at }) => ({
+      code: "unpaired-corner",
+      message: `corner ${index} of the ${end}, at ${at[0].toFixed(1)}, ${at[1].toFixed(1)} mm, has none to go with at the other end: pair it by hand, or it is passed between numbers`,
+    }));
+    return withWarnings(
+      {
+        stations: found.stations.filter(({ whole: is }) => is).map(row),
+        parts: found.stations.filter(({ whole: is }) => !is).map(row),
+        leftOver: found.leftOver.map(({ end, index, at }) => ({ end, index, at: [...at] })),
+        rootLength_mm: found.rootLengthMm,
+        tipLength_mm: found.tipLengthMm,
+        ratio: found.tipLengthMm / found.rootLengthMm,
+      },
+      warnings,
+    );
+  },
+);
+
+export const PLAN_VERBS: readonly Verb[] = [sectionVerb, importVerb, taperVerb, templateVerb, stationsVerb];

@@ -85,7 +85,7 @@ export interface CutState {
 }
 
 /** Thermal diffusivity (m2/s) of the foam with latent heat spread over its rise to collapse. */
-function diffusivity(pair: CutPair): number {
+export function diffusivity(pair: CutPair): number {
   const { foam, ambientC } = pair;
   const specificHeat = foam.specificHeatJKgK + foam.latentJKg / (foam.collapseC - ambientC);
   return foam.conductivityWMK / (foam.densityKgM3 * specificHeat);

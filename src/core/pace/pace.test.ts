@@ -1,0 +1,215 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { distance, type Point } from "../geometry/points";
+import { JUDGEMENT } from "../kernel/constants";
+import { CoreError } from "../kernel/errors";
+import { parseFoamId, resolveFoam } from "../materials/foams";
+import { type CutPair, cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
+import { resolveWire } from "../physics/heat/wire";
+import { type TautWire, wireSurface } from "../physics/string/tautWire";
+import { traceError } from "../physics/string/traceError";
+import { faceErrors } from "./face";
+import { timed, wayOf } from "./led";
+import { fumeFeedMmS, HAND_MM_S, heldAt, paceOf } from "./pace";
+
+const pair: CutPair = { wire: resolveWire({ alloy: "ss-304", diameter_mm: 0.64 }), foam: resolveFoam(parseFoamId("eps-18") as never), ambientC: 20 };
+const POWER = 44;
+const wire: TautWire = {
+  lengthM: 1.3,
+  tensionN: 65,
+  foamFromM: 0.1,
+  foamToM: 1.2,
+  referenceDragNPerM: referenceDragNPerM(pair),
+  maxFeedMmS: cutAtPower(pair, 0.005, POWER).maxFeedMPerS * 1000,
+};
+const SQUARE: Point[] = [
+  [0, 0],
+  [60, 0],
+  [60, 60],
+];
+const ask = (root: Point[], tip: Point[] = root, more: object = {}) => ({ wire, pair, powerWPerM: POWER, root, tip, toleranceMm: 0.3, ...more });
+const lengthOf = (line: readonly Point[]) => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(line[i - 1] as Point, point)), 0);
+const errorOf = (led: { path: readonly Point[]; tipPath?: readonly Point[]; timesS: readonly number[] }, how = {}) =>
+  Math.max(...wireSurface(wire, led, heldAt(wire), how).traces.map((trace) => traceError(trace).errorMm));
+
+/** A way of arcs and straights, with corners or without, and a tip of its own size. */
+const anyWay = fc
+  .record({
+    legs: fc.array(
+      fc.record({
+        mm: fc.double({ min: 20, max: 80, noNaN: true }),
+        bend: fc.double({ min: -0.03, max: 0.03, noNaN: true }),
+        turn: fc.constantFrom(0, 0, 0, 0.9, -1.2, 1.57),
+      }),
+      { minLength: 2, maxLength: 4 },
+    ),
+    taper: fc.double({ min: 0.5, max: 1, noNaN: true }),
+    tolerance: fc.double({ min: 0.12, max: 0.5, noNaN: true }),
+  })
+  .map(({ legs, taper, tolerance }) => {
+    const root: Point[] = [[0, 0]];
+    let heading = 0;
+    for (const [i, { mm, bend, turn }] of legs.entries()) {
+      if (i > 0) heading += turn;
+      const parts = Math.ceil(mm / 2);
+      for (let k = 0; k < parts; k++) {
+        const [x, y] = root.at(-1) as Point;
+        heading += (bend * mm) / parts;
+        root.push([x + (mm / parts) * Math.cos(heading), y + (mm / parts) * Math.sin(heading)]);
+      }
+    }
+    return { root, tip: root.map(([x, y]): Point => [x * taper + 5, y * taper]), tolerance };
+  });
+
+/** The fastest of one feed and one wait for all that keeps a tolerance; null where none does. */
+function gridBest(root: Point[], tip: Point[], tolerance: number): number | null {
+  const way = wayOf(root, tip, 1e9, 1e-3);
+  let best: number | null = null;
+  for (const wait of way.corners.length > 0 ? [0, 0.5, 1, 1.5, 2, 3] : [0]) {
+    for (let share = 0.05; share <= JUDGEMENT.dragsAboveFeedRatio; share += 0.1) {
+      const led = timed(way, new Float64Array(way.pieces.length).fill(share * wire.maxFeedMmS), new Float64Array(way.corners.length).fill(wait));
+      const total = led.timesS.at(-1) as number;
+      if ((best === null || total < best) && errorOf(led) <= tolerance) best = total;
+    }
+  }
+  return best;
+}
+
+/** `npm run paces` asks for two hundred. */
+const WAYS = Number(process.env.UPWIND_PACES ?? 6);
+
+describe("the fastest pace", () => {
+  it("keeps its tolerance when it is cut again, is never slower than the best of one feed and one wait, and where it finds none the grid finds none", () => {
+    const gains: number[] = [];
+    fc.assert(
+      fc.property(anyWay, ({ root, tip, tolerance }) => {
+        const grid = gridBest(root, tip, tolerance);
+        try {
+          const answer = paceOf(ask(root, tip, { toleranceMm: tolerance }));
+          expect(errorOf(answer)).toBeLessThanOrEqual(tolerance);
+          expect(answer.totalS).toBeCloseTo(answer.timesS.at(-1) as number, 9);
+          for (const { waitS } of answer.waits) expect(waitS * 10).toBeCloseTo(Math.round(waitS * 10), 9);
+          if (grid !== null) {
+            expect(answer.totalS).toBeLessThanOrEqual(grid + 1e-9);
+            gains.push(grid / answer.totalS);
+          }
+        } catch (error) {
+          if (!(error instanceof CoreError)) throw error;
+          expect(error.code).toBe("no-solution");
+          expect(grid).toBeNull();
+        }
+      }),
+      { numRuns: WAYS, seed: 1114 },
+    );
+    if (WAYS > 50)
+      process.stdout.write(
+        `paces: ${gains.length} ways, median gain over one feed and one wait ${[...gains].sort((a, b) => a - b)[gains.length >> 1]?.toFixed(3)}\n`,
+      );
+  }, 3_600_000);
+
+  it("runs straights at what the wire clears and says so; no faster than a hand", () => {
+    const straight = paceOf(
+      ask([
+        [0, 0],
+        [200, 0],
+      ]),
+    );
+    expect(straight.limits).toEqual([{ fromMm: 0, toMm: 200, feedMmS: expect.closeTo(JUDGEMENT.dragsAboveFeedRatio * wire.maxFeedMmS, 1), limit: "drag" }]);
+    expect(straight.errorMm).toBeLessThan(1e-6);
+    const hot = paceOf({
+      ...ask([
+        [0, 0],
+        [200, 0],
+      ]),
+      powerWPerM: 120,
+      wire: { ...wire, maxFeedMmS: 60 },
+    });
+    expect(hot.limits[0]).toMatchObject({ feedMmS: HAND_MM_S, limit: "hand" });
+  });
+  it("a tighter wire and a looser tolerance are never slower", () => {
+    const base = paceOf(ask(SQUARE)).totalS;
+    expect(paceOf({ ...ask(SQUARE), wire: { ...wire, tensionN: 100 } }).totalS).toBeLessThanOrEqual(base);
+    expect(paceOf(ask(SQUARE, SQUARE, { toleranceMm: 0.8 })).totalS).toBeLessThanOrEqual(base);
+  });
+  it("a corner three ways: the wait stands at the corner, slowing has none, running past leaves the least heat there", () => {
+    const [wait, slow, past] = (["wait", "slow", "past"] as const).map((corner) => paceOf(ask(SQUARE, SQUARE, { corner })));
+    expect(wait?.waits).toHaveLength(1);
+    expect(wait?.waits[0]?.at).toEqual([60, 0]);
+    expect(wait?.waits[0]?.alongMm).toBeCloseTo(60, 6);
+    expect(slow?.waits).toEqual([]);
+    expect(Math.min(...(slow?.limits.map(({ feedMmS }) => feedMmS) ?? []))).toBeLessThan(0.5 * wire.maxFeedMmS);
+    expect(Math.max(...(past?.path.map(([x]) => x) ?? []))).toBeGreaterThan(63);
+    expect(past?.faceErrorMm as number).toBeLessThan((wait?.faceErrorMm as number) / 2);
+    expect(slow?.faceErrorMm as number).toBeGreaterThan(past?.faceErrorMm as number);
+    const best = paceOf(ask(SQUARE, SQUARE, { corner: "best" }));
+    expect(best.totalS).toBe(Math.min(...[wait, slow, past].map((each) => each?.totalS as number)));
+  });
+  it("held by the face, that keeps the tolerance, and the line is told beside it", () => {
+    const arc = Array.from({ length: 60 }, (_, i): Point => [60 * Math.sin(i / 25), 60 - 60 * Math.cos(i / 25)]);
+    const answer = paceOf(ask(arc, arc, { hold: "face", toleranceMm: 0.25 }));
+    expect(answer.faceErrorMm).toBeLessThanOrEqual(0.25 * 1.1);
+    expect(answer.errorMm).toBeGreaterThan(0);
+  });
+  it("says so where no pace holds it, with the least error there is", () => {
+    // The kerf that the templates allow for lets nobody go slower.
+    try {
+      paceOf(ask(SQUARE, SQUARE, { corner: "slow", toleranceMm: 0.05, kerfFeeds: { min: 7, max: 9 } }));
+      expect.unreachable();
+    } catch (error) {
+      expect(error).toMatchObject({ code: "no-solution", path: "tolerance_mm" });
+      const least = Number(/least error possible is ([\d.]+) mm/.exec((error as CoreError).message)?.[1]);
+      const way = wayOf(SQUARE, SQUARE, 1e9, 1e-3);
+      expect(least).toBeCloseTo(errorOf(timed(way, new Float64Array(way.pieces.length).fill(7), new Float64Array(1))), 1);
+    }
+    expect(() => paceOf({ ...ask(SQUARE), wire: { ...wire, maxFeedMmS: 0.1 } })).toThrow(/no kerf/);
+  });
+  it("the slower end of a taper is kept under the fume limit", () => {
+    const hot = 90;
+    const least = fumeFeedMmS(pair, hot);
+    expect(least).toBeGreaterThan(0.3);
+    expect(cutAtPower(pair, (least * 1.001) / 1000, hot).wireC).toBeLessThanOrEqual(pair.foam.fumeLimitC);
+    expect(cutAtPower(pair, (least * 0.98) / 1000, hot).wireC).toBeGreaterThan(pair.foam.fumeLimitC);
+    expect(fumeFeedMmS(pair, 5)).toBe(0);
+  });
+});
+
+describe("the way in pieces", () => {
+  it("is as long as it was, with every corner between two pieces and its own points kept", () => {
+    fc.assert(
+      fc.property(anyWay, fc.double({ min: 3, max: 60, noNaN: true }), ({ root, tip }, pieceMm) => {
+        const way = wayOf(root, tip, pieceMm, 4);
+        expect(lengthOf(way.root)).toBeCloseTo(lengthOf(root), 6);
+        expect(lengthOf(way.tip)).toBeCloseTo(lengthOf(tip), 6);
+        expect(way.pieces[0]?.from).toBe(0);
+        expect(way.pieces.at(-1)?.to).toBe(way.root.length - 1);
+        for (let i = 1; i < way.pieces.length; i++) expect(way.pieces[i]?.from).toBe(way.pieces[i - 1]?.to);
+        for (const { index } of way.corners) expect(way.pieces.some(({ to }) => to === index)).toBe(true);
+        for (const point of root) expect(Math.min(...way.root.map((each) => distance(each, point)))).toBeLessThan(1e-9);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it("times follow feeds and waits", () => {
+    const way = wayOf(SQUARE, SQUARE, 20, 5);
+    const led = timed(way, new Float64Array(way.pieces.length).fill(6), [1.5]);
+    expect(led.timesS.at(-1)).toBeCloseTo(120 / 6 + 1.5, 9);
+    const still = led.piece.indexOf(-1);
+    expect(led.path[still]).toEqual(led.path[still + 1]);
+    expect((led.timesS[still + 1] as number) - (led.timesS[still] as number)).toBeCloseTo(1.5, 9);
+  });
+});
+
+describe("face errors", () => {
+  it("none on a straight at one feed; half the change of the half kerf where the feed changes", () => {
+    const path: Point[] = [
+      [0, 0],
+      [60, 0],
+      [120, 0],
+    ];
+    const even = wireSurface(wire, { path, timesS: [0, 10, 20] }, [0]);
+    expect(faceErrors(pair, POWER, even, false).errorMm).toBeLessThan(0.02);
+    const uneven = wireSurface(wire, { path, timesS: [0, 10, 25] }, [0]);
+    const half = (feed: number) => (cutAtPower(pair, feed / 1000, POWER).kerfM * 1000) / 2;
+    expect(faceErrors(pair, POWER, uneven, false).errorMm).toBeCloseTo((half(4) - half(6)) / 2, 1);
+  });
+});

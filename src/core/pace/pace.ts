@@ -1,0 +1,467 @@
+import { distance, type Line, type Point } from "../geometry/points";
+import { JUDGEMENT } from "../kernel/constants";
+import { CoreError } from "../kernel/errors";
+import type { Tell } from "../kernel/progress";
+import type { Relation } from "../kernel/provenance";
+import { type CutPair, cutAtPower, kerfFeedProduct } from "../physics/cut/cut";
+import { cornerDwell, midSpanLag } from "../physics/cut/lag";
+import { type Surface, type TautWire, type Trace, wireSurface } from "../physics/string/tautWire";
+import { type TraceError, traceError } from "../physics/string/traceError";
+import { faceErrors } from "./face";
+import { type Timed, timed, type Way, wayOf } from "./led";
+
+export const PACE: Relation = {
+  id: "pace",
+  title: "The fastest pace that keeps a tolerance",
+  formula: "least total time with the largest distance between the line drawn and the line cut within the tolerance, at the middle and both faces of the foam",
+  words:
+    "Straights are led as fast as the wire clears; where the line bends, or the middle must catch up at a corner, slower or with a wait. Found by trying: every trial is the whole cut, reckoned.",
+  range: "one feed between two stations, waits in tenths of a second; no slower than the best of one feed and one wait for all",
+  standing: "estimate",
+  source: "this project's search over its own model of the wire",
+};
+
+export const CORNER_WAYS = ["wait", "slow", "past"] as const;
+export type CornerWay = (typeof CORNER_WAYS)[number];
+export const HOLDS = ["line", "face"] as const;
+export type Hold = (typeof HOLDS)[number];
+
+/** What bounds the feed of a stretch. */
+export type PaceLimit = "drag" | "hand" | "tolerance" | "fumes" | "kerf";
+
+export interface PaceAsk {
+  wire: TautWire;
+  pair: CutPair;
+  powerWPerM: number;
+  /** Ways of the wire's line at both ends of the wire, of as many points. */
+  root: Line;
+  tip: Line;
+  toleranceMm: number;
+  hold?: Hold;
+  corner?: CornerWay | "best";
+  /** Feeds beyond which the kerf is not what the templates allow for, at the longer end, mm/s. */
+  kerfFeeds?: { min: number; max: number } | undefined;
+  /** about how long a piece of one feed is, along the longer end */
+  pieceMm?: number | undefined;
+}
+
+export interface PaceAnswer extends Timed {
+  totalS: number;
+  /** of the wire's line */
+  errorMm: number;
+  faceErrorMm: number;
+  worst: { at: Point; share: number };
+  corner: CornerWay;
+  waits: { at: Point; alongMm: number; waitS: number }[];
+  /** What holds where, along the longer end; neighbours that are held by the same are one. */
+  limits: { fromMm: number; toMm: number; feedMmS: number; limit: PaceLimit }[];
+}
+
+/** No hand leads steadily faster, mm/s (this project's judgement). */
+export const HAND_MM_S = 20;
+/** Nor slower. */
+const LEAST_MM_S = 0.2;
+/** A wait longer than this is no wait but a hole, s. */
+const MOST_WAIT_S = 12;
+/** Trials are reckoned coarser than the answer: so many places of the wire, and steps of time. */
+const COARSE = { nodes: 24, steps: 360 };
+const FINE = { nodes: 60, steps: 1000 };
+/** A coarse trial must keep so much of the tolerance free. */
+const KEEP_FREE = 0.03;
+/** Rounds of making feeds equal to what they may be. */
+const ROUNDS = 14;
+
+const tenths = (seconds: number) => Math.ceil(seconds * 10 - 1e-6) / 10;
+
+interface Plan {
+  feeds: Float64Array;
+  waits: Float64Array;
+}
+interface Trial extends Plan {
+  totalS: number;
+  errorMm: number;
+  /** worst distance that each piece and each corner answers for */
+  pieceMm: Float64Array;
+  cornerMm: Float64Array;
+  worst: { at: Point; share: number };
+}
+
+/** Feeds of a way's pieces: the most that drag and a hand allow, the least that fumes and the kerf allow, at the longer end. */
+function boundsOf(way: Way, ask: PaceAsk): { most: Float64Array; least: Float64Array; mostBy: PaceLimit[]; leastBy: PaceLimit[] } {
+  const dragMost = JUDGEMENT.dragsAboveFeedRatio * ask.wire.maxFeedMmS;
+  const fumes = fumeFeedMmS(ask.pair, ask.powerWPerM);
+  const n = way.pieces.length;
+  const [most, least] = [new Float64Array(n), new Float64Array(n)];
+  const [mostBy, leastBy]: [PaceLimit[], PaceLimit[]] = [[], []];
+  for (const [j, { rootMm, tipMm }] of way.pieces.entries()) {
+    // The slower end is the hotter one.
+    const ratio = Math.min(rootMm, tipMm) / Math.max(rootMm, tipMm);
+    const tops: [number, PaceLimit][] = [
+      [dragMost, "drag"],
+      [HAND_MM_S, "hand"],
+      [ask.kerfFeeds?.max ?? Number.POSITIVE_INFINITY, "kerf"],
+    ];
+    const floors: [number, PaceLimit][] = [
+      [Math.max(LEAST_MM_S, ratio > 0.02 ? fumes / ratio : 0), "fumes"],
+      [ask.kerfFeeds?.min ?? 0, "kerf"],
+    ];
+    const [top, topBy] = tops.reduce((best, each) => (each[0] < best[0] ? each : best));
+    const [floor, floorBy] = floors.reduce((best, each) => (each[0] > best[0] ? each : best));
+    most[j] = top;
+    mostBy.push(topBy);
+    // Where no feed keeps both, the wire must at least clear.
+    least[j] = Math.min(floor, top);
+    leastBy.push(floorBy);
+  }
+  return { most, least, mostBy, leastBy };
+}
+
+/** The feed below which the foam smokes, mm/s; 0 where it never does. */
+export function fumeFeedMmS(pair: CutPair, powerWPerM: number): number {
+  const smokes = (mmS: number) => cutAtPower(pair, mmS / 1000, powerWPerM).wireC > pair.foam.fumeLimitC;
+  if (!smokes(LEAST_MM_S)) return 0;
+  let [low, high] = [LEAST_MM_S, 200];
+  if (smokes(high)) return high;
+  for (let i = 0; i < 40; i++) {
+    const middle = Math.sqrt(low * high);
+    if (smokes(middle)) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** The places along the wire at which an answer is held: the middle of the foam and both its faces. */
+export const heldAt = ({ lengthM, foamFromM, foamToM }: TautWire): number[] => [
+  (foamFromM + foamToM) / 2 / lengthM,
+  ...(foamFromM > 0 ? [foamFromM / lengthM] : []),
+  ...(foamToM < lengthM ? [foamToM / lengthM] : []),
+];
+
+/** Times in which the ends run through the waste past a corner, and until the wire has come after them. */
+function wastedTimes({ pieces }: Way, { timesS, piece }: Timed, ask: PaceAsk): [number, number][] {
+  const times: [number, number][] = [];
+  for (const [i, j] of piece.entries()) {
+    if (j < 0 || !pieces[j]?.ear) continue;
+    const [from, to] = [timesS[i] as number, (timesS[i + 1] as number) + (2 * lagMm(ask)) / ask.wire.maxFeedMmS];
+    const last = times.at(-1);
+    if (last && last[1] >= from) last[1] = to;
+    else times.push([from, to]);
+  }
+  return times;
+}
+const isWasted = (times: readonly (readonly [number, number])[], atS: number): boolean => times.some(([from, to]) => atS > from + 1e-9 && atS < to - 1e-9);
+
+/** What a trace misses of the part: as {@link traceError}, without what is cut in the waste. */
+function partError(surface: Surface, trace: Trace, wasted: readonly (readonly [number, number])[]): TraceError {
+  const error = traceError(trace);
+  if (wasted.length === 0) return error;
+  let [errorMm, index] = [0, 0];
+  for (let i = 0; i < surface.timesS.length; i++) {
+    if (isWasted(wasted, surface.timesS[i] as number)) continue;
+    for (const mm of [error.drawnMm[i] as number, error.cutMm[i] as number]) if (mm > errorMm) [errorMm, index] = [mm, i];
+  }
+  return { ...error, errorMm, worst: { x: trace.drawnX[index] as number, y: trace.drawnY[index] as number, index } };
+}
+
+/** One whole cut reckoned, and what each piece and corner of it answers for. */
+function tryOut(ask: PaceAsk, way: Way, { feeds, waits }: Plan, how: { nodes: number; steps: number }): Trial {
+  const led = timed(way, feeds, waits);
+  const wasted = wastedTimes(way, led, ask);
+  const surface = wireSurface(ask.wire, led, heldAt(ask.wire), how);
+  const pieceMm = new Float64Array(way.pieces.length);
+  const cornerMm = new Float64Array(way.corners.length);
+  let errorMm = 0;
+  let worst: Trial["worst"] = { at: way.root[0] as Point, share: 0.5 };
+  // A piece answers for what comes while it is led; so does the one before it, whose feed the wire still lags by.
+  const blame = (atS: number, mm: number) => {
+    let low = 0;
+    let high = led.timesS.length - 1;
+    while (high - low > 1) {
+      const middle = (low + high) >> 1;
+      if ((led.timesS[middle] as number) <= atS) low = middle;
+      else high = middle;
+    }
+    const j = led.piece[low] as number;
+    const piece = way.pieces[j >= 0 ? j : (led.piece[low - 1] ?? 0)];
+    if (!piece) return;
+    if (j >= 0 && mm > (pieceMm[j] as number)) pieceMm[j] = mm;
+    const corner = piece.corner;
+    if (corner !== null && mm > (cornerMm[corner] as number)) cornerMm[corner] = mm;
+  };
+  for (const trace of surface.traces) {
+    const error = partError(surface, trace, wasted);
+    if (error.errorMm > errorMm) {
+      errorMm = error.errorMm;
+      worst = { at: [error.worst.x, error.worst.y], share: trace.at };
+    }
+    const settle = ask.toleranceMm * 0.2;
+    for (let i = 0; i < surface.timesS.length; i++) {
+      const atS = surface.timesS[i] as number;
+      const drawn = error.drawnMm[i] as number;
+      const cut = error.cutMm[i] as number;
+      if (isWasted(wasted, atS)) continue;
+      if (drawn > settle) blame(atS, drawn);
+      if (cut > settle) {
+        blame(atS, cut);
+        // The wire is where the ends were a while ago.
+        const lag = Math.hypot((trace.x[i] as number) - (trace.drawnX[i] as number), (trace.y[i] as number) - (trace.drawnY[i] as number));
+        blame(Math.max(0, atS - lag / ask.wire.maxFeedMmS / 0.6), cut);
+      }
+    }
+  }
+  const totalS = led.timesS.at(-1) as number;
+  if (ask.hold === "face") {
+    // Whatever the line did, the face is what counts, and each place of it answers for itself.
+    pieceMm.fill(0);
+    cornerMm.fill(0);
+    const face = faceErrors(ask.pair, ask.powerWPerM, surface, true, wasted);
+    for (const { atS, deeperMm } of face.faces) for (const [k, deeper] of deeperMm.entries()) blame(atS[k] as number, Math.abs(deeper));
+    return { feeds, waits, totalS, errorMm: face.errorMm, pieceMm, cornerMm, worst: face.worst ?? worst };
+  }
+  return { feeds, waits, totalS, errorMm, pieceMm, cornerMm, worst };
+}
+
+/** The best of one feed for all pieces and one wait for all corners: no answer may be slower. */
+function uniformBest(ask: PaceAsk, way: Way, bounds: ReturnType<typeof boundsOf>, cutWay: CornerWay, allowedMm: number): Trial | null {
+  const top = Math.max(...bounds.most);
+  const bottom = Math.max(...bounds.least);
+  const at = (feed: number, wait: number) =>
+    tryOut(
+      ask,
+      way,
+      {
+        feeds: bounds.most.map((most, j) => Math.max(bounds.least[j] as number, Math.min(most, feed))),
+        waits: new Float64Array(way.corners.length).fill(wait),
+      },
+      COARSE,
+    );
+  let best: Trial | null = null;
+  for (const wait of way.corners.length > 0 && cutWay === "wait" ? [0, 0.3, 0.6, 1, 1.5, 2.2, 3.2, 5, 8] : [0]) {
+    const fast = at(top, wait);
+    if (fast.errorMm <= allowedMm) {
+      if (!best || fast.totalS < best.totalS) best = fast;
+      break;
+    }
+    let [low, high] = [Math.max(bottom, LEAST_MM_S), top];
+    let good: Trial | null = null;
+    for (let i = 0; i < 6; i++) {
+      const middle = i === 0 ? Math.sqrt(low * high) : good ? (low + high) / 2 : Math.sqrt(low * high);
+      const trial = at(middle, wait);
+      if (trial.errorMm <= allowedMm) {
+        low = middle;
+        if (!good || trial.totalS < good.totalS) good = trial;
+      } else high = middle;
+      // No feed of this wait could beat what is known.
+      if (best && (good === null || good.totalS > best.totalS) && trialFloor(way, high, wait) > best.totalS) break;
+    }
+    if (good && (!best || good.totalS < best.totalS)) best = good;
+  }
+  return best;
+}
+
+const trialFloor = (way: Way, feed: number, wait: number) =>
+  way.pieces.reduce((sum, { rootMm, tipMm }) => sum + Math.max(rootMm, tipMm) / feed, 0) + way.corners.length * wait;
+
+/** Makes every piece as fast, and every wait as short, as what it answers for allows; the fastest trial within the tolerance. */
+function improved(
+  ask: PaceAsk,
+  way: Way,
+  bounds: ReturnType<typeof boundsOf>,
+  start: Plan,
+  cutWay: CornerWay,
+  allowedMm: number,
+  tell: () => void,
+): Trial | null {
+  let best: Trial | null = null;
+  let plan = start;
+  const n = way.pieces.length;
+  let idle = 0;
+  for (let round = 0; round < ROUNDS; round++) {
+    tell();
+    const trial = tryOut(ask, way, plan, COARSE);
+    if (trial.errorMm <= allowedMm && (!best || trial.totalS < best.totalS * 0.999)) {
+      best = trial;
+      idle = 0;
+    } else {
+      idle += 1;
+      if (best && idle >= (cutWay === "slow" ? 8 : 4)) break;
+    }
+    const aim = allowedMm * 0.98;
+    // Bolder at first; later, smaller steps round what was found.
+    const bold = round < 5 ? 0.7 : 0.4;
+    const feeds = new Float64Array(n);
+    for (let j = 0; j < n; j++) {
+      const piece = way.pieces[j] as Way["pieces"][number];
+      const own = trial.pieceMm[j] as number;
+      const factor = own > 0 ? Math.min(1.5, Math.max(0.5, (aim / own) ** bold)) : 1.5;
+      // Beside a corner that is waited at, the wait and not the feed makes good what is lost.
+      const byWait = piece.corner !== null && cutWay !== "slow";
+      const pull = byWait ? Math.max(1, factor) : factor;
+      feeds[j] = Math.min(bounds.most[j] as number, Math.max(bounds.least[j] as number, (trial.feeds[j] as number) * pull));
+    }
+    const waits = new Float64Array(way.corners.length);
+    for (let k = 0; k < waits.length; k++) {
+      const own = trial.cornerMm[k] as number;
+      const was = trial.waits[k] as number;
+      if (cutWay !== "wait") continue;
+      // What is lost falls with time as the middle catches up: by its own relaxation, about.
+      const step = relaxationS(ask) * Math.log(Math.max(own, aim * 0.5) / aim) * (round < 5 ? 1 : 0.6);
+      waits[k] = Math.min(MOST_WAIT_S, Math.max(0, was + step));
+    }
+    plan = { feeds, waits };
+  }
+  return best;
+}
+
+const relaxationS = ({ wire }: PaceAsk) =>
+  cornerDwell({
+    lagM: 1,
+    toleranceM: 1,
+    maxFeedMPerS: wire.maxFeedMmS / 1000,
+    referenceDragNPerM: wire.referenceDragNPerM,
+    spanM: wire.lengthM,
+    tensionN: wire.tensionN,
+  }).relaxationS;
+
+/** How far the middle trails at the most feed: what a piece next to a corner must be long. */
+function lagMm({ wire }: PaceAsk): number {
+  const x = JUDGEMENT.dragsAboveFeedRatio;
+  return midSpanLag((wire.referenceDragNPerM * x) / (1 - x), wire.lengthM, wire.foamToM - wire.foamFromM, wire.tensionN).lagM * 1000;
+}
+
+/** Lines that run past every corner into the waste and come back on the next edge's line. */
+function withEarsPast(
+  root: Line,
+  tip: Line,
+  corners: ReadonlySet<number>,
+  earMm: number,
+): { root: Point[]; tip: Point[]; ears: { from: number; to: number }[] } {
+  const [r, t]: [Point[], Point[]] = [[], []];
+  const ears: { from: number; to: number }[] = [];
+  const past = (line: Line, i: number): [Point, Point] => {
+    const [a, b, c] = [line[i - 1] as Point, line[i] as Point, line[i + 1] as Point];
+    const [u, v] = [Math.max(1e-9, distance(a, b)), Math.max(1e-9, distance(b, c))];
+    return [
+      [b[0] + ((b[0] - a[0]) / u) * earMm, b[1] + ((b[1] - a[1]) / u) * earMm],
+      [b[0] - ((c[0] - b[0]) / v) * earMm, b[1] - ((c[1] - b[1]) / v) * earMm],
+    ];
+  };
+  for (let i = 0; i < root.length; i++) {
+    r.push(root[i] as Point);
+    t.push(tip[i] as Point);
+    if (!corners.has(i)) continue;
+    const [rp, tp] = [past(root, i), past(tip, i)];
+    ears.push({ from: r.length - 1, to: r.length + 2 });
+    r.push(rp[0], rp[1], root[i] as Point);
+    t.push(tp[0], tp[1], tip[i] as Point);
+  }
+  return { root: r, tip: t, ears };
+}
+
+/** Tries one way of taking corners. */
+function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Trial; way: Way; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
+  const long = Math.max(lengthOf(ask.root), lengthOf(ask.tip));
+  const pieceMm = ask.pieceMm ?? Math.max(4, long / 24);
+  const nearMm = Math.max(3, Math.min(2.5 * lagMm(ask), pieceMm));
+  let way = wayOf(ask.root, ask.tip, pieceMm, nearMm);
+  if (cutWay === "past") {
+    // Far enough for the middle to come past the corner before the ends turn.
+    const eared = withEarsPast(way.root, way.tip, new Set(way.corners.map(({ index }) => index)), Math.max(4, 1.3 * lagMm(ask)));
+    way = wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears);
+  }
+  const bounds = boundsOf(way, ask);
+  let allowed = ask.toleranceMm * (1 - KEEP_FREE);
+  let leastMm = Number.POSITIVE_INFINITY;
+  for (let again = 0; again < 4; again++) {
+    tell();
+    const uniform = uniformBest(ask, way, bounds, cutWay, allowed);
+    // As fast as anything may be led, without a wait: nothing is to be gained.
+    const floorS = way.pieces.reduce((sum, { rootMm, tipMm }, j) => sum + Math.max(rootMm, tipMm) / (bounds.most[j] as number), 0);
+    const done = uniform !== null && uniform.totalS < floorS * 1.0001;
+    const starts: Plan[] = [
+      // Slowing down at corners begins there slow: what is slowest says most of the time.
+      {
+        feeds: bounds.most.map((most, j) => (cutWay === "slow" && way.pieces[j]?.corner !== null ? most * 0.2 : most)),
+        waits: new Float64Array(way.corners.length).fill(cutWay === "wait" ? relaxationS(ask) : 0),
+      },
+      ...(uniform
+        ? [uniform]
+        : [{ feeds: bounds.most.map((most, j) => Math.max(bounds.least[j] as number, most * 0.4)), waits: new Float64Array(way.corners.length) }]),
+    ];
+    const found = [uniform, ...(done ? [] : starts).map((start) => improved(ask, way, bounds, start, cutWay, allowed, tell))].filter((each) => each !== null);
+    const quickest = found.sort((a, b) => a.totalS - b.totalS)[0];
+    if (!quickest) {
+      // As slow as may be, and as long waits as mean anything: what is missed then is the least.
+      const slowest = tryOut(ask, way, { feeds: bounds.least, waits: new Float64Array(way.corners.length).fill(cutWay === "wait" ? MOST_WAIT_S : 0) }, FINE);
+      return { leastMm: Math.min(leastMm, slowest.errorMm) };
+    }
+    const rounded = { feeds: quickest.feeds, waits: quickest.waits.map(tenths) };
+    const trial = tryOut(ask, way, rounded, FINE);
+    if (trial.errorMm <= ask.toleranceMm) return { trial, way, bounds };
+    leastMm = Math.min(leastMm, trial.errorMm);
+    allowed *= Math.min(0.98, ask.toleranceMm / trial.errorMm) * 0.99;
+  }
+  return { leastMm };
+}
+
+const lengthOf = (line: Line) => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(line[i - 1] as Point, point)), 0);
+
+/**
+ * The fastest pace that holds a part to a tolerance. See {@link PACE}.
+ * @throws CoreError `no-solution` where no pace does, with the least error possible and what would cure it
+ */
+export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
+  if (ask.wire.maxFeedMmS <= LEAST_MM_S)
+    throw new CoreError("no-solution", "power_W_per_m", "this heat makes no kerf that lets the wire through: more heat, or a thinner wire");
+  const ways: readonly CornerWay[] = ask.corner === "best" ? CORNER_WAYS : [ask.corner ?? "wait"];
+  let rounds = 0;
+  const total = ways.length * (2 * ROUNDS + 2);
+  const answers = ways.map((cutWay) => ({
+    cutWay,
+    found: paced(ask, cutWay, () => {
+      rounds += 1;
+      tell?.(Math.min(0.95, rounds / total), cutWay === "wait" ? "with waits" : cutWay === "slow" ? "slowing at corners" : "past the corners");
+    }),
+  }));
+  const good = answers.flatMap(({ cutWay, found }) => ("trial" in found ? [{ cutWay, ...found }] : [])).sort((a, b) => a.trial.totalS - b.trial.totalS)[0];
+  if (!good) {
+    const least = Math.min(...answers.map(({ found }) => ("leastMm" in found ? found.leastMm : Number.POSITIVE_INFINITY)));
+    throw new CoreError(
+      "no-solution",
+      "tolerance_mm",
+      `no pace holds this part to ${ask.toleranceMm} mm: the least error possible is ${least.toFixed(2)} mm. A tighter wire, a shorter one, less drag by more heat, or a narrower panel would.`,
+    );
+  }
+  const { trial, way, bounds, cutWay } = good;
+  tell?.(0.96, "the face it leaves");
+  const led = timed(way, trial.feeds, trial.waits);
+  const surface = wireSurface(ask.wire, led, heldAt(ask.wire), FINE);
+  const wasted = wastedTimes(way, led, ask);
+  const face = faceErrors(ask.pair, ask.powerWPerM, surface, false, wasted);
+  const line = Math.max(...surface.traces.map((trace) => partError(surface, trace, wasted).errorMm));
+  const limits: PaceAnswer["limits"] = [];
+  let along = 0;
+  for (const [j, { rootMm, tipMm }] of way.pieces.entries()) {
+    const feed = trial.feeds[j] as number;
+    const limit: PaceLimit =
+      feed > (bounds.most[j] as number) - 0.011
+        ? (bounds.mostBy[j] as PaceLimit)
+        : feed < (bounds.least[j] as number) + 0.011
+          ? (bounds.leastBy[j] as PaceLimit)
+          : "tolerance";
+    const toMm = along + Math.max(rootMm, tipMm);
+    const before = limits.at(-1);
+    if (before && before.limit === limit && Math.abs(before.feedMmS - feed) < 0.005) before.toMm = toMm;
+    else limits.push({ fromMm: along, toMm, feedMmS: feed, limit });
+    along = toMm;
+  }
+  const waits: PaceAnswer["waits"] = [];
+  for (const [k, { index }] of way.corners.entries()) {
+    const waitS = trial.waits[k] as number;
+    if (waitS > 0) waits.push({ at: way.root[index] as Point, alongMm: lengthOf(way.root.slice(0, index + 1)), waitS });
+  }
+  return { ...led, totalS: trial.totalS, errorMm: line, faceErrorMm: face.errorMm, worst: trial.worst, corner: cutWay, waits, limits };
+}
+
+/** Half the steady kerf at a feed, mm. */
+export const halfKerfMm = (pair: CutPair, powerWPerM: number, feedMmS: number): number => (kerfFeedProduct(pair, powerWPerM) / (feedMmS / 1000)) * 500;

@@ -1,0 +1,253 @@
+import type { Point } from "../../geometry/points";
+import type { Relation } from "../../kernel/provenance";
+
+export const WIRE_SURFACE: Relation = {
+  id: "wire-surface",
+  title: "What the wire between two led ends does",
+  formula: "T r_zz = F'(v) v/|v|, that is v = v_max f/(f + F_ref) along T r_zz with f = |T r_zz|; straight outside the foam",
+  words:
+    "Every place of the wire is drawn on by the bend of the taut wire beside it and held by the foam: it goes where its bend pulls it, the slower the less it is bent. So the middle comes later than the ends and cuts corners short.",
+  range: "bow well below a twentieth of the length; no momentum, no stiffness, no heat carried from zone to zone along the wire",
+  standing: "estimate",
+  source:
+    "statics of the taut string under this project's drag law; solved by an L-stable two-stage rule of second order (Alexander, SIAM J. Numer. Anal. 14 (1977) 1006)",
+};
+
+/** A wire between two ends that are led, and the foam about part of it. */
+export interface TautWire {
+  lengthM: number;
+  tensionN: number;
+  /** Where the foam begins and ends along the wire, m. */
+  foamFromM: number;
+  foamToM: number;
+  /** F_ref, N per metre */
+  referenceDragNPerM: number;
+  /** v_max, mm/s */
+  maxFeedMmS: number;
+}
+
+/** Where both ends are when, mm and s. Equal consecutive points are a wait. */
+export interface Led {
+  path: readonly Point[];
+  /** of as many points; the same line where it is not given */
+  tipPath?: readonly Point[] | undefined;
+  timesS: readonly number[];
+}
+
+/** A place along the wire followed through a cut. */
+export interface Trace {
+  /** share of the wire's length from the first end */
+  at: number;
+  /** where the wire was, mm, at each of the surface's times */
+  x: Float64Array;
+  y: Float64Array;
+  /** where it would have been, had the wire stayed straight */
+  drawnX: Float64Array;
+  drawnY: Float64Array;
+}
+
+export interface Surface {
+  timesS: Float64Array;
+  traces: Trace[];
+}
+
+export interface SurfaceOptions {
+  /** places of the wire that are reckoned within the foam */
+  nodes?: number;
+  /** of time, over the whole; every stretch between two given points has at least one */
+  steps?: number;
+}
+
+const NODES = 60;
+const STEPS = 1000;
+/** Alexander's two-stage rule: the share of a step that each stage takes. */
+const GAMMA = 1 - Math.SQRT1_2;
+/** A stage has settled when no place moves by more, mm. */
+const SETTLED_MM = 1e-6;
+const MOST_ROUNDS = 40;
+
+/** The wire's places from end to end, m: both ends, and evenly through the foam with its two faces among them. */
+function placesOf({ lengthM, foamFromM, foamToM }: TautWire, nodes: number): Float64Array {
+  const z: number[] = foamFromM > 0 ? [0] : [];
+  for (let i = 0; i < nodes; i++) z.push(foamFromM + ((foamToM - foamFromM) * i) / (nodes - 1));
+  if (foamToM < lengthM) z.push(lengthM);
+  return Float64Array.from(z);
+}
+
+/**
+ * One implicit stage: r = base + h v(r) at every place between the led ends, by Newton's method on blocks of two.
+ * Arrays are as long as the wire has places; `x`, `y` hold a guess and become the answer; their first and last are the ends.
+ */
+function makeStage(wire: TautWire, z: Float64Array) {
+  const n = z.length;
+  const { tensionN, referenceDragNPerM: ref, maxFeedMmS: top } = wire;
+  const [from, to] = [wire.foamFromM, wire.foamToM];
+  // Force on a place, N/m, is left*(r[i-1] - r[i]) + right*(r[i+1] - r[i]): the string's tension over the foam that the place stands for.
+  const left = new Float64Array(n);
+  const right = new Float64Array(n);
+  for (let i = 1; i < n - 1; i++) {
+    const [a, b] = [(z[i] as number) - (z[i - 1] as number), (z[i + 1] as number) - (z[i] as number)];
+    // Half of each gap beside it, where that gap is foam.
+    const own = ((z[i - 1] as number) >= from ? a / 2 : 0) + ((z[i + 1] as number) <= to ? b / 2 : 0);
+    left[i] = tensionN / 1000 / (a * own);
+    right[i] = tensionN / 1000 / (b * own);
+  }
+  // Upper blocks and right sides of the elimination: [upper] is scalar times the inverse of a block of two.
+  const u00 = new Float64Array(n);
+  const u01 = new Float64Array(n);
+  const u11 = new Float64Array(n);
+  const gx = new Float64Array(n);
+  const gy = new Float64Array(n);
+  return (x: Float64Array, y: Float64Array, baseX: Float64Array, baseY: Float64Array, h: number): void => {
+    let before = Number.POSITIVE_INFINITY;
+    let whole = true;
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      u00[0] = 0;
+      u01[0] = 0;
+      u11[0] = 0;
+      gx[0] = 0;
+      gy[0] = 0;
+      for (let i = 1; i < n - 1; i++) {
+        const l = left[i] as number;
+        const r = right[i] as number;
+        const xi = x[i] as number;
+        const yi = y[i] as number;
+        const fx = l * ((x[i - 1] as number) - xi) + r * ((x[i + 1] as number) - xi);
+        const fy = l * ((y[i - 1] as number) - yi) + r * ((y[i + 1] as number) - yi);
+        const f = Math.sqrt(fx * fx + fy * fy);
+        const sum = f + ref;
+        const hv = h * top;
+        // What the place lacks of where the force would bring it.
+        const lackX = (baseX[i] as number) + (hv * fx) / sum - xi;
+        const lackY = (baseY[i] as number) + (hv * fy) / sum - yi;
+        // Inverse of d v/d f: sum along the force squared over F_ref, sum across it.
+        const across = sum / hv;
+        const more = whole && f > 0 ? ((sum * sum) / ref - sum) / (hv * f * f) : 0;
+        const m00 = across + more * fx * fx;
+        const m01 = more * fx * fy;
+        const m11 = across + more * fy * fy;
+        // Block row: -l d[i-1] + (m + l + r) d[i] - r d[i+1] = m lack.
+        const d00 = m00 + l + r - l * (u00[i - 1] as number);
+        const d01 = m01 - l * (u01[i - 1] as number);
+        const d11 = m11 + l + r - l * (u11[i - 1] as number);
+        const sx = m00 * lackX + m01 * lackY + l * (gx[i - 1] as number);
+        const sy = m01 * lackX + m11 * lackY + l * (gy[i - 1] as number);
+        const det = 1 / (d00 * d11 - d01 * d01);
+        u00[i] = r * d11 * det;
+        u01[i] = -r * d01 * det;
+        u11[i] = r * d00 * det;
+        gx[i] = (d11 * sx - d01 * sy) * det;
+        gy[i] = (d00 * sy - d01 * sx) * det;
+      }
+      let [dx, dy, most] = [0, 0, 0];
+      for (let i = n - 2; i >= 1; i--) {
+        const [nx, ny] = [dx, dy];
+        dx = (gx[i] as number) + (u00[i] as number) * nx + (u01[i] as number) * ny;
+        dy = (gy[i] as number) + (u01[i] as number) * nx + (u11[i] as number) * ny;
+        x[i] = (x[i] as number) + dx;
+        y[i] = (y[i] as number) + dy;
+        const moved = Math.abs(dx) + Math.abs(dy);
+        if (moved > most) most = moved;
+      }
+      if (most < SETTLED_MM) return;
+      // Far from the answer Newton may leap to and fro; steps that hold the drag's own slope always come nearer, if slowly.
+      whole = most < before / 2;
+      before = most;
+    }
+  };
+}
+
+/**
+ * What the wire does while its ends are led: traces of it at shares of its length. It begins straight, at rest. See {@link WIRE_SURFACE}.
+ * @param led paths of at least one point, times not decreasing
+ * @param at shares of the wire's length, each 0 to 1
+ */
+export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Led, at: readonly number[], options: SurfaceOptions = {}): Surface {
+  const z = placesOf(wire, options.nodes ?? NODES);
+  const n = z.length;
+  const stage = makeStage(wire, z);
+  const total = (timesS.at(-1) as number) - (timesS[0] as number);
+  const longest = total / (options.steps ?? STEPS);
+  // A stretch's share of the steps, at least one; a stretch of no time has none.
+  const counts = path.slice(1).map((_, i) => {
+    const long = (timesS[i + 1] as number) - (timesS[i] as number);
+    return long <= 0 ? 0 : Math.max(1, Math.ceil(long / longest - 1e-9));
+  });
+  const size = 1 + counts.reduce((sum, count) => sum + count, 0);
+  const times = new Float64Array(size);
+  // Which two places a followed one lies between, and where.
+  const spots = at.map((share) => {
+    const where = share * wire.lengthM;
+    let i = 0;
+    while (i < n - 2 && (z[i + 1] as number) < where) i += 1;
+    return { i, t: Math.min(1, Math.max(0, (where - (z[i] as number)) / ((z[i + 1] as number) - (z[i] as number)))) };
+  });
+  const traces = at.map(
+    (share): Trace => ({ at: share, x: new Float64Array(size), y: new Float64Array(size), drawnX: new Float64Array(size), drawnY: new Float64Array(size) }),
+  );
+  const [x, y] = [new Float64Array(n), new Float64Array(n)];
+  const [vx, vy] = [new Float64Array(n), new Float64Array(n)];
+  const [baseX, baseY] = [new Float64Array(n), new Float64Array(n)];
+  const [startX, startY] = [new Float64Array(n), new Float64Array(n)];
+  const begin = (i: number) => {
+    const [a, b] = [path[i] as Point, tipPath[i] as Point];
+    return { ax: a[0], ay: a[1], bx: b[0], by: b[1] };
+  };
+  const straight = begin(0);
+  for (let i = 0; i < n; i++) {
+    const share = (z[i] as number) / wire.lengthM;
+    x[i] = straight.ax + (straight.bx - straight.ax) * share;
+    y[i] = straight.ay + (straight.by - straight.ay) * share;
+  }
+  let k = 0;
+  const note = (time: number, ax: number, ay: number, bx: number, by: number) => {
+    times[k] = time;
+    for (const [j, trace] of traces.entries()) {
+      const { i, t } = spots[j] as { i: number; t: number };
+      trace.x[k] = (x[i] as number) * (1 - t) + (x[i + 1] as number) * t;
+      trace.y[k] = (y[i] as number) * (1 - t) + (y[i + 1] as number) * t;
+      trace.drawnX[k] = ax + (bx - ax) * trace.at;
+      trace.drawnY[k] = ay + (by - ay) * trace.at;
+    }
+    k += 1;
+  };
+  note(timesS[0] as number, straight.ax, straight.ay, straight.bx, straight.by);
+  for (const [segment, count] of counts.entries()) {
+    const [p, q] = [begin(segment), begin(segment + 1)];
+    const [t0, t1] = [timesS[segment] as number, timesS[segment + 1] as number];
+    const dt = (t1 - t0) / count;
+    for (let step = 0; step < count; step++) {
+      const ends = (share: number) => {
+        x[0] = p.ax + (q.ax - p.ax) * share;
+        y[0] = p.ay + (q.ay - p.ay) * share;
+        x[n - 1] = p.bx + (q.bx - p.bx) * share;
+        y[n - 1] = p.by + (q.by - p.by) * share;
+      };
+      startX.set(x);
+      startY.set(y);
+      const h = GAMMA * dt;
+      for (let i = 1; i < n - 1; i++) {
+        x[i] = (startX[i] as number) + h * (vx[i] as number);
+        y[i] = (startY[i] as number) + h * (vy[i] as number);
+      }
+      ends((step + GAMMA) / count);
+      stage(x, y, startX, startY, h);
+      for (let i = 1; i < n - 1; i++) {
+        vx[i] = ((x[i] as number) - (startX[i] as number)) / h;
+        vy[i] = ((y[i] as number) - (startY[i] as number)) / h;
+        baseX[i] = (startX[i] as number) + (1 - GAMMA) * dt * (vx[i] as number);
+        baseY[i] = (startY[i] as number) + (1 - GAMMA) * dt * (vy[i] as number);
+        x[i] = (baseX[i] as number) + h * (vx[i] as number);
+        y[i] = (baseY[i] as number) + h * (vy[i] as number);
+      }
+      ends((step + 1) / count);
+      stage(x, y, baseX, baseY, h);
+      for (let i = 1; i < n - 1; i++) {
+        vx[i] = ((x[i] as number) - (baseX[i] as number)) / h;
+        vy[i] = ((y[i] as number) - (baseY[i] as number)) / h;
+      }
+      note(t0 + (step + 1) * dt, x[0] as number, y[0] as number, x[n - 1] as number, y[n - 1] as number);
+    }
+  }
+  return { timesS: times, traces };
+}

@@ -1,0 +1,50 @@
+import { distancesTo } from "../../geometry/nearestLine";
+import type { Trace } from "./tautWire";
+
+/** How a line that was cut differs from the line drawn. */
+export interface TraceError {
+  /** largest distance, both ways, mm */
+  errorMm: number;
+  /** where the drawn line is missed most, mm, and which of the trace's times that is */
+  worst: { x: number; y: number; index: number };
+  /** from each drawn place to the line cut, mm; NaN beyond where the wire had come to when the ends stopped */
+  drawnMm: Float64Array;
+  /** from each place the wire was at to the line drawn, mm */
+  cutMm: Float64Array;
+}
+
+/**
+ * The largest distance between the line drawn and the line cut, both ways (Hausdorff's). The last of the drawn line, which the wire has not come to when its ends stop, is the
+ * run-out's and is left out.
+ */
+export function traceError({ x, y, drawnX, drawnY }: Trace): TraceError {
+  const n = x.length;
+  const away = (i: number) => Math.hypot((drawnX[i] as number) - (x[n - 1] as number), (drawnY[i] as number) - (y[n - 1] as number));
+  // From the end back to where the drawn line passes the wire's last place.
+  let last = n - 1;
+  while (last > 0 && away(last - 1) <= away(last)) last -= 1;
+  // The nearest place may lie a little beyond it.
+  last = Math.max(0, last - 1);
+  const toCut = distancesTo(x, y);
+  const toDrawn = distancesTo(drawnX, drawnY);
+  const drawnMm = new Float64Array(n).fill(Number.NaN);
+  const cutMm = new Float64Array(n);
+  let errorMm = 0;
+  let worst = { x: drawnX[0] as number, y: drawnY[0] as number, index: 0 };
+  for (let i = 0; i < n; i++) {
+    const cut = toDrawn(x[i] as number, y[i] as number);
+    cutMm[i] = cut;
+    if (cut > errorMm) {
+      errorMm = cut;
+      worst = { x: x[i] as number, y: y[i] as number, index: i };
+    }
+    if (i > last) continue;
+    const drawn = toCut(drawnX[i] as number, drawnY[i] as number);
+    drawnMm[i] = drawn;
+    if (drawn > errorMm) {
+      errorMm = drawn;
+      worst = { x: drawnX[i] as number, y: drawnY[i] as number, index: i };
+    }
+  }
+  return { errorMm, worst, drawnMm, cutMm };
+}
