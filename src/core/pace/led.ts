@@ -47,9 +47,17 @@ function cornersOn(root: Line, tip: Line): Map<number, number> {
  * Cuts two lines of as many points, led together, into pieces.
  * @param pieceMm about how long a piece is, along the longer end
  * @param nearMm how long the pieces next to a corner are, where there is room
+ * @param stations indexes of points at which a piece must end, in order: where there are any, pieces end there and at corners, and nowhere else
  * @param ears runs past corners, by the indexes of their first and last points: each is one piece, and its own turns are no corners
  */
-export function wayOf(rootLine: Line, tipLine: Line, pieceMm: number, nearMm: number, ears: readonly { from: number; to: number }[] = []): Way {
+export function wayOf(
+  rootLine: Line,
+  tipLine: Line,
+  pieceMm: number,
+  nearMm: number,
+  ears: readonly { from: number; to: number }[] = [],
+  stations: readonly number[] = [],
+): Way {
   // Points where both ends stand still say nothing: pace makes its own waits.
   const kept = rootLine
     .map((_, i) => i)
@@ -60,6 +68,7 @@ export function wayOf(rootLine: Line, tipLine: Line, pieceMm: number, nearMm: nu
   const along = [0];
   for (const each of long) along.push((along.at(-1) as number) + each);
   const now = (i: number) => kept.indexOf(i);
+  const stops = stations.map(now).filter((i) => i > 0);
   const runs = ears.map(({ from, to }) => ({ from: now(from), to: now(to) }));
   const corners = new Map([...cornersOn(rootIn, tipIn)].filter(([i]) => !runs.some(({ from, to }) => i >= from && i <= to)));
   const breaks = [...new Set([0, ...corners.keys(), ...runs.flatMap(({ from, to }) => [from, to]), rootIn.length - 1])].sort((a, b) => a - b);
@@ -75,6 +84,16 @@ export function wayOf(rootLine: Line, tipLine: Line, pieceMm: number, nearMm: nu
     }
     const [firstCorner, lastCorner] = [numbers.get(begins), numbers.get(ends)];
     const [first, last] = [firstCorner !== undefined, lastCorner !== undefined];
+    if (stops.length > 0) {
+      const own = stops.filter((i) => i > begins && i < ends);
+      for (const [k, i] of [...own, ends].entries())
+        cuts.push({
+          at: along[i] as number,
+          corner: k === own.length && last ? (lastCorner ?? null) : k === 0 && first ? (firstCorner ?? null) : null,
+          ear: false,
+        });
+      continue;
+    }
     // Next to a corner a short piece, where the stretch has room for what it needs.
     const near = Math.min(nearMm, (b - a) / ((first ? 1 : 0) + (last ? 1 : 0) + 1));
     const from = first ? a + near : a;

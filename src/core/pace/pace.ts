@@ -43,9 +43,14 @@ export interface PaceAsk {
   kerfFeeds?: { min: number; max: number } | undefined;
   /** about how long a piece of one feed is, along the longer end */
   pieceMm?: number | undefined;
+  /** Indexes of the points between which a hand keeps one feed; corners end pieces anyway. */
+  stations?: readonly number[] | undefined;
 }
 
 export interface PaceAnswer extends Timed {
+  way: Way;
+  /** of each piece's longer end, mm/s */
+  feeds: number[];
   totalS: number;
   /** of the wire's line */
   errorMm: number;
@@ -131,11 +136,7 @@ export function fumeFeedMmS(pair: CutPair, powerWPerM: number): number {
 }
 
 /** The places along the wire at which an answer is held: the middle of the foam and both its faces. */
-export const heldAt = ({ lengthM, foamFromM, foamToM }: TautWire): number[] => [
-  (foamFromM + foamToM) / 2 / lengthM,
-  ...(foamFromM > 0 ? [foamFromM / lengthM] : []),
-  ...(foamToM < lengthM ? [foamToM / lengthM] : []),
-];
+export const heldAt = ({ lengthM, foamFromM, foamToM }: TautWire): number[] => [(foamFromM + foamToM) / 2 / lengthM, foamFromM / lengthM, foamToM / lengthM];
 
 /** Times in which the ends run through the waste past a corner, and until the wire has come after them. */
 function wastedTimes({ pieces }: Way, { timesS, piece }: Timed, ask: PaceAsk): [number, number][] {
@@ -363,11 +364,12 @@ function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Tria
   const long = Math.max(lengthOf(ask.root), lengthOf(ask.tip));
   const pieceMm = ask.pieceMm ?? Math.max(4, long / 24);
   const nearMm = Math.max(3, Math.min(2.5 * lagMm(ask), pieceMm));
-  let way = wayOf(ask.root, ask.tip, pieceMm, nearMm);
+  let way = wayOf(ask.root, ask.tip, pieceMm, nearMm, [], ask.stations);
   if (cutWay === "past") {
     // Far enough for the middle to come past the corner before the ends turn.
     const eared = withEarsPast(way.root, way.tip, new Set(way.corners.map(({ index }) => index)), Math.max(4, 1.3 * lagMm(ask)));
-    way = wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears);
+    const ends = ask.stations ? way.pieces.map(({ to }) => to + eared.ears.filter(({ from }) => from < to).length * 3) : [];
+    way = wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears, ends);
   }
   const bounds = boundsOf(way, ask);
   let allowed = ask.toleranceMm * (1 - KEEP_FREE);
@@ -460,7 +462,18 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
     const waitS = trial.waits[k] as number;
     if (waitS > 0) waits.push({ at: way.root[index] as Point, alongMm: lengthOf(way.root.slice(0, index + 1)), waitS });
   }
-  return { ...led, totalS: trial.totalS, errorMm: line, faceErrorMm: face.errorMm, worst: trial.worst, corner: cutWay, waits, limits };
+  return {
+    ...led,
+    way,
+    feeds: Array.from(trial.feeds),
+    totalS: trial.totalS,
+    errorMm: line,
+    faceErrorMm: face.errorMm,
+    worst: trial.worst,
+    corner: cutWay,
+    waits,
+    limits,
+  };
 }
 
 /** Half the steady kerf at a feed, mm. */

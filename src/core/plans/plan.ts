@@ -14,6 +14,8 @@ export const GUIDANCE = ["edge", "centre"] as const;
 export const FACES = ["pair", "single", "flip"] as const;
 export const MATERIALS = ["metal", "laminate", "plywood", "card"] as const;
 export const HANDS = ["one", "left and right"] as const;
+/** How a part's faces follow one another. All three schools (common practice). */
+export const ORDERS = ["lower first", "round", "flip"] as const;
 /** How a template lies on its base line: turned by the washout, so that both ends' base lines agree, or along its own chord. */
 export const BASES = ["turned", "chord"] as const;
 /** What is made for a spar: a slot that the wire cuts, or only a mark where one rests. */
@@ -32,6 +34,19 @@ const share = z
   .min(0, { error: "must be a number from 0 to 1 (share of the chord)" })
   .max(1, { error: "must be a number from 0 to 1 (share of the chord)" });
 const oneOf = <T extends readonly [string, ...string[]]>(of: T) => z.enum(of, { error: `must be one of ${of.join(", ")}` });
+
+const wholeNumber = (least: number, most: number) => {
+  const error = { error: `must be a whole number from ${least} to ${most}` };
+  return z.number(error).int(error).min(least, error).max(most, error);
+};
+const seconds = (least: number, most: number) => {
+  const error = { error: `must be a number from ${least} to ${most} s` };
+  return z.number(error).min(least, error).max(most, error);
+};
+const pairsSchema = z
+  .array(z.tuple([wholeNumber(0, 10_000), wholeNumber(0, 10_000)], { error: "must be [corner at the root, corner at the tip]" }))
+  .max(1000, { error: "has room for 1000 pairs" })
+  .default([]);
 
 const endSchema = z.strictObject({
   shape: shapeSchema,
@@ -123,6 +138,41 @@ export const planSchema = z.strictObject({
     /** The thickest place of the root in the middle of the block's height: the margins are then the least above and below. */
     centred: z.boolean({ error: "must be true or false" }).default(false),
   }),
+  stations: z
+    .strictObject({
+      /** Whole numbers on a face; null: as many as come every so many seconds. */
+      count: wholeNumber(1, 500).nullable().default(null),
+      seconds: seconds(0.5, 60).default(4),
+      parts: wholeNumber(1, 16).default(4),
+      /** Corners that a person tied: which at the root, which at the tip, from 0, by face. */
+      pairs: z.strictObject({ upper: pairsSchema, lower: pairsSchema, whole: pairsSchema }).default({ upper: [], lower: [], whole: [] }),
+    })
+    .default({ count: null, seconds: 4, parts: 4, pairs: { upper: [], lower: [], whole: [] } }),
+  pace: z
+    .strictObject({
+      tolerance_mm: size(0.02, 20).default(0.3),
+      hold: z.enum(["line", "face"], { error: "must be one of line, face" }).default("line"),
+      corner: z.enum(["wait", "slow", "past", "best"], { error: "must be one of wait, slow, past, best" }).default("best"),
+      order: oneOf(ORDERS).default("lower first"),
+      /** Templates biased by part of what the middle lags, so that root, middle and tip miss by half instead of the middle by all. */
+      share: z.boolean({ error: "must be true or false" }).default(false),
+    })
+    .default({ tolerance_mm: 0.3, hold: "line", corner: "best", order: "lower first", share: false }),
+  /** Cuts that were made by it, newest first: what each station should have taken and took. */
+  runs: z
+    .array(
+      z.strictObject({
+        at: z.iso.datetime({ error: "must be a date and time" }),
+        face: z.enum(["upper", "lower", "whole"], { error: "must be one of upper, lower, whole" }),
+        panel: wholeNumber(1, 13).default(1),
+        labels: z.array(plainText(12, "must be at most 12 characters")).max(2000, { error: "has room for 2000 stations" }),
+        planned_s: z.array(seconds(0, 86_400)).max(2000, { error: "has room for 2000 stations" }),
+        real_s: z.array(seconds(0, 86_400)).max(2000, { error: "has room for 2000 stations" }),
+        pauses_s: seconds(0, 86_400).default(0),
+      }),
+    )
+    .max(30, { error: "has room for 30 runs" })
+    .default([]),
   /** What the templates were last made from, so that it shows when the cutter has moved since. */
   made: z
     .strictObject({
@@ -193,6 +243,9 @@ const PARTS: PartsOf<Plan> = {
       centred: "thickest part centred",
     },
   },
+  stations: { each: { count: "number of stations", seconds: "seconds a station", parts: "parts of a station", pairs: "paired corners" } },
+  pace: { each: { tolerance_mm: "tolerance", hold: "what is held", corner: "corners", order: "order of faces", share: "shared error" } },
+  runs: "runs",
   made: "what the templates were made from",
 };
 export const planMerger = mergerOf(PARTS);
@@ -208,7 +261,7 @@ export function newPlan(
     panels?: readonly ({ tip: GivenEnd; span_mm: number } & Partial<Omit<Panel, "tip" | "span_mm">>)[];
     part: Partial<Plan["part"]> & { span_mm: number };
   } & {
-    [K in "cut" | "template" | "blank"]?: Partial<Plan[K]>;
+    [K in "cut" | "template" | "blank" | "stations" | "pace"]?: Partial<Plan[K]>;
   },
   cutter: Plan["cutter"] = null,
 ): Plan {
@@ -224,6 +277,8 @@ export function newPlan(
     cut: given.cut ?? {},
     template: given.template ?? {},
     blank: given.blank ?? {},
+    ...(given.stations ? { stations: given.stations } : {}),
+    ...(given.pace ? { pace: given.pace } : {}),
   });
 }
 

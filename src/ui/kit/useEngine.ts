@@ -6,14 +6,15 @@ import { Superseded } from "@/workers/kit/client";
 /**
  * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.
  * @param job the question; null asks nothing
- * @returns `current` is whether `result` answers the present question and not an older one
+ * @returns `far` is how far the work has come, where the task says so; `current` is whether `result` answers the present question and not an older one
  */
 export function useEngine<K extends TaskName>(
   task: K,
   job: Tasks[K]["job"] | null,
-): { result: Tasks[K]["result"] | null; current: boolean; fault: string | null } {
+): { result: Tasks[K]["result"] | null; current: boolean; fault: string | null; far: { share: number; doing: string } | null } {
   const [answer, setAnswer] = useState<{ result: Tasks[K]["result"]; question: string } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const [far, setFar] = useState<{ share: number; doing: string } | null>(null);
   const client = useRef<EngineClient<K> | null>(null);
   useEffect(() => {
     const mine = new EngineClient(task);
@@ -25,8 +26,9 @@ export function useEngine<K extends TaskName>(
     if (question === null) return;
     const started = performance.now();
     client.current
-      ?.ask(JSON.parse(question) as Tasks[K]["job"])
+      ?.ask(JSON.parse(question) as Tasks[K]["job"], { onProgress: (share, doing) => setFar({ share, doing }) })
       .then((result) => {
+        setFar(null);
         performance.measure(`engine-${task}`, { start: started });
         setFault(null);
         setAnswer({ result, question });
@@ -35,5 +37,5 @@ export function useEngine<K extends TaskName>(
         if (!(error instanceof Superseded)) setFault(error.message);
       });
   }, [task, question]);
-  return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault };
+  return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault, far };
 }

@@ -74,9 +74,13 @@ function placesOf({ lengthM, foamFromM, foamToM }: TautWire, nodes: number): Flo
   return Float64Array.from(z);
 }
 
+/** A guess at a speed leaves at least this share of the room below the top feed that the last guess left. */
+const KEEP_ROOM = 0.3;
+
 /**
- * One implicit stage: r = base + h v(r) at every place between the led ends, by Newton's method on blocks of two.
- * Arrays are as long as the wire has places; `x`, `y` hold a guess and become the answer; their first and last are the ends.
+ * One implicit stage: r = base + h v at every place between the led ends, v the speed at which the foam's drag balances the bend. Newton's method on the speeds, for the drag bends upward
+ * with them: from too high a guess it comes down steadily, and a guess is never let past the top feed.
+ * Arrays are as long as the wire has places; `x`, `y` hold the ends and become the answer; `vx`, `vy` hold a guess at the speeds and become them.
  */
 function makeStage(wire: TautWire, z: Float64Array) {
   const n = z.length;
@@ -92,46 +96,41 @@ function makeStage(wire: TautWire, z: Float64Array) {
     left[i] = tensionN / 1000 / (a * own);
     right[i] = tensionN / 1000 / (b * own);
   }
-  // Upper blocks and right sides of the elimination: [upper] is scalar times the inverse of a block of two.
+  // The elimination's upper blocks and right sides.
   const u00 = new Float64Array(n);
   const u01 = new Float64Array(n);
   const u11 = new Float64Array(n);
   const gx = new Float64Array(n);
   const gy = new Float64Array(n);
-  return (x: Float64Array, y: Float64Array, baseX: Float64Array, baseY: Float64Array, h: number): void => {
-    let before = Number.POSITIVE_INFINITY;
-    let whole = true;
+  return (x: Float64Array, y: Float64Array, baseX: Float64Array, baseY: Float64Array, h: number, vx: Float64Array, vy: Float64Array): void => {
     for (let round = 0; round < MOST_ROUNDS; round++) {
       u00[0] = 0;
       u01[0] = 0;
       u11[0] = 0;
-      gx[0] = 0;
-      gy[0] = 0;
+      gx[0] = x[0] as number;
+      gy[0] = y[0] as number;
       for (let i = 1; i < n - 1; i++) {
         const l = left[i] as number;
         const r = right[i] as number;
-        const xi = x[i] as number;
-        const yi = y[i] as number;
-        const fx = l * ((x[i - 1] as number) - xi) + r * ((x[i + 1] as number) - xi);
-        const fy = l * ((y[i - 1] as number) - yi) + r * ((y[i + 1] as number) - yi);
-        const f = Math.sqrt(fx * fx + fy * fy);
-        const sum = f + ref;
-        const hv = h * top;
-        // What the place lacks of where the force would bring it.
-        const lackX = (baseX[i] as number) + (hv * fx) / sum - xi;
-        const lackY = (baseY[i] as number) + (hv * fy) / sum - yi;
-        // Inverse of d v/d f: sum along the force squared over F_ref, sum across it.
-        const across = sum / hv;
-        const more = whole && f > 0 ? ((sum * sum) / ref - sum) / (hv * f * f) : 0;
-        const m00 = across + more * fx * fx;
-        const m01 = more * fx * fy;
-        const m11 = across + more * fy * fy;
-        // Block row: -l d[i-1] + (m + l + r) d[i] - r d[i+1] = m lack.
+        const wx = vx[i] as number;
+        const wy = vy[i] as number;
+        const speed = Math.sqrt(wx * wx + wy * wy);
+        const room = top - speed;
+        // Drag over speed, across the way; and its slope along it.
+        const across = ref / room;
+        const along = (ref * top) / (room * room);
+        const more = speed > 0 ? (along - across) / (h * speed * speed) : 0;
+        const m00 = across / h + more * wx * wx;
+        const m01 = more * wx * wy;
+        const m11 = across / h + more * wy * wy;
+        // (m + l + r) r[i] - l r[i-1] - r r[i+1] = m base + (along - across) v.
+        const bx = baseX[i] as number;
+        const by = baseY[i] as number;
         const d00 = m00 + l + r - l * (u00[i - 1] as number);
         const d01 = m01 - l * (u01[i - 1] as number);
         const d11 = m11 + l + r - l * (u11[i - 1] as number);
-        const sx = m00 * lackX + m01 * lackY + l * (gx[i - 1] as number);
-        const sy = m01 * lackX + m11 * lackY + l * (gy[i - 1] as number);
+        const sx = m00 * bx + m01 * by + (along - across) * wx + l * (gx[i - 1] as number);
+        const sy = m01 * bx + m11 * by + (along - across) * wy + l * (gy[i - 1] as number);
         const det = 1 / (d00 * d11 - d01 * d01);
         u00[i] = r * d11 * det;
         u01[i] = -r * d01 * det;
@@ -139,20 +138,29 @@ function makeStage(wire: TautWire, z: Float64Array) {
         gx[i] = (d11 * sx - d01 * sy) * det;
         gy[i] = (d00 * sy - d01 * sx) * det;
       }
-      let [dx, dy, most] = [0, 0, 0];
+      let most = 0;
       for (let i = n - 2; i >= 1; i--) {
-        const [nx, ny] = [dx, dy];
-        dx = (gx[i] as number) + (u00[i] as number) * nx + (u01[i] as number) * ny;
-        dy = (gy[i] as number) + (u01[i] as number) * nx + (u11[i] as number) * ny;
-        x[i] = (x[i] as number) + dx;
-        y[i] = (y[i] as number) + dy;
-        const moved = Math.abs(dx) + Math.abs(dy);
+        const nx = x[i + 1] as number;
+        const ny = y[i + 1] as number;
+        const px = (gx[i] as number) + (u00[i] as number) * nx + (u01[i] as number) * ny;
+        const py = (gy[i] as number) + (u01[i] as number) * nx + (u11[i] as number) * ny;
+        x[i] = px;
+        y[i] = py;
+        let wx = (px - (baseX[i] as number)) / h;
+        let wy = (py - (baseY[i] as number)) / h;
+        const was = Math.sqrt((vx[i] as number) * (vx[i] as number) + (vy[i] as number) * (vy[i] as number));
+        const speed = Math.sqrt(wx * wx + wy * wy);
+        const moved = h * (Math.abs(wx - (vx[i] as number)) + Math.abs(wy - (vy[i] as number)));
         if (moved > most) most = moved;
+        const fastest = top - KEEP_ROOM * (top - was);
+        if (speed > fastest) {
+          wx *= fastest / speed;
+          wy *= fastest / speed;
+        }
+        vx[i] = wx;
+        vy[i] = wy;
       }
       if (most < SETTLED_MM) return;
-      // Far from the answer Newton may leap to and fro; steps that hold the drag's own slope always come nearer, if slowly.
-      whole = most < before / 2;
-      before = most;
     }
   };
 }
@@ -226,26 +234,14 @@ export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Le
       startX.set(x);
       startY.set(y);
       const h = GAMMA * dt;
-      for (let i = 1; i < n - 1; i++) {
-        x[i] = (startX[i] as number) + h * (vx[i] as number);
-        y[i] = (startY[i] as number) + h * (vy[i] as number);
-      }
       ends((step + GAMMA) / count);
-      stage(x, y, startX, startY, h);
+      stage(x, y, startX, startY, h, vx, vy);
       for (let i = 1; i < n - 1; i++) {
-        vx[i] = ((x[i] as number) - (startX[i] as number)) / h;
-        vy[i] = ((y[i] as number) - (startY[i] as number)) / h;
         baseX[i] = (startX[i] as number) + (1 - GAMMA) * dt * (vx[i] as number);
         baseY[i] = (startY[i] as number) + (1 - GAMMA) * dt * (vy[i] as number);
-        x[i] = (baseX[i] as number) + h * (vx[i] as number);
-        y[i] = (baseY[i] as number) + h * (vy[i] as number);
       }
       ends((step + 1) / count);
-      stage(x, y, baseX, baseY, h);
-      for (let i = 1; i < n - 1; i++) {
-        vx[i] = ((x[i] as number) - (baseX[i] as number)) / h;
-        vy[i] = ((y[i] as number) - (baseY[i] as number)) / h;
-      }
+      stage(x, y, baseX, baseY, h, vx, vy);
       note(t0 + (step + 1) * dt, x[0] as number, y[0] as number, x[n - 1] as number, y[n - 1] as number);
     }
   }

@@ -1,0 +1,264 @@
+import { offset } from "../geometry/offset";
+import { apply, distance, type Line, type Point, regionArea } from "../geometry/points";
+import { CoreError } from "../kernel/errors";
+import type { Tell } from "../kernel/progress";
+import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
+import { type TautWire, wireSurface } from "../physics/string/tautWire";
+import { traceError } from "../physics/string/traceError";
+import type { PlanAnswer } from "../plans/evaluate";
+import type { Face } from "../plans/guide";
+import type { Plan } from "../plans/plan";
+import type { Drawn } from "../plans/shapes/record";
+import { countFor, faceLine, type Station, type Stations, stationsOf } from "../plans/stations";
+import { type CornerWay, halfKerfMm, type PaceAnswer, paceOf } from "./pace";
+import { type WhatIf, whatIfs } from "./whatIf";
+
+/** Faces of a plan that are led apart, in the order its school cuts them. */
+export function facesOf({ template, pace }: Plan): Face[] {
+  if (template.faces === "single" || pace.order === "round") return ["whole"];
+  if (template.faces === "flip" || pace.order === "flip") return ["upper"];
+  return ["lower", "upper"];
+}
+
+/** An end's shape set off by so much, with its nose and tail where they then are: the line that the wire itself takes. */
+function setOff(drawn: Drawn, byMm: number): Drawn {
+  if (byMm === 0) return drawn;
+  const [main] = offset(drawn.regions, byMm, "sharp").sort((a, b) => regionArea(b) - regionArea(a));
+  if (!main) throw new CoreError("no-solution", "kerf_mm", "nothing is left of this shape for the wire to go round");
+  const near = (to: Point) => main.outline.reduce((best, point) => (distance(point, to) < distance(best, to) ? point : best), main.outline[0] as Point);
+  return { ...drawn, regions: [main], nose: near(drawn.nose), tail: { upper: near(drawn.tail.upper), lower: near(drawn.tail.lower) } };
+}
+
+/** Both ends' stations on the wire's own line of a face, in their own chord frames. @throws CoreError as {@link stationsOf} */
+export function planStations(plan: Plan, answer: PlanAnswer, face: Face): Stations {
+  const wireMm = answer.cutter?.wireMm ?? 0;
+  const line = (end: "root" | "tip") =>
+    faceLine(
+      setOff({ ...answer[end].drawn, regions: answer[end].drawn.regions.slice(0, 1) }, answer[end].guideMm + (plan.cut.guidance === "edge" ? wireMm / 2 : 0)),
+      face,
+    );
+  const [root, tip] = [line("root"), line("tip")];
+  const pairs = plan.stations.pairs[face];
+  const wanted = plan.stations.count ?? countFor(root.along.at(-1) as number, answer.root.feedMmS, plan.stations.seconds);
+  // By the clock there may be fewer numbers than stretches between corners: each stretch then has one.
+  return stationsOf(
+    root,
+    tip,
+    plan.stations.count === null ? Math.max(wanted, 1 + Math.min(root.breaks.length, tip.breaks.length)) : wanted,
+    plan.stations.parts,
+    pairs,
+  );
+}
+
+/** Places between two stations at which both ends' lines are taken: enough for the curve between. */
+const BETWEEN = 8;
+
+/** What the search for a pace is asked about one face of a plan. Plain data: it crosses to a worker. */
+export interface PaceJob {
+  stations: Stations;
+  root: Line;
+  tip: Line;
+  /** indexes of whole stations in those lines */
+  at: number[];
+  wire: TautWire;
+  powerWPerM: number;
+  toleranceMm: number;
+  hold: "line" | "face";
+  corner: CornerWay | "best";
+  kerfFeeds: { min: number; max: number };
+}
+
+/** A kerf may differ from what the templates allow for by so much of the tolerance, on each side of the wire. */
+const KERF_SHARE = 1;
+
+/**
+ * One face of a plan as a question about its pace.
+ * @returns null where the plan has no cutter that cuts
+ * @throws CoreError where the face has no stations
+ */
+export function paceJob(plan: Plan, answer: PlanAnswer, face: Face): PaceJob | null {
+  const { cutter } = answer;
+  if (!cutter || !answer.root.cut) return null;
+  const stations = planStations(plan, answer, face);
+  // Densely, with every station among the places.
+  const dense = planStations(
+    { ...plan, stations: { ...plan.stations, count: stations.stations.filter(({ whole }) => whole).length - 1, parts: BETWEEN } },
+    answer,
+    face,
+  ).stations;
+  const root = dense.map((each): Point => apply(answer.root.place, each.root));
+  const tip = dense.map((each): Point => apply(answer.tip.place, each.tip));
+  const spanM = plan.part.span_mm / 1000;
+  const product = halfKerfMm(cutter.pair, cutter.heatWPerM, 1);
+  const longer = Math.max(stations.rootLengthMm, stations.tipLengthMm);
+  const allowedHalf = plan.cut.guidance === "edge" ? answer.root.guideMm + plan.part.skin_mm + cutter.wireMm / 2 : answer.root.guideMm + plan.part.skin_mm;
+  const most = plan.pace.tolerance_mm * KERF_SHARE;
+  const scale = longer / stations.rootLengthMm;
+  return {
+    stations,
+    root,
+    tip,
+    at: dense.flatMap(({ whole }, i) => (whole ? [i] : [])),
+    wire: {
+      lengthM: spanM,
+      tensionN: cutter.design.tension.hot_N,
+      foamFromM: 0,
+      foamToM: spanM,
+      referenceDragNPerM: referenceDragNPerM(cutter.pair),
+      maxFeedMmS: cutAtPower(cutter.pair, answer.root.feedMmS / 1000, cutter.heatWPerM).maxFeedMPerS * 1000,
+    },
+    powerWPerM: cutter.heatWPerM,
+    toleranceMm: plan.pace.tolerance_mm,
+    hold: plan.pace.hold,
+    corner: plan.pace.corner,
+    // Half kerfs that the templates still fit within the tolerance; a straight cut at the plan's own feed always does.
+    kerfFeeds: {
+      min: (scale * product) / (allowedHalf + most),
+      max: (scale * product) / Math.max(0.01, allowedHalf - most),
+    },
+  };
+}
+
+/** The share of the wire that a map shows, from one face of the foam to the other. */
+const SHARES = 13;
+const COLUMNS = 160;
+
+/** How far the line cut misses the line wanted, over the face: rows from root to tip, columns along it. */
+export interface SurfaceMap {
+  shares: number[];
+  /** share of the face's length from its start, of each column */
+  along: number[];
+  /** mm, row by row */
+  missMm: Float32Array;
+  worst: { share: number; along: number; missMm: number };
+}
+
+/** What the wire cuts of a face that is led by given times. */
+export function surfaceMap(wire: TautWire, led: { path: Line; tipPath: Line; timesS: readonly number[] }): SurfaceMap {
+  const shares = Array.from({ length: SHARES }, (_, i) => (wire.foamFromM + ((wire.foamToM - wire.foamFromM) * i) / (SHARES - 1)) / wire.lengthM);
+  const surface = wireSurface(wire, led, shares);
+  const along = Array.from({ length: COLUMNS }, (_, i) => i / (COLUMNS - 1));
+  const missMm = new Float32Array(SHARES * COLUMNS);
+  let worst = { share: 0.5, along: 0, missMm: 0 };
+  for (const [row, trace] of surface.traces.entries()) {
+    const { drawnMm } = traceError(trace);
+    const n = drawnMm.length;
+    const run = new Float64Array(n);
+    for (let i = 1; i < n; i++)
+      run[i] =
+        (run[i - 1] as number) +
+        Math.hypot((trace.drawnX[i] as number) - (trace.drawnX[i - 1] as number), (trace.drawnY[i] as number) - (trace.drawnY[i - 1] as number));
+    const total = run[n - 1] as number;
+    for (let i = 0; i < n; i++) {
+      const miss = drawnMm[i] as number;
+      if (Number.isNaN(miss)) continue;
+      const at = (run[i] as number) / total;
+      const column = Math.round(at * (COLUMNS - 1));
+      const cell = row * COLUMNS + column;
+      if (miss > (missMm[cell] as number)) missMm[cell] = miss;
+      if (miss > worst.missMm) worst = { share: trace.at, along: at, missMm: miss };
+    }
+    // Columns between two times take the one before.
+    for (let c = 1; c < COLUMNS; c++) {
+      const cell = row * COLUMNS + c;
+      if (missMm[cell] === 0) missMm[cell] = missMm[cell - 1] as number;
+    }
+  }
+  return { shares, along, missMm, worst };
+}
+
+/** One line of a pace table: what is led from one number to the next. */
+export interface PaceRow {
+  from: string;
+  to: string;
+  rootFeedMmS: number;
+  tipFeedMmS: number;
+  seconds: number;
+  /** at the number it comes to */
+  waitS: number;
+  limit: PaceAnswer["limits"][number]["limit"];
+}
+
+/** A pace as it is called out: from number to number. */
+export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | "feeds" | "timesS" | "piece" | "limits">): PaceRow[] {
+  const numbers: Station[] = stations.filter(({ whole }) => whole);
+  const pieces = pace.way.pieces;
+  // Pieces end at numbers; a run past a corner belongs to the number it starts from, as its wait.
+  const rows: PaceRow[] = [];
+  let number = 0;
+  const limitAt = (mm: number) => pace.limits.find(({ fromMm, toMm }) => mm >= fromMm && mm <= toMm)?.limit ?? "drag";
+  let along = 0;
+  const secondsOf = (j: number) =>
+    pace.piece.reduce((sum, each, i) => (each === j ? sum + (pace.timesS[i + 1] as number) - (pace.timesS[i] as number) : sum), 0);
+  for (const [j, piece] of pieces.entries()) {
+    const seconds = secondsOf(j);
+    const longer = Math.max(piece.rootMm, piece.tipMm);
+    if (piece.ear) {
+      const before = rows.at(-1);
+      if (before) before.waitS += seconds;
+      along += longer;
+      continue;
+    }
+    const wait = pace.piece.reduce(
+      (sum, each, i) => (each === -1 && pace.piece[i - 1] === j ? sum + (pace.timesS[i + 1] as number) - (pace.timesS[i] as number) : sum),
+      0,
+    );
+    rows.push({
+      from: numbers[number]?.label ?? String(number),
+      to: numbers[number + 1]?.label ?? String(number + 1),
+      rootFeedMmS: piece.rootMm / seconds,
+      tipFeedMmS: piece.tipMm / seconds,
+      seconds,
+      waitS: wait,
+      limit: limitAt(along + longer / 2),
+    });
+    along += longer;
+    number += 1;
+  }
+  return rows;
+}
+
+export interface PlanPaceAnswer {
+  pace: PaceAnswer;
+  rows: PaceRow[];
+  map: SurfaceMap;
+  /** The same face by the other ways of taking corners, where there are any. */
+  others: { corner: CornerWay; totalS: number; errorMm: number; faceErrorMm: number }[];
+  cures: WhatIf[];
+  mishaps: WhatIf[];
+}
+
+/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. */
+export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"], tell?: Tell): PlanPaceAnswer {
+  const ask = {
+    wire: job.wire,
+    pair,
+    powerWPerM: job.powerWPerM,
+    root: job.root,
+    tip: job.tip,
+    toleranceMm: job.toleranceMm,
+    hold: job.hold,
+    kerfFeeds: job.kerfFeeds,
+    stations: job.at,
+  };
+  const pace = paceOf({ ...ask, corner: job.corner }, tell);
+  const others: PlanPaceAnswer["others"] = [];
+  if (pace.way.corners.length > 0 || pace.corner === "past") {
+    for (const corner of ["wait", "slow", "past"] as const) {
+      try {
+        const other = corner === pace.corner ? pace : paceOf({ ...ask, corner }, tell);
+        others.push({ corner, totalS: other.totalS, errorMm: other.errorMm, faceErrorMm: other.faceErrorMm });
+      } catch (error) {
+        // One of the ways may hold no tolerance at all: the others are told without it.
+        if (!(error instanceof CoreError) || error.code !== "no-solution") throw error;
+      }
+    }
+  }
+  return {
+    pace,
+    rows: paceRows(job.stations, pace),
+    map: surfaceMap(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS }),
+    others,
+    ...whatIfs(job, pair, pace),
+  };
+}
