@@ -24,7 +24,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/geometry": ["core/kernel"],
   "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   /** How fast a part may be led round. */
-  "core/pace": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/plans"],
+  "core/pace": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/sheets", "core/plans"],
   "core/tuner": ["core/kernel", "core/units", "core/materials", "core/physics/"],
   "core/devices": ["core/tuner"],
   "core/bench": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],

@@ -118,7 +118,7 @@ describe("a plan's ends in the hand", () => {
     await page.getByRole("button", { name: "the twist is wanted" }).click();
     await page.keyboard.press("Escape");
     await page.locator('[data-note="twist"]').waitFor();
-    await page.keyboard.press("5");
+    await page.keyboard.press("6");
     await page.getByText(/No template is given out/).waitFor();
     expect(await page.getByRole("link", { name: "Templates as PDF" }).getAttribute("aria-disabled")).toBe("true");
     await saved(page);
@@ -175,8 +175,9 @@ describe("a plan's ends in the hand", () => {
     );
     for (const [key, seen] of [
       ["3", page.locator("[data-flat]").first()],
-      ["4", page.getByTestId("blank")],
-      ["5", page.getByRole("link", { name: "Templates as PDF" })],
+      ["4", page.getByTestId("rulers").or(page.getByText("Name the cutter this is meant for, and the fastest"))],
+      ["5", page.getByTestId("blank")],
+      ["6", page.getByRole("link", { name: "Templates as PDF" })],
     ] as const) {
       await page.keyboard.press(key);
       await seen.waitFor();

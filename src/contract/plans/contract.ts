@@ -11,6 +11,13 @@ const one = z.object({ plan: planRow });
 const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
 const PAPERS = Object.keys(PAPERS_MM) as [Paper, ...Paper[]];
 
+const panelNumber = z.coerce
+  .number({ error: "must be a number from 1 to 13" })
+  .int({ error: "must be a number from 1 to 13" })
+  .min(1, { error: "must be a number from 1 to 13" })
+  .max(13, { error: "must be a number from 1 to 13" })
+  .default(1);
+
 export const PLANS = {
   list: exchange(pageSchema, z.object({ plans: z.array(planRow), deleted: z.array(planRow), unreadable: z.array(unreadableRow) })),
   get: exchange(nothing, one),
@@ -20,18 +27,22 @@ export const PLANS = {
   restore: exchange(nothing, one),
   duplicate: exchange(nothing, one),
   importFile: exchange(fileText, one),
+  /** The cut sheet of one face. */
+  sheet: exchange(
+    z.strictObject({
+      face: z.enum(["upper", "lower", "whole"], { error: "must be one of upper, lower, whole" }).optional(),
+      panel: panelNumber,
+      units: z.enum(["metric", "inch"], { error: "must be metric or inch" }).default("metric"),
+    }),
+    z.unknown(),
+  ),
   /** Templates as a file: which end, on which paper, and the printer's own scale as its ruler was measured. */
   templates: exchange(
     z.strictObject({
       as: z.enum(OUTPUTS, { error: `must be one of ${OUTPUTS.join(", ")}` }),
       end: z.enum(["both", "root", "tip"], { error: "must be one of both, root, tip" }).default("both"),
       /** of a part of several, whose end's coordinates are asked for */
-      panel: z.coerce
-        .number({ error: "must be a number from 1 to 13" })
-        .int({ error: "must be a number from 1 to 13" })
-        .min(1, { error: "must be a number from 1 to 13" })
-        .max(13, { error: "must be a number from 1 to 13" })
-        .default(1),
+      panel: panelNumber,
       paper: z.enum(PAPERS, { error: `must be one of ${PAPERS.join(", ")}` }).default("a4"),
       /** what the 100 mm ruler measured on the last print */
       ruler_mm: z.coerce

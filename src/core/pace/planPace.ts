@@ -1,5 +1,4 @@
-import { offset } from "../geometry/offset";
-import { apply, distance, type Line, type Point, regionArea } from "../geometry/points";
+import { apply, type Line, type Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { Tell } from "../kernel/progress";
 import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
@@ -8,8 +7,8 @@ import { traceError } from "../physics/string/traceError";
 import type { PlanAnswer } from "../plans/evaluate";
 import type { Face } from "../plans/guide";
 import type { Plan } from "../plans/plan";
-import type { Drawn } from "../plans/shapes/record";
-import { countFor, faceLine, type Station, type Stations, stationsOf } from "../plans/stations";
+import { planStations } from "../plans/planStations";
+import type { Station, Stations } from "../plans/stations";
 import { type CornerWay, halfKerfMm, type PaceAnswer, paceOf } from "./pace";
 import { type WhatIf, whatIfs } from "./whatIf";
 
@@ -18,36 +17,6 @@ export function facesOf({ template, pace }: Plan): Face[] {
   if (template.faces === "single" || pace.order === "round") return ["whole"];
   if (template.faces === "flip" || pace.order === "flip") return ["upper"];
   return ["lower", "upper"];
-}
-
-/** An end's shape set off by so much, with its nose and tail where they then are: the line that the wire itself takes. */
-function setOff(drawn: Drawn, byMm: number): Drawn {
-  if (byMm === 0) return drawn;
-  const [main] = offset(drawn.regions, byMm, "sharp").sort((a, b) => regionArea(b) - regionArea(a));
-  if (!main) throw new CoreError("no-solution", "kerf_mm", "nothing is left of this shape for the wire to go round");
-  const near = (to: Point) => main.outline.reduce((best, point) => (distance(point, to) < distance(best, to) ? point : best), main.outline[0] as Point);
-  return { ...drawn, regions: [main], nose: near(drawn.nose), tail: { upper: near(drawn.tail.upper), lower: near(drawn.tail.lower) } };
-}
-
-/** Both ends' stations on the wire's own line of a face, in their own chord frames. @throws CoreError as {@link stationsOf} */
-export function planStations(plan: Plan, answer: PlanAnswer, face: Face): Stations {
-  const wireMm = answer.cutter?.wireMm ?? 0;
-  const line = (end: "root" | "tip") =>
-    faceLine(
-      setOff({ ...answer[end].drawn, regions: answer[end].drawn.regions.slice(0, 1) }, answer[end].guideMm + (plan.cut.guidance === "edge" ? wireMm / 2 : 0)),
-      face,
-    );
-  const [root, tip] = [line("root"), line("tip")];
-  const pairs = plan.stations.pairs[face];
-  const wanted = plan.stations.count ?? countFor(root.along.at(-1) as number, answer.root.feedMmS, plan.stations.seconds);
-  // By the clock there may be fewer numbers than stretches between corners: each stretch then has one.
-  return stationsOf(
-    root,
-    tip,
-    plan.stations.count === null ? Math.max(wanted, 1 + Math.min(root.breaks.length, tip.breaks.length)) : wanted,
-    plan.stations.parts,
-    pairs,
-  );
 }
 
 /** Places between two stations at which both ends' lines are taken: enough for the curve between. */
@@ -68,8 +37,8 @@ export interface PaceJob {
   kerfFeeds: { min: number; max: number };
 }
 
-/** A kerf may differ from what the templates allow for by so much of the tolerance, on each side of the wire. */
-const KERF_SHARE = 1;
+/** Half a kerf may differ from what the templates allow for by so much of the tolerance: the rest is the line's. */
+const KERF_SHARE = 0.5;
 
 /**
  * One face of a plan as a question about its pace.

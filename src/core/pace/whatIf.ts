@@ -5,7 +5,6 @@ import { type Led, type TautWire, type Trace, wireSurface } from "../physics/str
 import { traceError } from "../physics/string/traceError";
 import type { PaceAnswer, PaceAsk } from "./pace";
 import { heldAt } from "./pace";
-import type { PaceJob } from "./planPace";
 
 /** Something that might be done, or go wrong, and what would come of it. */
 export interface WhatIf {
@@ -50,7 +49,11 @@ function placesAt(line: readonly Point[], timesS: readonly number[], at: readonl
 }
 
 /** What a tighter wire, less heat, a slower pace or a narrower panel would do to the error, and what two hands' usual slips would cost: each reckoned over the whole face. */
-export function whatIfs(job: PaceJob, pair: PaceAsk["pair"], pace: Pick<PaceAnswer, "path" | "tipPath" | "timesS">): { cures: WhatIf[]; mishaps: WhatIf[] } {
+export function whatIfs(
+  job: { wire: TautWire; powerWPerM: number },
+  pair: PaceAsk["pair"],
+  pace: Pick<PaceAnswer, "path" | "tipPath" | "timesS">,
+): { cures: WhatIf[]; mishaps: WhatIf[] } {
   const led = { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS };
   const errorOf = (wire: TautWire, how: Led = led) => Math.max(...wireSurface(wire, how, heldAt(wire)).traces.map((trace) => traceError(trace).errorMm));
   const slower = { ...led, timesS: led.timesS.map((t) => t / 0.8) };

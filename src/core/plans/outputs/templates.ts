@@ -1,11 +1,13 @@
-import { apply, boundsOf, type Line, linesOf, type Outline, type Point, turning } from "../../geometry/points";
+import { apply, boundsOf, type Line, linesOf, nearest, type Outline, type Point, turning } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import type { EndName, PlanAnswer, Template } from "../evaluate";
 import { ENDS } from "../evaluate";
 import type { PanelAnswer } from "../panels";
-import { slotOf } from "../place";
+import { drawEnd, slotOf } from "../place";
 import type { Plan } from "../plan";
+import { planStations } from "../planStations";
 import { shapeRecord } from "../shapes";
+import type { Station } from "../stations";
 import type { OutDrawing, OutLine, OutText } from "./drawing";
 
 /** Depth of a template's body below the lowest place of its edge, and how far its pins stand above its base, mm. */
@@ -33,6 +35,54 @@ export function templateWords(plan: Plan, answer: PlanAnswer, { end, face }: Pic
     `${plan.cut.guidance === "edge" ? "edge" : "line"} stands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
     `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm${plan.part.hands === "one" ? "" : "; this side out for the left part, turned over for the right"}`,
   ];
+}
+
+/** How long the marks are that stand square to the edge, mm: numbers, halves, other parts. */
+const MARK_MM = { whole: 6, half: 4, part: 2.5 } as const;
+const MARK_LETTER_MM = 3.2;
+
+interface Mark {
+  line: [Point, Point];
+  text: Point;
+  label: string | null;
+}
+
+/**
+ * Numbered marks of a template: short lines square to its edge, into its body, numbers at whole ones. None stands within a spar's slot.
+ * A plan whose numbers do not go round its corners has none; its pace says why.
+ */
+export function stationMarks(plan: Plan, answer: PlanAnswer, template: Template): Mark[] {
+  const here = answer[template.end];
+  const main = here.drawn.regions[0]?.outline;
+  if (template.piece > 0 || !main) return [];
+  let stations: Station[];
+  try {
+    ({ stations } = planStations(plan, answer, template.face));
+  } catch (error) {
+    if (error instanceof CoreError) return [];
+    throw error;
+  }
+  const { spar } = plan.template;
+  const bare = spar?.as === "slot" ? slotOf(spar, drawEnd(plan[template.end] ?? plan.root).regions[0]?.outline ?? main, here.chordMm) : null;
+  const own = template.closed ? template.line : template.line.slice(template.from, template.to);
+  return stations.flatMap(({ root, tip, label, whole }): Mark[] => {
+    const { at, edge } = nearest(template.end === "root" ? root : tip, own, template.closed);
+    const slotted =
+      bare &&
+      at[0] > bare.minX &&
+      at[0] < bare.maxX &&
+      Math.abs(at[1] - bare.mouth) < Math.abs(bare.floor - bare.mouth) + 2 &&
+      (spar?.face === "lower" ? at[1] < bare.floor + 1 : at[1] > bare.floor - 1);
+    if (slotted) return [];
+    const [a, b] = [own[edge] as Point, own[(edge + 1) % own.length] as Point];
+    const long = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+    // Into the body: down from an open edge, inwards on one that goes all round.
+    let inward: Point = [-(b[1] - a[1]) / long, (b[0] - a[0]) / long];
+    if (template.closed ? false : inward[1] > 0) inward = [-inward[0], -inward[1]];
+    const mm = whole ? MARK_MM.whole : / 1\/2$/.test(label) ? MARK_MM.half : MARK_MM.part;
+    const end: Point = [at[0] + inward[0] * mm, at[1] + inward[1] * mm];
+    return [{ line: [at, end], text: [end[0] + inward[0] * 2 - 1, end[1] + inward[1] * 2 - MARK_LETTER_MM / 2], label: whole ? label : null }];
+  });
 }
 
 /** Templates of an end that are drawn apart: all pieces of one that goes all round are one drawing. */
@@ -84,6 +134,10 @@ export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Templa
           false,
         );
   }
+  for (const mark of stationMarks(plan, answer, template)) {
+    add("stations", laid(mark.line), false);
+    if (mark.label) texts.push({ layer: "stations", at: laid([mark.text])[0] as Point, heightMm: MARK_LETTER_MM, text: mark.label });
+  }
   // The wire's way, nose to tail.
   const arrow: Point = [minX + (maxX - minX) * 0.62, base + PIN_UP_MM];
   add("travel", [[arrow[0] - 16, arrow[1]], arrow, [arrow[0] - 4, arrow[1] + 2], arrow, [arrow[0] - 4, arrow[1] - 2]], false);
@@ -102,7 +156,7 @@ const moved = (drawing: OutDrawing, [dx, dy]: Point): OutDrawing => ({
 function titled(drawing: OutDrawing, at: number, of: number, end: EndName): OutDrawing {
   if (of === 1) return drawing;
   const words = `panel ${at + 1} of ${of}${end === "tip" && at + 1 < of ? `, and the root of panel ${at + 2}` : ""}`;
-  const first = drawing.texts[0];
+  const first = drawing.texts.find(({ layer }) => layer === "words");
   return {
     ...drawing,
     title: `${drawing.title}, ${words}`,

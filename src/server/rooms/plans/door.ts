@@ -5,6 +5,7 @@ import { MAX_PLAN_CHARACTERS, PLAN_KIND } from "@/core/plans/plan";
 import { database } from "../../kernel/db/client";
 import { asked, askedInAddress, file, idMutation, idQuery, told } from "../../kernel/door";
 import { mutation, query } from "../../kernel/http";
+import { cutSheetFile } from "./cutSheet";
 import { letteringBytes, templatesFile } from "./output";
 import { createPlan, deletePlan, duplicatePlan, getPlan, listPlans, restorePlan, savePlan } from "./repository";
 
@@ -51,6 +52,8 @@ export const plansDoor = {
   lettering: query(
     async () => new Response(await letteringBytes(), { headers: { "content-type": "font/ttf", "cache-control": "public, max-age=31536000, immutable" } }),
   ),
+
+  sheet: idQuery(async (db, id, request) => cutSheetFile(db, id, askedInAddress(request, PLANS.sheet))),
 
   templates: idQuery(async (db, id, request) => templatesFile(db, id, askedInAddress(request, PLANS.templates))),
 };

@@ -17,6 +17,7 @@ import {
 } from "pdf-lib";
 import type { z } from "zod";
 import type { PLANS } from "@/contract/plans/contract";
+import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { WRITTEN_BY } from "@/core/kernel/version";
@@ -28,6 +29,7 @@ import { writeSvg } from "@/core/plans/outputs/svg";
 import { requireTwistWanted, templatesDrawing } from "@/core/plans/outputs/templates";
 import { type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
 import { evaluatePanels } from "@/core/plans/panels";
+import type { Plan } from "@/core/plans/plan";
 import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import type { Database } from "../../kernel/db/client";
 import { file } from "../../kernel/door";
@@ -107,13 +109,8 @@ export async function tiledPdf(drawing: OutDrawing, paper: Paper, rulerMm: numbe
   return document.save();
 }
 
-/** A plan's templates as a file. @throws CoreError where they cannot be made, ServerError `not-found` */
-export async function templatesFile(
-  db: Database,
-  id: string,
-  { as, end, panel, paper, ruler_mm }: z.output<typeof PLANS.templates.question>,
-): Promise<Response> {
-  await readLettering();
+/** A plan and the cutter it is meant for, null where that is here no more. @throws ServerError `not-found` */
+export async function planWithCutter(db: Database, id: string): Promise<{ plan: Plan; design: Design | null }> {
   const { plan } = await getPlan(db, id);
   const design = plan.cutter
     ? await getCutter(db, plan.cutter.id).then(
@@ -125,6 +122,17 @@ export async function templatesFile(
         },
       )
     : null;
+  return { plan, design };
+}
+
+/** A plan's templates as a file. @throws CoreError where they cannot be made, ServerError `not-found` */
+export async function templatesFile(
+  db: Database,
+  id: string,
+  { as, end, panel, paper, ruler_mm }: z.output<typeof PLANS.templates.question>,
+): Promise<Response> {
+  await readLettering();
+  const { plan, design } = await planWithCutter(db, id);
   const panels = evaluatePanels(plan, design, false);
   const ends = end === "both" ? ENDS : [end];
   const stem = `${fileStem(plan.name)}-templates${end === "both" ? "" : `-${end}`}`;

@@ -27,10 +27,13 @@ import { Tile } from "../../kit/Tile";
 import { useKeeping } from "../../kit/useKeeping";
 import { useUnits } from "../../kit/useUnits";
 import { BlankView } from "./BlankView";
+import { CutView } from "./CutView";
 import { EndsView } from "./EndsView";
 import { FlatTemplates } from "./FlatTemplates";
 import { Loupe } from "./Loupe";
 import { OutView } from "./OutView";
+import type { DoneRun } from "./Pacer";
+import { PaceView } from "./PaceView";
 import { PlanChooser } from "./PlanChooser";
 import { firstLook, PlanDrawing } from "./PlanDrawing";
 import { PlanFigures } from "./PlanFigures";
@@ -65,7 +68,8 @@ function useLiveCutter(id: string | null, first: { id: string; design: Design } 
 }
 
 const SHORTCUTS = [
-  { keys: "1 2 3 4 5", does: "part, ends, templates, blank, give out" },
+  { keys: "1 to 7", does: "part, ends, templates, pace, blank, give out, call it out" },
+  { keys: "space on the pacer", does: "start, pause, or a number passed; P pauses, Escape leads back" },
   { keys: "R, T", does: "the root's and the tip's shape" },
   { keys: "arrows on the drawing", does: "turn the block" },
   { keys: "arrows on an end", does: "move the handle that is held; Page Up and Page Down take the next" },
@@ -165,8 +169,10 @@ export function PlanDesk({
   useHotkeys("1", () => goTo("part"), HOTKEYS);
   useHotkeys("2", () => goTo("ends"), HOTKEYS);
   useHotkeys("3", () => goTo("templates"), HOTKEYS);
-  useHotkeys("4", () => goTo("blank"), HOTKEYS);
-  useHotkeys("5", () => goTo("out"), HOTKEYS);
+  useHotkeys("4", () => goTo("pace"), HOTKEYS);
+  useHotkeys("5", () => goTo("blank"), HOTKEYS);
+  useHotkeys("6", () => goTo("out"), HOTKEYS);
+  useHotkeys("7", () => goTo("cut"), HOTKEYS);
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
@@ -186,6 +192,36 @@ export function PlanDesk({
       });
     await store.flush();
     return store.getState().save.kind === "saved";
+  };
+  /** Keeps a cut with the plan, number by number, and as a run in its cutter's log. */
+  const keepRun = async ({ face, labels, plannedS, realS, pausesS }: DoneRun, { root, cutter }: PlanAnswer) => {
+    const at = new Date().toISOString();
+    const { document } = store.getState();
+    const tenth = (s: number) => Math.round(s * 10) / 10;
+    store.change({
+      ...document,
+      runs: [
+        { at, face, panel: panel + 1, labels, planned_s: plannedS.map(tenth), real_s: realS.map(tenth), pauses_s: tenth(pausesS) },
+        ...document.runs,
+      ].slice(0, 30),
+    });
+    await store.flush();
+    if (store.getState().save.kind !== "saved") throw new Error("the plan is not saved");
+    if (document.cutter && cutter) {
+      const seconds = realS.reduce((sum, each) => sum + each, 0);
+      const { foam } = cutter.design.job;
+      await api.log.add(document.cutter.id, {
+        kind: "run",
+        at,
+        foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) },
+        width_mm: shown.part.span_mm,
+        setting: "",
+        feed_mm_s: root.feedMmS,
+        pieces: 1,
+        hot_min: Math.max(0.1, tenth(seconds / 60)),
+        note: `${document.name}, ${face === "whole" ? "all round" : `${face} face`}: ${seconds.toFixed(0)} s, planned ${plannedS.reduce((sum, each) => sum + each, 0).toFixed(0)} s`,
+      });
+    }
   };
   const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
 
@@ -296,6 +332,25 @@ export function PlanDesk({
           )}
           {answer && step === "ends" && <EndsView plan={shown} answer={answer} onChange={change} />}
           {answer && step === "templates" && <FlatTemplates plan={shown} answer={answer} />}
+          {answer && step === "pace" && (
+            <PaceView
+              plan={shown}
+              answer={answer}
+              onChange={change}
+              onCut={() => {
+                const face = new URLSearchParams(window.location.search).get("face");
+                window.history.pushState(
+                  null,
+                  "",
+                  `/plans/${start.id}/cut?${new URLSearchParams({ ...(panel > 0 ? { panel: String(panel + 1) } : {}), ...(face ? { face } : {}) })}`,
+                );
+              }}
+              sheet={`/api/plans/${start.id}/sheet?panel=${panel + 1}`}
+            />
+          )}
+          {answer && step === "cut" && (
+            <CutView id={start.id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => keepRun(run, answer)} />
+          )}
           {answer && step === "blank" && <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />}
           {answer && step === "out" && <OutView id={start.id} plan={plan} design={live.design} onMade={made} />}
         </div>

@@ -1,7 +1,15 @@
 /** Steps of a plan after the part itself, by their word in the address. Read by pages on the server too. */
-export const PLAN_STEPS = ["ends", "templates", "blank", "out"] as const;
+export const PLAN_STEPS = ["ends", "templates", "pace", "blank", "out", "cut"] as const;
 export type PlanStep = "part" | (typeof PLAN_STEPS)[number];
-export const STEP_WORDS: Readonly<Record<PlanStep, string>> = { part: "Part", ends: "Ends", templates: "Templates", blank: "Blank", out: "Give out" };
+export const STEP_WORDS: Readonly<Record<PlanStep, string>> = {
+  part: "Part",
+  ends: "Ends",
+  templates: "Templates",
+  pace: "Pace",
+  blank: "Blank",
+  out: "Give out",
+  cut: "Call it out",
+};
 
 /** Whether an address's words after the plan lead anywhere. */
 export const isStep = (place: readonly string[]): boolean =>

@@ -1,0 +1,3 @@
+import { plansDoor } from "@/server/rooms/plans/door";
+
+export const GET = plansDoor.sheet;

@@ -1,0 +1,115 @@
+import type { z } from "zod";
+import type { PLANS } from "@/contract/plans/contract";
+import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import { CoreError } from "@/core/kernel/errors";
+import { fileStem } from "@/core/kernel/fileStem";
+import { type CutSheet, cutSheet } from "@/core/pace/cutSheet";
+import { paceOf } from "@/core/pace/pace";
+import { facesOf, paceJob, paceRows } from "@/core/pace/planPace";
+import { evaluatePanels } from "@/core/plans/panels";
+import type { Database } from "../../kernel/db/client";
+import { file } from "../../kernel/door";
+import { MARGIN, onePage, type PAPERS } from "../../kernel/paper";
+import { planWithCutter, readLettering } from "./output";
+
+/** A cut sheet as one page: A4, or letter for inch people. Numbers that do not fit on it are told to be on the screen. */
+export async function cutSheetPdf(sheet: CutSheet, paperSize: keyof typeof PAPERS, on: string): Promise<Uint8Array> {
+  const { document, paper, width, height } = await onePage(`${sheet.title}: cut sheet, ${sheet.face}`, paperSize);
+  const inner = width - 2 * MARGIN;
+  const half = (inner - 8) / 2;
+  const right = MARGIN + half + 8;
+  let y = MARGIN + 5;
+  paper.line(MARGIN, y, sheet.title.length > 40 ? `${sheet.title.slice(0, 39)}…` : sheet.title, 19, { font: "bold" });
+  paper.line(width - MARGIN, y, `cut sheet, ${on}`, 8.5, { anchor: "end", ink: "soft" });
+  y += 7.5;
+  paper.line(MARGIN, y, sheet.face, 14, { font: "bold" });
+  paper.line(width - MARGIN, y, sheet.total, 8.5, { anchor: "end" });
+  y += 3;
+  paper.rule(MARGIN, y, inner);
+  y += 6;
+  let left = y;
+  paper.line(MARGIN, left, "Set-up", 11, { font: "bold" });
+  left += 5.4;
+  for (const [what, value] of sheet.setUp) {
+    paper.line(MARGIN, left, what, 8.4, { ink: "soft" });
+    left = paper.block(MARGIN + 26, left, half - 26, value, 8.4, { font: "mono" }) + 0.6;
+  }
+  let side = y;
+  paper.line(right, side, "Block and weights", 11, { font: "bold" });
+  side += 5.4;
+  for (const line of sheet.block) side = paper.block(right, side, half, line, 8.4) + 0.8;
+  y = Math.max(left, side) + 2;
+  paper.rule(MARGIN, y, inner);
+  y += 6;
+  // What comes after the table is as long as it is: the table takes what is left, in as many columns as it needs.
+  const foot = height - MARGIN - 12 - 5.2 * (sheet.cautions.length + sheet.afterwards.length) - 14;
+  paper.line(MARGIN, y, "Pace: seconds to each number, then the wait", 11, { font: "bold" });
+  y += 6;
+  const ROW = 5.4;
+  const perColumn = Math.max(4, Math.floor((foot - y - ROW) / ROW));
+  const columns = Math.min(3, Math.max(1, Math.ceil(sheet.rows.length / perColumn)));
+  const wide = inner / columns;
+  for (let c = 0; c < columns; c++) {
+    const x = MARGIN + c * wide;
+    for (const [at, words] of [
+      [0, "to"],
+      [16, "s"],
+      [24, "root"],
+      [44, "wait"],
+    ] as const)
+      paper.line(x + at, y, words, 7.4, { ink: "soft" });
+    for (const [i, row] of sheet.rows.slice(c * perColumn, (c + 1) * perColumn).entries()) {
+      const at = y + ROW * (i + 1);
+      paper.line(x, at, row.to, 11, { font: "bold" });
+      paper.line(x + 19, at, row.seconds, 10.5, { font: "mono", anchor: "end" });
+      paper.line(x + 24, at, row.root, 7.4, { font: "mono" });
+      paper.line(x + 44, at, row.wait, 9, { font: "mono" });
+    }
+  }
+  if (sheet.rows.length > columns * perColumn) paper.line(MARGIN, foot, `and ${sheet.rows.length - columns * perColumn} more numbers: on the screen`, 8);
+  y = foot + 4;
+  paper.rule(MARGIN, y, inner);
+  y += 5;
+  paper.line(MARGIN, y, "Cautions", 10.5, { font: "bold" });
+  y += 4.8;
+  for (const line of sheet.cautions) y = paper.block(MARGIN, y, inner, line, 7.8) + 0.6;
+  y += 1.6;
+  paper.line(MARGIN, y, "Afterwards", 10.5, { font: "bold" });
+  y += 4.8;
+  for (const line of sheet.afterwards) {
+    paper.tick(MARGIN, y);
+    y = paper.block(MARGIN + 4, y, inner - 4, line, 7.8) + 0.6;
+  }
+  return document.save();
+}
+
+/** The cut sheet of one face of a plan. @throws CoreError where it has no pace, ServerError `not-found` */
+export async function cutSheetFile(db: Database, id: string, { face, panel, units }: z.output<typeof PLANS.sheet.question>): Promise<Response> {
+  await readLettering();
+  const { plan, design } = await planWithCutter(db, id);
+  const panels = evaluatePanels(plan, design, false);
+  const asked = panels[panel - 1];
+  if (!asked) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
+  const faces = facesOf(plan);
+  const which = face ?? faces[0];
+  if (!which || !faces.includes(which)) throw new CoreError("not-one-of", "face", `face must be one of ${faces.join(", ")}`);
+  const job = paceJob(asked.plan, asked.answer, which);
+  const { cutter } = asked.answer;
+  if (!job || !cutter || !design) throw new CoreError("no-solution", "cutter", "this plan names no cutter that cuts: there is no pace to print");
+  const pace = paceOf({
+    wire: job.wire,
+    pair: cutter.pair,
+    powerWPerM: job.powerWPerM,
+    root: job.root,
+    tip: job.tip,
+    toleranceMm: job.toleranceMm,
+    hold: job.hold,
+    corner: job.corner,
+    kerfFeeds: job.kerfFeeds,
+    stations: job.at,
+  });
+  const warmUpS = heatCourseOf(design, evaluateDesign(design)).warmUpS;
+  const sheet = cutSheet(asked.plan, asked.answer, which, { pace, rows: paceRows(job.stations, pace) }, warmUpS, units);
+  const pdf = await cutSheetPdf(sheet, units, new Date().toISOString().slice(0, 10));
+  return file(Buffer.from(pdf), "application/pdf", `${fileStem(plan.name)}-cut-sheet-${which}.pdf`);
+}

@@ -1,0 +1,44 @@
+"use client";
+import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { Plan } from "@/core/plans/plan";
+import { type DoneRun, Pacer } from "./Pacer";
+import { useFace, usePace } from "./usePace";
+
+/** The pacer over the whole page, once the pace is found. */
+export function CutView({
+  id,
+  plan,
+  panel,
+  answer,
+  onClose,
+  onDone,
+}: {
+  id: string;
+  plan: Plan;
+  panel: number;
+  answer: PlanAnswer;
+  onClose: () => void;
+  onDone: (run: DoneRun) => Promise<void>;
+}) {
+  const [face] = useFace(plan);
+  const { fault, found, current, far } = usePace(plan, answer, face);
+  if (found && current)
+    return (
+      <Pacer key={face} plan={plan} answer={answer} face={face} rows={found.rows} storeKey={`pacer ${id} ${panel} ${face}`} onClose={onClose} onDone={onDone} />
+    );
+  return (
+    <section className="pacer" aria-label="Pacer">
+      <header>
+        <button type="button" onClick={onClose}>
+          Back
+        </button>
+      </header>
+      <p style={{ padding: 20, fontSize: 22 }} role="status">
+        {fault ??
+          (answer.cutter
+            ? `Looking for the fastest pace${far ? `: ${far.doing}` : ""}…`
+            : "Name the cutter this is meant for: without it there is no pace to call.")}
+      </p>
+    </section>
+  );
+}
