@@ -1,7 +1,9 @@
 import { evaluateDesign, knobOf, liveMm } from "../cutters/solve/evaluate";
-import { boundsOf } from "../geometry/points";
+import { boundsOf, type Point } from "../geometry/points";
+import type { Drawing } from "../kernel/drawing";
 import { clearBelowMm, flatterFace, type PlanAnswer } from "../plans/evaluate";
 import { type Face, thickest } from "../plans/guide";
+import { stationMarks } from "../plans/outputs/templates";
 import type { Plan } from "../plans/plan";
 import { knobWords } from "../sheets/buildSheet";
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
@@ -13,6 +15,8 @@ export interface CutSheet {
   title: string;
   face: string;
   setUp: [what: string, value: string][];
+  /** Both templates of the face with their numbers, to one scale. */
+  templates: Drawing;
   block: string[];
   rows: { to: string; seconds: string; root: string; tip: string; wait: string }[];
   total: string;
@@ -27,6 +31,46 @@ const ORDERS: Readonly<Record<Plan["pace"]["order"], string>> = {
   round: "One pass round the nose; the offcut stays in one piece about the part.",
   flip: "One face, then the block turned over on the same template.",
 };
+
+/** Room for numbers about an edge, and between the two templates, mm of the drawing. */
+const ROOM_MM = 7;
+const MOST_HIGH_MM = 62;
+
+/** The two edges that the wire is led along, numbered, one under the other. */
+function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: number): Drawing {
+  const shapes: Drawing["shapes"][number][] = [];
+  const ends = (["root", "tip"] as const).map((end) => {
+    const template = answer[end].templates.find((each) => each.face === face) ?? answer[end].templates[0];
+    return { end, template, line: template?.line ?? [] };
+  });
+  const sizes = ends.map(({ line }) => boundsOf(line));
+  const wide = Math.max(...sizes.map(({ minX, maxX }) => maxX - minX));
+  const high = sizes.reduce((sum, { minY, maxY }) => sum + maxY - minY, 0);
+  const scale = Math.min((widthMm - 20) / wide, (MOST_HIGH_MM - 4 * ROOM_MM) / Math.max(1, high));
+  let top = ROOM_MM;
+  for (const [i, { end, template, line }] of ends.entries()) {
+    const { minX, minY, maxY } = sizes[i] as (typeof sizes)[number];
+    const at = ([x, y]: Point): Point => [18 + (x - minX) * scale, top + (maxY - y) * scale];
+    const path = (points: readonly Point[]) =>
+      `M${points
+        .map(at)
+        .map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`)
+        .join("L")}`;
+    shapes.push({ kind: "path", d: path(line) + (template?.closed ? "Z" : ""), stroke: "graphite", width: 0.9 });
+    shapes.push({ kind: "text", x: 0, y: top + ((maxY - minY) * scale) / 2 + 1, text: end, size: 3.2, bold: true });
+    const marks = template ? stationMarks(plan, answer, template) : [];
+    const apart = marks.filter(({ label }) => label !== null);
+    const every = Math.max(1, Math.ceil(apart.length / 24));
+    for (const mark of marks) shapes.push({ kind: "path", d: path(mark.line), stroke: "graphite", width: 0.4 });
+    for (const [k, { text, label }] of apart.entries()) {
+      if (k % every !== 0 || label === null) continue;
+      const [x, y] = at(text);
+      shapes.push({ kind: "text", x, y: y + 1.5, text: label, size: 2.6, mono: true, anchor: "middle" });
+    }
+    top += (maxY - minY) * scale + 2 * ROOM_MM;
+  }
+  return { title: "templates", width: widthMm, height: top, shapes };
+}
 
 /**
  * @param answer of the panel that is cut
@@ -67,10 +111,11 @@ export function cutSheet(
     title: plan.name,
     face: FACES[face],
     setUp,
+    templates: templatesDrawn(plan, answer, face, 180),
     block: [
       `${show("length", block.lengthMm)} × ${show("length", block.widthMm)} × ${show("length", block.boardMm)}${plan.blank.trim_mm > 0 ? `, ${show("length", plan.blank.trim_mm)} trimmed off both faces first` : ""}`,
       `${flatterFace(answer.root) === "lower" ? "Lower" : "Upper"} side down; part from ${show("length", middle.minX - block.minX)} behind the block's front edge.`,
-      ORDERS[plan.pace.order],
+      ORDERS[face === "whole" ? "round" : plan.template.faces === "flip" ? "flip" : plan.pace.order],
       `Weights on the offcut above, behind the wire's way. The wire passes ${show("length", Math.max(0, clear))} above the bench.`,
     ],
     rows: rows.map((row) => ({

@@ -10,6 +10,8 @@ export interface Piece {
   tipMm: number;
   /** next to a corner: what happens there is the corner's */
   corner: number | null;
+  /** ends at a number that is called; a corner between two numbers ends a piece and is none */
+  station: boolean;
   /** run past a corner in the waste and back: no part of the part */
   ear: boolean;
 }
@@ -74,12 +76,12 @@ export function wayOf(
   const breaks = [...new Set([0, ...corners.keys(), ...runs.flatMap(({ from, to }) => [from, to]), rootIn.length - 1])].sort((a, b) => a - b);
   const numbers = new Map([...corners.keys()].sort((a, b) => a - b).map((i, k) => [i, k]));
   // Where pieces end, along the longer end, stretch by stretch between corners.
-  const cuts: { at: number; corner: number | null; ear: boolean }[] = [];
+  const cuts: { at: number; corner: number | null; ear: boolean; station: boolean }[] = [];
   for (let s = 0; s + 1 < breaks.length; s++) {
     const [begins, ends] = [breaks[s] as number, breaks[s + 1] as number];
     const [a, b] = [along[begins] as number, along[ends] as number];
     if (runs.some(({ from, to }) => from === begins && to === ends)) {
-      cuts.push({ at: b, corner: null, ear: true });
+      cuts.push({ at: b, corner: null, ear: true, station: false });
       continue;
     }
     const [firstCorner, lastCorner] = [numbers.get(begins), numbers.get(ends)];
@@ -91,6 +93,7 @@ export function wayOf(
           at: along[i] as number,
           corner: k === own.length && last ? (lastCorner ?? null) : k === 0 && first ? (firstCorner ?? null) : null,
           ear: false,
+          station: stops.includes(i) || i === rootIn.length - 1,
         });
       continue;
     }
@@ -99,9 +102,9 @@ export function wayOf(
     const from = first ? a + near : a;
     const to = last ? b - near : b;
     const parts = Math.max(1, Math.round((to - from) / pieceMm));
-    if (first) cuts.push({ at: from, corner: firstCorner ?? null, ear: false });
-    for (let k = 1; k <= parts; k++) cuts.push({ at: from + ((to - from) * k) / parts, corner: null, ear: false });
-    if (last) cuts.push({ at: b, corner: lastCorner ?? null, ear: false });
+    if (first) cuts.push({ at: from, corner: firstCorner ?? null, ear: false, station: true });
+    for (let k = 1; k <= parts; k++) cuts.push({ at: from + ((to - from) * k) / parts, corner: null, ear: false, station: true });
+    if (last) cuts.push({ at: b, corner: lastCorner ?? null, ear: false, station: true });
   }
   const root: Point[] = [rootIn[0] as Point];
   const tip: Point[] = [tipIn[0] as Point];
@@ -131,7 +134,7 @@ export function wayOf(
       for (let k = begun; k < to; k++) mm += distance(line[k] as Point, line[k + 1] as Point);
       return mm;
     };
-    pieces.push({ from: begun, to, rootMm: sum(root), tipMm: sum(tip), corner: cut.corner, ear: cut.ear });
+    pieces.push({ from: begun, to, rootMm: sum(root), tipMm: sum(tip), corner: cut.corner, ear: cut.ear, station: cut.station });
     begun = to;
   }
   return { root, tip, pieces, corners: put };

@@ -368,7 +368,9 @@ function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Tria
   if (cutWay === "past") {
     // Far enough for the middle to come past the corner before the ends turn.
     const eared = withEarsPast(way.root, way.tip, new Set(way.corners.map(({ index }) => index)), Math.max(4, 1.3 * lagMm(ask)));
-    const ends = ask.stations ? way.pieces.map(({ to }) => to + eared.ears.filter(({ from }) => from < to).length * 3) : [];
+    const corners = way.corners.map(({ index }) => index);
+    // Where the stations are among the points now: three more stand before each that comes after a corner.
+    const ends = ask.stations ? way.pieces.filter(({ station }) => station).map(({ to }) => to + 3 * corners.filter((at) => at < to).length) : [];
     way = wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears, ends);
   }
   const bounds = boundsOf(way, ask);

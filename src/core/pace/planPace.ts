@@ -155,6 +155,8 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
   // Pieces end at numbers; a run past a corner belongs to the number it starts from, as its wait.
   const rows: PaceRow[] = [];
   let number = 0;
+  let begun: PaceRow | null = null;
+  let [rootMm, tipMm] = [0, 0];
   const limitAt = (mm: number) => pace.limits.find(({ fromMm, toMm }) => mm >= fromMm && mm <= toMm)?.limit ?? "drag";
   let along = 0;
   const secondsOf = (j: number) =>
@@ -164,7 +166,8 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
     const longer = Math.max(piece.rootMm, piece.tipMm);
     if (piece.ear) {
       const before = rows.at(-1);
-      if (before) before.waitS += seconds;
+      if (begun) begun.seconds += seconds;
+      else if (before) before.waitS += seconds;
       along += longer;
       continue;
     }
@@ -172,16 +175,26 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
       (sum, each, i) => (each === -1 && pace.piece[i - 1] === j ? sum + (pace.timesS[i + 1] as number) - (pace.timesS[i] as number) : sum),
       0,
     );
-    rows.push({
-      from: numbers[number]?.label ?? String(number),
-      to: numbers[number + 1]?.label ?? String(number + 1),
-      rootFeedMmS: piece.rootMm / seconds,
-      tipFeedMmS: piece.tipMm / seconds,
-      seconds,
-      waitS: wait,
-      limit: limitAt(along + longer / 2),
-    });
+    if (!begun) {
+      begun = {
+        from: numbers[number]?.label ?? String(number),
+        to: numbers[number + 1]?.label ?? String(number + 1),
+        rootFeedMmS: 0,
+        tipFeedMmS: 0,
+        seconds: 0,
+        waitS: 0,
+        limit: limitAt(along + longer / 2),
+      };
+      [rootMm, tipMm] = [0, 0];
+    }
+    rootMm += piece.rootMm;
+    tipMm += piece.tipMm;
+    // A corner between two numbers is waited at on the way.
+    begun.seconds += seconds + (piece.station ? 0 : wait);
     along += longer;
+    if (!piece.station) continue;
+    rows.push({ ...begun, waitS: wait, rootFeedMmS: rootMm / begun.seconds, tipFeedMmS: tipMm / begun.seconds });
+    begun = null;
     number += 1;
   }
   return rows;

@@ -1,5 +1,5 @@
 import { offset } from "../geometry/offset";
-import { distance, type Point, regionArea } from "../geometry/points";
+import { distance, nearest, type Point, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { PlanAnswer } from "./evaluate";
 import type { Face } from "./guide";
@@ -13,7 +13,7 @@ function setOff(drawn: Drawn, byMm: number): Drawn {
   const [main] = offset(drawn.regions, byMm, "sharp").sort((a, b) => regionArea(b) - regionArea(a));
   if (!main) throw new CoreError("no-solution", "kerf_mm", "nothing is left of this shape for the wire to go round");
   const near = (to: Point) => main.outline.reduce((best, point) => (distance(point, to) < distance(best, to) ? point : best), main.outline[0] as Point);
-  return { ...drawn, regions: [main], nose: near(drawn.nose), tail: { upper: near(drawn.tail.upper), lower: near(drawn.tail.lower) } };
+  return { ...drawn, regions: [main], nose: nearest(drawn.nose, main.outline).at, tail: { upper: near(drawn.tail.upper), lower: near(drawn.tail.lower) } };
 }
 
 /** Both ends' stations on the wire's own line of a face, in their own chord frames. @throws CoreError as {@link stationsOf} */

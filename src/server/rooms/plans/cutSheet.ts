@@ -12,6 +12,9 @@ import { file } from "../../kernel/door";
 import { MARGIN, onePage, type PAPERS } from "../../kernel/paper";
 import { planWithCutter, readLettering } from "./output";
 
+/** Rows of the pace no closer than this, mm. */
+const LEAST_ROW_MM = 3.6;
+
 /** A cut sheet as one page: A4, or letter for inch people. Numbers that do not fit on it are told to be on the screen. */
 export async function cutSheetPdf(sheet: CutSheet, paperSize: keyof typeof PAPERS, on: string): Promise<Uint8Array> {
   const { document, paper, width, height } = await onePage(`${sheet.title}: cut sheet, ${sheet.face}`, paperSize);
@@ -41,29 +44,35 @@ export async function cutSheetPdf(sheet: CutSheet, paperSize: keyof typeof PAPER
   y = Math.max(left, side) + 2;
   paper.rule(MARGIN, y, inner);
   y += 6;
+  y += paper.drawing(sheet.templates, MARGIN, y - 4, inner);
+  paper.rule(MARGIN, y - 2, inner);
+  y += 4;
   // What comes after the table is as long as it is: the table takes what is left, in as many columns as it needs.
-  const foot = height - MARGIN - 12 - 5.2 * (sheet.cautions.length + sheet.afterwards.length) - 14;
+  const foot = height - MARGIN - 6 - 4.2 * (sheet.cautions.length + sheet.afterwards.length) - 14;
   paper.line(MARGIN, y, "Pace: seconds to each number, then the wait", 11, { font: "bold" });
   y += 6;
-  const ROW = 5.4;
-  const perColumn = Math.max(4, Math.floor((foot - y - ROW) / ROW));
-  const columns = Math.min(3, Math.max(1, Math.ceil(sheet.rows.length / perColumn)));
+  const columns = sheet.rows.length > 72 ? 5 : sheet.rows.length > 40 ? 4 : sheet.rows.length > 14 ? 3 : 1;
+  // Rows as far apart as there is room, and never closer than can be read at arm's length.
+  const ROW = Math.min(5.6, Math.max(LEAST_ROW_MM, (foot - y) / (Math.ceil(sheet.rows.length / columns) + 1)));
+  const perColumn = Math.max(4, Math.floor((foot - y) / ROW + 1e-6) - 1);
+  const size = (points: number) => points * Math.min(1, ROW / 5);
   const wide = inner / columns;
   for (let c = 0; c < columns; c++) {
     const x = MARGIN + c * wide;
+    const places = { to: 0, s: 17, root: 20, wait: columns > 3 ? 20 : 42 } as const;
     for (const [at, words] of [
-      [0, "to"],
-      [16, "s"],
-      [24, "root"],
-      [44, "wait"],
+      [places.to, "to"],
+      [places.s - 2, "s"],
+      ...(columns > 3 ? [] : ([[places.root, "root"]] as const)),
+      [places.wait, "wait"],
     ] as const)
       paper.line(x + at, y, words, 7.4, { ink: "soft" });
     for (const [i, row] of sheet.rows.slice(c * perColumn, (c + 1) * perColumn).entries()) {
       const at = y + ROW * (i + 1);
-      paper.line(x, at, row.to, 11, { font: "bold" });
-      paper.line(x + 19, at, row.seconds, 10.5, { font: "mono", anchor: "end" });
-      paper.line(x + 24, at, row.root, 7.4, { font: "mono" });
-      paper.line(x + 44, at, row.wait, 9, { font: "mono" });
+      paper.line(x + places.to, at, row.to, size(11), { font: "bold" });
+      paper.line(x + places.s, at, row.seconds, size(10.5), { font: "mono", anchor: "end" });
+      if (columns <= 3) paper.line(x + places.root, at, row.root, 7.2, { font: "mono" });
+      paper.line(x + places.wait, at, row.wait, size(9), { font: "mono" });
     }
   }
   if (sheet.rows.length > columns * perColumn) paper.line(MARGIN, foot, `and ${sheet.rows.length - columns * perColumn} more numbers: on the screen`, 8);

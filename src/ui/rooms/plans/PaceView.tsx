@@ -90,7 +90,7 @@ export function PaceView({
           {far ? `: ${far.doing}` : ""}…
         </p>
       )}
-      {found && (
+      {found && !fault && (
         <div style={{ opacity: current ? 1 : 0.55 }} data-testid="pace" data-current={current}>
           <p className="pace-says">
             <strong>

@@ -229,6 +229,7 @@ export function Pacer({
       className="pacer"
       aria-label={`Pacer, ${FACE_NAMES[face]}`}
       data-state={!run ? "ready" : run.pausedMs !== null ? "paused" : shown.done ? "done" : atS < 0 ? "counting" : "running"}
+      data-at={atS.toFixed(3)}
     >
       <header>
         <button type="button" onClick={onClose}>
@@ -244,7 +245,7 @@ export function Pacer({
           tip, right
         </button>
       </header>
-      <button type="button" className="pacer-face" onClick={step} aria-label={run ? (byHand ? "number passed" : "pause or go on") : "start"}>
+      <button type="button" className="pacer-face" onClick={step} title={run ? (byHand ? "number passed" : "pause or go on") : "start"}>
         <span className="pacer-word">
           {!run ? "" : atS < 0 ? "get ready for" : shown.done ? "" : shown.waitLeftS !== null ? `wait at ${shown.number}` : "to"}
         </span>

@@ -1,0 +1,125 @@
+import { describe, expect, it } from "vitest";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import type { Design } from "../cutters/design/schema";
+import { distance, nearest, type Point } from "../geometry/points";
+import { CoreError } from "../kernel/errors";
+import { DEMO_PLANS } from "../plans/demoPlans";
+import { evaluatePlan } from "../plans/evaluate";
+import { stationMarks, templateDrawing } from "../plans/outputs/templates";
+import { newPlan, type Plan } from "../plans/plan";
+import { planStations } from "../plans/planStations";
+import { cutSheet } from "./cutSheet";
+import { facesOf, paceJob, paceRows, planPace } from "./planPace";
+
+const bow = DEMO_CUTTERS[0] as Design;
+const fin = DEMO_PLANS[0] as Plan;
+const answer = evaluatePlan(fin, bow);
+const box = newPlan("Box", {
+  root: { shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 }, chord_mm: 120 },
+  tip: { shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 }, chord_mm: 80 },
+  part: { span_mm: 900 },
+  template: { faces: "single" },
+});
+const boxed = evaluatePlan(box, bow);
+
+describe("a plan's pace", () => {
+  it("goes from number to number, both ends together, and its times add up", () => {
+    const job = paceJob(fin, answer, "upper");
+    const found = planPace(job as NonNullable<typeof job>, answer.cutter?.pair as never);
+    const whole = job?.stations.stations.filter((each) => each.whole) ?? [];
+    expect(found.rows.map(({ to }) => to)).toEqual(whole.slice(1).map(({ label }) => label));
+    const sum = found.rows.reduce((all, { seconds, waitS }) => all + seconds + waitS, 0);
+    expect(sum).toBeCloseTo(found.pace.totalS, 6);
+    for (const [i, row] of found.rows.entries()) {
+      const [a, b] = [whole[i], whole[i + 1]];
+      // Along the wire's own line, which is the stations' line but for the flattening.
+      expect((row.rootFeedMmS * row.seconds) / ((b?.rootAlongMm ?? 0) - (a?.rootAlongMm ?? 0))).toBeCloseTo(1, 1);
+      expect(row.tipFeedMmS).toBeLessThan(row.rootFeedMmS);
+    }
+    expect(found.pace.errorMm).toBeLessThanOrEqual(fin.pace.tolerance_mm);
+    // The map's worst is the line's error, at the fineness of its columns.
+    expect(found.map.worst.missMm).toBeLessThanOrEqual(fin.pace.tolerance_mm * 1.05);
+    expect(Math.max(...found.map.missMm)).toBeCloseTo(found.map.worst.missMm, 5);
+    const of = (code: string) => [...found.cures, ...found.mishaps].find((each) => each.code === code);
+    expect(of("tighter")?.errorMm as number).toBeLessThan(found.pace.errorMm);
+    expect(of("slower")?.errorMm as number).toBeLessThan(found.pace.errorMm);
+    expect(of("narrower")?.errorMm as number).toBeLessThan(found.pace.errorMm);
+    expect(of("ahead")?.errorMm as number).toBeGreaterThan(found.pace.errorMm);
+    expect(of("stop")?.biteMm as number).toBeGreaterThan(1);
+  });
+  it("keeps the half kerf within half the tolerance of what the templates allow for", () => {
+    const job = paceJob(fin, answer, "lower") as NonNullable<ReturnType<typeof paceJob>>;
+    const found = planPace(job, answer.cutter?.pair as never);
+    const allowed = answer.root.kerfMm / 2;
+    for (const { rootFeedMmS } of found.rows)
+      expect(Math.abs((answer.root.kerfMm * answer.root.feedMmS) / rootFeedMmS / 2 - allowed)).toBeLessThanOrEqual(fin.pace.tolerance_mm / 2 + 0.02);
+  });
+  it("at corners, three ways side by side; a wait stands with the number it is at, a run past the corner too", () => {
+    const job = paceJob({ ...box, pace: { ...box.pace, corner: "wait", tolerance_mm: 0.4 } }, boxed, "whole") as NonNullable<ReturnType<typeof paceJob>>;
+    const found = planPace(job, boxed.cutter?.pair as never);
+    expect(found.others.map(({ corner }) => corner)).toContain("past");
+    const corners = job.stations.stations.filter(({ at }) => at === "corner").map(({ label }) => label);
+    expect(corners.length).toBeGreaterThanOrEqual(3);
+    const waited = found.rows.filter(({ waitS }) => waitS > 0).map(({ to }) => to);
+    for (const label of waited) expect(corners).toContain(label);
+    const past = planPace({ ...job, corner: "past" }, boxed.cutter?.pair as never);
+    expect(paceRows(job.stations, past.pace).map(({ to }) => to)).toEqual(found.rows.map(({ to }) => to));
+    expect(past.rows.filter(({ waitS }) => waitS > 0).length).toBe(corners.length);
+  });
+  it("has none without a cutter, and says what is wrong where the numbers do not go round the corners", () => {
+    expect(paceJob(fin, evaluatePlan(fin, null), "upper")).toBeNull();
+    expect(() => paceJob({ ...box, stations: { ...box.stations, count: 2 } }, boxed, "whole")).toThrow(CoreError);
+  });
+  it("faces follow the school: two, one all round, or one to be flipped", () => {
+    expect(facesOf(fin)).toEqual(["lower", "upper"]);
+    expect(facesOf({ ...fin, pace: { ...fin.pace, order: "round" } })).toEqual(["whole"]);
+    expect(facesOf({ ...fin, pace: { ...fin.pace, order: "flip" } })).toEqual(["upper"]);
+  });
+});
+
+describe("marks on templates", () => {
+  it("stand on the edge, square to it, at both ends of every number, whole ones with their number", () => {
+    for (const template of [...answer.root.templates, ...answer.tip.templates]) {
+      const marks = stationMarks(fin, answer, template);
+      const { stations } = planStations(fin, answer, template.face);
+      expect(marks.length).toBe(stations.length);
+      expect(marks.flatMap(({ label }) => (label === null ? [] : [label]))).toEqual(stations.filter(({ whole }) => whole).map(({ label }) => label));
+      for (const [i, { line }] of marks.entries()) {
+        const [on, end] = line;
+        const { at, distance: off, edge } = nearest(on, template.line, false);
+        expect(off).toBeLessThan(1e-6);
+        const [a, b] = [template.line[edge] as Point, template.line[edge + 1] as Point];
+        const across = ((end[0] - at[0]) * (b[0] - a[0]) + (end[1] - at[1]) * (b[1] - a[1])) / distance(a, b) / distance(at, end);
+        expect(Math.abs(across)).toBeLessThan(0.35);
+        // The station is on the wire's own line, a radius off; at a sharp tail that line's corner stands farther out.
+        const own = stations[i];
+        const where = (template.end === "root" ? own?.root : own?.tip) as Point;
+        expect(distance(on, where)).toBeLessThan((answer.cutter?.wireMm ?? 0) / 2 + (own?.at === "end" ? 1.2 : 0.6));
+      }
+      expect(templateDrawing(fin, answer, template).lines.filter(({ layer }) => layer === "stations").length).toBe(marks.length);
+    }
+  });
+  it("none stands in a spar's slot", () => {
+    const slotted = { ...fin, template: { ...fin.template, spar: { as: "slot", face: "lower", at: 0.3, width_mm: 40, depth_mm: 8 } as const } };
+    const own = evaluatePlan(slotted, bow);
+    const lower = own.root.templates.find(({ face }) => face === "lower");
+    const marks = stationMarks(slotted, own, lower as never);
+    expect(marks.length).toBeGreaterThan(8);
+    for (const { line } of marks) expect(line[0][0] > 0.3 * 320 - 19.5 && line[0][0] < 0.3 * 320 + 19.5).toBe(false);
+  });
+});
+
+describe("the cut sheet", () => {
+  it("says set-up, block, every number and what to look at, in the person's units", () => {
+    const job = paceJob(fin, answer, "upper") as NonNullable<ReturnType<typeof paceJob>>;
+    const found = planPace(job, answer.cutter?.pair as never);
+    const sheet = cutSheet(fin, answer, "upper", found, 18.2, "metric");
+    expect(Object.fromEntries(sheet.setUp)).toMatchObject({ cutter: "Long Tom", "warm-up": "wait 19 s, then try it on a scrap", tension: "65 N hot" });
+    expect(sheet.rows.map(({ to }) => to)).toEqual(found.rows.map(({ to }) => to));
+    expect(sheet.afterwards[0]).toMatch(/root 48(\.0)? mm, tip 22/);
+    expect(sheet.templates.shapes.filter(({ kind }) => kind === "text").length).toBeGreaterThan(20);
+    const inch = cutSheet(fin, answer, "upper", found, null, "inch");
+    expect(inch.rows[0]?.root).toMatch(/s\/in/);
+    expect(Object.fromEntries(inch.setUp)["warm-up"]).toMatch(/scrap/);
+  });
+});

@@ -1,0 +1,200 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { Page } from "playwright-core";
+import { afterAll, describe, expect, it } from "vitest";
+import { accessFaults, overflow, saved, until } from "../helpers/browser";
+import { workshop } from "../helpers/workshop";
+
+const { server, watched } = workshop({ seed: true });
+const files = mkdtempSync(path.join(tmpdir(), "pace-files-"));
+afterAll(() => rmSync(files, { recursive: true, force: true }));
+
+const found = (page: Page) => page.locator('[data-testid="pace"][data-current="true"]');
+const rows = (page: Page) => page.getByTestId("pace-table").locator("tbody tr");
+const state = (page: Page) => page.locator(".pacer").getAttribute("data-state");
+
+/** A plan of two or three short numbers, so that a run is short. */
+async function shortPlan(page: Page): Promise<string> {
+  const { plans } = (await (await page.request.get(`${server.url}/api/plans`)).json()) as {
+    plans: { id: string; plan: Record<string, never> & { name: string } }[];
+  };
+  const fin = plans.find(({ plan }) => plan.name === "Carp's tail fin");
+  const { cutters } = (await (await page.request.get(`${server.url}/api/cutters`)).json()) as { cutters: { id: string; design: { name: string } }[] };
+  const tom = cutters.find(({ design }) => design.name === "Long Tom");
+  const plan = {
+    ...fin?.plan,
+    name: "Short fin",
+    cutter: { id: tom?.id, name: "Long Tom" },
+    root: { shape: { kind: "naca4", code: "0012" }, chord_mm: 24 },
+    tip: { shape: { kind: "naca4", code: "0012" }, chord_mm: 18 },
+    stations: { count: 3 },
+  };
+  const made = (await (await page.request.post(`${server.url}/api/plans`, { data: { plan }, headers: { origin: server.url } })).json()) as {
+    plan: { id: string };
+  };
+  return made.plan.id;
+}
+
+describe("pace", () => {
+  it("stations, pace and map follow what is asked; the cut sheet prints them; the marks are on the templates", async () => {
+    const watch = await watched();
+    const page = await watch.page("/plans");
+    await page.getByRole("link", { name: "Carp's tail fin", exact: true }).click();
+    await page.getByTestId("plan-drawing").waitFor();
+    const id = page.url().split("/").at(-1) as string;
+    await page.keyboard.press("4");
+    await found(page).waitFor();
+    const numbers = await rows(page).count();
+    expect(numbers).toBeGreaterThan(5);
+    expect(await page.locator("[data-tie]").count()).toBe(numbers + 1);
+    const says = () => page.locator(".pace-says").innerText();
+    const loose = await says();
+    // A tighter tolerance is never faster.
+    await page.getByLabel("Tolerance", { exact: true }).fill("0.22 mm");
+    await page.getByLabel("Tolerance", { exact: true }).blur();
+    await until(says, (now) => now !== loose, "another pace");
+    await found(page).waitFor();
+    const seconds = (words: string) => Number(/in (\d+) s/.exec(words)?.[1]);
+    expect(seconds(await says())).toBeGreaterThanOrEqual(seconds(loose));
+    await page.getByRole("button", { name: "upper face" }).click();
+    await until(
+      async () => page.url(),
+      (now) => now.endsWith("/pace?face=upper"),
+      "the face's address",
+    );
+    await until(says, (now) => now.startsWith("upper face"), "the upper face's pace");
+    await found(page).waitFor();
+    expect(await accessFaults(page)).toEqual([]);
+    await saved(page);
+    await page.reload();
+    await until(says, (now) => now.startsWith("upper face"), "the same after a reload");
+    const total = seconds(await says());
+    const pdf = path.join(files, "sheet.pdf");
+    writeFileSync(pdf, await (await page.request.get(`${server.url}/api/plans/${id}/sheet?face=upper`)).body());
+    const words = execFileSync("pdftotext", ["-layout", pdf, "-"], { encoding: "utf8" });
+    expect(words).toMatch(/Carp's tail fin/);
+    expect(words).toMatch(new RegExp(`${total} s in all`));
+    expect(words).toMatch(/Weights on the offcut/);
+    const svg = await (await page.request.get(`${server.url}/api/plans/${id}/templates?as=svg`)).text();
+    expect((svg.match(/<title>stations<\/title>/g) ?? []).length).toBe(1);
+    expect((await page.request.get(`${server.url}/api/plans/${id}/sheet?face=whole`)).status()).toBe(422);
+    watch.forgive(/422/);
+    await watch.end();
+  });
+
+  it("the pacer counts in, calls, pauses with what the stop burns, survives a reload, and keeps planned against real in plan and log", async () => {
+    const watch = await watched();
+    const page = await watch.page("/plans");
+    const id = await shortPlan(page);
+    await page.goto(`${server.url}/plans/${id}/cut`);
+    await page.getByTestId("pacer-number").waitFor();
+    expect(await state(page)).toBe("ready");
+    expect(await accessFaults(page)).toEqual([]);
+    await page.keyboard.press("Space");
+    await until(
+      () => state(page),
+      (now) => now === "running",
+      "counted in",
+    );
+    await page.keyboard.press("p");
+    expect(await state(page)).toBe("paused");
+    await page
+      .getByTestId("pacer-stop")
+      .getByText(/a groove .* deep burns here/)
+      .waitFor();
+    const number = await page.getByTestId("pacer-number").innerText();
+    await page.reload();
+    await page.getByTestId("pacer-number").waitFor();
+    await until(
+      () => state(page),
+      (now) => now === "paused",
+      "paused after the reload",
+    );
+    expect(await page.getByTestId("pacer-number").innerText()).toBe(number);
+    await page.getByRole("button", { name: "Go on" }).click();
+    await until(
+      () => state(page),
+      (now) => now === "done",
+      "done",
+    );
+    await page.getByRole("button", { name: "Keep this cut in the log" }).click();
+    await page.getByRole("button", { name: "Kept" }).waitFor();
+    await page.goto(`${server.url}/plans/${id}/pace`);
+    const run = page.getByTestId("last-run").locator("tbody tr");
+    await run.first().waitFor();
+    expect(await run.count()).toBe(3);
+    const { plan } = (
+      (await (await page.request.get(`${server.url}/api/plans/${id}`)).json()) as {
+        plan: { plan: { cutter: { id: string }; runs: { pauses_s: number; planned_s: number[]; real_s: number[] }[] } };
+      }
+    ).plan;
+    const [kept] = plan.runs;
+    expect(kept?.pauses_s).toBeGreaterThan(0.5);
+    const sum = (all: number[] = []) => all.reduce((a, b) => a + b, 0);
+    expect(sum(kept?.real_s) - sum(kept?.planned_s)).toBeCloseTo(kept?.pauses_s as number, 0);
+    const log = (await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}/log`)).json()) as {
+      entries: { entry: { kind: string; note: string } }[];
+    };
+    expect(log.entries.some(({ entry }) => entry.kind === "run" && entry.note.startsWith("Short fin, lower face"))).toBe(true);
+
+    // Led by hand: the space bar at each number.
+    await page.goto(`${server.url}/plans/${id}/cut?face=upper`);
+    await page.getByRole("button", { name: /I lead/ }).click();
+    await page.keyboard.press("Space");
+    await until(
+      () => state(page),
+      (now) => now === "running",
+      "counted in",
+    );
+    for (const next of ["2", "3"]) {
+      await page.waitForTimeout(300);
+      await page.keyboard.press("Space");
+      await until(
+        () => page.getByTestId("pacer-number").innerText(),
+        (now) => now === next,
+        `on to ${next}`,
+      );
+    }
+    await page.keyboard.press("Space");
+    await until(
+      () => state(page),
+      (now) => now === "done",
+      "all passed",
+    );
+    await watch.end();
+  });
+
+  it("keeps time: what it shows is within 50 ms of the clock, beside work that holds the page up", async () => {
+    const watch = await watched({ viewport: { width: 390, height: 844 } });
+    const page = await watch.page("/plans");
+    const id = await shortPlan(page);
+    await page.goto(`${server.url}/plans/${id}/cut`);
+    await page.getByTestId("pacer-number").waitFor();
+    expect(await overflow(page)).toBeLessThanOrEqual(0);
+    await page.keyboard.press("Space");
+    await until(
+      () => state(page),
+      (now) => now === "running",
+      "counted in",
+    );
+    // Work of 120 ms in between; as soon as the page draws again, what it shows is where the clock is.
+    const looks = await page.evaluate(async () => {
+      const pacer = document.querySelector<HTMLElement>(".pacer");
+      const seen: { clock: number; shown: number }[] = [];
+      for (let i = 0; i < 8; i++) {
+        const until = performance.now() + 120;
+        while (performance.now() < until);
+        await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+        seen.push({ clock: Date.now(), shown: 1000 * Number(pacer?.dataset.at) });
+      }
+      return seen;
+    });
+    const off = looks.map(({ clock, shown }) => clock - shown);
+    // The same distance from the clock at every look: nothing has added up.
+    expect(Math.max(...off) - Math.min(...off)).toBeLessThan(50);
+    expect(new Set(looks.map(({ shown }) => shown)).size).toBe(looks.length);
+    await watch.end();
+  });
+});
