@@ -8,6 +8,7 @@ import { BLOCK_DENSITY } from "./drawer/block";
 import { MEASURED_SUPPLY } from "./drawer/measuredSupply";
 import { SPOOL_READING } from "./drawer/spool";
 import type { Relation } from "./kernel/provenance";
+import { PACE } from "./pace/pace";
 import { AXIAL } from "./physics/cut/axial";
 import { AXIAL_IN_TIME } from "./physics/cut/axialInTime";
 import { CUT_TIME, DRAG, KERF_GAP, TOP_FEED } from "./physics/cut/cut";
@@ -29,6 +30,10 @@ import { CONTROLS } from "./physics/power/controls";
 import { LEAD_HEAT, LEAD_RESISTANCE } from "./physics/power/leads";
 import { BATTERY_RUN, FUSE_RULE } from "./physics/power/powerAdvice";
 import { WARM_UP } from "./physics/power/warmup";
+import { REACH } from "./physics/string/reach";
+import { WIRE_SURFACE } from "./physics/string/tautWire";
+import { ALLOWANCE } from "./plans/guide";
+import { STATIONS } from "./plans/stations";
 import { SETTING_CARD } from "./sheets/settingCard";
 import { PITCH_HEARD } from "./tuner/pitch";
 
@@ -84,4 +89,9 @@ export const RELATIONS: readonly Relation[] = [
   PITCH_HEARD,
   SPOOL_READING,
   BLOCK_DENSITY,
+  ALLOWANCE,
+  STATIONS,
+  WIRE_SURFACE,
+  REACH,
+  PACE,
 ];

@@ -3,9 +3,11 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { PACE } from "@/core/pace/pace";
 import type { PaceRow, PlanPaceAnswer } from "@/core/pace/planPace";
+import { REACH } from "@/core/physics/string/reach";
 import { WIRE_SURFACE } from "@/core/physics/string/tautWire";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import { ORDERS, type Plan } from "@/core/plans/plan";
+import { STATIONS } from "@/core/plans/stations";
 import { CountField } from "../../kit/CountField";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -100,6 +102,8 @@ export function PaceView({
             <span className="num">{show("kerf", found.pace.faceErrorMm)}</span>. Worst {worstWords(found.map, show)}.{" "}
             <Why of="pace" relation={PACE} inputs={`${show("kerf", plan.pace.tolerance_mm)} of tolerance on the ${plan.pace.hold}.`} />
             <Why of="surface" relation={WIRE_SURFACE} inputs={`${answer.cutter.design.tension.hot_N.toFixed(0)} N of tension.`} />
+            <Why of="reach" relation={REACH} inputs={`${answer.cutter.heatWPerM.toFixed(0)} W/m all along.`} />
+            <Why of="stations" relation={STATIONS} inputs={`${found.rows.length} numbers, ${plan.stations.parts} parts each.`} />
             <br />
             One number for all: <span className="num">{slowest.toFixed(1)} s</span> each,{" "}
             <span className="num">{(slowest * found.rows.length).toFixed(0)} s</span> in all.
