@@ -9,6 +9,7 @@ import { MEASURED_SUPPLY } from "./drawer/measuredSupply";
 import { SPOOL_READING } from "./drawer/spool";
 import type { Relation } from "./kernel/provenance";
 import { PACE } from "./pace/pace";
+import { PRACTICE } from "./pace/practice";
 import { AXIAL } from "./physics/cut/axial";
 import { AXIAL_IN_TIME } from "./physics/cut/axialInTime";
 import { CUT_TIME, DRAG, KERF_GAP, TOP_FEED } from "./physics/cut/cut";
@@ -94,4 +95,5 @@ export const RELATIONS: readonly Relation[] = [
   WIRE_SURFACE,
   REACH,
   PACE,
+  PRACTICE,
 ];

@@ -21,6 +21,7 @@ import { geometryBench } from "./geometry";
 import { house } from "./house";
 import { plainCut } from "./plainReference";
 import { say } from "./say";
+import { stringBench } from "./string";
 
 /** Calls a second, the best of five rounds of about 300 ms each, after a warm-up. */
 function rate(work: () => void): number {
@@ -122,6 +123,7 @@ say("map of 240 x 160 cells, solved in process", `${(1000 / whole).toFixed(1)} m
 say("time for four times the cells (linear is 4)", `${(quarter / whole).toFixed(2)} times`);
 
 geometryBench();
+stringBench();
 
 const server = new TestServer();
 await server.start({ seed: true });

@@ -8,17 +8,7 @@ import { type Point, signedArea } from "@/core/geometry/points";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import { evaluatePlan } from "@/core/plans/evaluate";
 import { readDxf } from "@/core/plans/imports/dxf";
-import { medianOf, say } from "./say";
-
-/** Each of several calls after a warm-up, ms, in order. */
-const timed = (times: number, work: (i: number) => void): number[] => {
-  for (let i = 0; i < 5; i++) work(i);
-  return Array.from({ length: times }, (_, i) => {
-    const started = performance.now();
-    work(i);
-    return performance.now() - started;
-  }).sort((a, b) => a - b);
-};
+import { medianOf, say, timed } from "./say";
 
 /** An outline of 2,000 points that is no circle: a rounded star. */
 const outline = Array.from({ length: 2000 }, (_, i): Point => {

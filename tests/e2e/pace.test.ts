@@ -58,6 +58,14 @@ describe("pace", () => {
     await found(page).waitFor();
     const seconds = (words: string) => Number(/in (\d+) s/.exec(words)?.[1]);
     expect(seconds(await says())).toBeGreaterThanOrEqual(seconds(loose));
+    // The lag shared: everything misses less, and the templates given out say that they were moved.
+    await page.getByRole("button", { name: /share the middle's lag/ }).click();
+    await page.getByRole("button", { name: /the middle's lag is shared/ }).waitFor();
+    await found(page).waitFor();
+    await saved(page);
+    expect(await (await page.request.get(`${server.url}/api/plans/${id}/templates?as=svg`)).text()).toMatch(/moved by up to 0\.\d\d mm to share/);
+    await page.getByRole("button", { name: /the middle's lag is shared/ }).click();
+    await found(page).waitFor();
     await page.getByRole("button", { name: "upper face" }).click();
     await until(
       async () => page.url(),
@@ -139,6 +147,21 @@ describe("pace", () => {
     };
     expect(log.entries.some(({ entry }) => entry.kind === "run" && entry.note.startsWith("Short fin, lower face"))).toBe(true);
 
+    // Under the calliper: half a millimetre thinner than wanted is a kerf so much wider, and one more cut to learn from.
+    await page.getByLabel("Thickness, root").fill("2.4 mm");
+    await page.getByLabel("Thickness, root").blur();
+    await page.getByRole("button", { name: "Keep as a test cut" }).click();
+    await page.getByRole("button", { name: "Kept as a test cut" }).waitFor();
+    const learnt = (await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}/log`)).json()) as {
+      entries: { entry: { kind: string; note: string; kerf_mm?: number } }[];
+    };
+    expect(learnt.entries.find(({ entry }) => entry.kind === "test-cut" && entry.note.startsWith("Short fin: root 2.4 mm"))?.entry.kerf_mm).toBeGreaterThan(
+      1.2,
+    );
+    await page.getByRole("link", { name: "See what it teaches" }).click();
+    await page.waitForURL(new RegExp(`/cutters/${plan.cutter.id}/log`));
+    await page.getByText("test cut").first().waitFor();
+
     // Led by hand: the space bar at each number.
     await page.goto(`${server.url}/plans/${id}/cut?face=upper`);
     await page.getByRole("button", { name: /I lead/ }).click();
@@ -163,6 +186,62 @@ describe("pace", () => {
       (now) => now === "done",
       "all passed",
     );
+    await watch.end();
+  });
+
+  it("two hands practise: by keys held together, by the mouse and a key apart, and the face is judged; lessons have their addresses", async () => {
+    const watch = await watched();
+    const page = await watch.page("/plans");
+    const id = await shortPlan(page);
+    await page.goto(`${server.url}/plans/${id}/practice`);
+    const bench = page.getByTestId("two-hands");
+    await bench.waitFor();
+    expect(await accessFaults(page)).toEqual([]);
+    const number = async (hand: string) => Number(await page.locator(`[data-hand="${hand}"]`).getAttribute("data-number"));
+    await page.getByRole("button", { name: "Start" }).click();
+    await page.keyboard.down("f");
+    await page.keyboard.down("j");
+    await until(
+      () => bench.getAttribute("data-state"),
+      (now) => now === "done",
+      "both hands there",
+    );
+    await page.keyboard.up("f");
+    await page.keyboard.up("j");
+    const ahead = () => page.getByTestId("score").locator("tr", { hasText: "one hand ahead" }).locator("td").first().innerText();
+    expect(await ahead()).toBe("no");
+    // The root by a drag, well ahead of the tip: the score says which.
+    await page.getByRole("button", { name: "Again from the start" }).click();
+    const box = await bench.locator("svg").boundingBox();
+    if (!box) throw new Error("no rulers");
+    await page.mouse.move(box.x + 50, box.y + 62);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width - 10, box.y + 62, { steps: 5 });
+    await until(
+      () => number("root"),
+      (now) => now > 2,
+      "the root's hand is led",
+    );
+    expect(await number("tip")).toBe(0);
+    await page.mouse.up();
+    await page.keyboard.down("j");
+    await until(
+      () => bench.getAttribute("data-state"),
+      (now) => now === "done",
+      "both hands there",
+    );
+    await page.keyboard.up("j");
+    expect(await ahead()).toMatch(/^root, [23]/);
+    expect(await page.getByTestId("score").getAttribute("data-held")).toBe("false");
+    await page.getByRole("button", { name: "A corner, waited at" }).click();
+    await until(
+      async () => page.url(),
+      (now) => now.endsWith("/practice?lesson=corner"),
+      "the lesson's address",
+    );
+    await bench.waitFor();
+    await page.reload();
+    await page.getByRole("button", { name: "A corner, waited at", pressed: true }).waitFor();
     await watch.end();
   });
 

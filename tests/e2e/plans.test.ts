@@ -15,8 +15,8 @@ const { server, watched } = workshop({ seed: true });
 const files = mkdtempSync(path.join(tmpdir(), "plan-files-"));
 afterAll(() => rmSync(files, { recursive: true, force: true }));
 
-/** The steps of a plan that lie beside the sentence; the pacer takes the whole page. */
-const SHOWN = PLAN_STEPS.filter((step) => step !== "cut");
+/** The steps of a plan in its own order; calling out and practising come after. */
+const SHOWN = PLAN_STEPS.filter((step) => step !== "cut" && step !== "practice");
 const at = (page: Page) => page.url().replace(server.url, "");
 const figure = (page: Page, row: string, end: "root" | "tip") => page.locator(`[data-figure="${row}"] td[data-end="${end}"]`).innerText();
 

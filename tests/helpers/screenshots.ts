@@ -11,7 +11,6 @@ const TAIL_FIN = "the tail fin's plan";
 /** One picture of each main view: name, address, and what to do before it is taken. */
 const VIEWS: readonly { name: string; at: string; size?: { width: number; height: number }; before?: (page: Page) => Promise<unknown> }[] = [
   { name: "cutters", at: "/cutters" },
-  { name: "start-foam", at: "/start/foam" },
   { name: "start-answer", at: "/start/answer", before: async (page) => page.locator(".choices > li").nth(2).waitFor() },
   { name: "desk", at: "/demo/long-tom" },
   { name: "desk-phone", at: "/demo/long-tom", size: { width: 390, height: 844 } },
@@ -34,6 +33,16 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
     },
   },
   { name: "plan", at: TAIL_FIN, before: async (page) => page.locator("[data-region]").first().waitFor() },
+  { name: "plan-pace", at: `${TAIL_FIN}/pace`, before: async (page) => page.getByTestId("pace-table").waitFor() },
+  {
+    name: "pacer",
+    at: `${TAIL_FIN}/cut`,
+    before: async (page) => {
+      await page.getByTestId("pacer-number").waitFor();
+      await page.keyboard.press("Space");
+      await page.waitForTimeout(9000);
+    },
+  },
   { name: "plan-templates", at: `${TAIL_FIN}/templates`, before: async (page) => page.locator("[data-flat]").first().waitFor() },
   { name: "plan-blank", at: `${TAIL_FIN}/blank`, before: async (page) => page.getByTestId("blank").waitFor() },
   {
@@ -49,7 +58,6 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
       await page.getByText(/letters are not outlines/).scrollIntoViewIfNeeded();
     },
   },
-  { name: "compare", at: "/compare" },
   { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
   {
     name: "build-sheet",
@@ -101,7 +109,7 @@ try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
     await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin)}`);
-    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"]');
+    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"], [data-testid="rulers"], .pacer');
     await view.before?.(page);
     await page.waitForTimeout(600);
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });

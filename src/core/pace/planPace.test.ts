@@ -10,6 +10,8 @@ import { newPlan, type Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
 import { cutSheet } from "./cutSheet";
 import { facesOf, paceJob, paceRows, planPace } from "./planPace";
+import { withSharedError } from "./share";
+import { sharedWay } from "./sharedWay";
 
 const bow = DEMO_CUTTERS[0] as Design;
 const fin = DEMO_PLANS[0] as Plan;
@@ -74,6 +76,45 @@ describe("a plan's pace", () => {
     expect(facesOf(fin)).toEqual(["lower", "upper"]);
     expect(facesOf({ ...fin, pace: { ...fin.pace, order: "round" } })).toEqual(["whole"]);
     expect(facesOf({ ...fin, pace: { ...fin.pace, order: "flip" } })).toEqual(["upper"]);
+  });
+});
+
+describe("the middle's lag shared", () => {
+  const job = paceJob(fin, answer, "upper") as NonNullable<ReturnType<typeof paceJob>>;
+  const pair = answer.cutter?.pair as never;
+  it("at the same pace all miss less; at the same tolerance it goes faster, or as fast where something else holds it", () => {
+    const alone = planPace(job, pair, undefined, false);
+    expect(alone.shared.errorMm).toBeLessThan(0.8 * alone.pace.errorMm);
+    expect(alone.shared.mostMm).toBeLessThan(alone.pace.errorMm);
+    const tight = { ...job, toleranceMm: 0.12, kerfFeeds: { min: 0.1, max: 99 } };
+    const [unshared, shared] = [planPace(tight, pair, undefined, false), planPace({ ...tight, share: true }, pair, undefined, false)];
+    expect(shared.pace.totalS).toBeLessThan(unshared.pace.totalS);
+    expect(shared.shared.errorMm).toBeLessThanOrEqual(0.12);
+  });
+  it("a straight way is not moved at all", () => {
+    const path: Point[] = [
+      [0, 0],
+      [50, 0],
+      [100, 0],
+    ];
+    const { mostMm, errorMm } = sharedWay(job.wire, { path, tipPath: path.map(([x]): Point => [x * 0.6, 0]), timesS: [0, 8, 16] });
+    expect(mostMm).toBeLessThan(1e-6);
+    expect(errorMm).toBeLessThan(1e-6);
+  });
+  it("templates are given out moved by that, towards the outside where the middle cuts in, and it is printed on them; off, nothing is", () => {
+    const on = { ...fin, pace: { ...fin.pace, share: true } };
+    const moved = withSharedError(on, answer);
+    expect(withSharedError(fin, answer)).toBe(answer);
+    const pairOf = (of: typeof answer) => of.root.templates.find(({ face }) => face === "upper")?.line ?? [];
+    const by = pairOf(moved).map((point, i) => distance(point, pairOf(answer)[i] as Point));
+    expect(Math.max(...by)).toBeLessThanOrEqual((moved.sharedMm ?? 0) + 1e-6);
+    expect(Math.max(...by)).toBeGreaterThan(0.02);
+    const most = by.indexOf(Math.max(...by));
+    // About the nose, which is the sharpest bend, the edge goes outwards.
+    const [was, is] = [pairOf(answer)[most] as Point, pairOf(moved)[most] as Point];
+    expect(Math.hypot(is[0] - 60, is[1])).toBeGreaterThan(Math.hypot(was[0] - 60, was[1]));
+    const words = templateDrawing(on, moved, moved.root.templates[0] as never).texts.map(({ text }) => text);
+    expect(words.some((text) => /moved by up to 0\.\d\d mm to share/.test(text))).toBe(true);
   });
 });
 

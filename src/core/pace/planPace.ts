@@ -10,6 +10,7 @@ import type { Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
 import type { Station, Stations } from "../plans/stations";
 import { type CornerWay, halfKerfMm, type PaceAnswer, paceOf } from "./pace";
+import { type Shared, sharedWay } from "./sharedWay";
 import { type WhatIf, whatIfs } from "./whatIf";
 
 /** Faces of a plan that are led apart, in the order its school cuts them. */
@@ -35,6 +36,10 @@ export interface PaceJob {
   hold: "line" | "face";
   corner: CornerWay | "best";
   kerfFeeds: { min: number; max: number };
+  /** Half the kerf that the root's template allows for, mm. */
+  allowedHalfMm: number;
+  /** Templates are moved to share the middle's lag: the pace is the fastest that then keeps the tolerance. */
+  share: boolean;
 }
 
 /** Half a kerf may differ from what the templates allow for by so much of the tolerance: the rest is the line's. */
@@ -80,6 +85,8 @@ export function paceJob(plan: Plan, answer: PlanAnswer, face: Face): PaceJob | n
     toleranceMm: plan.pace.tolerance_mm,
     hold: plan.pace.hold,
     corner: plan.pace.corner,
+    allowedHalfMm: allowedHalf,
+    share: plan.pace.share,
     // Half kerfs that the templates still fit within the tolerance; a straight cut at the plan's own feed always does.
     kerfFeeds: {
       min: (scale * product) / (allowedHalf + most),
@@ -208,10 +215,34 @@ export interface PlanPaceAnswer {
   others: { corner: CornerWay; totalS: number; errorMm: number; faceErrorMm: number }[];
   cures: WhatIf[];
   mishaps: WhatIf[];
+  /** The middle's lag shared at this pace: what is missed then, and how the templates are moved. */
+  shared: Pick<Shared, "errorMm" | "mostMm" | "movedMm">;
 }
 
-/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. */
-export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"], tell?: Tell): PlanPaceAnswer {
+const withShare = (job: PaceJob, pace: PaceAnswer) => {
+  const { errorMm, mostMm, movedMm } = sharedWay(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS });
+  return { pace, shared: { errorMm, mostMm, movedMm } };
+};
+
+/** Tolerances on the unshared line that are tried, as shares of the one asked for: sharing at best halves what is missed. */
+const SHARED_TRIES = [1.9, 1.6, 1.35, 1.15, 1] as const;
+
+/** The fastest pace whose error, once it is shared, keeps the tolerance. */
+function sharedPace(job: PaceJob, ask: Omit<Parameters<typeof paceOf>[0], "corner">, tell?: Tell) {
+  for (const share of SHARED_TRIES) {
+    try {
+      const found = withShare(job, paceOf({ ...ask, toleranceMm: job.toleranceMm * share, corner: job.corner }, tell));
+      if (found.shared.errorMm <= job.toleranceMm || share === 1) return found;
+    } catch (error) {
+      // What a looser tolerance cannot hold a tighter one cannot either: only the last says so.
+      if (!(error instanceof CoreError) || share === 1) throw error;
+    }
+  }
+  return withShare(job, paceOf({ ...ask, corner: job.corner }, tell));
+}
+
+/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. @param compare false leaves out what is only told beside it */
+export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"], tell?: Tell, compare = true): PlanPaceAnswer {
   const ask = {
     wire: job.wire,
     pair,
@@ -223,9 +254,9 @@ export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"
     kerfFeeds: job.kerfFeeds,
     stations: job.at,
   };
-  const pace = paceOf({ ...ask, corner: job.corner }, tell);
+  const { pace, shared } = job.share ? sharedPace(job, ask, tell) : withShare(job, paceOf({ ...ask, corner: job.corner }, tell));
   const others: PlanPaceAnswer["others"] = [];
-  if (pace.way.corners.length > 0 || pace.corner === "past") {
+  if (compare && (pace.way.corners.length > 0 || pace.corner === "past")) {
     for (const corner of ["wait", "slow", "past"] as const) {
       try {
         const other = corner === pace.corner ? pace : paceOf({ ...ask, corner }, tell);
@@ -241,6 +272,7 @@ export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"
     rows: paceRows(job.stations, pace),
     map: surfaceMap(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS }),
     others,
-    ...whatIfs(job, pair, pace),
+    shared,
+    ...(compare ? whatIfs(job, pair, pace) : { cures: [], mishaps: [] }),
   };
 }

@@ -88,6 +88,8 @@ export interface PlanAnswer {
   block: Block;
   /** How far each end's chord is turned on its template's base line, degrees, nose down: so that the base lines of all ends lie level on one bench. */
   baseDeg: { root: number; tip: number };
+  /** Farthest that a template was moved to share the middle's lag, mm; left out where none was. */
+  sharedMm?: number;
   volumeMm3: number;
   massG: number | null;
   notes: PlanNote[];

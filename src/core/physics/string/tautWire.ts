@@ -62,8 +62,8 @@ const NODES = 60;
 const STEPS = 1000;
 /** Alexander's two-stage rule: the share of a step that each stage takes. */
 const GAMMA = 1 - Math.SQRT1_2;
-/** A stage has settled when no place moves by more, mm. */
-const SETTLED_MM = 1e-6;
+/** A stage has settled when no place moves by more, mm: Newton doubles the right digits each time, so that what is left is far less. */
+const SETTLED_MM = 1e-4;
 const MOST_ROUNDS = 40;
 
 /** The wire's places from end to end, m: both ends, and evenly through the foam with its two faces among them. */

@@ -34,6 +34,7 @@ export function templateWords(plan: Plan, answer: PlanAnswer, { end, face }: Pic
     `${shapeRecord(shape.kind).words(shape)}, ${here.chordMm.toFixed(1)} mm; nose to tail`,
     `${plan.cut.guidance === "edge" ? "edge" : "line"} stands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
     `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm${plan.part.hands === "one" ? "" : "; this side out for the left part, turned over for the right"}`,
+    ...(answer.sharedMm === undefined ? [] : [`moved by up to ${answer.sharedMm.toFixed(2)} mm to share the middle's lag: for the plan's own pace only`]),
   ];
 }
 

@@ -4,8 +4,7 @@ import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { type CutSheet, cutSheet } from "@/core/pace/cutSheet";
-import { paceOf } from "@/core/pace/pace";
-import { facesOf, paceJob, paceRows } from "@/core/pace/planPace";
+import { facesOf, paceJob, planPace } from "@/core/pace/planPace";
 import { evaluatePanels } from "@/core/plans/panels";
 import type { Database } from "../../kernel/db/client";
 import { file } from "../../kernel/door";
@@ -105,20 +104,10 @@ export async function cutSheetFile(db: Database, id: string, { face, panel, unit
   const job = paceJob(asked.plan, asked.answer, which);
   const { cutter } = asked.answer;
   if (!job || !cutter || !design) throw new CoreError("no-solution", "cutter", "this plan names no cutter that cuts: there is no pace to print");
-  const pace = paceOf({
-    wire: job.wire,
-    pair: cutter.pair,
-    powerWPerM: job.powerWPerM,
-    root: job.root,
-    tip: job.tip,
-    toleranceMm: job.toleranceMm,
-    hold: job.hold,
-    corner: job.corner,
-    kerfFeeds: job.kerfFeeds,
-    stations: job.at,
-  });
+  const { pace, rows, shared } = planPace(job, cutter.pair, undefined, false);
+  const told = job.share ? { ...pace, errorMm: shared.errorMm } : pace;
   const warmUpS = heatCourseOf(design, evaluateDesign(design)).warmUpS;
-  const sheet = cutSheet(asked.plan, asked.answer, which, { pace, rows: paceRows(job.stations, pace) }, warmUpS, units);
+  const sheet = cutSheet(asked.plan, asked.answer, which, { pace: told, rows }, warmUpS, units);
   const pdf = await cutSheetPdf(sheet, units, new Date().toISOString().slice(0, 10));
   return file(Buffer.from(pdf), "application/pdf", `${fileStem(plan.name)}-cut-sheet-${which}.pdf`);
 }

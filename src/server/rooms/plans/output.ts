@@ -21,6 +21,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { WRITTEN_BY } from "@/core/kernel/version";
+import { withSharedError } from "@/core/pace/share";
 import { ENDS } from "@/core/plans/evaluate";
 import { writeCoordinates } from "@/core/plans/imports/coordinates";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
@@ -146,7 +147,10 @@ export async function templatesFile(
     return file(writeCoordinates(`${plan.name}, ${which}`, outline), "text/plain; charset=utf-8", `${fileStem(plan.name)}-${stem}.dat`);
   }
   requireTwistWanted(panels);
-  const drawing = templatesDrawing(panels, ends);
+  const drawing = templatesDrawing(
+    panels.map(({ plan: own, answer }) => ({ plan: own, answer: withSharedError(own, answer) })),
+    ends,
+  );
   if (as === "svg") return file(writeSvg(drawing), "image/svg+xml", `${stem}.svg`);
   if (as === "dxf") return file(writeDxf(drawing), "application/dxf", `${stem}.dxf`);
   return file(Buffer.from(await tiledPdf(drawing, paper, ruler_mm)), "application/pdf", `${stem}-${paper}.pdf`);

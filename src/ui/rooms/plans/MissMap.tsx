@@ -8,7 +8,7 @@ const HIGH = 150;
 const LEFT = 44;
 /** How much too large the line that comes out is drawn beside the line wanted. */
 const EXAGGERATED = 40;
-const LINE_HIGH = 74;
+const LINE_HIGH = 64;
 
 /** Words for where a face is missed most. */
 export function worstWords(map: SurfaceMap, show: (quantity: "kerf", value: number) => string): string {
@@ -61,10 +61,10 @@ export function MissMap({ map, toleranceMm }: { map: SurfaceMap; toleranceMm: nu
         <title>what comes out, over what is wanted</title>
         <path d={`M${LEFT} 18H${LEFT + wide}`} stroke="var(--graphite)" strokeWidth={1.6} />
         <path d={`M${line.join("L")}`} fill="none" stroke="var(--ember)" strokeWidth={1.8} />
-        <text x={LEFT} y={LINE_HIGH - 2} fontSize={13} fill="var(--graphite-soft)">
-          the middle's line off the line wanted, drawn {EXAGGERATED} times too large
-        </text>
       </svg>
+      <p style={{ margin: `0 0 4px ${LEFT}px`, fontSize: 13, color: "var(--graphite-soft)" }}>
+        the middle's line off the line wanted, drawn {EXAGGERATED} times too large
+      </p>
       <div style={{ display: "flex" }}>
         <div style={{ width: LEFT, display: "flex", flexDirection: "column", justifyContent: "space-between", fontStyle: "italic", fontSize: 14 }}>
           <span>root</span>

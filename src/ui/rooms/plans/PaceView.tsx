@@ -13,6 +13,7 @@ import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
+import { MeasuredForm } from "./MeasuredForm";
 import { MissMap, worstWords } from "./MissMap";
 import { Rulers } from "./Rulers";
 import { useFace, usePace } from "./usePace";
@@ -108,6 +109,15 @@ export function PaceView({
             One number for all: <span className="num">{slowest.toFixed(1)} s</span> each,{" "}
             <span className="num">{(slowest * found.rows.length).toFixed(0)} s</span> in all.
           </p>
+          <p style={{ margin: "0 0 6px" }}>
+            <Tile chosen={plan.pace.share} onClick={() => setPace({ share: !plan.pace.share })}>
+              {plan.pace.share ? "the middle's lag is shared" : "share the middle's lag"}: root, middle and tip miss{" "}
+              <span className="num">{show("kerf", found.shared.errorMm)}</span> at most
+              {plan.pace.share
+                ? ` at this pace; templates are given out moved by up to ${show("kerf", found.shared.mostMm)}`
+                : ` at this pace, or the same at a faster one; templates moved by up to ${show("kerf", found.shared.mostMm)}`}
+            </Tile>
+          </p>
           <MissMap map={found.map} toleranceMm={plan.pace.tolerance_mm} />
           <div className="pace-tables">
             <PaceTable rows={found.rows} />
@@ -167,6 +177,7 @@ export function PaceView({
         </TileRow>
       </section>
       {plan.runs.length > 0 && <Runs plan={plan} />}
+      {plan.runs.length > 0 && job && <MeasuredForm plan={plan} answer={answer} rootLengthMm={job.stations.rootLengthMm} />}
     </div>
   );
 }

@@ -39,6 +39,7 @@ import { firstLook, PlanDrawing } from "./PlanDrawing";
 import { PlanFigures } from "./PlanFigures";
 import { type PlanPart, PlanSentence } from "./PlanSentence";
 import { PlanWindow } from "./PlanWindow";
+import { PracticeView } from "./PracticeView";
 import { createPlanStore, type PlanStart } from "./planStore";
 import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
 import { usePlanAnswer } from "./usePlanAnswer";
@@ -68,7 +69,8 @@ function useLiveCutter(id: string | null, first: { id: string; design: Design } 
 }
 
 const SHORTCUTS = [
-  { keys: "1 to 7", does: "part, ends, templates, pace, blank, give out, call it out" },
+  { keys: "1 to 8", does: "part, ends, templates, pace, blank, give out, call it out, practise" },
+  { keys: "F and J, practising", does: "held, the root's and the tip's hand go on" },
   { keys: "space on the pacer", does: "start, pause, or a number passed; P pauses, Escape leads back" },
   { keys: "R, T", does: "the root's and the tip's shape" },
   { keys: "arrows on the drawing", does: "turn the block" },
@@ -173,6 +175,7 @@ export function PlanDesk({
   useHotkeys("5", () => goTo("blank"), HOTKEYS);
   useHotkeys("6", () => goTo("out"), HOTKEYS);
   useHotkeys("7", () => goTo("cut"), HOTKEYS);
+  useHotkeys("8", () => goTo("practice"), HOTKEYS);
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
@@ -306,7 +309,8 @@ export function PlanDesk({
             </p>
           ))}
         </div>
-        <div className="window-column plan-column">
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and a step without anything to press must scroll by keys too */}
+        <section className="window-column plan-column" aria-label={STEP_WORDS[step]} tabIndex={0}>
           {answered?.fault && (
             <Alert severity="error" role="alert">
               This cannot be drawn: {answered.fault}
@@ -351,9 +355,10 @@ export function PlanDesk({
           {answer && step === "cut" && (
             <CutView id={start.id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => keepRun(run, answer)} />
           )}
+          {answer && step === "practice" && <PracticeView plan={shown} answer={answer} />}
           {answer && step === "blank" && <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />}
           {answer && step === "out" && <OutView id={start.id} plan={plan} design={live.design} onMade={made} />}
-        </div>
+        </section>
       </main>
       <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />

@@ -1,0 +1,48 @@
+import { describe, expect, it } from "vitest";
+import { teachingCuts } from "../calibration/measured";
+import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
+import type { Design } from "../cutters/design/schema";
+import { entrySchema } from "../log/entries";
+import { cutAtPower } from "../physics/cut/cut";
+import { DEMO_PLANS } from "../plans/demoPlans";
+import { evaluatePlan } from "../plans/evaluate";
+import type { Plan } from "../plans/plan";
+import { foretold, kerfOfThickness, testCutOf } from "./measured";
+
+const bow = DEMO_CUTTERS[0] as Design;
+const fin = DEMO_PLANS[0] as Plan;
+const answer = evaluatePlan(fin, bow);
+const look = { face: "matt", rootFeedMmS: answer.root.feedMmS, at: "2026-03-01T10:00:00.000Z" } as const;
+
+describe("a part measured", () => {
+  it("led at the plan's own feed it comes out as it is wanted; faster it comes out thicker, by what the kerf is narrower", () => {
+    for (const { wantedMm, foretoldMm } of foretold(fin, answer, answer.root.feedMmS)) expect(foretoldMm).toBeCloseTo(wantedMm, 6);
+    const feed = answer.root.feedMmS * 1.3;
+    const [root, middle, tip] = foretold(fin, answer, feed);
+    const { pair, heatWPerM } = answer.cutter as NonNullable<typeof answer.cutter>;
+    const kerf = (mmS: number) => cutAtPower(pair, mmS / 1000, heatWPerM).kerfM * 1000;
+    expect((root?.foretoldMm ?? 0) - (root?.wantedMm ?? 0)).toBeCloseTo(answer.root.kerfMm - kerf(feed), 6);
+    expect((tip?.foretoldMm ?? 0) - (tip?.wantedMm ?? 0)).toBeCloseTo(answer.tip.kerfMm - kerf(answer.tip.feedMmS * 1.3), 6);
+    expect(middle?.foretoldMm).toBeCloseTo(((root?.foretoldMm ?? 0) + (tip?.foretoldMm ?? 0)) / 2, 9);
+    // The root of a 2415 at 320 mm.
+    expect(root?.wantedMm).toBeCloseTo(48, 0);
+  });
+  it("a thickness tells its kerf back, and that is a test cut that teaches", () => {
+    const feed = answer.root.feedMmS * 1.3;
+    const [root] = foretold(fin, answer, feed);
+    const { pair, heatWPerM } = answer.cutter as NonNullable<typeof answer.cutter>;
+    expect(kerfOfThickness(answer.root.kerfMm, root?.wantedMm ?? 0, root?.foretoldMm ?? 0)).toBeCloseTo(
+      cutAtPower(pair, feed / 1000, heatWPerM).kerfM * 1000,
+      6,
+    );
+    const cut = testCutOf(fin, answer, bow, { root: (root?.wantedMm ?? 0) - 0.4, middle: 34 }, look);
+    expect(cut?.kerf_mm).toBeCloseTo(answer.root.kerfMm + 0.4, 3);
+    expect(entrySchema.parse(cut)).toMatchObject({ kind: "test-cut", feed_mm_s: 6.5, note: expect.stringMatching(/Carp's tail fin: root .*middle 34 mm/) });
+    expect(teachingCuts(bow, [cut as NonNullable<typeof cut>])).toHaveLength(1);
+  });
+  it("a kerf measured itself counts before one that is told; nothing measured is nothing learnt", () => {
+    expect(testCutOf(fin, answer, bow, { root: 40, kerf: 1.5 }, look)?.kerf_mm).toBe(1.5);
+    expect(testCutOf(fin, answer, bow, { hook: 4 }, look)).toMatchObject({ lag_mm: 4 });
+    expect(testCutOf(fin, answer, bow, { middle: 30 }, look)).toBeNull();
+  });
+});

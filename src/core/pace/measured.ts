@@ -1,0 +1,87 @@
+import type { Design } from "../cutters/design/schema";
+import { evaluateDesign } from "../cutters/solve/evaluate";
+import type { Face as CutFace, TestCut } from "../log/entries";
+import type { PlanAnswer } from "../plans/evaluate";
+import { thickest } from "../plans/guide";
+import type { Plan } from "../plans/plan";
+import { halfKerfMm } from "./pace";
+
+/** What a calliper says of a part that was cut, mm; what was not measured is left out. */
+export interface Measured {
+  root?: number | undefined;
+  middle?: number | undefined;
+  tip?: number | undefined;
+  /** of a straight stretch of the offcut */
+  kerf?: number | undefined;
+  /** how far the middle trailed, as the mark of a stop shows it */
+  hook?: number | undefined;
+}
+
+/** Thickness wanted and thickness foretold at the fullest place, mm: what the kerf at the feed that was led leaves of what the templates allow for, on both faces. */
+export interface Foretold {
+  place: "root" | "middle" | "tip";
+  wantedMm: number;
+  foretoldMm: number;
+}
+
+/**
+ * @param rootFeedMmS mean feed at the root as it was really led; the tip's goes with it
+ */
+export function foretold({ part }: Plan, { root, tip, cutter }: PlanAnswer, rootFeedMmS: number): Foretold[] {
+  const full = (end: PlanAnswer["root"]) => thickest(end.drawn.regions[0]?.outline ?? []).thicknessMm - 2 * part.skin_mm;
+  // A face more or less of half a kerf on both faces.
+  const off = (end: PlanAnswer["root"], feed: number) => (cutter ? end.kerfMm - 2 * halfKerfMm(cutter.pair, cutter.heatWPerM, feed) : 0);
+  const [a, b] = [off(root, rootFeedMmS), off(tip, (rootFeedMmS * tip.feedMmS) / root.feedMmS)];
+  const [wantedRoot, wantedTip] = [full(root), full(tip)];
+  return [
+    { place: "root", wantedMm: wantedRoot, foretoldMm: wantedRoot + a },
+    { place: "middle", wantedMm: (wantedRoot + wantedTip) / 2, foretoldMm: (wantedRoot + wantedTip + a + b) / 2 },
+    { place: "tip", wantedMm: wantedTip, foretoldMm: wantedTip + b },
+  ];
+}
+
+/** The kerf that a thickness tells of, mm: the templates allowed for one, and both faces together lack what it was wider. */
+export const kerfOfThickness = (allowedMm: number, wantedMm: number, measuredMm: number): number => allowedMm + wantedMm - measuredMm;
+
+/**
+ * A cut part as one more test cut of its cutter: its kerf measured in the offcut, or told by the thickness at the root.
+ * @returns null where nothing was measured that teaches
+ */
+export function testCutOf(
+  plan: Plan,
+  answer: PlanAnswer,
+  design: Design,
+  measured: Measured,
+  look: { face: CutFace; rootFeedMmS: number; at: string },
+): TestCut | null {
+  const [rootPlace] = foretold(plan, answer, look.rootFeedMmS);
+  const kerf =
+    measured.kerf ?? (measured.root === undefined || !rootPlace ? undefined : kerfOfThickness(answer.root.kerfMm, rootPlace.wantedMm, measured.root));
+  if (kerf === undefined && measured.hook === undefined) return null;
+  const { length_mm, ...wire } = design.wire;
+  const { foam } = design.job;
+  const tidy = (mm: number) => Math.round(mm * 1000) / 1000;
+  return {
+    kind: "test-cut",
+    at: look.at,
+    foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) } as TestCut["foam"],
+    width_mm: plan.part.span_mm,
+    wire: wire as TestCut["wire"],
+    wire_length_mm: length_mm,
+    supply: design.supply,
+    control: design.control,
+    leads: design.leads,
+    ambient_C: design.ambient_C,
+    tension_N: design.tension.hot_N,
+    setting: "",
+    heat_W_per_m: evaluateDesign(design).cut.powerWPerM,
+    feed_mm_s: tidy(look.rootFeedMmS),
+    ...(kerf === undefined ? {} : { kerf_mm: tidy(kerf) }),
+    ...(measured.hook === undefined ? {} : { lag_mm: tidy(measured.hook) }),
+    face: look.face,
+    note: `${plan.name}: ${(["root", "middle", "tip"] as const).flatMap((place) => (measured[place] === undefined ? [] : [`${place} ${measured[place]} mm`])).join(", ")}`.slice(
+      0,
+      500,
+    ),
+  };
+}

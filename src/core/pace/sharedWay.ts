@@ -1,0 +1,85 @@
+import { type Line, nearest, type Point } from "../geometry/points";
+import { type TautWire, type Trace, wireSurface } from "../physics/string/tautWire";
+import { traceError } from "../physics/string/traceError";
+
+/** Both ends' ways moved so that the middle's lag is shared: root, middle and tip each miss by half instead of the middle by all. */
+export interface Shared {
+  path: Point[];
+  tipPath: Point[];
+  /** how far each place was moved, mm: the same at both ends */
+  movedMm: Point[];
+  mostMm: number;
+  /** largest miss of the lines wanted, at the middle and both ends */
+  errorMm: number;
+}
+
+interface Way {
+  path: Line;
+  tipPath: Line;
+  timesS: readonly number[];
+}
+
+/** Neighbouring places that are moved alike: what the middle misses is smooth, its sampling is not. */
+const SMOOTHED = 3;
+/** Moved so, the middle's lag itself changes a little: done again so often. */
+const ROUNDS = 2;
+const HELD = [0.5, 0, 1];
+
+/** What is missed of the lines wanted when other lines are led at the same times. */
+function missOf(wire: TautWire, led: Way, wanted: Way): number {
+  const [cut, meant] = [wireSurface(wire, led, HELD), wireSurface(wire, wanted, HELD)];
+  return Math.max(
+    ...cut.traces.map((trace, i) => traceError({ ...trace, drawnX: (meant.traces[i] as Trace).drawnX, drawnY: (meant.traces[i] as Trace).drawnY }).errorMm),
+  );
+}
+
+/** How far, and which way, the middle misses each of the led places, mm. */
+function misses(wire: TautWire, led: Way, wanted: Way): Point[] {
+  const [trace] = wireSurface(wire, led, [0.5]).traces;
+  if (!trace) return [];
+  const cut = Array.from(trace.x, (x, i): Point => [x, trace.y[i] as number]);
+  const middle = wanted.path.map((point, i): Point => [(point[0] + (wanted.tipPath[i] as Point)[0]) / 2, (point[1] + (wanted.tipPath[i] as Point)[1]) / 2]);
+  return middle.map((at, i): Point => {
+    const [a, b] = [middle[Math.max(0, i - 1)] as Point, middle[Math.min(middle.length - 1, i + 1)] as Point];
+    const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    // At a stop, and beyond where the wire had come to, there is no side to miss it on.
+    if (long < 1e-9) return [0, 0];
+    const [nx, ny] = [-(b[1] - a[1]) / long, (b[0] - a[0]) / long];
+    const found = nearest(at, cut, false);
+    if (found.edge >= cut.length - 2) return [0, 0];
+    const off = (found.at[0] - at[0]) * nx + (found.at[1] - at[1]) * ny;
+    return [off * nx, off * ny];
+  });
+}
+
+/** Shares the middle's lag between the two templates and the middle, at times that stay. */
+export function sharedWay(wire: TautWire, wanted: Way): Shared {
+  let moved = wanted.path.map((): Point => [0, 0]);
+  const led = (): Way => ({
+    path: wanted.path.map(([x, y], i): Point => [x + (moved[i] as Point)[0], y + (moved[i] as Point)[1]]),
+    tipPath: wanted.tipPath.map(([x, y], i): Point => [x + (moved[i] as Point)[0], y + (moved[i] as Point)[1]]),
+    timesS: wanted.timesS,
+  });
+  for (let round = 0; round < ROUNDS; round++) {
+    const off = misses(wire, led(), wanted);
+    const next = moved.map((each, i): Point => {
+      let [x, y, count] = [0, 0, 0];
+      for (let k = Math.max(0, i - SMOOTHED); k <= Math.min(off.length - 1, i + SMOOTHED); k++) {
+        x += (off[k] as Point)[0];
+        y += (off[k] as Point)[1];
+        count += 1;
+      }
+      // The middle's miss of the line wanted and the ends' own, made equal.
+      return [(each[0] - x / count) / 2, (each[1] - y / count) / 2];
+    });
+    moved = next;
+  }
+  const { path, tipPath } = led();
+  return {
+    path: [...path],
+    tipPath: [...tipPath],
+    movedMm: moved,
+    mostMm: Math.max(0, ...moved.map(([x, y]) => Math.hypot(x, y))),
+    errorMm: missOf(wire, { path, tipPath, timesS: wanted.timesS }, wanted),
+  };
+}
