@@ -23,6 +23,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/diagnosis": ["core/kernel", "core/units", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
   "core/geometry": ["core/kernel"],
   "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
+  /** Ways of moving wire against foam that people build for themselves. */
+  "core/rigs": ["core/kernel", "core/units", "core/materials", "core/physics/"],
   /** How fast a part may be led round. */
   "core/pace": [
     "core/kernel",

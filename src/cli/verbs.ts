@@ -17,6 +17,7 @@ import { POWER_VERBS } from "@/core/physics/power/verbs";
 import { STRING_VERBS } from "@/core/physics/string/verbs";
 import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import { PLAN_VERBS } from "@/core/plans/verbs";
+import { RIG_VERBS } from "@/core/rigs/verbs";
 import { SHEET_VERBS } from "@/core/sheets/verbs";
 
 // The door has the app's own font on the disk.
@@ -39,6 +40,7 @@ const computing: readonly Verb[] = [
   ...PLAN_VERBS,
   ...STRING_VERBS,
   ...PACE_VERBS,
+  ...RIG_VERBS,
 ];
 
 const helpVerb: Verb = {

@@ -35,6 +35,8 @@ import { REACH } from "./physics/string/reach";
 import { WIRE_SURFACE } from "./physics/string/tautWire";
 import { ALLOWANCE } from "./plans/guide";
 import { STATIONS } from "./plans/stations";
+import { ANCHOR, FENCE, HAUL, SHEET } from "./rigs/sums";
+import { SWING } from "./rigs/swing";
 import { SETTING_CARD } from "./sheets/settingCard";
 import { PITCH_HEARD } from "./tuner/pitch";
 
@@ -96,4 +98,9 @@ export const RELATIONS: readonly Relation[] = [
   REACH,
   PACE,
   PRACTICE,
+  SWING,
+  HAUL,
+  ANCHOR,
+  SHEET,
+  FENCE,
 ];
