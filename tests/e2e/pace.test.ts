@@ -274,6 +274,15 @@ describe("pace", () => {
     // The same distance from the clock at every look: nothing has added up.
     expect(Math.max(...off) - Math.min(...off)).toBeLessThan(50);
     expect(new Set(looks.map(({ shown }) => shown)).size).toBe(looks.length);
+    // Put to sleep by the browser and woken: it goes on where the clock is, not where it left off.
+    const client = await page.context().newCDPSession(page);
+    const look = () => page.evaluate(() => ({ clock: Date.now(), shown: 1000 * Number(document.querySelector<HTMLElement>(".pacer")?.dataset.at) }));
+    const before = await look();
+    await client.send("Page.setWebLifecycleState", { state: "frozen" });
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await client.send("Page.setWebLifecycleState", { state: "active" });
+    const after = await until(look, ({ clock, shown }) => Math.abs(clock - shown - (before.clock - before.shown)) < 50, "woken on the clock");
+    expect(after.clock - before.clock).toBeGreaterThan(1400);
     await watch.end();
   });
 });

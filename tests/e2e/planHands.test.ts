@@ -12,6 +12,8 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
     await page.keyboard.press("Tab");
     const here = await page.evaluate(() => {
       const element = document.activeElement;
+      // A part of the page that scrolls has all its words for text: it is not what is looked for.
+      if (element?.tagName === "SECTION") return element.getAttribute("aria-label") ?? "";
       const labelled = element?.id ? document.querySelector(`label[for="${CSS.escape(element.id)}"]`)?.textContent : "";
       return `${element?.getAttribute("aria-label") ?? ""} ${labelled} ${element?.textContent ?? ""}`;
     });

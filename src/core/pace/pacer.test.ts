@@ -3,7 +3,16 @@ import { describe, expect, it } from "vitest";
 import { beginRun, COUNT_IN_S, elapsedS, pass, pause, realTimes, resume, revived, scheduleOf, shownAt } from "./pacer";
 import type { PaceRow } from "./planPace";
 
-const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => ({ from, to, seconds, waitS, rootFeedMmS: 6, tipFeedMmS: 3, limit: "drag" });
+const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => ({
+  from,
+  to,
+  seconds,
+  waitS,
+  rootFeedMmS: 6,
+  tipFeedMmS: 3,
+  limit: "drag",
+  corner: to === "2",
+});
 const rows = [row("0", "1", 4), row("1", "2", 3.5, 2), row("2", "3", 4)];
 const schedule = scheduleOf(rows, 4);
 
@@ -12,7 +21,7 @@ describe("the pacer's schedule", () => {
     expect(schedule.totalS).toBe(13.5);
     expect(schedule.calls.filter(({ kind }) => kind !== "part").map(({ atS, kind, label }) => `${atS} ${kind} ${label}`)).toEqual([
       "4 station 1",
-      "7.5 station 2",
+      "7.5 corner 2",
       "7.5 wait 2.0",
       "9.5 go 2",
       "13.5 end 3",

@@ -3,7 +3,7 @@ import type { PaceRow } from "./planPace";
 /** Something called out at a time, s from the start. */
 export interface Call {
   atS: number;
-  kind: "station" | "part" | "wait" | "go" | "end";
+  kind: "station" | "corner" | "part" | "wait" | "go" | "end";
   /** the number, or how long the wait is */
   label: string;
 }
@@ -22,12 +22,12 @@ export interface Schedule {
 export function scheduleOf(rows: readonly PaceRow[], parts: number): Schedule {
   const [startsS, reachesS, calls]: [number[], number[], Call[]] = [[], [], []];
   let now = 0;
-  for (const [i, { to, seconds, waitS }] of rows.entries()) {
+  for (const [i, { to, seconds, waitS, corner }] of rows.entries()) {
     startsS.push(now);
     for (let k = 1; k < parts; k++) calls.push({ atS: now + (seconds * k) / parts, kind: "part", label: `${k}/${parts}` });
     now += seconds;
     reachesS.push(now);
-    calls.push({ atS: now, kind: i === rows.length - 1 ? "end" : "station", label: to });
+    calls.push({ atS: now, kind: i === rows.length - 1 ? "end" : corner ? "corner" : "station", label: to });
     if (waitS > 0) {
       calls.push({ atS: now, kind: "wait", label: waitS.toFixed(1) });
       now += waitS;

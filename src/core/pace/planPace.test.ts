@@ -42,6 +42,13 @@ describe("a plan's pace", () => {
     // The map's worst is the line's error, at the fineness of its columns.
     expect(found.map.worst.missMm).toBeLessThanOrEqual(fin.pace.tolerance_mm * 1.05);
     expect(Math.max(...found.map.missMm)).toBeCloseTo(found.map.worst.missMm, 5);
+    // The face's map: at the led ends' rows nothing but heat differs, and its worst is no less than what the middle and the ends were told.
+    expect(found.face?.missMm.length).toBe((found.face?.shares.length ?? 0) * (found.face?.along.length ?? 0));
+    expect(found.face?.worst.missMm as number).toBeGreaterThanOrEqual(found.pace.faceErrorMm * 0.9);
+    // Half way along, the miss is square to the line and no more than the line's error.
+    const most = Math.max(...found.middle.missMm.map(([x, y]) => Math.hypot(x, y)));
+    expect(most).toBeLessThanOrEqual(found.pace.errorMm + 0.02);
+    expect(most).toBeGreaterThan(0.5 * found.pace.errorMm);
     const of = (code: string) => [...found.cures, ...found.mishaps].find((each) => each.code === code);
     expect(of("tighter")?.errorMm as number).toBeLessThan(found.pace.errorMm);
     expect(of("slower")?.errorMm as number).toBeLessThan(found.pace.errorMm);

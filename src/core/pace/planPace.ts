@@ -9,8 +9,9 @@ import type { Face } from "../plans/guide";
 import type { Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
 import type { Station, Stations } from "../plans/stations";
+import { faceErrors } from "./face";
 import { type CornerWay, halfKerfMm, type PaceAnswer, paceOf } from "./pace";
-import { type Shared, sharedWay } from "./sharedWay";
+import { misses, type Shared, sharedWay } from "./sharedWay";
 import { type WhatIf, whatIfs } from "./whatIf";
 
 /** Faces of a plan that are led apart, in the order its school cuts them. */
@@ -143,6 +144,37 @@ export function surfaceMap(wire: TautWire, led: { path: Line; tipPath: Line; tim
   return { shares, along, missMm, worst };
 }
 
+/** Rows of the face's map. */
+const FACE_SHARES = 7;
+
+/** What the heat of a paced cut leaves of the face, from root to tip: by superposition at every place, so that rows are few. */
+export function faceMap(
+  job: Pick<PaceJob, "wire" | "powerWPerM">,
+  pair: Parameters<typeof paceOf>[0]["pair"],
+  led: { path: Line; tipPath: Line; timesS: readonly number[] },
+): SurfaceMap {
+  const shares = Array.from(
+    { length: FACE_SHARES },
+    (_, i) => (job.wire.foamFromM + ((job.wire.foamToM - job.wire.foamFromM) * i) / (FACE_SHARES - 1)) / job.wire.lengthM,
+  );
+  const { faces } = faceErrors(pair, job.powerWPerM, wireSurface(job.wire, led, shares), false);
+  const columns = Math.max(1, ...faces.map(({ alongMm }) => alongMm.length));
+  const missMm = new Float32Array(FACE_SHARES * columns);
+  let worst = { share: 0.5, along: 0, missMm: 0 };
+  for (const [row, { share, alongMm, deeperMm }] of faces.entries()) {
+    const total = alongMm.at(-1) ?? 1;
+    for (let c = 0; c < columns; c++) {
+      const at = (total * c) / Math.max(1, columns - 1);
+      let k = 0;
+      while (k < alongMm.length - 1 && Math.abs((alongMm[k + 1] as number) - at) <= Math.abs((alongMm[k] as number) - at)) k += 1;
+      const miss = Math.abs(deeperMm[k] ?? 0);
+      missMm[row * columns + c] = miss;
+      if (miss > worst.missMm) worst = { share, along: (alongMm[k] ?? 0) / total, missMm: miss };
+    }
+  }
+  return { shares, along: Array.from({ length: columns }, (_, c) => c / Math.max(1, columns - 1)), missMm, worst };
+}
+
 /** One line of a pace table: what is led from one number to the next. */
 export interface PaceRow {
   from: string;
@@ -153,6 +185,8 @@ export interface PaceRow {
   /** at the number it comes to */
   waitS: number;
   limit: PaceAnswer["limits"][number]["limit"];
+  /** the number it comes to stands at a corner */
+  corner: boolean;
 }
 
 /** A pace as it is called out: from number to number. */
@@ -191,6 +225,7 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
         seconds: 0,
         waitS: 0,
         limit: limitAt(along + longer / 2),
+        corner: numbers[number + 1]?.at === "corner",
       };
       [rootMm, tipMm] = [0, 0];
     }
@@ -215,6 +250,10 @@ export interface PlanPaceAnswer {
   others: { corner: CornerWay; totalS: number; errorMm: number; faceErrorMm: number }[];
   cures: WhatIf[];
   mishaps: WhatIf[];
+  /** The face that the heat leaves: how much deeper (or less deep) than a template can allow for, mm; fewer rows and columns than the line's map. */
+  face: SurfaceMap | null;
+  /** Half way along the span: where the line is wanted, and by how much and which way the wire misses it there. */
+  middle: { wanted: Point[]; missMm: Point[] };
   /** The middle's lag shared at this pace: what is missed then, and how the templates are moved. */
   shared: Pick<Shared, "errorMm" | "mostMm" | "movedMm">;
 }
@@ -272,6 +311,11 @@ export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"
     rows: paceRows(job.stations, pace),
     map: surfaceMap(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS }),
     others,
+    face: compare ? faceMap(job, pair, pace) : null,
+    middle: {
+      wanted: pace.path.map(([x, y], i): Point => [(x + (pace.tipPath[i] as Point)[0]) / 2, (y + (pace.tipPath[i] as Point)[1]) / 2]),
+      missMm: misses(job.wire, pace, pace),
+    },
     shared,
     ...(compare ? whatIfs(job, pair, pace) : { cures: [], mishaps: [] }),
   };

@@ -34,7 +34,7 @@ function missOf(wire: TautWire, led: Way, wanted: Way): number {
 }
 
 /** How far, and which way, the middle misses each of the led places, mm. */
-function misses(wire: TautWire, led: Way, wanted: Way): Point[] {
+export function misses(wire: TautWire, led: Way, wanted: Way): Point[] {
   const [trace] = wireSurface(wire, led, [0.5]).traces;
   if (!trace) return [];
   const cut = Array.from(trace.x, (x, i): Point => [x, trace.y[i] as number]);

@@ -83,3 +83,21 @@ it("boards are the drawer's blocks whose sizes are known, and a pair has a left 
   expect(blanksOf(plan, block)).toEqual([{ name: "one", lengthMm: 600, widthMm: 250, thickMm: 60 }]);
   expect(blanksOf({ ...plan, part: { ...plan.part, hands: "left and right" } }, block).map(({ name }) => name)).toEqual(["left", "right, mirrored"]);
 });
+
+it("what is left whole is told, and overlaps no blank", () => {
+  const one = cutList([{ name: "one", lengthMm: 600, widthMm: 300, thickMm: 50 }], {
+    name: "b",
+    foam: "EPS 18",
+    lengthMm: 1000,
+    widthMm: 500,
+    thicknessMm: 60,
+    densityKgM3: 18,
+    price: null,
+  });
+  if ("refused" in one) throw new Error(one.refused);
+  // Of 1000 by 500, less 600 by 300 and its cuts, the largest rest lies behind it: 400 by 503 less a cut each way.
+  expect(one.offcuts).toEqual([{ board: 0, layer: 0, longMm: expect.any(Number), wideMm: expect.any(Number), thickMm: 50 }]);
+  const [{ longMm, wideMm }] = one.offcuts as [(typeof one.offcuts)[number]];
+  expect([longMm, wideMm].sort((a, b) => a - b)).toEqual([397, 500].map((mm) => expect.closeTo(mm, 0)));
+  expect(longMm * wideMm + 600 * 300).toBeLessThanOrEqual(1000 * 500);
+});

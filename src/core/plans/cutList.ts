@@ -42,6 +42,8 @@ export interface CutList {
   /** Blanks' thickness goes so many times into the board's. */
   layers: number;
   placed: Placed[];
+  /** The largest piece that is left whole of each layer that was cut from, board by board: mm, longest first. */
+  offcuts: { board: number; layer: number; longMm: number; wideMm: number; thickMm: number }[];
   /** Share of the boards that becomes blanks. */
   used: number;
   price: number | null;
@@ -49,6 +51,9 @@ export interface CutList {
 
 /** Width of a saw's or a squaring wire's cut between blanks, mm (common practice). */
 export const SAW_MM = 3;
+
+/** Narrower than this is waste, mm (this project's judgement). */
+const LEAST_OFFCUT_MM = 40;
 
 /** Blocks in the drawer whose three sizes are known. */
 export function boardsOf(items: readonly Item[]): Board[] {
@@ -120,12 +125,21 @@ export function cutList(blanks: readonly Blank[], board: Board, sawMm = SAW_MM):
     }),
   );
   const boards = Math.ceil(packer.bins.length / layers);
+  const offcuts = packer.bins.flatMap((bin, at) => {
+    // Free rectangles of the packing, less the saw's cut beside them.
+    const free = bin.freeRects
+      .map((rect) => [Math.max(rect.width, rect.height) - sawMm, Math.min(rect.width, rect.height) - sawMm] as const)
+      .filter(([, wide]) => wide >= LEAST_OFFCUT_MM);
+    const best = free.sort((a, b) => b[0] * b[1] - a[0] * a[1])[0];
+    return best ? [{ board: Math.floor(at / layers), layer: at % layers, longMm: best[0], wideMm: best[1], thickMm: Math.min(thick, board.thicknessMm) }] : [];
+  });
   const volume = blanks.reduce((sum, { lengthMm, widthMm, thickMm }) => sum + lengthMm * widthMm * thickMm, 0);
   return {
     board,
     boards,
     layers,
     placed,
+    offcuts,
     used: volume / (boards * length * width * board.thicknessMm),
     price: board.price === null ? null : boards * board.price,
   };

@@ -206,6 +206,11 @@ function BoardView({ board, found }: { board: Board; found: ReturnType<typeof cu
       <p style={{ margin: "0 0 6px", fontSize: 15 }}>
         {found.layers} {found.layers === 1 ? "layer" : "layers"} out of its thickness; {(100 * found.used).toFixed(0)} % becomes blanks
         {found.price === null ? "" : `; ${found.price} in all`}. {SAW_MM} mm of cut between them (common practice).
+        {found.offcuts.length > 0 &&
+          ` Left whole: ${found.offcuts
+            .slice(0, 4)
+            .map(({ longMm, wideMm, thickMm }) => `${show("length", longMm)} × ${show("length", wideMm)} × ${show("length", thickMm)}`)
+            .join(", ")}.`}
       </p>
       <div style={{ display: "flex", gap: 12, flexWrap: "wrap" }}>
         {sheets.slice(0, MOST_DRAWN).map((sheet) => {

@@ -1,14 +1,13 @@
 "use client";
 import { useEffect, useRef } from "react";
+import { boundsOf, type Point } from "@/core/geometry/points";
 import type { SurfaceMap } from "@/core/pace/planPace";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
 const HIGH = 150;
 const LEFT = 44;
-/** How much too large the line that comes out is drawn beside the line wanted. */
-const EXAGGERATED = 40;
-const LINE_HIGH = 64;
+const SECTION_HIGH = 110;
 
 /** Words for where a face is missed most. */
 export function worstWords(map: SurfaceMap, show: (quantity: "kerf", value: number) => string): string {
@@ -28,7 +27,15 @@ export function worstWords(map: SurfaceMap, show: (quantity: "kerf", value: numb
 }
 
 /** The part that will come out over the part wanted: how far each place of the face is missed, and the middle's line drawn exaggerated. */
-export function MissMap({ map, toleranceMm }: { map: SurfaceMap; toleranceMm: number }) {
+export function MissMap({
+  map,
+  toleranceMm,
+  middle,
+}: {
+  map: SurfaceMap;
+  toleranceMm: number;
+  middle: { wanted: readonly Point[]; missMm: readonly Point[] };
+}) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: HIGH });
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -50,20 +57,33 @@ export function MissMap({ map, toleranceMm }: { map: SurfaceMap; toleranceMm: nu
       }
     }
   }, [map, toleranceMm, columns, rows]);
-  const middle = Math.floor(rows / 2);
-  const line = Array.from({ length: columns }, (_, c) => {
-    const miss = map.missMm[middle * columns + c] as number;
-    return `${(LEFT + (c / (columns - 1)) * wide).toFixed(1)} ${(18 + Math.min(44, miss * EXAGGERATED)).toFixed(1)}`;
+  // The section half way along: as it is wanted, and as it comes out, its miss drawn larger.
+  const { minX, maxX, minY, maxY } = boundsOf(middle.wanted);
+  const scale = Math.min(wide / Math.max(1, maxX - minX), (SECTION_HIGH - 28) / Math.max(1, maxY - minY));
+  const most = Math.max(1e-6, ...middle.missMm.map(([x, y]) => Math.hypot(x, y)));
+  // So much larger that the worst is seen, in a number one can say.
+  const exaggerated = [1, 2, 5, 10, 20, 40].findLast((times) => times * most * scale <= 26) ?? 1;
+  const put = ([x, y]: Point) => `${(LEFT + (x - minX) * scale).toFixed(1)} ${(14 + (maxY - y) * scale).toFixed(1)}`;
+  const wanted = middle.wanted.map(put);
+  const cut = middle.wanted.map(([x, y], i) => {
+    const [ex, ey] = middle.missMm[i] ?? [0, 0];
+    return put([x + ex * exaggerated, y + ey * exaggerated]);
   });
   return (
     <div ref={ref} className="miss-map">
-      <svg width={width} height={LINE_HIGH} role="img" aria-label={`The middle's line below the line wanted, drawn ${EXAGGERATED} times too large`}>
+      <svg
+        width={width}
+        height={SECTION_HIGH}
+        role="img"
+        data-testid="comes-out"
+        aria-label={`Half way along the span: the line that comes out over the line wanted, its miss drawn ${exaggerated} times too large`}
+      >
         <title>what comes out, over what is wanted</title>
-        <path d={`M${LEFT} 18H${LEFT + wide}`} stroke="var(--graphite)" strokeWidth={1.6} />
-        <path d={`M${line.join("L")}`} fill="none" stroke="var(--ember)" strokeWidth={1.8} />
+        <path d={`M${wanted.join("L")}`} fill="none" stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="5 4" />
+        <path d={`M${cut.join("L")}`} fill="none" stroke="var(--ember)" strokeWidth={2} />
       </svg>
       <p style={{ margin: `0 0 4px ${LEFT}px`, fontSize: 13, color: "var(--graphite-soft)" }}>
-        the middle's line off the line wanted, drawn {EXAGGERATED} times too large
+        half way along: what comes out over what is wanted (dashed), its miss drawn {exaggerated} times too large
       </p>
       <div style={{ display: "flex" }}>
         <div style={{ width: LEFT, display: "flex", flexDirection: "column", justifyContent: "space-between", fontStyle: "italic", fontSize: 14 }}>

@@ -8,6 +8,7 @@ import { WIRE_SURFACE } from "@/core/physics/string/tautWire";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import { ORDERS, type Plan } from "@/core/plans/plan";
 import { STATIONS } from "@/core/plans/stations";
+import { useQuestion } from "../../kit/address";
 import { CountField } from "../../kit/CountField";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -51,6 +52,8 @@ export function PaceView({
   const { show, system } = useUnits();
   const [face, setFace, faces] = useFace(plan);
   const { job, fault, found, current, far } = usePace(plan, answer, face);
+  const [askedMap, setMapped] = useQuestion("map");
+  const mapped = askedMap === "face" ? "face" : "line";
   const setPace = (next: Partial<Plan["pace"]>) => onChange({ ...plan, pace: { ...plan.pace, ...next } }, "pace");
   const setStations = (next: Partial<Plan["stations"]>) => onChange({ ...plan, stations: { ...plan.stations, ...next } }, "stations");
   if (!answer.cutter) return <p>Name the cutter this is meant for, and the fastest pace that it holds is found here.</p>;
@@ -118,7 +121,14 @@ export function PaceView({
                 : ` at this pace, or the same at a faster one; templates moved by up to ${show("kerf", found.shared.mostMm)}`}
             </Tile>
           </p>
-          <MissMap map={found.map} toleranceMm={plan.pace.tolerance_mm} />
+          <TileRow>
+            {(["line", "face"] as const).map((each) => (
+              <Tile key={each} chosen={mapped === each} onClick={() => setMapped(each === "line" ? "" : each)}>
+                {each === "line" ? "map of the wire's line" : "map of the face its heat leaves"}
+              </Tile>
+            ))}
+          </TileRow>
+          <MissMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={found.middle} />
           <div className="pace-tables">
             <PaceTable rows={found.rows} />
             <WhatIfs found={found} plan={plan} onCorner={(corner) => setPace({ corner })} />

@@ -166,7 +166,8 @@ export function Pacer({
       for (const call of schedule.calls) {
         if (call.atS <= from || call.atS > atS || atS - call.atS > 0.5) continue;
         beep(call.kind);
-        if (voice && (call.kind === "station" || call.kind === "end" || call.kind === "wait")) speak(call.kind === "wait" ? "wait" : call.label, voice);
+        if (voice && (call.kind === "station" || call.kind === "corner" || call.kind === "end" || call.kind === "wait"))
+          speak(call.kind === "wait" ? "wait" : call.label, voice);
       }
     }
     if (now - kept.current > PUT_DOWN_MS) {
