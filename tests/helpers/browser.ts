@@ -23,6 +23,24 @@ export function launch(microphone?: string): Promise<Browser> {
   });
 }
 
+/** Longest that a page is waited for to take its own markup over, ms: one without scripts of ours never does. */
+const TAKEN_OVER_MS = 20_000;
+
+/** Waits until a page that came as markup is alive: a key pressed before that is lost, as it is to a person. */
+async function listens(page: Page): Promise<void> {
+  await page
+    .waitForFunction(
+      () => Object.keys(document.querySelector("main") ?? document.body.firstElementChild ?? {}).some((key) => key.startsWith("__react")),
+      undefined,
+      { timeout: TAKEN_OVER_MS },
+    )
+    .catch((error: Error) => {
+      if (!/Timeout/.test(error.message)) throw error;
+    });
+  // What listens is put up after the first drawing.
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+}
+
 /** Faults a page must not have: errors thrown or logged, and requests to anywhere but this server. */
 export class Watched {
   readonly faults: string[] = [];
@@ -37,6 +55,7 @@ export class Watched {
     page.on("console", (message) => message.type() === "error" && !/status of 4(09|04|22)/.test(message.text()) && this.faults.push(message.text()));
     page.on("request", (request) => !/^(data|blob):/.test(request.url()) && !request.url().startsWith(this.base) && this.faults.push(`asked ${request.url()}`));
     await page.goto(`${this.base}${at}`);
+    await listens(page);
     return page;
   }
 

@@ -103,63 +103,83 @@ function makeStage(wire: TautWire, z: Float64Array) {
   const gx = new Float64Array(n);
   const gy = new Float64Array(n);
   return (x: Float64Array, y: Float64Array, baseX: Float64Array, baseY: Float64Array, h: number, vx: Float64Array, vy: Float64Array): void => {
+    const perH = 1 / h;
+    const slow = ((1 - KEEP_ROOM) * top) ** 2;
     for (let round = 0; round < MOST_ROUNDS; round++) {
-      u00[0] = 0;
-      u01[0] = 0;
-      u11[0] = 0;
-      gx[0] = x[0] as number;
-      gy[0] = y[0] as number;
+      // The row before, kept at hand: loads and stores are most of what a round costs.
+      let p00 = 0;
+      let p01 = 0;
+      let p11 = 0;
+      let qx = x[0] as number;
+      let qy = y[0] as number;
       for (let i = 1; i < n - 1; i++) {
         const l = left[i] as number;
         const r = right[i] as number;
         const wx = vx[i] as number;
         const wy = vy[i] as number;
-        const speed = Math.sqrt(wx * wx + wy * wy);
-        const room = top - speed;
+        const square = wx * wx + wy * wy;
+        const speed = Math.sqrt(square);
+        const room = 1 / (top - speed);
         // Drag over speed, across the way; and its slope along it.
-        const across = ref / room;
-        const along = (ref * top) / (room * room);
-        const more = speed > 0 ? (along - across) / (h * speed * speed) : 0;
-        const m00 = across / h + more * wx * wx;
+        const across = ref * room;
+        // along - across, which is across * speed/room.
+        const steeper = across * speed * room;
+        const more = square > 0 ? (steeper * perH) / square : 0;
+        const own = across * perH;
+        const m00 = own + more * wx * wx;
         const m01 = more * wx * wy;
-        const m11 = across / h + more * wy * wy;
+        const m11 = own + more * wy * wy;
         // (m + l + r) r[i] - l r[i-1] - r r[i+1] = m base + (along - across) v.
         const bx = baseX[i] as number;
         const by = baseY[i] as number;
-        const d00 = m00 + l + r - l * (u00[i - 1] as number);
-        const d01 = m01 - l * (u01[i - 1] as number);
-        const d11 = m11 + l + r - l * (u11[i - 1] as number);
-        const sx = m00 * bx + m01 * by + (along - across) * wx + l * (gx[i - 1] as number);
-        const sy = m01 * bx + m11 * by + (along - across) * wy + l * (gy[i - 1] as number);
+        const d00 = m00 + l + r - l * p00;
+        const d01 = m01 - l * p01;
+        const d11 = m11 + l + r - l * p11;
+        const sx = m00 * bx + m01 * by + steeper * wx + l * qx;
+        const sy = m01 * bx + m11 * by + steeper * wy + l * qy;
         const det = 1 / (d00 * d11 - d01 * d01);
-        u00[i] = r * d11 * det;
-        u01[i] = -r * d01 * det;
-        u11[i] = r * d00 * det;
-        gx[i] = (d11 * sx - d01 * sy) * det;
-        gy[i] = (d00 * sy - d01 * sx) * det;
+        p00 = r * d11 * det;
+        p01 = -r * d01 * det;
+        p11 = r * d00 * det;
+        qx = (d11 * sx - d01 * sy) * det;
+        qy = (d00 * sy - d01 * sx) * det;
+        u00[i] = p00;
+        u01[i] = p01;
+        u11[i] = p11;
+        gx[i] = qx;
+        gy[i] = qy;
       }
       let most = 0;
+      let nx = x[n - 1] as number;
+      let ny = y[n - 1] as number;
       for (let i = n - 2; i >= 1; i--) {
-        const nx = x[i + 1] as number;
-        const ny = y[i + 1] as number;
-        const px = (gx[i] as number) + (u00[i] as number) * nx + (u01[i] as number) * ny;
-        const py = (gy[i] as number) + (u01[i] as number) * nx + (u11[i] as number) * ny;
+        const c = u01[i] as number;
+        const px = (gx[i] as number) + (u00[i] as number) * nx + c * ny;
+        const py = (gy[i] as number) + c * nx + (u11[i] as number) * ny;
         x[i] = px;
         y[i] = py;
-        let wx = (px - (baseX[i] as number)) / h;
-        let wy = (py - (baseY[i] as number)) / h;
-        const was = Math.sqrt((vx[i] as number) * (vx[i] as number) + (vy[i] as number) * (vy[i] as number));
-        const speed = Math.sqrt(wx * wx + wy * wy);
-        const moved = h * (Math.abs(wx - (vx[i] as number)) + Math.abs(wy - (vy[i] as number)));
+        nx = px;
+        ny = py;
+        let wx = (px - (baseX[i] as number)) * perH;
+        let wy = (py - (baseY[i] as number)) * perH;
+        const ox = vx[i] as number;
+        const oy = vy[i] as number;
+        const moved = Math.abs(wx - ox) + Math.abs(wy - oy);
         if (moved > most) most = moved;
-        const fastest = top - KEEP_ROOM * (top - was);
-        if (speed > fastest) {
-          wx *= fastest / speed;
-          wy *= fastest / speed;
+        const square = wx * wx + wy * wy;
+        // Only one that goes fast can have leapt past the top feed.
+        if (square > slow) {
+          const fastest = top - KEEP_ROOM * (top - Math.sqrt(ox * ox + oy * oy));
+          const speed = Math.sqrt(square);
+          if (speed > fastest) {
+            wx *= fastest / speed;
+            wy *= fastest / speed;
+          }
         }
         vx[i] = wx;
         vy[i] = wy;
       }
+      most *= h;
       if (most < SETTLED_MM) return;
     }
   };
