@@ -1,4 +1,4 @@
-import { distance, type Line, lerp, type Point } from "../geometry/points";
+import { distance, type Line, lerp, lineLength, type Point } from "../geometry/points";
 import { cornersOf } from "../plans/ears";
 
 /** A stretch that is led at one feed. */
@@ -26,12 +26,6 @@ export interface Way {
 }
 
 const lengthsOf = (line: Line): number[] => line.slice(1).map((point, i) => distance(line[i] as Point, point));
-
-/** Both ends' ways with a point more, so far from one of their points (0 to 1 of the next stretch). */
-interface Split {
-  after: number;
-  share: number;
-}
 
 /** Corners of an open line: places where either end turns by more than 30 degrees at once. */
 function cornersOn(root: Line, tip: Line): Map<number, number> {
@@ -123,17 +117,13 @@ export function wayOf(
       if (corners.has(i) && Math.abs((along[i] as number) - cut.at) <= SAME) put.push({ index: root.length - 1, turnDeg: corners.get(i) as number });
     }
     if (i < long.length && cut.at > (along[i] as number) + SAME) {
-      const split: Split = { after: i, share: (cut.at - (along[i] as number)) / (long[i] as number) };
-      push(lerp(rootIn[i] as Point, rootIn[i + 1] as Point, split.share), lerp(tipIn[i] as Point, tipIn[i + 1] as Point, split.share));
+      const share = (cut.at - (along[i] as number)) / (long[i] as number);
+      push(lerp(rootIn[i] as Point, rootIn[i + 1] as Point, share), lerp(tipIn[i] as Point, tipIn[i + 1] as Point, share));
     }
     at = cut.at;
     const to = root.length - 1;
     if (to === begun) continue;
-    const sum = (line: Point[]) => {
-      let mm = 0;
-      for (let k = begun; k < to; k++) mm += distance(line[k] as Point, line[k + 1] as Point);
-      return mm;
-    };
+    const sum = (line: Point[]) => lineLength(line.slice(begun, to + 1));
     pieces.push({ from: begun, to, rootMm: sum(root), tipMm: sum(tip), corner: cut.corner, ear: cut.ear, station: cut.station });
     begun = to;
   }

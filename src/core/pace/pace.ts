@@ -1,4 +1,4 @@
-import { distance, type Line, type Point } from "../geometry/points";
+import { distance, type Line, lineLength, type Point } from "../geometry/points";
 import { JUDGEMENT } from "../kernel/constants";
 import { CoreError } from "../kernel/errors";
 import type { Tell } from "../kernel/progress";
@@ -361,7 +361,7 @@ function withEarsPast(
 
 /** Tries one way of taking corners. */
 function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Trial; way: Way; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
-  const long = Math.max(lengthOf(ask.root), lengthOf(ask.tip));
+  const long = Math.max(lineLength(ask.root), lineLength(ask.tip));
   const pieceMm = ask.pieceMm ?? Math.max(4, long / 24);
   const nearMm = Math.max(3, Math.min(2.5 * lagMm(ask), pieceMm));
   let way = wayOf(ask.root, ask.tip, pieceMm, nearMm, [], ask.stations);
@@ -407,8 +407,6 @@ function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Tria
   }
   return { leastMm };
 }
-
-const lengthOf = (line: Line) => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(line[i - 1] as Point, point)), 0);
 
 /**
  * The fastest pace that holds a part to a tolerance. See {@link PACE}.
@@ -462,7 +460,7 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
   const waits: PaceAnswer["waits"] = [];
   for (const [k, { index }] of way.corners.entries()) {
     const waitS = trial.waits[k] as number;
-    if (waitS > 0) waits.push({ at: way.root[index] as Point, alongMm: lengthOf(way.root.slice(0, index + 1)), waitS });
+    if (waitS > 0) waits.push({ at: way.root[index] as Point, alongMm: lineLength(way.root.slice(0, index + 1)), waitS });
   }
   return {
     ...led,

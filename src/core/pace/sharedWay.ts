@@ -1,6 +1,6 @@
 import { type Line, nearest, type Point } from "../geometry/points";
-import { type TautWire, type Trace, wireSurface } from "../physics/string/tautWire";
-import { traceError } from "../physics/string/traceError";
+import { type TautWire, wireSurface } from "../physics/string/tautWire";
+import { missOf } from "../physics/string/traceError";
 
 /** Both ends' ways moved so that the middle's lag is shared: root, middle and tip each miss by half instead of the middle by all. */
 export interface Shared {
@@ -23,16 +23,6 @@ interface Way {
 const SMOOTHED = 3;
 /** Moved so, the middle's lag itself changes a little: done again so often. */
 const ROUNDS = 2;
-const HELD = [0.5, 0, 1];
-
-/** What is missed of the lines wanted when other lines are led at the same times. */
-function missOf(wire: TautWire, led: Way, wanted: Way): number {
-  const [cut, meant] = [wireSurface(wire, led, HELD), wireSurface(wire, wanted, HELD)];
-  return Math.max(
-    ...cut.traces.map((trace, i) => traceError({ ...trace, drawnX: (meant.traces[i] as Trace).drawnX, drawnY: (meant.traces[i] as Trace).drawnY }).errorMm),
-  );
-}
-
 /** How far, and which way, the middle misses each of the led places, mm. */
 export function misses(wire: TautWire, led: Way, wanted: Way): Point[] {
   const [trace] = wireSurface(wire, led, [0.5]).traces;

@@ -1,8 +1,8 @@
-import { distance, type Point } from "../geometry/points";
+import { lineLength, type Point } from "../geometry/points";
 import { cutAtPower } from "../physics/cut/cut";
 import { waitReach } from "../physics/string/reach";
-import { type Led, type TautWire, type Trace, wireSurface } from "../physics/string/tautWire";
-import { traceError } from "../physics/string/traceError";
+import { type Led, type TautWire, wireSurface } from "../physics/string/tautWire";
+import { missOf, traceError } from "../physics/string/traceError";
 import type { PaceAnswer, PaceAsk } from "./pace";
 import { heldAt } from "./pace";
 
@@ -20,21 +20,6 @@ export interface WhatIf {
 const AHEAD_S = 1;
 const SLIP_MM = 3;
 const STOP_S = 3;
-
-/** The largest distance, both ways, of what was cut from the lines as they were meant. */
-function missOf(wire: TautWire, led: Led, meant: Led): number {
-  const at = [...heldAt(wire), 0, 1];
-  const [cut, drawn] = [wireSurface(wire, led, at), wireSurface(wire, meant, at)];
-  return Math.max(
-    ...cut.traces.map((trace, i) => {
-      const other = drawn.traces[i] as Trace;
-      // Both are reckoned at times of their own: the line that was meant stands in place of the one that was led.
-      const n = Math.min(trace.x.length, other.x.length);
-      return traceError({ ...trace, x: trace.x.slice(0, n), y: trace.y.slice(0, n), drawnX: other.drawnX.slice(0, n), drawnY: other.drawnY.slice(0, n) })
-        .errorMm;
-    }),
-  );
-}
 
 /** A led way with a place at every time of another: positions between two of its own go evenly. */
 function placesAt(line: readonly Point[], timesS: readonly number[], at: readonly number[]): Point[] {
@@ -72,8 +57,8 @@ export function whatIfs(
       clock.map((t) => Math.min(total, t + seconds(t))),
     ),
   });
-  const feed = led.tipPath.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(led.tipPath[i - 1] as Point, point)), 0) / total || 1;
-  const rootFeed = led.path.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(led.path[i - 1] as Point, point)), 0) / total || 1;
+  const feed = lineLength(led.tipPath) / total || 1;
+  const rootFeed = lineLength(led.path) / total || 1;
   const stop = waitReach(pair, job.powerWPerM, rootFeed, STOP_S);
   return {
     cures: [

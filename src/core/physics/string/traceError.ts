@@ -1,5 +1,5 @@
 import { distancesTo } from "../../geometry/nearestLine";
-import type { Trace } from "./tautWire";
+import { type Led, type TautWire, type Trace, wireSurface } from "./tautWire";
 
 /** How a line that was cut differs from the line drawn. */
 export interface TraceError {
@@ -47,4 +47,18 @@ export function traceError({ x, y, drawnX, drawnY }: Trace): TraceError {
     }
   }
   return { errorMm, worst, drawnMm, cutMm };
+}
+
+/** Where a way is held against what it was meant to be: the middle of the wire and both its ends. */
+const HELD = [0.5, 0, 1];
+
+/** The largest distance, both ways, between what one way cuts and the lines that another, of as many points at the same times, was meant to draw. */
+export function missOf(wire: TautWire, led: Led, meant: Led): number {
+  const [cut, drawn] = [wireSurface(wire, led, HELD), wireSurface(wire, meant, HELD)];
+  return Math.max(
+    ...cut.traces.map((trace, i) => {
+      const { drawnX, drawnY } = drawn.traces[i] as Trace;
+      return traceError({ ...trace, drawnX, drawnY }).errorMm;
+    }),
+  );
 }

@@ -79,7 +79,7 @@ export function stationMarks(plan: Plan, answer: PlanAnswer, template: Template)
     const long = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
     // Into the body: down from an open edge, inwards on one that goes all round.
     let inward: Point = [-(b[1] - a[1]) / long, (b[0] - a[0]) / long];
-    if (template.closed ? false : inward[1] > 0) inward = [-inward[0], -inward[1]];
+    if (!template.closed && inward[1] > 0) inward = [-inward[0], -inward[1]];
     const mm = whole ? MARK_MM.whole : / 1\/2$/.test(label) ? MARK_MM.half : MARK_MM.part;
     const end: Point = [at[0] + inward[0] * mm, at[1] + inward[1] * mm];
     return [{ line: [at, end], text: [end[0] + inward[0] * 2 - 1, end[1] + inward[1] * 2 - MARK_LETTER_MM / 2], label: whole ? label : null }];

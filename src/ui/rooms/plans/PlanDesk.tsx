@@ -356,8 +356,17 @@ export function PlanDesk({
             <CutView id={start.id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => keepRun(run, answer)} />
           )}
           {answer && step === "practice" && <PracticeView plan={shown} answer={answer} />}
-          {answer && step === "blank" && <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />}
-          {answer && step === "out" && <OutView id={start.id} plan={plan} design={live.design} onMade={made} />}
+          {answer && step === "blank" && (
+            <InstrumentBoundary name="the blank">
+              <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />
+            </InstrumentBoundary>
+          )}
+          {/* Another panel than the one that is shown may be one that cannot be drawn. */}
+          {answer && step === "out" && (
+            <InstrumentBoundary name="what is given out">
+              <OutView id={start.id} plan={plan} design={live.design} onMade={made} />
+            </InstrumentBoundary>
+          )}
         </section>
       </main>
       <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
