@@ -44,6 +44,15 @@ describe("pace", () => {
     await page.getByRole("link", { name: "Carp's tail fin", exact: true }).click();
     await page.getByTestId("plan-drawing").waitFor();
     const id = page.url().split("/").at(-1) as string;
+    // In the drawing: what will come out, over what is wanted.
+    await page.getByRole("button", { name: /what will come out/ }).click();
+    await until(
+      () => page.locator("[data-comes-out]").count(),
+      (now) => now === 10,
+      "five sections of each face",
+    );
+    expect(await page.getByTestId("comes-out-words").innerText()).toMatch(/Missed by up to 0\.\d+ mm, drawn \d+ times too large/);
+    expect(page.url()).toMatch(/shows=out$/);
     await page.keyboard.press("4");
     await found(page).waitFor();
     const numbers = await rows(page).count();
@@ -147,6 +156,9 @@ describe("pace", () => {
     };
     expect(log.entries.some(({ entry }) => entry.kind === "run" && entry.note.startsWith("Short fin, lower face"))).toBe(true);
 
+    const teaching = (entries: { entry: { kind: string; kerf_mm?: number; lag_mm?: number; current_A?: number } }[]) =>
+      entries.filter(({ entry }) => entry.kind === "test-cut" && [entry.kerf_mm, entry.lag_mm, entry.current_A].some((each) => each !== undefined)).length;
+    const taught = teaching(log.entries);
     // Under the calliper: half a millimetre thinner than wanted is a kerf so much wider, and one more cut to learn from.
     await page.getByLabel("Thickness, root").fill("2.4 mm");
     await page.getByLabel("Thickness, root").blur();
@@ -161,6 +173,27 @@ describe("pace", () => {
     await page.getByRole("link", { name: "See what it teaches" }).click();
     await page.waitForURL(new RegExp(`/cutters/${plan.cutter.id}/log`));
     await page.getByText("test cut").first().waitFor();
+    // Accepted, it moves the cutter's own figures, and with them the plan's kerf.
+    const kerf = async () => {
+      await page.goto(`${server.url}/plans/${id}`);
+      const words = page.getByText(/^kerf .* at the root/);
+      await words.waitFor({ state: "attached" });
+      return Number.parseFloat((await words.innerText()).replace("kerf ", ""));
+    };
+    const before = await kerf();
+    await page.goto(`${server.url}/cutters/${plan.cutter.id}/log/calibration`);
+    await page.getByRole("button", { name: "What do these cuts teach?" }).click();
+    await page.getByRole("button", { name: "Accept this calibration" }).click();
+    // This cut is one of them.
+    await page.locator("[data-calibrated]", { hasText: `calibrated from ${taught + 1} cuts` }).waitFor();
+    await until(
+      async () =>
+        ((await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}`)).json()) as { cutter: { design: { calibrations?: unknown[] } } }).cutter
+          .design.calibrations?.length,
+      (kept) => kept === 1,
+      "the calibration kept",
+    );
+    await until(kerf, (now) => now !== before, "another kerf in the plan");
 
     // Led by hand: the space bar at each number.
     await page.goto(`${server.url}/plans/${id}/cut?face=upper`);

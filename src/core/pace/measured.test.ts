@@ -7,7 +7,7 @@ import { cutAtPower } from "../physics/cut/cut";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { evaluatePlan } from "../plans/evaluate";
 import type { Plan } from "../plans/plan";
-import { foretold, kerfOfThickness, testCutOf } from "./measured";
+import { foretold, kerfOfThickness, ledFeedMmS, testCutOf } from "./measured";
 
 const bow = DEMO_CUTTERS[0] as Design;
 const fin = DEMO_PLANS[0] as Plan;
@@ -39,6 +39,13 @@ describe("a part measured", () => {
     expect(cut?.kerf_mm).toBeCloseTo(answer.root.kerfMm + 0.4, 3);
     expect(entrySchema.parse(cut)).toMatchObject({ kind: "test-cut", feed_mm_s: 6.5, note: expect.stringMatching(/Carp's tail fin: root .*middle 34 mm/) });
     expect(teachingCuts(bow, [cut as NonNullable<typeof cut>])).toHaveLength(1);
+  });
+  it("the feed that was led is told without the pauses and the waits in it; by the whole where the marks have changed since", () => {
+    const stations = { rootLengthMm: 60, stations: [0, 20, 40, 60].map((rootAlongMm, i) => ({ whole: true, rootAlongMm, label: String(i) })) } as never;
+    const run = { ...({ at: "", face: "upper", panel: 1, labels: [], planned_s: [] } as const), real_s: [5, 4, 24], pauses_s: 20 } as never;
+    expect(ledFeedMmS(stations, run)).toBe(4);
+    expect(ledFeedMmS(stations, { ...(run as object), real_s: [16, 24], pauses_s: 10 } as never)).toBe(2);
+    expect(ledFeedMmS(stations, { ...(run as object), real_s: [10, 10], pauses_s: 20 } as never)).toBeNull();
   });
   it("a kerf measured itself counts before one that is told; nothing measured is nothing learnt", () => {
     expect(testCutOf(fin, answer, bow, { root: 40, kerf: 1.5 }, look)?.kerf_mm).toBe(1.5);

@@ -4,6 +4,7 @@ import type { Face as CutFace, TestCut } from "../log/entries";
 import type { PlanAnswer } from "../plans/evaluate";
 import { thickest } from "../plans/guide";
 import type { Plan } from "../plans/plan";
+import type { Stations } from "../plans/stations";
 import { halfKerfMm } from "./pace";
 
 /** What a calliper says of a part that was cut, mm; what was not measured is left out. */
@@ -15,6 +16,21 @@ export interface Measured {
   kerf?: number | undefined;
   /** how far the middle trailed, as the mark of a stop shows it */
   hook?: number | undefined;
+}
+
+/**
+ * The root's feed as it was really led, mm/s: the middle one of those from number to number, so that a pause or a wait at a corner, in which nothing is led, does not make the whole slow.
+ * Where the stations have changed since, the mean without the pauses.
+ */
+export function ledFeedMmS({ stations, rootLengthMm }: Pick<Stations, "stations" | "rootLengthMm">, run: Plan["runs"][number]): number | null {
+  const numbers = stations.filter(({ whole }) => whole);
+  const total = run.real_s.reduce((sum, each) => sum + each, 0) - run.pauses_s;
+  if (total <= 0) return null;
+  if (numbers.length !== run.real_s.length + 1) return rootLengthMm / total;
+  const feeds = run.real_s
+    .flatMap((seconds, i) => (seconds > 0 ? [((numbers[i + 1]?.rootAlongMm ?? 0) - (numbers[i]?.rootAlongMm ?? 0)) / seconds] : []))
+    .sort((a, b) => a - b);
+  return feeds[feeds.length >> 1] ?? null;
 }
 
 /** Thickness wanted and thickness foretold at the fullest place, mm: what the kerf at the feed that was led leaves of what the templates allow for, on both faces. */

@@ -46,7 +46,7 @@ describe("a plan's pace", () => {
     expect(found.face?.missMm.length).toBe((found.face?.shares.length ?? 0) * (found.face?.along.length ?? 0));
     expect(found.face?.worst.missMm as number).toBeGreaterThanOrEqual(found.pace.faceErrorMm * 0.9);
     // Half way along, the miss is square to the line and no more than the line's error.
-    const most = Math.max(...found.middle.missMm.map(([x, y]) => Math.hypot(x, y)));
+    const most = Math.max(...(found.sections[2]?.missMm ?? []).map(([x, y]) => Math.hypot(x, y)));
     expect(most).toBeLessThanOrEqual(found.pace.errorMm + 0.02);
     expect(most).toBeGreaterThan(0.5 * found.pace.errorMm);
     const of = (code: string) => [...found.cures, ...found.mishaps].find((each) => each.code === code);

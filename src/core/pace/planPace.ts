@@ -11,7 +11,7 @@ import { planStations } from "../plans/planStations";
 import type { Station, Stations } from "../plans/stations";
 import { faceErrors } from "./face";
 import { type CornerWay, halfKerfMm, type PaceAnswer, paceOf } from "./pace";
-import { misses, type Shared, sharedWay } from "./sharedWay";
+import { type Section, type Shared, sectionsOf, sharedWay } from "./sharedWay";
 import { type WhatIf, whatIfs } from "./whatIf";
 
 /** Faces of a plan that are led apart, in the order its school cuts them. */
@@ -99,6 +99,9 @@ export function paceJob(plan: Plan, answer: PlanAnswer, face: Face): PaceJob | n
 /** The share of the wire that a map shows, from one face of the foam to the other. */
 const SHARES = 13;
 const COLUMNS = 160;
+
+/** Sections that are drawn whole, as shares of the foam. */
+const SECTIONS = [1 / 6, 1 / 3, 1 / 2, 2 / 3, 5 / 6];
 
 /** How far the line cut misses the line wanted, over the face: rows from root to tip, columns along it. */
 export interface SurfaceMap {
@@ -252,8 +255,8 @@ export interface PlanPaceAnswer {
   mishaps: WhatIf[];
   /** The face that the heat leaves: how much deeper (or less deep) than a template can allow for, mm; fewer rows and columns than the line's map. */
   face: SurfaceMap | null;
-  /** Half way along the span: where the line is wanted, and by how much and which way the wire misses it there. */
-  middle: { wanted: Point[]; missMm: Point[] };
+  /** Sections across the span, from the root on, the middle one half way. */
+  sections: Section[];
   /** The middle's lag shared at this pace: what is missed then, and how the templates are moved. */
   shared: Pick<Shared, "errorMm" | "mostMm" | "movedMm">;
 }
@@ -312,10 +315,12 @@ export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"
     map: surfaceMap(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS }),
     others,
     face: compare ? faceMap(job, pair, pace) : null,
-    middle: {
-      wanted: pace.path.map(([x, y], i): Point => [(x + (pace.tipPath[i] as Point)[0]) / 2, (y + (pace.tipPath[i] as Point)[1]) / 2]),
-      missMm: misses(job.wire, pace, pace),
-    },
+    sections: sectionsOf(
+      job.wire,
+      pace,
+      pace,
+      SECTIONS.map((share) => (job.wire.foamFromM + (job.wire.foamToM - job.wire.foamFromM) * share) / job.wire.lengthM),
+    ),
     shared,
     ...(compare ? whatIfs(job, pair, pace) : { cures: [], mishaps: [] }),
   };

@@ -23,14 +23,30 @@ interface Way {
 const SMOOTHED = 3;
 /** Moved so, the middle's lag itself changes a little: done again so often. */
 const ROUNDS = 2;
-/** How far, and which way, the middle misses each of the led places, mm. */
-export function misses(wire: TautWire, led: Way, wanted: Way): Point[] {
-  const [trace] = wireSurface(wire, led, [0.5]).traces;
-  if (!trace) return [];
-  const cut = Array.from(trace.x, (x, i): Point => [x, trace.y[i] as number]);
-  const middle = wanted.path.map((point, i): Point => [(point[0] + (wanted.tipPath[i] as Point)[0]) / 2, (point[1] + (wanted.tipPath[i] as Point)[1]) / 2]);
-  return middle.map((at, i): Point => {
-    const [a, b] = [middle[Math.max(0, i - 1)] as Point, middle[Math.min(middle.length - 1, i + 1)] as Point];
+
+/** A section across the span: the line wanted there, and how far and which way the wire misses each of its places, mm. */
+export interface Section {
+  /** of the wire, from the root's end */
+  share: number;
+  wanted: Point[];
+  missMm: Point[];
+}
+
+/** Sections that a way wants, at shares of the wire, and what a way that is led misses of them. */
+export function sectionsOf(wire: TautWire, led: Way, wanted: Way, shares: readonly number[]): Section[] {
+  return wireSurface(wire, led, shares).traces.map(({ at: share, x, y }): Section => {
+    const cut = Array.from(x, (each, i): Point => [each, y[i] as number]);
+    const line = wanted.path.map(([px, py], i): Point => {
+      const [qx, qy] = wanted.tipPath[i] as Point;
+      return [px + (qx - px) * share, py + (qy - py) * share];
+    });
+    return { share, wanted: line, missMm: missesOf(line, cut) };
+  });
+}
+
+function missesOf(line: Line, cut: Line): Point[] {
+  return line.map((at, i): Point => {
+    const [a, b] = [line[Math.max(0, i - 1)] as Point, line[Math.min(line.length - 1, i + 1)] as Point];
     const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
     // At a stop, and beyond where the wire had come to, there is no side to miss it on.
     if (long < 1e-9) return [0, 0];
@@ -51,7 +67,7 @@ export function sharedWay(wire: TautWire, wanted: Way): Shared {
     timesS: wanted.timesS,
   });
   for (let round = 0; round < ROUNDS; round++) {
-    const off = misses(wire, led(), wanted);
+    const off = sectionsOf(wire, led(), wanted, [0.5])[0]?.missMm ?? [];
     const next = moved.map((each, i): Point => {
       let [x, y, count] = [0, 0, 0];
       for (let k = Math.max(0, i - SMOOTHED); k <= Math.min(off.length - 1, i + SMOOTHED); k++) {

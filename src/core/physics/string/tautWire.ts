@@ -10,7 +10,7 @@ export const WIRE_SURFACE: Relation = {
   range: "bow well below a twentieth of the length; no momentum, no stiffness, no heat carried from zone to zone along the wire",
   standing: "estimate",
   source:
-    "statics of the taut string under this project's drag law; solved by an L-stable two-stage rule of second order (Alexander, SIAM J. Numer. Anal. 14 (1977) 1006)",
+    "statics of the taut string under this project's drag law; solved by the two-step backward rule of second order, variable in step (Hairer, Norsett & Wanner, Solving Ordinary Differential Equations I, III.5), begun anew at every turn by an L-stable rule of two stages (Alexander, SIAM J. Numer. Anal. 14 (1977) 1006)",
 };
 
 /** A wire between two ends that are led, and the foam about part of it. */
@@ -65,6 +65,10 @@ const GAMMA = 1 - Math.SQRT1_2;
 /** A stage has settled when no place moves by more, mm: Newton doubles the right digits each time, so that what is left is far less. */
 const SETTLED_MM = 1e-4;
 const MOST_ROUNDS = 40;
+/** A step may be so many times as long as the last and still be taken from the last two (2.41 is where that rule ceases to be stable). */
+const MOST_GROWTH = 2;
+/** Speeds of the ends that differ by less than this share are one motion. */
+const SAME_SPEED = 0.1;
 
 /** The wire's places from end to end, m: both ends, and evenly through the foam with its two faces among them. */
 function placesOf({ lengthM, foamFromM, foamToM }: TautWire, nodes: number): Float64Array {
@@ -227,6 +231,22 @@ export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Le
     x[i] = straight.ax + (straight.bx - straight.ax) * share;
     y[i] = straight.ay + (straight.by - straight.ay) * share;
   }
+  /** Whether the ends' speeds, mm/s, change so much where a stretch begins that what the wire did before does not tell what comes. */
+  const turns = (segment: number): boolean => {
+    if (segment === 0) return true;
+    const speed = (way: readonly Point[], i: number): Point => {
+      const long = (timesS[i + 1] as number) - (timesS[i] as number);
+      const [p, q] = [way[i] as Point, way[i + 1] as Point];
+      return long > 0 ? [(q[0] - p[0]) / long, (q[1] - p[1]) / long] : [0, 0];
+    };
+    return [path, tipPath].some((way) => {
+      const [a, b] = [speed(way, segment - 1), speed(way, segment)];
+      return Math.hypot(b[0] - a[0], b[1] - a[1]) > SAME_SPEED * Math.max(Math.hypot(...a), Math.hypot(...b));
+    });
+  };
+  /** Steps since the last turn, and how long the last one was, s. */
+  let since = 0;
+  let before = 0;
   let k = 0;
   const note = (time: number, ax: number, ay: number, bx: number, by: number) => {
     times[k] = time;
@@ -244,6 +264,7 @@ export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Le
     const [p, q] = [begin(segment), begin(segment + 1)];
     const [t0, t1] = [timesS[segment] as number, timesS[segment + 1] as number];
     const dt = (t1 - t0) / count;
+    if (count > 0 && turns(segment)) since = 0;
     for (let step = 0; step < count; step++) {
       const ends = (share: number) => {
         x[0] = p.ax + (q.ax - p.ax) * share;
@@ -251,17 +272,34 @@ export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Le
         x[n - 1] = p.bx + (q.bx - p.bx) * share;
         y[n - 1] = p.by + (q.by - p.by) * share;
       };
-      startX.set(x);
-      startY.set(y);
-      const h = GAMMA * dt;
-      ends((step + GAMMA) / count);
-      stage(x, y, startX, startY, h, vx, vy);
-      for (let i = 1; i < n - 1; i++) {
-        baseX[i] = (startX[i] as number) + (1 - GAMMA) * dt * (vx[i] as number);
-        baseY[i] = (startY[i] as number) + (1 - GAMMA) * dt * (vy[i] as number);
+      // Two steps back and their speeds carry the wire one on; after a turn of the ends' way or pace, when what went before says nothing, a step of two stages begins anew.
+      if (since > 0 && dt <= MOST_GROWTH * before) {
+        const growth = dt / before;
+        const last = ((1 + growth) * (1 + growth)) / (1 + 2 * growth);
+        for (let i = 1; i < n - 1; i++) {
+          const [nowX, nowY] = [x[i] as number, y[i] as number];
+          baseX[i] = last * nowX + (1 - last) * (startX[i] as number);
+          baseY[i] = last * nowY + (1 - last) * (startY[i] as number);
+          startX[i] = nowX;
+          startY[i] = nowY;
+        }
+        ends((step + 1) / count);
+        stage(x, y, baseX, baseY, (dt * (1 + growth)) / (1 + 2 * growth), vx, vy);
+      } else {
+        startX.set(x);
+        startY.set(y);
+        const h = GAMMA * dt;
+        ends((step + GAMMA) / count);
+        stage(x, y, startX, startY, h, vx, vy);
+        for (let i = 1; i < n - 1; i++) {
+          baseX[i] = (startX[i] as number) + (1 - GAMMA) * dt * (vx[i] as number);
+          baseY[i] = (startY[i] as number) + (1 - GAMMA) * dt * (vy[i] as number);
+        }
+        ends((step + 1) / count);
+        stage(x, y, baseX, baseY, h, vx, vy);
       }
-      ends((step + 1) / count);
-      stage(x, y, baseX, baseY, h, vx, vy);
+      since += 1;
+      before = dt;
       note(t0 + (step + 1) * dt, x[0] as number, y[0] as number, x[n - 1] as number, y[n - 1] as number);
     }
   }

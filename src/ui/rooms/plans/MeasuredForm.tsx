@@ -5,9 +5,10 @@ import Link from "next/link";
 import { useMemo, useState } from "react";
 import type { Face as CutFace } from "@/core/log/entries";
 import { FACES } from "@/core/log/entries";
-import { foretold, type Measured, testCutOf } from "@/core/pace/measured";
+import { foretold, ledFeedMmS, type Measured, testCutOf } from "@/core/pace/measured";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
+import type { Stations } from "@/core/plans/stations";
 import { api } from "../../kit/api";
 import { OptionalQuantity } from "../../kit/OptionalQuantity";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -17,14 +18,13 @@ const SIZES = { min: 0.1, max: 3000 };
 const KERFS = { min: 0.05, max: 50 };
 
 /** The part under the calliper: foretold against measured, and kept as a test cut that its cutter learns from. */
-export function MeasuredForm({ plan, answer, rootLengthMm }: { plan: Plan; answer: PlanAnswer; rootLengthMm: number }) {
+export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: PlanAnswer; stations: Stations }) {
   const { show } = useUnits();
   const [measured, setMeasured] = useState<Measured>({});
   const [face, setFace] = useState<CutFace>("matt");
   const [kept, setKept] = useState<"no" | "yes" | string>("no");
   const [last] = plan.runs;
-  const seconds = last?.real_s.reduce((sum, each) => sum + each, 0) ?? 0;
-  const feed = seconds > 0 ? rootLengthMm / seconds : answer.root.feedMmS;
+  const feed = (last && ledFeedMmS(stations, last)) ?? answer.root.feedMmS;
   const rows = useMemo(() => foretold(plan, answer, feed), [plan, answer, feed]);
   const { cutter } = answer;
   if (!cutter || !plan.cutter) return null;

@@ -26,6 +26,9 @@ export function worstWords(map: SurfaceMap, show: (quantity: "kerf", value: numb
   return `${show("kerf", map.worst.missMm)} ${across}, ${along}`;
 }
 
+/** So many times too large is a miss of some pixels drawn that it is seen and stays within others: a number one can say. */
+export const exaggeration = (px: number, within: number): number => [1, 2, 5, 10, 20, 40, 100].findLast((times) => times * px <= within) ?? 1;
+
 /** The part that will come out over the part wanted: how far each place of the face is missed, and the middle's line drawn exaggerated. */
 export function MissMap({
   map,
@@ -61,8 +64,7 @@ export function MissMap({
   const { minX, maxX, minY, maxY } = boundsOf(middle.wanted);
   const scale = Math.min(wide / Math.max(1, maxX - minX), (SECTION_HIGH - 28) / Math.max(1, maxY - minY));
   const most = Math.max(1e-6, ...middle.missMm.map(([x, y]) => Math.hypot(x, y)));
-  // So much larger that the worst is seen, in a number one can say.
-  const exaggerated = [1, 2, 5, 10, 20, 40].findLast((times) => times * most * scale <= 26) ?? 1;
+  const exaggerated = exaggeration(most * scale, 26);
   const put = ([x, y]: Point) => `${(LEFT + (x - minX) * scale).toFixed(1)} ${(14 + (maxY - y) * scale).toFixed(1)}`;
   const wanted = middle.wanted.map(put);
   const cut = middle.wanted.map(([x, y], i) => {

@@ -128,7 +128,7 @@ export function PaceView({
               </Tile>
             ))}
           </TileRow>
-          <MissMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={found.middle} />
+          <MissMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={halfWay(found.sections)} />
           <div className="pace-tables">
             <PaceTable rows={found.rows} />
             <WhatIfs found={found} plan={plan} onCorner={(corner) => setPace({ corner })} />
@@ -187,10 +187,12 @@ export function PaceView({
         </TileRow>
       </section>
       {plan.runs.length > 0 && <Runs plan={plan} />}
-      {plan.runs.length > 0 && job && <MeasuredForm plan={plan} answer={answer} rootLengthMm={job.stations.rootLengthMm} />}
+      {plan.runs.length > 0 && job && <MeasuredForm plan={plan} answer={answer} stations={job.stations} />}
     </div>
   );
 }
+
+const halfWay = (sections: PlanPaceAnswer["sections"]) => sections[sections.length >> 1] ?? { wanted: [], missMm: [] };
 
 /** Corners without a fellow, tied by a person: one of the root's to one of the tip's. */
 function PairByHand({

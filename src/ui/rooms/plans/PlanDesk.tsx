@@ -27,6 +27,7 @@ import { Tile } from "../../kit/Tile";
 import { useKeeping } from "../../kit/useKeeping";
 import { useUnits } from "../../kit/useUnits";
 import { BlankView } from "./BlankView";
+import { ComesOut } from "./ComesOut";
 import { CutView } from "./CutView";
 import { EndsView } from "./EndsView";
 import { FlatTemplates } from "./FlatTemplates";
@@ -35,7 +36,7 @@ import { OutView } from "./OutView";
 import type { DoneRun } from "./Pacer";
 import { PaceView } from "./PaceView";
 import { PlanChooser } from "./PlanChooser";
-import { firstLook, PlanDrawing } from "./PlanDrawing";
+import { firstLook } from "./PlanDrawing";
 import { PlanFigures } from "./PlanFigures";
 import { type PlanPart, PlanSentence } from "./PlanSentence";
 import { PlanWindow } from "./PlanWindow";
@@ -319,7 +320,7 @@ export function PlanDesk({
           {answer && step === "part" && (
             <>
               <InstrumentBoundary name="the drawing">
-                <PlanDrawing plan={shown} answer={answer} look={look} onLook={setLook} />
+                <ComesOut plan={shown} answer={answer} look={look} onLook={setLook} />
               </InstrumentBoundary>
               <div className="plan-instruments">
                 {answer.cutter &&

@@ -2,10 +2,12 @@
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
 import type { Outline, Point } from "@/core/geometry/points";
 import { apply } from "@/core/geometry/points";
+import type { Section } from "@/core/pace/sharedWay";
 import { ENDS, type EndName, type PlanAnswer, type PlanEndAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
+import { exaggeration } from "./MissMap";
 
 type Solid = readonly [number, number, number];
 
@@ -20,6 +22,8 @@ export const firstLook = (spanMm: number, chordMm: number): Look => ({ turn: spa
 /** Degrees a pixel of drag, and a press of an arrow key. */
 const DRAG_DEG = 0.4;
 const KEY_DEG = 6;
+/** A miss is drawn no larger than this. */
+const MOST_MISS_PX = 30;
 /** Lines drawn across the part from face to face. */
 const RULINGS = 26;
 
@@ -38,7 +42,23 @@ function viewOf({ turn, tilt }: Look) {
 }
 
 /** The block with its two templates stood at its ends, the part in it and the wire across, turned by hand. */
-export function PlanDrawing({ plan, answer, look, onLook }: { plan: Plan; answer: PlanAnswer; look: Look; onLook: (look: Look) => void }) {
+export function PlanDrawing({
+  plan,
+  answer,
+  look,
+  onLook,
+  cut,
+  cutWords = null,
+}: {
+  plan: Plan;
+  answer: PlanAnswer;
+  look: Look;
+  onLook: (look: Look) => void;
+  /** what the wire leaves, drawn over what is wanted */
+  cut?: readonly Section[];
+  /** in place of what is said under it */
+  cutWords?: string | null;
+}) {
   const { show } = useUnits();
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 700, height: 420 });
   const [held, setHeld] = useState(false);
@@ -50,6 +70,7 @@ export function PlanDrawing({ plan, answer, look, onLook }: { plan: Plan; answer
     () => [block.minX, block.maxX].flatMap((x) => [block.minY, block.maxY].flatMap((y) => [0, span].map((z): Solid => [x, y, z]))),
     [block, span],
   );
+  const mostMm = useMemo(() => Math.max(0, ...(cut ?? []).flatMap(({ missMm }) => missMm.map(([x, y]) => Math.hypot(x, y)))), [cut]);
   const { scale, dx, dy } = useMemo(() => {
     const seen = corners.map(view);
     const [minX, maxX] = [Math.min(...seen.map((p) => p.x)), Math.max(...seen.map((p) => p.x))];
@@ -57,6 +78,7 @@ export function PlanDrawing({ plan, answer, look, onLook }: { plan: Plan; answer
     const fit = Math.min((width - 90) / (maxX - minX), (height - 96) / (maxY - minY));
     return { scale: fit, dx: width / 2 - ((minX + maxX) / 2) * fit, dy: height / 2 + 4 - ((minY + maxY) / 2) * fit };
   }, [corners, view, width, height]);
+  const times = exaggeration(mostMm * scale, MOST_MISS_PX);
   const at = (solid: Solid): string => {
     const { x, y } = view(solid);
     return `${(x * scale + dx).toFixed(1)} ${(y * scale + dy).toFixed(1)}`;
@@ -154,6 +176,23 @@ export function PlanDrawing({ plan, answer, look, onLook }: { plan: Plan; answer
           {edges.map(([a, b]) => (
             <path key={`${a}${b}`} d={line([a, b])} stroke="var(--graphite-soft)" strokeWidth={0.9} strokeDasharray="5 4" fill="none" />
           ))}
+          {(cut ?? []).map(({ share, wanted, missMm }) => (
+            <g key={`${share} ${wanted[0]}`} data-comes-out={share.toFixed(2)}>
+              <path
+                d={line(wanted.map(([x, y]): Solid => [x, y, span * share]))}
+                fill="none"
+                stroke="var(--graphite)"
+                strokeWidth={1.1}
+                strokeDasharray="4 4"
+              />
+              <path
+                d={line(wanted.map(([x, y], i): Solid => [x + times * (missMm[i]?.[0] ?? 0), y + times * (missMm[i]?.[1] ?? 0), span * share]))}
+                fill="none"
+                stroke="var(--ember)"
+                strokeWidth={1.9}
+              />
+            </g>
+          ))}
           {rulings.map(([a, b], i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a ruling is its place
             <path key={i} d={line([a, b])} stroke="var(--line)" strokeWidth={0.9} fill="none" />
@@ -229,6 +268,12 @@ export function PlanDrawing({ plan, answer, look, onLook }: { plan: Plan; answer
           })}
         </g>
       </svg>
+      {cut && (
+        <p className="plan-cut-words" aria-live="polite" data-testid="comes-out-words">
+          {cutWords ??
+            `ember: the wire's line as it comes out; dashed: as it is wanted. Missed by up to ${show("kerf", mostMm)}, drawn ${times === 1 ? "as large as it is" : `${times} times too large`}.`}
+        </p>
+      )}
     </div>
   );
 }

@@ -18,15 +18,16 @@ export function useFace(plan: Plan): [Face, (face: Face) => void, Face[]] {
 }
 
 /** One face's pace, found beside the page when the hand rests. */
-export function usePace(plan: Plan, answer: PlanAnswer, face: Face) {
+export function usePace(plan: Plan, answer: PlanAnswer, face: Face, wanted = true) {
   const asked = useMemo((): { job: PaceJob | null; fault: string | null } => {
+    if (!wanted) return { job: null, fault: null };
     try {
       return { job: paceJob(plan, answer, face), fault: null };
     } catch (error) {
       if (error instanceof CoreError) return { job: null, fault: error.message };
       throw error;
     }
-  }, [plan, answer, face]);
+  }, [plan, answer, face, wanted]);
   const design: Design | null = answer.cutter?.design ?? null;
   const question = useMemo(() => (asked.job && design ? { job: asked.job, design } : null), [asked, design]);
   const calm = useCalm(question);

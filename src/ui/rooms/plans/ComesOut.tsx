@@ -1,0 +1,51 @@
+"use client";
+import { useMemo } from "react";
+import { facesOf } from "@/core/pace/planPace";
+import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { Face } from "@/core/plans/guide";
+import type { Plan } from "@/core/plans/plan";
+import { useQuestion } from "../../kit/address";
+import { Tile } from "../../kit/Tile";
+import { type Look, PlanDrawing } from "./PlanDrawing";
+import { usePace } from "./usePace";
+
+/** The block as it is planned, and, where asked, the part that will come out over the part wanted. */
+export function ComesOut(props: { plan: Plan; answer: PlanAnswer; look: Look; onLook: (look: Look) => void }) {
+  const [asked, ask] = useQuestion("shows");
+  const out = asked === "out";
+  return (
+    <>
+      {out ? <Cut {...props} /> : <PlanDrawing {...props} />}
+      {props.answer.cutter && (
+        <p className="plan-shows">
+          <Tile chosen={out} onClick={() => ask(out ? "" : "out")}>
+            what will come out, over what is wanted
+          </Tile>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Both faces' paces found, and what the wire misses of each at them. */
+function Cut({ plan, answer, look, onLook }: { plan: Plan; answer: PlanAnswer; look: Look; onLook: (look: Look) => void }) {
+  const faces = facesOf(plan);
+  const first = usePace(plan, answer, faces[0] as Face);
+  const second = usePace(plan, answer, (faces[1] ?? faces[0]) as Face, faces.length > 1);
+  const sections = useMemo(
+    () => [first.current ? first.found : null, second.current ? second.found : null].flatMap((found) => found?.sections ?? []),
+    [first.current, first.found, second.current, second.found],
+  );
+  const fault = first.fault ?? second.fault;
+  const waiting = !fault && !(first.current && (faces.length === 1 || second.current));
+  return (
+    <PlanDrawing
+      plan={plan}
+      answer={answer}
+      look={look}
+      onLook={onLook}
+      cut={sections}
+      cutWords={fault ? `What comes out cannot be told: ${fault}` : waiting ? "Looking for the pace…" : null}
+    />
+  );
+}
