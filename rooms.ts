@@ -24,7 +24,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/geometry": ["core/kernel"],
   "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   /** Ways of moving wire against foam that people build for themselves. */
-  "core/rigs": ["core/kernel", "core/units", "core/materials", "core/physics/"],
+  "core/rigs": ["core/kernel", "core/geometry", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/plans", "core/pace"],
   /** How fast a part may be led round. */
   "core/pace": [
     "core/kernel",
@@ -50,6 +50,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "contract/kernel": ["core/kernel"],
   "contract/cutters": ["core/", "contract/kernel"],
   "contract/plans": ["core/", "contract/kernel"],
+  "contract/rigs": ["core/", "contract/kernel"],
   "contract/drawer": ["core/", "contract/kernel"],
   "contract/log": ["core/", "contract/kernel"],
   "contract/keeping": ["core/workshop", "contract/kernel"],
@@ -61,12 +62,14 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "server/rooms/log": ["core/", "contract/", "server/kernel", "server/rooms/cutters", "server/rooms/drawer"],
   "server/rooms/sheets": ["core/", "contract/", "server/kernel", "server/rooms/cutters", "server/rooms/drawer"],
   "server/rooms/plans": ["core/", "contract/", "server/kernel", "server/rooms/cutters"],
+  "server/rooms/rigs": ["core/", "contract/", "server/kernel", "server/rooms/cutters", "server/rooms/plans"],
   "server/rooms/keeping": ["core/", "contract/", "server/kernel", "server/rooms/workshop", "server/rooms/cutters", "server/rooms/drawer"],
   "server/rooms/demo": [
     "core/",
     "server/kernel",
     "server/rooms/workshop",
     "server/rooms/plans",
+    "server/rooms/rigs",
     "server/rooms/cutters",
     "server/rooms/drawer",
     "server/rooms/log",
@@ -87,6 +90,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "ui/rooms/drawer": ["core/", "ui/kit", "ui/cutter"],
   "ui/rooms/keeping": ["core/", "ui/kit"],
   "ui/rooms/plans": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/rigs": ["core/", "workers", "ui/kit", "ui/cutter"],
   "ui/rooms/start": ["core/", "workers", "ui/kit", "ui/cutter"],
   cli: ["core/", "server/"],
   /** Pages and routes put rooms on show and hold nothing themselves. */

@@ -4,9 +4,10 @@ import type { EngineTasks } from "./engine/protocol";
 import { TaskClient } from "./kit/client";
 import type { LearnTasks } from "./learn/protocol";
 import type { PaceTasks } from "./pace/protocol";
+import type { RigTasks } from "./rigs/protocol";
 
 /** Every task that a page may have done for it. */
-export type Tasks = EngineTasks & LearnTasks & EarTasks & DrawingTasks & PaceTasks;
+export type Tasks = EngineTasks & LearnTasks & EarTasks & DrawingTasks & PaceTasks & RigTasks;
 export type TaskName = keyof Tasks;
 
 const engine = () => new Worker(new URL("./engine/engine.worker.ts", import.meta.url), { type: "module" });
@@ -22,6 +23,7 @@ const STARTS: Readonly<Record<TaskName, () => Worker>> = {
   drawing: () => new Worker(new URL("./drawings/drawings.worker.ts", import.meta.url), { type: "module" }),
   hear: () => new Worker(new URL("./ear/ear.worker.ts", import.meta.url), { type: "module" }),
   pace: () => new Worker(new URL("./pace/pace.worker.ts", import.meta.url), { type: "module" }),
+  bestPulley: () => new Worker(new URL("./rigs/rigs.worker.ts", import.meta.url), { type: "module" }),
   learn: () => new Worker(new URL("./learn/learn.worker.ts", import.meta.url), { type: "module" }),
 };
 

@@ -6,6 +6,7 @@ import { demoLog } from "@/core/log/demoLog";
 import { entriesToJson } from "@/core/log/files";
 import { MAX_PHOTO_BYTES } from "@/core/log/photo";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
+import { newRig } from "@/core/rigs/rig";
 import { TestServer } from "../helpers/server";
 
 const server = new TestServer();
@@ -13,6 +14,7 @@ let id = "";
 let entryId = "";
 let itemId = "";
 let planId = "";
+let rigId = "";
 const NOWHERE = "00000000-0000-4000-8000-000000000000";
 
 interface Answer {
@@ -43,6 +45,8 @@ beforeAll(async () => {
   itemId = (item.body.row as { id: string }).id;
   const plan = await ask("POST", "/api/plans", { plan: DEMO_PLANS[0] });
   planId = (plan.body.plan as { id: string }).id;
+  const rig = await ask("POST", "/api/rigs", { rig: newRig("drop") });
+  rigId = (rig.body.rig as { id: string }).id;
 });
 afterAll(() => server.remove());
 
@@ -66,6 +70,12 @@ const changes = (): [string, string, unknown][] => [
   ["DELETE", `/api/plans/${planId}`, undefined],
   ["POST", `/api/plans/${planId}/restore`, undefined],
   ["POST", `/api/plans/${planId}/duplicate`, undefined],
+  ["POST", "/api/rigs", { rig: newRig("swing") }],
+  ["POST", "/api/rigs/import", { text: JSON.stringify(newRig("table")) }],
+  ["PUT", `/api/rigs/${rigId}`, { revision: 1, rig: newRig("drop") }],
+  ["DELETE", `/api/rigs/${rigId}`, undefined],
+  ["POST", `/api/rigs/${rigId}/restore`, undefined],
+  ["POST", `/api/rigs/${rigId}/duplicate`, undefined],
   ["POST", "/api/drawer", { item: { kind: "fuse", name: "A fuse", rating_A: 5, count: 1 } }],
   ["PUT", `/api/drawer/${itemId}`, { revision: 1, item: SPARE }],
   ["DELETE", `/api/drawer/${itemId}`, undefined],
@@ -129,7 +139,7 @@ describe("every route that changes something", () => {
 
   it("answers 404 for a cutter or thing that is not there and 422 for what is no id", async () => {
     for (const [method, path, body] of changes()) {
-      const own = [id, itemId, planId].find((each) => path.includes(each));
+      const own = [id, itemId, planId, rigId].find((each) => path.includes(each));
       if (!own) continue;
       const gone = await ask(method, path.replace(own, NOWHERE), body);
       expect([path, gone.status, gone.body.error?.code]).toEqual([path, 404, "not-found"]);

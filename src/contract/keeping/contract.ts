@@ -8,7 +8,7 @@ export type KeptBackup = z.output<typeof keptBackup>;
 export const restoreMode = z.enum(["replace", "add"], { error: "must be replace or add" });
 const count = z.int().min(0);
 const restoreCount = z.object({
-  kind: z.enum(["cutters", "plans", "drawer", "log", "photos"]),
+  kind: z.enum(["cutters", "plans", "rigs", "drawer", "log", "photos"]),
   inArchive: count,
   here: count,
   same: count,

@@ -77,6 +77,18 @@ export function demoLog(): LogEntry[] {
       outcome: "helped",
       note: "",
     },
+    {
+      kind: "rig-cut",
+      at: "2026-10-24T15:30:00Z",
+      rig: "swing",
+      name: "Long Tom on the swing arm",
+      figures: [
+        { key: "seconds", label: "Time in the face, s", value: 52 },
+        { key: "hung_N", label: "Weight that hung", quantity: "force", value: 0.5 },
+        { key: "early_mm", label: "One end early by", quantity: "length", value: 1 },
+      ],
+      note: "held back over the tail",
+    },
     { kind: "run", at: "2026-10-25T09:00:00Z", foam, width_mm: 1100, setting: "15.0 V", feed_mm_s: 6, pieces: 6, cut_m: 7.4, hot_min: 55, note: "" },
   ];
   return [...cuts, ...others].map((entry) => entrySchema.parse(entry));

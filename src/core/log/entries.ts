@@ -7,6 +7,7 @@ import { controlSchema } from "../physics/power/controlSchema";
 import { leadsSchema } from "../physics/power/leadsSchema";
 import { supplySchema } from "../physics/power/supplySchema";
 import { figure } from "../units/figure";
+import { QUANTITIES, type Quantity } from "../units/units";
 
 /** When something happened: within living memory and a lifetime ahead, so that a slip of the keyboard is seen. */
 const datedSchema = z.iso
@@ -117,13 +118,36 @@ const diagnosis = z.strictObject({
   note,
 });
 
+/** A cut on a rig: what the rig's own record asks for, each figure with its name, so that it is read without the rig. */
+const rigCut = z.strictObject({
+  kind: z.literal("rig-cut"),
+  at,
+  /** the rig's kind, and its own name */
+  rig: plainText(20, "must be at most 20 characters"),
+  name: plainText(80, "must be at most 80 characters"),
+  figures: z
+    .array(
+      z.strictObject({
+        key: plainText(30, "must be at most 30 characters"),
+        label: plainText(60, "must be at most 60 characters"),
+        quantity: z.enum(Object.keys(QUANTITIES) as [Quantity, ...Quantity[]], { error: "must be a quantity" }).optional(),
+        value: z
+          .number({ error: "must be a number" })
+          .min(-1e6, { error: "must be a number from -1000000 to 1000000" })
+          .max(1e6, { error: "must be a number from -1000000 to 1000000" }),
+      }),
+    )
+    .max(12, { error: "has room for 12 figures" }),
+  note,
+});
+
 /** One dated entry of a cutter's log. */
-export const entrySchema = z.discriminatedUnion("kind", [tensionCheck, testCut, wireChange, run, settingUsed, diagnosis], {
-  error: "kind must be one of tension-check, test-cut, wire-change, run, setting, diagnosis",
+export const entrySchema = z.discriminatedUnion("kind", [tensionCheck, testCut, wireChange, run, settingUsed, diagnosis, rigCut], {
+  error: "kind must be one of tension-check, test-cut, wire-change, run, setting, diagnosis, rig-cut",
 });
 export type LogEntry = z.output<typeof entrySchema>;
 export type EntryKind = LogEntry["kind"];
-export const ENTRY_KINDS = ["test-cut", "setting", "run", "wire-change", "tension-check", "diagnosis"] as const satisfies readonly EntryKind[];
+export const ENTRY_KINDS = ["test-cut", "setting", "run", "wire-change", "tension-check", "diagnosis", "rig-cut"] as const satisfies readonly EntryKind[];
 export type TensionCheck = Extract<LogEntry, { kind: "tension-check" }>;
 export type TestCut = Extract<LogEntry, { kind: "test-cut" }>;
 export type WireChange = Extract<LogEntry, { kind: "wire-change" }>;

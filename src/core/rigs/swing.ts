@@ -24,9 +24,20 @@ export interface SwingArm {
 const rad = (degrees: number) => (degrees * Math.PI) / 180;
 
 /** Thread drawn from the beginning of the swing to an angle by a place at a radius, mm; negative is let out. */
-export function drawnMm({ pulleyMm: [px, py], fromDeg }: SwingArm, radiusMm: number, deg: number): number {
-  const away = (angle: number) => Math.hypot(px - radiusMm * Math.cos(rad(angle)), py - radiusMm * Math.sin(rad(angle)));
-  return away(deg) - away(fromDeg);
+export function drawnMm(arm: SwingArm, radiusMm: number, deg: number): number {
+  return away(arm, towards(arm, deg), radiusMm) - away(arm, towards(arm, arm.fromDeg), radiusMm);
+}
+
+/** How far the pulley lies out along the arm at an angle, mm: all that the angle has to do with a place's distance from it. */
+const towards = ({ pulleyMm: [px, py] }: SwingArm, deg: number): number => px * Math.cos(rad(deg)) + py * Math.sin(rad(deg));
+/** Distance from the pulley to a place at a radius, by the cosine rule; a square root, for it is asked for a few thousand times an answer. */
+const away = ({ pulleyMm: [px, py] }: SwingArm, along: number, radius: number): number =>
+  Math.sqrt(Math.max(0, px * px + py * py + radius * (radius - 2 * along)));
+
+/** What a place at a radius draws over the whole swing, mm. */
+export function drawnOver(arm: SwingArm): (radiusMm: number) => number {
+  const [begun, ended] = [towards(arm, arm.fromDeg), towards(arm, arm.toDeg)];
+  return (radius) => Math.abs(away(arm, ended, radius) - away(arm, begun, radius));
 }
 
 /** Places tried along the arm before one is closed in on. */
@@ -38,7 +49,7 @@ const ANGLES = 2000;
  * @throws CoreError `no-solution` with the most that the arm can draw
  */
 export function radiusFor(arm: SwingArm, travelMm: number, field: string): number {
-  const whole = (radius: number) => Math.abs(drawnMm(arm, radius, arm.toDeg));
+  const whole = drawnOver(arm);
   let most = 0;
   let before = 0;
   for (let i = 1; i <= PLACES; i++) {
@@ -80,10 +91,18 @@ export function mismatchMm(arm: SwingArm, rootRadiusMm: number, tipRadiusMm: num
 export function swing(arm: SwingArm, rootTravelMm: number, tipTravelMm: number): Swing {
   const rootRadiusMm = radiusFor(arm, rootTravelMm, "rootTravel_mm");
   const tipRadiusMm = radiusFor(arm, tipTravelMm, "tipTravel_mm");
-  const off = (deg: number) => Math.abs(mismatchMm(arm, rootRadiusMm, tipRadiusMm, tipTravelMm / rootTravelMm, deg));
+  const begun = towards(arm, arm.fromDeg);
+  const [rootBegun, tipBegun] = [away(arm, begun, rootRadiusMm), away(arm, begun, tipRadiusMm)];
+  const off = (deg: number) => {
+    const along = towards(arm, deg);
+    return Math.abs(Math.abs(away(arm, along, tipRadiusMm) - tipBegun) - (tipTravelMm / rootTravelMm) * Math.abs(away(arm, along, rootRadiusMm) - rootBegun));
+  };
   const step = (arm.toDeg - arm.fromDeg) / ANGLES;
-  let best = 0;
-  for (let i = 1; i <= ANGLES; i++) if (off(arm.fromDeg + i * step) > off(arm.fromDeg + best * step)) best = i;
+  let [best, most] = [0, 0];
+  for (let i = 1; i <= ANGLES; i++) {
+    const here = off(arm.fromDeg + i * step);
+    if (here > most) [best, most] = [i, here];
+  }
   let [low, high] = [arm.fromDeg + (best - 1) * step, arm.fromDeg + (best + 1) * step];
   for (let i = 0; i < 60; i++) {
     const [a, b] = [low + (high - low) / 3, high - (high - low) / 3];

@@ -1,6 +1,6 @@
 /** What an archive would do to one kind of thing. */
 export interface RestoreCount {
-  kind: "cutters" | "plans" | "drawer" | "log" | "photos";
+  kind: "cutters" | "plans" | "rigs" | "drawer" | "log" | "photos";
   inArchive: number;
   here: number;
   /** In both and equal; in both and not; only on one side. */

@@ -58,6 +58,7 @@ const PLACES = [
   { id: "drawer", words: "Drawer", href: "/drawer" },
   { id: "cutters", words: "Cutters", href: "/cutters" },
   { id: "plans", words: "Plan", href: "/plans" },
+  { id: "rigs", words: "Rigs", href: "/rigs" },
   { id: "matches", words: "Matches", href: "/matches" },
   { id: "compare", words: "Compare", href: "/compare" },
   { id: "keeping", words: "Keeping", href: "/keeping" },

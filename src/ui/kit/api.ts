@@ -5,13 +5,15 @@ import type { KEEPING, KeptBackup } from "@/contract/keeping/contract";
 import type { Answered, Exchange, UnreadableRow } from "@/contract/kernel/exchange";
 import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS, PlanRow } from "@/contract/plans/contract";
+import type { RIGS, RigRow } from "@/contract/rigs/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
 import type { Plan } from "@/core/plans/plan";
+import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, UnreadableRow };
+export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, RigRow, UnreadableRow };
 
 /** The contracts come with the first answer: a page is there before anything has been asked. */
 const CONTRACTS = {
@@ -20,6 +22,7 @@ const CONTRACTS = {
   instruments: (): Promise<typeof INSTRUMENTS> => import("@/contract/instruments/contract").then((module) => module.INSTRUMENTS),
   keeping: (): Promise<typeof KEEPING> => import("@/contract/keeping/contract").then((module) => module.KEEPING),
   plans: (): Promise<typeof PLANS> => import("@/contract/plans/contract").then((module) => module.PLANS),
+  rigs: (): Promise<typeof RIGS> => import("@/contract/rigs/contract").then((module) => module.RIGS),
   log: (): Promise<typeof LOG> => import("@/contract/log/contract").then((module) => module.LOG),
 };
 type Contracts = { [R in keyof typeof CONTRACTS]: Awaited<ReturnType<(typeof CONTRACTS)[R]>> };
@@ -84,6 +87,7 @@ export type RestoreSource = { name: string } | { bytes: Blob };
 
 const row = <T>(answer: { row: T }) => answer.row;
 const rows = <T>(answer: { rows: T }) => answer.rows;
+const rigOf = <T>(answer: { rig: T }) => answer.rig;
 const planOf = <T>(answer: { plan: T }) => answer.plan;
 const cutter = <T>(answer: { cutter: T }) => answer.cutter;
 
@@ -133,6 +137,16 @@ export const api = {
     restore: (id: string) => call("plans", "restore", "POST", `/api/plans/${id}/restore`).then(planOf),
     duplicate: (id: string) => call("plans", "duplicate", "POST", `/api/plans/${id}/duplicate`).then(planOf),
     importText: (text: string) => call("plans", "importFile", "POST", "/api/plans/import", { text }).then(planOf),
+  },
+  rigs: {
+    get: (id: string) => call("rigs", "get", "GET", `/api/rigs/${id}`).then(rigOf),
+    create: (rig: RigDocument) => call("rigs", "create", "POST", "/api/rigs", { rig }).then(rigOf),
+    save: (id: string, revision: number, rig: RigDocument, keepalive = false) =>
+      call("rigs", "save", "PUT", `/api/rigs/${id}`, { revision, rig }, { keepalive }).then(rigOf),
+    remove: (id: string) => call("rigs", "remove", "DELETE", `/api/rigs/${id}`).then(rigOf),
+    restore: (id: string) => call("rigs", "restore", "POST", `/api/rigs/${id}/restore`).then(rigOf),
+    duplicate: (id: string) => call("rigs", "duplicate", "POST", `/api/rigs/${id}/duplicate`).then(rigOf),
+    importText: (text: string) => call("rigs", "importFile", "POST", "/api/rigs/import", { text }).then(rigOf),
   },
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),
   drawer: {

@@ -1,5 +1,5 @@
 import { distancesTo } from "../../geometry/nearestLine";
-import { type Led, type TautWire, type Trace, wireSurface } from "./tautWire";
+import { type Led, type SurfaceOptions, type TautWire, type Trace, wireSurface } from "./tautWire";
 
 /** How a line that was cut differs from the line drawn. */
 export interface TraceError {
@@ -53,11 +53,11 @@ export function traceError({ x, y, drawnX, drawnY }: Trace): TraceError {
 const HELD = [0.5, 0, 1];
 
 /** The largest distance, both ways, between what one way cuts and the lines that another, of as many points at the same times, was meant to draw. */
-export function missOf(wire: TautWire, led: Led, meant: Led): number {
-  const [cut, drawn] = [wireSurface(wire, led, HELD), wireSurface(wire, meant, HELD)];
+export function missOf(wire: TautWire, led: Led, meant: Led, options: SurfaceOptions = {}): number {
+  const [cut, drawn] = [wireSurface(wire, led, HELD, options), led === meant ? null : wireSurface(wire, meant, HELD, options)];
   return Math.max(
     ...cut.traces.map((trace, i) => {
-      const { drawnX, drawnY } = drawn.traces[i] as Trace;
+      const { drawnX, drawnY } = drawn ? (drawn.traces[i] as Trace) : trace;
       return traceError({ ...trace, drawnX, drawnY }).errorMm;
     }),
   );

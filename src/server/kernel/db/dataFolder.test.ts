@@ -348,8 +348,9 @@ describe("a workshop on disk", () => {
   it("the version before's folder opens: its tables are counted, its log gets revisions", async () => {
     const to = copy();
     const { db, close } = await openDatabase(to);
-    // As the last version left it: without what the newest four migrations brought, and without a marker.
+    // As the last version left it: without what the newest five migrations brought, and without a marker.
     await db.execute("drop table plans");
+    await db.execute("drop table rigs");
     for (const table of ["cutters", "drawer_items", "log_entries", "photos", "workshop"]) {
       await db.execute(`drop trigger ${table}_added on ${table}`);
       await db.execute(`drop trigger ${table}_removed on ${table}`);
@@ -359,7 +360,7 @@ describe("a workshop on disk", () => {
     await db.execute("alter table log_entries drop column revision, drop column format_version");
     await db.execute("alter table drawer_items drop column format_version");
     await db.execute(
-      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 4)",
+      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 5)",
     );
     await close();
     rmSync(path.join(to, "workshop.json"));

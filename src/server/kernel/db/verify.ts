@@ -4,6 +4,7 @@ import type { PGlite } from "@electric-sql/pglite";
 const KEPT = [
   { table: "cutters", key: "id", column: "design", words: "cutters" },
   { table: "plans", key: "id", column: "plan", words: "plans" },
+  { table: "rigs", key: "id", column: "rig", words: "rigs" },
   { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
   { table: "log_entries", key: "id", column: "entry", words: "log entries" },
   { table: "photos", key: "id", column: "bytes", words: "pictures" },

@@ -2,15 +2,17 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
 import { demoLog } from "@/core/log/demoLog";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
+import { DEMO_RIGS } from "@/core/rigs/rig";
 import type { Database } from "../../kernel/db/client";
 import { countCutters, createCutter, listCutters } from "../cutters/repository";
 import { addItem, countDrawer } from "../drawer/repository";
 import { importEntries } from "../log/repository";
-import { countPlans, createPlan } from "../plans/repository";
+import { countPlans, createPlan, listPlans } from "../plans/repository";
+import { rigRepository } from "../rigs/repository";
 import { readFact, writeFact } from "../workshop/facts";
 
 /**
- * Lays the demo's cutters and drawer into a data folder, each once, and only where nothing of its kind stands: never over somebody's data.
+ * Lays the demo's cutters, drawer, plans and rigs into a data folder, each once, and only where nothing of its kind stands: never over somebody's data.
  * @returns how many cutters were laid in
  */
 export async function seedDemo(db: Database): Promise<number> {
@@ -34,6 +36,18 @@ export async function seedDemo(db: Database): Promise<number> {
       const bow = (await listCutters(tx, { find: DEMO_CUTTERS[0]?.name ?? "", limit: 1 })).cutters[0];
       for (const plan of [...DEMO_PLANS].reverse()) await createPlan(tx, { ...plan, cutter: bow ? { id: bow.id, name: bow.design.name } : null });
       await writeFact(tx, "demo-plans-seeded", String(DEMO_PLANS.length));
+    }
+    if (!(await readFact(tx, "demo-rigs-seeded")) && (await rigRepository.count(tx)) === 0) {
+      for (const { document, cutter, plan } of [...DEMO_RIGS].reverse()) {
+        const hung = cutter ? (await listCutters(tx, { find: cutter, limit: 1 })).cutters[0] : undefined;
+        const cuts = plan ? (await listPlans(tx, { find: plan, limit: 1 })).plans[0] : undefined;
+        await rigRepository.create(tx, {
+          ...document,
+          cutter: hung ? { id: hung.id, name: hung.design.name } : null,
+          plan: cuts ? { id: cuts.id, name: cuts.plan.name } : null,
+        });
+      }
+      await writeFact(tx, "demo-rigs-seeded", String(DEMO_RIGS.length));
     }
     return cutters;
   });

@@ -12,12 +12,13 @@ import { WRITTEN_BY } from "@/core/kernel/version";
 import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
 import { PLAN_KIND } from "@/core/plans/plan";
+import { RIG_DOCUMENT } from "@/core/rigs/rig";
 import type { Database } from "../../kernel/db/client";
-import { cutters, drawerItems, logEntries, photos, plans, workshop } from "../../kernel/db/schema";
+import { cutters, drawerItems, logEntries, photos, plans, rigs, workshop } from "../../kernel/db/schema";
 
 export const BACKUP_FORMAT = "upwind-rod/backup";
-/** Version 2 has plans; an archive of version 1 has none. */
-const BACKUP_VERSION = 2;
+/** Version 2 has plans, version 3 rigs: an archive of an older one has none. */
+const BACKUP_VERSION = 3;
 /** Most bytes of an archive that is read back, packed and unpacked. */
 export const MAX_ARCHIVE_BYTES = 512 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 1024 * 1024 * 1024;
@@ -42,6 +43,16 @@ const planRow = z.strictObject({
   name: z.string().max(400),
   formatVersion: z.int(),
   plan: document,
+  revision,
+  createdAt: time,
+  updatedAt: time,
+  deletedAt: time.nullable(),
+});
+const rigRow = z.strictObject({
+  id,
+  name: z.string().max(400),
+  formatVersion: z.int(),
+  rig: document,
   revision,
   createdAt: time,
   updatedAt: time,
@@ -87,6 +98,7 @@ export interface Archive {
   made: string;
   cutters: z.output<typeof cutterRow>[];
   plans: z.output<typeof planRow>[];
+  rigs: z.output<typeof rigRow>[];
   drawer: z.output<typeof drawerRow>[];
   log: z.output<typeof logRow>[];
   photos: (z.output<typeof photoRow> & { bytes: Uint8Array })[];
@@ -129,6 +141,7 @@ export async function* packWorkshop(db: Reader, made: string): AsyncGenerator<Ui
   const json = (rows: unknown) => Buffer.from(`${JSON.stringify(rows, null, 1)}\n`);
   yield* add("cutters.json", json(await db.select().from(cutters).orderBy(asc(cutters.id))), true);
   yield* add("plans.json", json(await db.select().from(plans).orderBy(asc(plans.id))), true);
+  yield* add("rigs.json", json(await db.select().from(rigs).orderBy(asc(rigs.id))), true);
   yield* add("drawer.json", json(await db.select().from(drawerItems).orderBy(asc(drawerItems.id))), true);
   yield* add("log.json", json(await db.select().from(logEntries).orderBy(asc(logEntries.id))), true);
   yield* add("facts.json", json(await db.select().from(workshop).orderBy(asc(workshop.key))), true);
@@ -161,6 +174,7 @@ function judgeDocuments(archive: Archive): void {
   };
   for (const [i, row] of archive.cutters.entries()) within(`cutters.json[${i}]`, () => migrateDesign(row.design));
   for (const [i, row] of archive.plans.entries()) within(`plans.json[${i}]`, () => readDocument(PLAN_KIND, row.plan));
+  for (const [i, row] of archive.rigs.entries()) within(`rigs.json[${i}]`, () => readDocument(RIG_DOCUMENT, row.rig));
   for (const [i, row] of archive.drawer.entries()) within(`drawer.json[${i}]`, () => readRow(ITEM_KIND, row.item, row.formatVersion));
   const owners = new Set(archive.cutters.map((row) => row.id));
   for (const [i, row] of archive.log.entries()) {
@@ -225,6 +239,7 @@ export function readArchive(bytes: Uint8Array): Archive {
     made: manifest.made,
     cutters: parse("cutters.json", z.array(cutterRow)),
     plans: manifest.version < 2 ? [] : parse("plans.json", z.array(planRow)),
+    rigs: manifest.version < 3 ? [] : parse("rigs.json", z.array(rigRow)),
     drawer: parse("drawer.json", z.array(drawerRow)),
     log: parse("log.json", z.array(logRow)),
     facts: parse("facts.json", z.array(factRow)),

@@ -1,7 +1,7 @@
 import { canonical } from "@/core/kernel/canonical";
 import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
 import type { Database } from "../../kernel/db/client";
-import { cutters, drawerItems, logEntries, photos, plans, workshop } from "../../kernel/db/schema";
+import { cutters, drawerItems, logEntries, photos, plans, rigs, workshop } from "../../kernel/db/schema";
 import type { Archive } from "./archive";
 
 type Row = { id: string };
@@ -29,6 +29,7 @@ export async function previewRestore(db: Pick<Database, "select">, archive: Arch
   return [
     count("cutters", archive.cutters, plain(await db.select().from(cutters)) as Row[]),
     count("plans", archive.plans, plain(await db.select().from(plans)) as Row[]),
+    count("rigs", archive.rigs, plain(await db.select().from(rigs)) as Row[]),
     count("drawer", archive.drawer, plain(await db.select().from(drawerItems)) as Row[]),
     count("log", archive.log, plain(await db.select().from(logEntries)) as Row[]),
     count(
@@ -56,6 +57,7 @@ export async function restoreArchive(db: Database, archive: Archive, mode: Resto
       await tx.delete(drawerItems);
       await tx.delete(cutters);
       await tx.delete(plans);
+      await tx.delete(rigs);
       await tx.delete(workshop);
     }
     let put = 0;
@@ -75,6 +77,13 @@ export async function restoreArchive(db: Database, archive: Archive, mode: Resto
         .values(batch.map((row) => ({ ...row, createdAt: when(row.createdAt), updatedAt: when(row.updatedAt), deletedAt: whenOr(row.deletedAt) })))
         .onConflictDoNothing()
         .returning({ id: plans.id }),
+    );
+    await batches(archive.rigs, (batch) =>
+      tx
+        .insert(rigs)
+        .values(batch.map((row) => ({ ...row, createdAt: when(row.createdAt), updatedAt: when(row.updatedAt), deletedAt: whenOr(row.deletedAt) })))
+        .onConflictDoNothing()
+        .returning({ id: rigs.id }),
     );
     await batches(archive.drawer, (batch) =>
       tx

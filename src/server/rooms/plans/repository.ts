@@ -8,23 +8,24 @@ export interface KeptPlan extends Omit<Kept<Plan>, "document"> {
   plan: Plan;
 }
 
-const kept = documentRepository<Plan>(PLAN_KIND, "plan", plans, "plan");
+/** Plans: listed, kept, copied and put away like every document. */
+export const planRepository = documentRepository<Plan>(PLAN_KIND, "plan", plans, "plan");
 const toPlan = ({ document, ...row }: Kept<Plan>): KeptPlan => ({ ...row, plan: document });
 
 /** Plans last changed first; or those put away that can still be brought back. One unreadable row does not hide the others. */
 export async function listPlans(db: Executor, page?: DocumentPage): Promise<{ plans: KeptPlan[]; unreadable: Unreadable[] }> {
-  const { readable, unreadable } = await kept.list(db, page);
+  const { readable, unreadable } = await planRepository.list(db, page);
   return { plans: readable.map(toPlan), unreadable };
 }
 
-export const countPlans = kept.count;
+export const countPlans = planRepository.count;
 /** @throws ServerError `not-found`, also for one that is put away */
-export const getPlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await kept.get(db, id));
-export const createPlan = async (db: Executor, plan: Plan): Promise<KeptPlan> => toPlan(await kept.create(db, plan));
+export const getPlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.get(db, id));
+export const createPlan = async (db: Executor, plan: Plan): Promise<KeptPlan> => toPlan(await planRepository.create(db, plan));
 /** Saves over a known revision. @throws ServerError `stale-revision` with the current plan when somebody saved in between */
 export const savePlan = async (db: Executor, id: string, revision: number, plan: Plan): Promise<KeptPlan> =>
-  toPlan(await kept.save(db, id, revision, plan, toPlan));
-export const deletePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await kept.setDeleted(db, id, true));
-export const restorePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await kept.setDeleted(db, id, false));
+  toPlan(await planRepository.save(db, id, revision, plan, toPlan));
+export const deletePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.setDeleted(db, id, true));
+export const restorePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.setDeleted(db, id, false));
 /** A copy under a name that is not taken. */
-export const duplicatePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await kept.duplicate(db, id));
+export const duplicatePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.duplicate(db, id));

@@ -17,6 +17,7 @@ import { useOnArrival } from "../../kit/useOnArrival";
 
 const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
   plans: "plans",
+  rigs: "rigs",
   cutters: "Cutters",
   drawer: "Things in the drawer",
   log: "Log entries",

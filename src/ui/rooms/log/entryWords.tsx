@@ -13,6 +13,7 @@ export const KIND_WORDS: Readonly<Record<EntryKind, string>> = {
   "wire-change": "wire change",
   "tension-check": "tension check",
   diagnosis: "diagnosis",
+  "rig-cut": "cut on a rig",
 };
 
 const foamWords = (foam: FoamName) => `${foamFamilyWords(foam)} ${Number(foam.density_kg_m3.toFixed(1))}`;
@@ -51,6 +52,8 @@ export function entryWords(entry: LogEntry, show: Show): string {
       return `${wireWords({ wire: entry.wire }, show)}, ${show("length", entry.cut_mm)}${entry.spool ? ` off ${entry.spool}` : ""}; ${entry.why === "broke" ? "the old one broke" : entry.why === "worn" ? "the old one was worn" : entry.why}`;
     case "tension-check":
       return `${show("force", entry.tension_N, 1)} ${entry.hot ? "hot" : "cold"}, by ${entry.how}`;
+    case "rig-cut":
+      return [entry.name, ...entry.figures.map(({ label, quantity, value }) => `${label} ${quantity ? show(quantity, value) : value}`)].join("; ");
     case "diagnosis":
       return `${FACE_WORDS[entry.fault].name}: ${entry.cause}; tried: ${entry.change}; ${entry.outcome === "untried" ? "not told yet whether it helped" : entry.outcome}`;
   }

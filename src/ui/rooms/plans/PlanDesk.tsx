@@ -4,7 +4,7 @@ import "../../kit/theme/plans.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
@@ -15,7 +15,7 @@ import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/pane
 import type { Plan } from "@/core/plans/plan";
 import { Rod } from "../../cutter/Rod";
 import { usePlace, useQuestion } from "../../kit/address";
-import { ApiError, api } from "../../kit/api";
+import { api } from "../../kit/api";
 import { ClashFrame } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
@@ -25,6 +25,7 @@ import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile } from "../../kit/Tile";
 import { useKeeping } from "../../kit/useKeeping";
+import { useLiveCutter } from "../../kit/useLiveCutter";
 import { useUnits } from "../../kit/useUnits";
 import { BlankView } from "./BlankView";
 import { ComesOut } from "./ComesOut";
@@ -44,30 +45,6 @@ import { PracticeView } from "./PracticeView";
 import { createPlanStore, type PlanStart } from "./planStore";
 import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
 import { usePlanAnswer } from "./usePlanAnswer";
-
-/** The cutter a plan is meant for, as it stands now: fetched again when another is named and when one comes back to the page. */
-function useLiveCutter(id: string | null, first: { id: string; design: Design } | null): { design: Design | null; gone: boolean } {
-  const [known, setKnown] = useState(first);
-  const [gone, setGone] = useState<string | null>(null);
-  useEffect(() => {
-    if (id === null) return;
-    const look = () =>
-      void api.get(id).then(
-        (row) => {
-          setKnown({ id, design: row.design });
-          setGone(null);
-        },
-        (error) => {
-          // While the server does not answer, the cutter as it was last seen stands.
-          if (error instanceof ApiError && error.code === "not-found") setGone(id);
-        },
-      );
-    if (known?.id !== id) look();
-    window.addEventListener("focus", look);
-    return () => window.removeEventListener("focus", look);
-  }, [id, known?.id]);
-  return { design: known && known.id === id && gone !== id ? known.design : null, gone: id !== null && gone === id };
-}
 
 const SHORTCUTS = [
   { keys: "1 to 8", does: "part, ends, templates, pace, blank, give out, call it out, practise" },

@@ -1,0 +1,3 @@
+import { rigsDoor } from "@/server/rooms/rigs/door";
+
+export const GET = rigsDoor.exportFile;

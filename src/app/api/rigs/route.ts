@@ -1,0 +1,4 @@
+import { rigsDoor } from "@/server/rooms/rigs/door";
+
+export const GET = rigsDoor.list;
+export const POST = rigsDoor.create;

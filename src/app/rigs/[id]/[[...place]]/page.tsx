@@ -1,0 +1,36 @@
+import { notFound } from "next/navigation";
+import { z } from "zod";
+import { database } from "@/server/kernel/db/client";
+import { ServerError } from "@/server/kernel/errors";
+import { listNames } from "@/server/rooms/cutters/repository";
+import { planRepository } from "@/server/rooms/plans/repository";
+import { bowsOf } from "@/server/rooms/rigs/bows";
+import { belongings } from "@/server/rooms/rigs/output";
+import { rigRepository } from "@/server/rooms/rigs/repository";
+import { RigDesk } from "@/ui/rooms/rigs/RigDesk";
+import { isRigStep } from "@/ui/rooms/rigs/steps";
+
+export const dynamic = "force-dynamic";
+
+export default async function RigPage({ params }: { params: Promise<{ id: string; place?: string[] }> }) {
+  const { id, place = [] } = await params;
+  if (!z.uuid().safeParse(id).success || !isRigStep(place)) notFound();
+  const db = await database();
+  const row = await rigRepository.get(db, id).catch((error: unknown) => {
+    if (error instanceof ServerError && error.code === "not-found") return null;
+    throw error;
+  });
+  if (!row) notFound();
+  const { document } = row;
+  const { design, plan } = await belongings(db, document);
+  return (
+    <RigDesk
+      start={{ id: row.id, rig: document, revision: row.revision, updatedAt: row.updatedAt }}
+      cutter={document.cutter && design ? { id: document.cutter.id, design } : null}
+      plan={document.plan && plan ? { id: document.plan.id, plan } : null}
+      cutters={await listNames(db)}
+      plans={await planRepository.names(db)}
+      bows={await bowsOf(db, id)}
+    />
+  );
+}

@@ -1,0 +1,61 @@
+import type { Point } from "../geometry/points";
+import type { Relation, Standing } from "../kernel/provenance";
+import type { Quantity } from "../units/units";
+
+/** A figure of an answer: a number of a quantity, or words. */
+export interface RigFigure {
+  id: string;
+  label: string;
+  quantity?: Quantity;
+  value: number | string;
+  decimals?: number;
+  why?: Relation;
+}
+
+/** A cell of a table: words, or a number of a quantity. */
+export type RigCell = string | { quantity: Quantity; value: number; decimals?: number };
+
+export interface RigTable {
+  id: string;
+  title: string;
+  columns: readonly string[];
+  rows: readonly (readonly RigCell[])[];
+}
+
+/** A line of one quantity over another, or over a share of the way. */
+export interface RigCurve {
+  id: string;
+  title: string;
+  x: { label: string; quantity: Quantity | null };
+  y: { label: string; quantity: Quantity };
+  points: readonly Point[];
+}
+
+export interface RigNote {
+  code: string;
+  severity: "danger" | "caution" | "note";
+  words: string;
+  standing: Standing;
+  /** The field beside which it stands; none where it is of the whole. */
+  field?: string;
+  /** The smallest change that cures it, and what it says it does. */
+  cure?: { words: string; change: Readonly<Record<string, unknown>> };
+}
+
+/** A line of the build sheet. */
+export interface BuildLine {
+  of: "wood" | "hardware" | "wiring";
+  words: string;
+}
+
+export interface RigAnswer {
+  /** What comes out, in a sentence. */
+  says: string;
+  figures: RigFigure[];
+  curves?: RigCurve[];
+  tables?: RigTable[];
+  notes: RigNote[];
+}
+
+/** Writes a number of a quantity in the units a person reads. */
+export type Show = (quantity: Quantity, value: number, decimals?: number) => string;

@@ -1,0 +1,307 @@
+import type { Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
+import type { Relation } from "../../kernel/provenance";
+import { awgDiameterMm } from "../../materials/gauges";
+import { youngPa } from "../../materials/strength";
+import { massKgPerM, resistanceOhmPerM, resolveWire } from "../../physics/heat/wire";
+import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffTools";
+import type { Around } from "../around";
+import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { Sketch } from "../sketch";
+import { FENCE, fence } from "../sums";
+
+export interface LoopRig {
+  kind: "loop";
+  tool: "loop" | "wand";
+  bottom: "square" | "round";
+  groove_mm: number;
+  depth_mm: number;
+  kerf_mm: number | null;
+  bend_mm: number;
+  rod_awg: number;
+  rod_mm: number;
+  joint_mohm: number;
+  tools_mm: number[];
+}
+
+const TOOL = "the tool";
+const HOLDER = "its holder";
+const fields: readonly RigField[] = [
+  choice(TOOL, "tool", "Tool", [
+    ["loop", "a bent loop: grooves, coves, pockets"],
+    ["wand", "a wand: two legs side by side, inside holes"],
+  ]),
+  ...onlyWhere(
+    "tool",
+    "loop",
+    choice(TOOL, "bottom", "Its bottom", [
+      ["square", "flat"],
+      ["round", "round: a cove"],
+    ]),
+    number(TOOL, "groove_mm", "Groove, wide", "length", 0.5, 500, { decimals: 1 }),
+  ),
+  number(TOOL, "depth_mm", "Deep", "length", 1, 500, { decimals: 1 }),
+  number(TOOL, "bend_mm", "Bends of radius", "length", 0, 100, { decimals: 1 }),
+  number(TOOL, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as reckoned for the cutter" }),
+  { as: "number", group: HOLDER, key: "rod_awg", label: "Conductors", unit: "AWG", min: 0, max: 24, whole: true },
+  number(HOLDER, "rod_mm", "Conductors, long each", "length", 5, 2000),
+  {
+    as: "number",
+    group: HOLDER,
+    key: "joint_mohm",
+    label: "A joint",
+    unit: "milliohm",
+    min: 0,
+    max: 200,
+    hint: "a clean screwed joint about 2 (common practice)",
+  },
+  { as: "numbers", group: "one supply, several tools", key: "tools_mm", label: "Wire of each tool, mm", quantity: "length", min: 5, max: 5000, most: 8 },
+];
+
+const start: LoopRig = {
+  kind: "loop",
+  tool: "loop",
+  bottom: "square",
+  groove_mm: 20,
+  depth_mm: 20,
+  kerf_mm: null,
+  bend_mm: 2,
+  rod_awg: 10,
+  rod_mm: 120,
+  joint_mohm: 2,
+  tools_mm: [60, 90, 140],
+};
+
+/** A loop's own weight as a beam out of its holder. */
+export const FREE_SAG: Relation = {
+  id: "free-sag",
+  title: "Sag of a free loop",
+  formula: "s = g (m b h^3/(6 E I) + m h^4/(8 E I)), E hot taken as 0.8 of E cold",
+  words: "Held level, nothing bears the loop but its own stiffness: twice as deep, sixteen times the sag.",
+  range: "small bends; legs clamped in the holder",
+  standing: "estimate",
+  source: "cantilever under its own weight with the cross-wire at its end (strength-of-materials handbooks); hot modulus an estimate",
+};
+
+const GRAVITY = 9.80665;
+/** Copper at 20 degC, ohm m (published: IEC 60028). */
+const COPPER_OHM_M = 1.7241e-8;
+/** A bend tighter than so many wire diameters kinks (common practice). */
+const LEAST_BEND = 2;
+/** A joint that makes more than this needs care, W (this project's judgement). */
+const WARM_JOINT_W = 1;
+/** The cutter's wire where none is named: what pockets are usually cut with. */
+const HABIT_WIRE = { alloy: "nicr-80-20", diameter_mm: 1 } as const;
+
+/** Wire round a groove: three sides with its bends, or a cove's two legs and half round, mm. @param outerMm the loop's outer width */
+export function loopWireMm(rig: Pick<LoopRig, "tool" | "bottom" | "depth_mm" | "bend_mm">, outerMm: number, wireMm: number): number {
+  if (rig.tool === "wand") return 1000 * stiffWireM({ kind: "wand", depthM: rig.depth_mm / 1000 });
+  const across = outerMm - wireMm;
+  if (rig.bottom === "round") return 2 * (rig.depth_mm - across / 2) + (Math.PI * across) / 2;
+  // A bend is shorter than its corner by (2 - pi/2) of its radius.
+  return 2 * rig.depth_mm + across - 2 * (2 - Math.PI / 2) * Math.min(rig.bend_mm, across / 2, rig.depth_mm);
+}
+
+export function looped(rig: LoopRig, { cut, cutter }: Around) {
+  const wire = cutter?.pair.wire ?? resolveWire(HABIT_WIRE);
+  const wireMm = wire.outerDiameterM * 1000;
+  const kerfMm = rig.kerf_mm ?? Math.max(cut.kerfMm, wireMm);
+  const outerMm = rig.tool === "wand" ? 2 * wireMm : (fence({ wireMm, kerfMm, partMm: 1, grooveMm: rig.groove_mm }).loopMm ?? 0);
+  if (rig.tool === "loop" && rig.bottom === "round" && rig.depth_mm < (outerMm - wireMm) / 2)
+    throw new CoreError(
+      "out-of-range",
+      "depth_mm",
+      `depth_mm must be a number from ${((outerMm - wireMm) / 2).toFixed(1)} mm: a round bottom is half as deep as the groove is wide`,
+    );
+  const lengthMm = loopWireMm(rig, outerMm, wireMm);
+  const shape =
+    rig.tool === "wand"
+      ? ({ kind: "wand", depthM: rig.depth_mm / 1000 } as const)
+      : ({ kind: "loop", widthM: (outerMm - wireMm) / 1000, depthM: rig.depth_mm / 1000 } as const);
+  const flex = 0.8 * youngPa(wire.alloy.id) * ((wire.strands * Math.PI * wire.diameterM ** 4) / 64);
+  const own = massKgPerM(wire) * GRAVITY;
+  const h = rig.depth_mm / 1000;
+  const b = shape.kind === "loop" ? shape.widthM : 0;
+  const currentA = cutter?.answer.circuit.currentA ?? null;
+  const rodOhm = (COPPER_OHM_M * 2 * (rig.rod_mm / 1000)) / ((Math.PI * (awgDiameterMm(rig.rod_awg) / 1000) ** 2) / 4);
+  return {
+    wire,
+    wireMm,
+    kerfMm,
+    outerMm,
+    lengthMm,
+    bowMm: stiffBowM(shape, wire, cut.dragNPerM) * 1000,
+    // Half of the cross-wire on each leg, and the leg itself.
+    sagMm: (1000 * own * ((b * h ** 3) / 6 + h ** 4 / 8)) / flex,
+    currentA,
+    rodW: currentA === null ? null : currentA ** 2 * rodOhm,
+    jointW: currentA === null ? null : (currentA ** 2 * rig.joint_mohm) / 1000,
+    /** heat of a bend over the straight: its arc over the two tangents it stands for */
+    tools: cutter
+      ? rig.tools_mm.map((mm) => {
+          const ohm = (resistanceOhmPerM(wire, cutter.answer.cut.wireC) * mm) / 1000;
+          const amps = Math.sqrt(cutter.heatWPerM / resistanceOhmPerM(wire, cutter.answer.cut.wireC));
+          return { mm, amps, volts: amps * (ohm + rodOhm + (2 * rig.joint_mohm) / 1000 + cutter.answer.circuit.leadsOhm) };
+        })
+      : [],
+  };
+}
+
+export const loopRig: RigRecord<LoopRig> = {
+  kind: "loop",
+  title: "Loop or wand",
+  purpose: "A bent wire in the hand: grooves, coves, pockets and inside holes, stiff by its own shape.",
+  fields,
+  start,
+  takesPlan: false,
+  laws: [FENCE, STIFF_TOOL, FREE_SAG],
+  solve: (rig, around, show) => {
+    const found = looped(rig, around);
+    const notes: RigNote[] = [
+      ...(found.bowMm > STIFF_ENOUGH * rig.depth_mm
+        ? [
+            {
+              code: "too-soft",
+              severity: "caution",
+              words: `Pulled through at this feed it bends back ${show("kerf", found.bowMm)}: a thicker wire, a shallower pass, or slower.`,
+              standing: "estimate",
+              field: "depth_mm",
+            } as const,
+          ]
+        : []),
+      ...(found.sagMm > STIFF_ENOUGH * rig.depth_mm
+        ? [
+            {
+              code: "sags",
+              severity: "caution",
+              words: `Hot and held level it sags ${show("kerf", found.sagMm)} by its own weight.`,
+              standing: "estimate",
+              field: "depth_mm",
+            } as const,
+          ]
+        : []),
+      ...(rig.tool === "loop" && rig.bend_mm < LEAST_BEND * found.wireMm
+        ? [
+            {
+              code: "tight-bend",
+              severity: "caution",
+              words: `A bend under ${show("length", LEAST_BEND * found.wireMm, 1)} kinks, and both legs heat its inside: it glows there first and eats the corner.`,
+              standing: "common practice",
+              field: "bend_mm",
+              cure: { words: "bend it rounder", change: { bend_mm: Math.ceil(LEAST_BEND * found.wireMm * 10) / 10 } },
+            } as const,
+          ]
+        : []),
+      ...(found.jointW !== null && found.jointW > WARM_JOINT_W
+        ? [
+            {
+              code: "warm-joint",
+              severity: "caution",
+              words: `Each joint makes ${found.jointW.toFixed(1)} W: bright metal, a screw and not solder, and a handle that it does not touch.`,
+              standing: "estimate",
+              field: "joint_mohm",
+            } as const,
+          ]
+        : []),
+      { code: "pocket-air", severity: "note", words: "A pocket holds its smoke: cut with air moving away from the face.", standing: "common practice" },
+    ];
+    return {
+      says:
+        rig.tool === "wand"
+          ? `${show("length", found.lengthMm)} of wire, there and back, reaches ${show("length", rig.depth_mm)} deep.`
+          : `Bend it ${show("length", found.outerMm, 1)} wide over all from ${show("length", found.lengthMm)} of wire.`,
+      figures: [
+        ...(rig.tool === "loop" ? [told("outer", "Loop, outer width", "kerf", found.outerMm, { why: FENCE })] : []),
+        told("wire", "Hot wire", "length", found.lengthMm, { decimals: 1 }),
+        told("bow", "Bends back in the foam", "kerf", found.bowMm, { why: STIFF_TOOL }),
+        told("sag", "Sags by itself, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
+        told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
+        ...(found.rodW === null ? [] : [told("rod", "Lost in the conductors", "power", found.rodW, { decimals: 2 })]),
+        ...(found.jointW === null ? [] : [told("joint", "in each joint", "power", found.jointW, { decimals: 2 })]),
+      ],
+      tables:
+        found.tools.length > 0
+          ? [
+              {
+                id: "tools",
+                title: "One supply, several tools: the same heat",
+                columns: ["wire", "amps", "volts at the supply"],
+                rows: found.tools.map(({ mm, amps, volts }) => [
+                  { quantity: "length", value: mm },
+                  { quantity: "current", value: amps },
+                  { quantity: "voltage", value: volts, decimals: 2 },
+                ]),
+              },
+            ]
+          : [],
+      notes,
+    };
+  },
+  draw: (rig, around, show) => {
+    const found = looped(rig, around);
+    const size = Math.max(rig.depth_mm * 3, found.outerMm * 3, 60);
+    const sketch = new Sketch(size);
+    const half = (found.outerMm - found.wireMm) / 2;
+    const top = rig.depth_mm;
+    sketch.line(
+      "foam",
+      [
+        [-size / 2, top],
+        [-rig.groove_mm / 2, top],
+        [-rig.groove_mm / 2, 0],
+        [rig.groove_mm / 2, 0],
+        [rig.groove_mm / 2, top],
+        [size / 2, top],
+        [size / 2, -size / 5],
+        [-size / 2, -size / 5],
+      ],
+      true,
+    );
+    if (rig.tool === "loop" && rig.bottom === "round") {
+      const arc = Array.from({ length: 25 }, (_, i): Point => [-half * Math.cos((Math.PI * i) / 24), half - half * Math.sin((Math.PI * i) / 24)]);
+      sketch.line("wire", [[-half, top + size / 8], ...arc, [half, top + size / 8]]);
+    } else if (rig.tool === "loop") {
+      const r = Math.min(rig.bend_mm, half, rig.depth_mm);
+      const corner = (x: number, from: number): Point[] =>
+        Array.from({ length: 7 }, (_, i): Point => {
+          const a = ((from + (90 * i) / 6) * Math.PI) / 180;
+          return [x + r * Math.cos(a), r + r * Math.sin(a)];
+        });
+      sketch.line("wire", [[-half, top + size / 8], ...corner(-half + r, 180), ...corner(half - r, 270), [half, top + size / 8]]);
+    } else
+      sketch.line("wire", [
+        [-found.wireMm / 2, top + size / 8],
+        [-found.wireMm / 2, 0],
+        [found.wireMm / 2, 0],
+        [found.wireMm / 2, top + size / 8],
+      ]);
+    for (const x of [-Math.max(half, 4), Math.max(half, 4)]) sketch.box("metal", x - 2, top + size / 8, 4, size / 5);
+    sketch.box("wood", -Math.max(half, 4) - size / 16, top + size / 8 + size / 5, 2 * Math.max(half, 4) + size / 8, size / 10);
+    sketch.measure([-rig.groove_mm / 2, 0], [rig.groove_mm / 2, 0], -size / 14, show("length", rig.groove_mm, 1));
+    sketch.measure([rig.groove_mm / 2, 0], [rig.groove_mm / 2, top], -size / 12, show("length", rig.depth_mm, 1));
+    if (rig.tool === "loop") sketch.measure([-found.outerMm / 2, top + size / 10], [found.outerMm / 2, top + size / 10], size / 4, show("kerf", found.outerMm));
+    return sketch.done(rig.tool === "wand" ? "Wand" : "Loop");
+  },
+  build: (rig, around, show) => {
+    const found = looped(rig, around);
+    return [
+      { of: "wood", words: "A handle of hard wood or of a plastic that stands heat, two holes side by side." },
+      {
+        of: "hardware",
+        words: `Two copper rods of ${rig.rod_awg} AWG, ${show("length", rig.rod_mm)} each, a screw terminal at their ends; the wire changes in a minute.`,
+      },
+      { of: "hardware", words: `${show("length", found.lengthMm + 24)} of wire: ${show("length", 12)} in each terminal.` },
+      { of: "wiring", words: "A soft two-core lead, its strain taken by the handle; the switch is at the thumb and lets go by itself." },
+    ];
+  },
+  logged: [
+    { key: "wanted_mm", label: "Groove wanted", quantity: "kerf", min: 0, max: 500 },
+    { key: "measured_mm", label: "Groove measured", quantity: "kerf", min: 0, max: 500 },
+  ],
+  example: {
+    name: "Limpet's pocket loop",
+    cutter: "Limpet",
+    notes: "Pockets under the bandstand columns; the kerf as measured once it was turned down.",
+    rig: { ...start, groove_mm: 24, depth_mm: 18, kerf_mm: 2.6 },
+  },
+};

@@ -1,0 +1,54 @@
+import type { Design } from "../cutters/design/schema";
+import type { LogEntry, TestCut } from "../log/entries";
+import { around as aroundOf } from "./around";
+import { type Rig, rigRecord } from "./kinds";
+import { sliced } from "./kinds/sheet";
+
+/** A cut on a rig as an entry of its cutter's log: the rig's own fields, in its own order; what was not filled in is left out. */
+export function rigEntry(
+  rig: Rig,
+  name: string,
+  given: Readonly<Record<string, number | undefined>>,
+  note: string,
+  at: string,
+): Extract<LogEntry, { kind: "rig-cut" }> {
+  const figures = rigRecord(rig.kind).logged.flatMap(({ key, label, quantity }) => {
+    const value = given[key];
+    return value === undefined ? [] : [{ key, label, ...(quantity ? { quantity } : {}), value }];
+  });
+  return { kind: "rig-cut", at, rig: rig.kind, name, figures, note };
+}
+
+/**
+ * A stack of sheets as one more test cut of its cutter: the kerf it tells teaches.
+ * @returns null where the stack tells no kerf that such a wire leaves
+ */
+export function stackCut(rig: Rig, design: Design, stack: { sheets: number; mm: number; spacerMm?: number | undefined }, at: string): TestCut | null {
+  if (rig.kind !== "sheet") return null;
+  const around = aroundOf(design, null);
+  const found = sliced({ ...rig, stack: stack.sheets, stack_mm: stack.mm }, around);
+  const spacer = stack.spacerMm ?? found.spacerMm;
+  const kerf = around.cut.wireMm + 2 * (spacer - stack.mm / stack.sheets);
+  if (!(kerf > around.cut.wireMm)) return null;
+  const { length_mm, ...wire } = design.wire;
+  const { foam } = design.job;
+  return {
+    kind: "test-cut",
+    at,
+    foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) } as TestCut["foam"],
+    width_mm: rig.blockWide_mm,
+    wire: wire as TestCut["wire"],
+    wire_length_mm: length_mm,
+    supply: design.supply,
+    control: design.control,
+    leads: design.leads,
+    ambient_C: design.ambient_C,
+    tension_N: design.tension.hot_N,
+    setting: "",
+    heat_W_per_m: around.cutter?.heatWPerM,
+    feed_mm_s: design.job.feed_mm_s,
+    kerf_mm: Math.round(kerf * 1000) / 1000,
+    face: "matt",
+    note: `a stack of ${stack.sheets} sheets, ${stack.mm} mm`,
+  };
+}

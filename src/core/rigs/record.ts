@@ -1,0 +1,190 @@
+import { z } from "zod";
+import type { Point } from "../geometry/points";
+import type { Relation } from "../kernel/provenance";
+import type { OutDrawing } from "../plans/outputs/drawing";
+import type { Quantity } from "../units/units";
+import type { BuildLine, RigAnswer, RigFigure, Show } from "./answer";
+import type { Around } from "./around";
+import type { Feel } from "./feel";
+
+export type { BuildLine, RigAnswer, RigCell, RigCurve, RigFigure, RigNote, RigTable, Show } from "./answer";
+
+/** A rig as its document holds it. */
+export interface AnyRig {
+  kind: string;
+}
+
+interface FieldBase {
+  key: string;
+  label: string;
+  /** Fields of one heading stand together. */
+  group: string;
+  hint?: string;
+  /** Asked only where another field says so. */
+  only?: { key: string; is: unknown };
+}
+/** One thing a person says of a rig. A number with a quantity is stored in that quantity's canonical unit; `pairs` is a few numbers a line. */
+export type RigField =
+  | (FieldBase & { as: "number"; quantity?: Quantity; unit?: string; min: number; max: number; whole?: boolean; optional?: boolean; decimals?: number })
+  | (FieldBase & { as: "choice"; options: readonly (readonly [value: string, words: string])[] })
+  | (FieldBase & { as: "switch" })
+  | (FieldBase & { as: "numbers"; quantity: Quantity; min: number; max: number; most: number })
+  | (FieldBase & { as: "rows"; columns: readonly { label: string; min: number; max: number }[]; most: number });
+
+/** A thing in the drawing that a hand moves. */
+export interface RigHandle {
+  id: string;
+  label: string;
+  at: Point;
+}
+
+/** What is logged of a cut on a rig. */
+export interface RigLogField {
+  key: string;
+  label: string;
+  quantity: Quantity | null;
+  min: number;
+  max: number;
+}
+
+/** One kind of rig: everything that is to be known of it stands here. */
+export interface RigRecord<R extends AnyRig = AnyRig> {
+  kind: R["kind"];
+  title: string;
+  /** What it is for. */
+  purpose: string;
+  fields: readonly RigField[];
+  /** As it is first chosen. */
+  start: R;
+  /** Takes a plan's guides, slopes or outline; the others stand by themselves. */
+  takesPlan: boolean;
+  laws: readonly Relation[];
+  /** @throws CoreError that names the field where the rig cannot be */
+  solve: (rig: R, around: Around, show: Show) => RigAnswer;
+  /** From above, and from the side where that matters: full size, mm. @throws CoreError as solve does */
+  draw: (rig: R, around: Around, show: Show) => OutDrawing;
+  handles?: (rig: R) => RigHandle[];
+  moved?: (rig: R, handle: string, to: Point) => R;
+  build: (rig: R, around: Around, show: Show) => BuildLine[];
+  /** In the hand, where it has a feel of its own. @throws CoreError as solve does */
+  feel?: (rig: R, around: Around) => Feel;
+  logged: readonly RigLogField[];
+  /** A rig of the demo's shed. */
+  example: { name: string; cutter: string | null; plan?: string; notes: string; rig: R };
+}
+
+const numberRange = (min: number, max: number, unit: string) => {
+  const range = `must be a number from ${min} to ${max}${unit ? ` ${unit}` : ""}`;
+  const error = (issue: { input?: unknown }) => (issue.input === undefined ? `is required: it ${range}` : range);
+  return z.number({ error }).min(min, { error }).max(max, { error });
+};
+
+/** The unit a quantity is stored in, for messages. */
+const STORED: Partial<Record<Quantity, string>> = {
+  length: "mm",
+  diameter: "mm",
+  kerf: "mm",
+  feed: "mm/s",
+  force: "N",
+  angle: "degrees",
+  springRate: "N/mm",
+  mass: "g",
+};
+
+function fieldSchema(field: RigField): z.ZodType {
+  switch (field.as) {
+    case "number": {
+      const own = numberRange(field.min, field.max, field.unit ?? (field.quantity ? (STORED[field.quantity] ?? "") : ""));
+      const whole = field.whole ? own.int({ error: "must be a whole number" }) : own;
+      return field.optional ? whole.nullable() : whole;
+    }
+    case "choice":
+      return z.enum(field.options.map(([value]) => value) as [string, ...string[]], {
+        error: `must be one of ${field.options.map(([value]) => value).join(", ")}`,
+      });
+    case "switch":
+      return z.boolean({ error: "must be true or false" });
+    case "numbers":
+      return z
+        .array(numberRange(field.min, field.max, STORED[field.quantity] ?? ""), { error: "must be a list of numbers" })
+        .max(field.most, { error: `has room for ${field.most}` });
+    case "rows":
+      return z
+        .array(
+          z.tuple(field.columns.map(({ min, max }) => numberRange(min, max, "")) as [z.ZodNumber, ...z.ZodNumber[]], {
+            error: `must be ${field.columns.length} numbers each`,
+          }),
+          {
+            error: "must be a list",
+          },
+        )
+        .max(field.most, { error: `has room for ${field.most}` });
+  }
+}
+
+/** A rig's schema from its fields: what is left out is as the kind begins. */
+export function schemaOf<R extends AnyRig>({ kind, fields, start }: Pick<RigRecord<R>, "kind" | "fields" | "start">): z.ZodType<R> {
+  const shape = Object.fromEntries(
+    fields.map((field) => [field.key, fieldSchema(field).default((start as unknown as Record<string, never>)[field.key] as never)]),
+  );
+  return z.strictObject({ kind: z.literal(kind), ...shape }) as unknown as z.ZodType<R>;
+}
+
+/** Fields in few words. */
+export const number = (
+  group: string,
+  key: string,
+  label: string,
+  quantity: Quantity,
+  min: number,
+  max: number,
+  more: { optional?: boolean; hint?: string; decimals?: number } = {},
+): RigField => ({
+  as: "number",
+  group,
+  key,
+  label,
+  quantity,
+  min,
+  max,
+  ...more,
+});
+export const count = (
+  group: string,
+  key: string,
+  label: string,
+  unit: string,
+  min: number,
+  max: number,
+  more: { whole?: boolean; hint?: string } = { whole: true },
+): RigField => ({
+  as: "number",
+  group,
+  key,
+  label,
+  unit,
+  min,
+  max,
+  ...more,
+});
+export const choice = (group: string, key: string, label: string, options: readonly (readonly [string, string])[], hint?: string): RigField => ({
+  as: "choice",
+  group,
+  key,
+  label,
+  options,
+  ...(hint ? { hint } : {}),
+});
+export const toggle = (group: string, key: string, label: string): RigField => ({ as: "switch", group, key, label });
+
+/** Fields that are asked only where another says so. */
+export const onlyWhere = (key: string, is: unknown, ...fields: RigField[]): RigField[] => fields.map((field) => ({ ...field, only: { key, is } }));
+
+/** A figure of a quantity. */
+export const told = (id: string, label: string, quantity: Quantity, value: number, more: { decimals?: number; why?: Relation } = {}): RigFigure => ({
+  id,
+  label,
+  quantity,
+  value,
+  ...more,
+});

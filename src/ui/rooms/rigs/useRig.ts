@@ -1,0 +1,45 @@
+import { useMemo } from "react";
+import type { Design } from "@/core/cutters/design/schema";
+import { CoreError } from "@/core/kernel/errors";
+import type { OutDrawing } from "@/core/plans/outputs/drawing";
+import type { Plan } from "@/core/plans/plan";
+import { type Around, around } from "@/core/rigs/around";
+import { type Rig, rigRecord } from "@/core/rigs/kinds";
+import type { RigAnswer, Show } from "@/core/rigs/record";
+import { trim } from "@/core/units/trim";
+import { useUnits } from "../../kit/useUnits";
+
+export interface RigView {
+  around: Around;
+  /** why the plan beside it counts for nothing */
+  planFault: string | null;
+  show: Show;
+  answer: RigAnswer | null;
+  drawing: OutDrawing | null;
+  /** a rig that cannot be: which field, and why */
+  fault: { path: string; message: string } | null;
+}
+
+/** A rig worked out as it is changed. */
+export function useRig(rig: Rig, design: Design | null, plan: Plan | null): RigView {
+  const { show: shown } = useUnits();
+  const show: Show = useMemo(() => (quantity, value, decimals) => trim(shown(quantity, value, decimals)), [shown]);
+  const beside = useMemo(() => {
+    try {
+      return { around: around(design, plan), planFault: null };
+    } catch (error) {
+      if (error instanceof CoreError) return { around: around(design, null), planFault: error.message };
+      throw error;
+    }
+  }, [design, plan]);
+  const found = useMemo(() => {
+    const record = rigRecord(rig.kind);
+    try {
+      return { answer: record.solve(rig, beside.around, show), drawing: record.draw(rig, beside.around, show), fault: null };
+    } catch (error) {
+      if (error instanceof CoreError) return { answer: null, drawing: null, fault: { path: error.path, message: error.message } };
+      throw error;
+    }
+  }, [rig, beside, show]);
+  return { ...beside, ...found, show };
+}
