@@ -1,4 +1,4 @@
-// Writes docs/sources.md and docs/headless.md from the records the program itself uses. With --check it only compares.
+// Writes docs/sources.md, docs/headless.md and docs/rigs.md from the records the program itself uses. With --check it only compares.
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { answer, VERBS } from "@/cli/verbs";
@@ -12,6 +12,8 @@ import { STRENGTHS } from "@/core/materials/strength";
 import type { Table } from "@/core/numerics/interpolate";
 import { COPPER } from "@/core/physics/power/leads";
 import { RELATIONS } from "@/core/relations";
+import { RIG_KINDS, rigRecord } from "@/core/rigs/kinds";
+import type { RigField } from "@/core/rigs/record";
 import { LIMITS } from "@/core/units/limits";
 
 const cell = (text: string) => text.replaceAll("|", "\\|");
@@ -20,6 +22,43 @@ const table = (head: string[], rows: string[]) => [row(...head), row(...head.map
 const standing = (source: Source) => `${source.standing}: ${source.source}${source.note ? ` (${source.note})` : ""}`;
 
 const pairs = (rows: Table) => rows.map(([x, y]) => `${x}: ${y}`).join(", ");
+
+const rigValues = (field: RigField): string => {
+  switch (field.as) {
+    case "number":
+      return `${field.min} to ${field.max} ${field.unit ?? ""}${field.whole ? ", whole" : ""}${field.optional ? "; or `null`" : ""}`;
+    case "choice":
+      return field.options.map(([value, words]) => `\`${value}\` (${words})`).join(", ");
+    case "switch":
+      return "`true`, `false`";
+    case "numbers":
+      return `at most ${field.most} numbers from ${field.min} to ${field.max}`;
+    case "rows":
+      return `at most ${field.most} of [${field.columns.map(({ label, min, max }) => `${label} ${min} to ${max}`).join(", ")}]`;
+  }
+};
+
+function rigs(): string {
+  const kinds = RIG_KINDS.map((kind) => {
+    const { title, purpose, fields, logged, takesPlan } = rigRecord(kind);
+    return `## \`${kind}\`: ${title}
+
+${purpose}${takesPlan ? " Takes a plan." : ""} A cut on it is logged with ${logged.map(({ key }) => `\`${key}\``).join(", ")}.
+
+${table(
+  ["field", "what it is", "values"],
+  fields.map((field) =>
+    row(`\`${field.key}\``, field.only ? `${field.label} (where \`${field.only.key}\` is ${field.only.is})` : field.label, rigValues(field)),
+  ),
+)}`;
+  });
+  return `# Rigs
+
+What a rig's file says of each kind, in the unit of the field's name. Written by \`npm run docs\` from the kinds' own records; do not edit by hand. The envelope is in file-format.md.
+
+${kinds.join("\n\n")}
+`;
+}
 
 function sources(): string {
   const head = ["what", "value", "unit", "where it comes from"];
@@ -180,6 +219,7 @@ ${verbs.join("\n\n")}
 
 const pages: [string, string][] = [
   ["docs/sources.md", sources()],
+  ["docs/rigs.md", rigs()],
   ["docs/headless.md", headless()],
 ];
 const check = process.argv.includes("--check");

@@ -35,13 +35,11 @@ import { REACH } from "./physics/string/reach";
 import { WIRE_SURFACE } from "./physics/string/tautWire";
 import { ALLOWANCE } from "./plans/guide";
 import { STATIONS } from "./plans/stations";
-import { ANCHOR, FENCE, HAUL, SHEET } from "./rigs/sums";
-import { SWING } from "./rigs/swing";
+import { RIG_KINDS, rigRecord } from "./rigs/kinds";
 import { SETTING_CARD } from "./sheets/settingCard";
 import { PITCH_HEARD } from "./tuner/pitch";
 
-/** Every relation the core computes with, in the order of the work; docs and the "why?" panel read this list. */
-export const RELATIONS: readonly Relation[] = [
+const IN_ORDER: readonly Relation[] = [
   WIRE_RESISTANCE,
   AIR_PROPERTIES,
   MORGAN,
@@ -98,9 +96,7 @@ export const RELATIONS: readonly Relation[] = [
   REACH,
   PACE,
   PRACTICE,
-  SWING,
-  HAUL,
-  ANCHOR,
-  SHEET,
-  FENCE,
+  ...RIG_KINDS.flatMap((kind) => rigRecord(kind).laws),
 ];
+/** Every relation the core computes with, each once, in the order of the work; docs and the "why?" panel read this list. */
+export const RELATIONS: readonly Relation[] = [...new Set(IN_ORDER)];

@@ -20,6 +20,7 @@ import { TestServer } from "../helpers/server";
 import { geometryBench } from "./geometry";
 import { house } from "./house";
 import { plainCut } from "./plainReference";
+import { rigsBench } from "./rigs";
 import { say } from "./say";
 import { stringBench } from "./string";
 
@@ -124,6 +125,7 @@ say("time for four times the cells (linear is 4)", `${(quarter / whole).toFixed(
 
 geometryBench();
 stringBench();
+rigsBench();
 
 const server = new TestServer();
 await server.start({ seed: true });

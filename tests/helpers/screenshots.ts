@@ -8,6 +8,10 @@ const LONG_TOM = "the kept Long Tom";
 /** The shelf's tapered part, found the same way. */
 const TAIL_FIN = "the tail fin's plan";
 
+/** The demo's swing arm and its table, by their names. */
+const SWING_ARM = "Long Tom on the swing arm";
+const TABLE = "Gatepost for discs";
+
 /** One picture of each main view: name, address, and what to do before it is taken. */
 const VIEWS: readonly { name: string; at: string; size?: { width: number; height: number }; before?: (page: Page) => Promise<unknown> }[] = [
   { name: "cutters", at: "/cutters" },
@@ -45,19 +49,8 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
   },
   { name: "plan-templates", at: `${TAIL_FIN}/templates`, before: async (page) => page.locator("[data-flat]").first().waitFor() },
   { name: "plan-blank", at: `${TAIL_FIN}/blank`, before: async (page) => page.getByTestId("blank").waitFor() },
-  {
-    name: "plan-import",
-    at: TAIL_FIN,
-    before: async (page) => {
-      await page.locator("[data-region]").first().waitFor();
-      await page.keyboard.press("r");
-      const lantern =
-        '<svg xmlns="http://www.w3.org/2000/svg" width="180mm" height="120mm" viewBox="0 0 180 120"><path fill-rule="evenodd" d="M10 60C10 20 60 10 90 10S170 20 170 60 120 110 90 110 10 100 10 60ZM60 60a30 22 0 1 0 60 0 30 22 0 1 0-60 0Z"/><g fill="none" stroke="black"><path d="M5 5H25"/><path d="M25 5.02V18"/><path d="M25 18H5"/><path d="M5 18V5"/></g><text x="5" y="115">pane</text></svg>';
-      await page.getByLabel("Drawing file").setInputFiles({ name: "lantern-pane.svg", mimeType: "image/svg+xml", buffer: Buffer.from(lantern) });
-      await page.getByText(/Take one/).waitFor();
-      await page.getByText(/letters are not outlines/).scrollIntoViewIfNeeded();
-    },
-  },
+  { name: "rig-swing", at: SWING_ARM, before: async (page) => page.getByTestId("rig-figures").waitFor() },
+  { name: "rig-table", at: TABLE, before: async (page) => page.getByTestId("rig-figures").waitFor() },
   { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
   {
     name: "build-sheet",
@@ -88,14 +81,6 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
       await page.getByRole("button", { name: "Accept this calibration" }).waitFor();
     },
   },
-  {
-    name: "logbook",
-    at: LONG_TOM,
-    before: async (page) => {
-      await page.keyboard.press("k");
-      await page.getByRole("button", { name: "Logbook" }).click();
-    },
-  },
 ];
 
 const server = new TestServer();
@@ -104,12 +89,16 @@ const { cutters } = (await (await fetch(`${server.url}/api/cutters`)).json()) as
 const kept = `/cutters/${cutters.find((cutter) => cutter.design.name === "Long Tom")?.id}`;
 const { plans } = (await (await fetch(`${server.url}/api/plans`)).json()) as { plans: { id: string; plan: { name: string } }[] };
 const fin = `/plans/${plans.find(({ plan }) => plan.name === "Carp's tail fin")?.id}`;
+const { rigs } = (await (await fetch(`${server.url}/api/rigs`)).json()) as { rigs: { id: string; rig: { name: string } }[] };
+const rigAt = (name: string) => `/rigs/${rigs.find(({ rig }) => rig.name === name)?.id}`;
 const browser = await launch();
 try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
-    await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin)}`);
-    await page.waitForSelector('[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"], [data-testid="rulers"], .pacer');
+    await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin).replace(SWING_ARM, rigAt(SWING_ARM)).replace(TABLE, rigAt(TABLE))}`);
+    await page.waitForSelector(
+      '[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"], [data-testid="rulers"], .pacer, [data-testid="rig-drawing"]',
+    );
     await view.before?.(page);
     await page.waitForTimeout(600);
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });

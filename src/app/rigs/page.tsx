@@ -1,5 +1,6 @@
 import { database } from "@/server/kernel/db/client";
 import { listNames } from "@/server/rooms/cutters/repository";
+import { planRepository } from "@/server/rooms/plans/repository";
 import { rigRepository } from "@/server/rooms/rigs/repository";
 import { RigList } from "@/ui/rooms/rigs/RigList";
 
@@ -8,11 +9,14 @@ export const dynamic = "force-dynamic";
 /** Rigs shown at once. */
 const MOST_SHOWN = 300;
 
-export default async function RigsPage() {
+export default async function RigsPage({ searchParams }: { searchParams: Promise<{ plan?: string }> }) {
   const db = await database();
   const row = <T extends { document: unknown }>({ document, ...rest }: T) => ({ ...rest, rig: document as T["document"] });
   const { readable, unreadable } = await rigRepository.list(db, { limit: MOST_SHOWN });
   const { readable: deleted } = await rigRepository.list(db, { deleted: true, limit: 50 });
   const [cutter] = await listNames(db);
-  return <RigList rigs={readable.map(row)} deleted={deleted.map(row)} unreadable={unreadable} cutter={cutter ?? null} />;
+  // A plan sends its maker here: what is made then is meant for it.
+  const asked = (await searchParams).plan;
+  const plan = asked ? ((await planRepository.names(db)).find(({ id }) => id === asked) ?? null) : null;
+  return <RigList plan={plan} rigs={readable.map(row)} deleted={deleted.map(row)} unreadable={unreadable} cutter={cutter ?? null} />;
 }

@@ -149,24 +149,6 @@ export const number = (
   max,
   ...more,
 });
-export const count = (
-  group: string,
-  key: string,
-  label: string,
-  unit: string,
-  min: number,
-  max: number,
-  more: { whole?: boolean; hint?: string } = { whole: true },
-): RigField => ({
-  as: "number",
-  group,
-  key,
-  label,
-  unit,
-  min,
-  max,
-  ...more,
-});
 export const choice = (group: string, key: string, label: string, options: readonly (readonly [string, string])[], hint?: string): RigField => ({
   as: "choice",
   group,

@@ -46,7 +46,8 @@ export const newRig = (kind: RigKind, name = rigRecord(kind).title, cutter: RigD
   notes: "",
   cutter,
   plan,
-  rig: rigRecord(kind).start,
+  // One that is begun for a plan takes what the plan says.
+  rig: plan && "fromPlan" in rigRecord(kind).start ? ({ ...rigRecord(kind).start, fromPlan: true } as Rig) : rigRecord(kind).start,
 });
 
 /** The demo's rigs, one of each kind, and the names of the cutter and the plan each belongs to. Invented. */

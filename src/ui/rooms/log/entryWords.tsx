@@ -1,5 +1,6 @@
 import type { EntryKind, LogEntry } from "@/core/log/entries";
 import { type FoamName, foamWords as foamFamilyWords } from "@/core/materials/foams";
+import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
 import { FACE_WORDS } from "../../cutter/FaceDrawing";
 import { wireWords } from "../../cutter/words";
@@ -17,6 +18,9 @@ export const KIND_WORDS: Readonly<Record<EntryKind, string>> = {
 };
 
 const foamWords = (foam: FoamName) => `${foamFamilyWords(foam)} ${Number(foam.density_kg_m3.toFixed(1))}`;
+
+/** A figure smaller than this is told to a hundredth: seven tenths of a newton are not one. */
+const SMALL = 10;
 
 /** An entry in one line of words. */
 export function entryWords(entry: LogEntry, show: Show): string {
@@ -53,7 +57,12 @@ export function entryWords(entry: LogEntry, show: Show): string {
     case "tension-check":
       return `${show("force", entry.tension_N, 1)} ${entry.hot ? "hot" : "cold"}, by ${entry.how}`;
     case "rig-cut":
-      return [entry.name, ...entry.figures.map(({ label, quantity, value }) => `${label} ${quantity ? show(quantity, value) : value}`)].join("; ");
+      return [
+        entry.name,
+        ...entry.figures.map(
+          ({ label, quantity, value }) => `${label} ${quantity ? trim(show(quantity, value, Math.abs(value) < SMALL ? 2 : undefined)) : value}`,
+        ),
+      ].join("; ");
     case "diagnosis":
       return `${FACE_WORDS[entry.fault].name}: ${entry.cause}; tried: ${entry.change}; ${entry.outcome === "untried" ? "not told yet whether it helped" : entry.outcome}`;
   }

@@ -215,9 +215,10 @@ export function PlanDesk({
             {STEP_WORDS[each]}
           </RailButton>
         ))}
+        <hr />
+        <RailButton onClick={() => router.push(`/rigs?plan=${start.id}`)}>Its rigs</RailButton>
         {plan.cutter && !live.gone && (
           <>
-            <hr />
             <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>
           </>
         )}

@@ -59,15 +59,18 @@ export function RigList({
   deleted,
   unreadable,
   cutter,
+  plan,
 }: {
   rigs: RigRow[];
   deleted: RigRow[];
   unreadable: UnreadableRow[];
   cutter: RigDocument["cutter"];
+  /** what a new rig is meant for, and whose rigs are shown */
+  plan: RigDocument["plan"];
 }) {
   const [fault, setFault] = useState<string | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
-  const [choosing, setChoosing] = useState(rigs.length === 0);
+  const [choosing, setChoosing] = useState(rigs.length === 0 || plan !== null);
   const router = useRouter();
   const act = async (work: () => Promise<unknown>) => {
     try {
@@ -79,7 +82,12 @@ export function RigList({
       setFault(error.message);
     }
   };
-  const make = (kind: RigKind) => act(async () => router.push(`/rigs/${(await api.rigs.create(newRig(kind, undefined, cutter))).id}`));
+  const make = (kind: RigKind) =>
+    act(async () =>
+      router.push(
+        `/rigs/${(await api.rigs.create(newRig(kind, plan ? `${rigRecord(kind).title} for ${plan.name}`.slice(0, 80) : undefined, cutter, plan))).id}`,
+      ),
+    );
   const open = (chosen: File) =>
     act(async () => {
       if (chosen.size > 4 * MAX_RIG_CHARACTERS) throw new ApiError("too-large", `${chosen.name} is too large for a rig`, 0);
@@ -114,8 +122,13 @@ export function RigList({
                 A rig moves the wire against the foam, or the foam against the wire. Choose one, say its measures, and it tells where everything stands.
               </p>
             )}
+            {plan && (
+              <p>
+                For <Link href={`/plans/${plan.id}`}>{plan.name}</Link>: its guides and slopes are taken over.
+              </p>
+            )}
             <div className="rig-kinds">
-              {RIG_KINDS.map((kind) => (
+              {RIG_KINDS.filter((kind) => plan === null || rigRecord(kind).takesPlan).map((kind) => (
                 <Tile key={kind} chosen={false} onClick={() => void make(kind)}>
                   <strong>{rigRecord(kind).title}</strong>
                   <br />
@@ -126,32 +139,34 @@ export function RigList({
           </section>
         )}
         <ul className="plan-rows">
-          {rigs.map(({ id, rig }) => (
-            <li key={id} data-rig={rig.name}>
-              <Sketch rig={rig.rig} />
-              <div>
-                <h2>
-                  <Link href={`/rigs/${id}`}>{rig.name}</Link>
-                </h2>
-                <p>
-                  {rigRecord(rig.rig.kind).title}
-                  {rig.cutter ? `, for ${rig.cutter.name}` : ""}
-                  {rig.plan ? `; cuts ${rig.plan.name}` : ""}
-                </p>
-              </div>
-              <div className="row-actions">
-                <Button size="small" aria-label={`Copy ${rig.name}`} onClick={() => void act(() => api.rigs.duplicate(id))}>
-                  Copy
-                </Button>
-                <Button size="small" aria-label={`Export ${rig.name}`} href={`/api/rigs/${id}/file`}>
-                  Export
-                </Button>
-                <Button size="small" aria-label={`Put away ${rig.name}`} onClick={() => void act(() => api.rigs.remove(id))}>
-                  Put away
-                </Button>
-              </div>
-            </li>
-          ))}
+          {rigs
+            .filter(({ rig }) => plan === null || rig.plan?.id === plan.id)
+            .map(({ id, rig }) => (
+              <li key={id} data-rig={rig.name}>
+                <Sketch rig={rig.rig} />
+                <div>
+                  <h2>
+                    <Link href={`/rigs/${id}`}>{rig.name}</Link>
+                  </h2>
+                  <p>
+                    {rigRecord(rig.rig.kind).title}
+                    {rig.cutter ? `, for ${rig.cutter.name}` : ""}
+                    {rig.plan ? `; cuts ${rig.plan.name}` : ""}
+                  </p>
+                </div>
+                <div className="row-actions">
+                  <Button size="small" aria-label={`Copy ${rig.name}`} onClick={() => void act(() => api.rigs.duplicate(id))}>
+                    Copy
+                  </Button>
+                  <Button size="small" aria-label={`Export ${rig.name}`} href={`/api/rigs/${id}/file`}>
+                    Export
+                  </Button>
+                  <Button size="small" aria-label={`Put away ${rig.name}`} onClick={() => void act(() => api.rigs.remove(id))}>
+                    Put away
+                  </Button>
+                </div>
+              </li>
+            ))}
         </ul>
         {deleted.length > 0 && (
           <details>

@@ -101,7 +101,9 @@ export function RigLog({ document, design }: { document: RigDocument; design: De
           {state === "kept" || state === "taught" ? "Kept" : "Keep it in the log"}
         </Button>{" "}
         {(state === "kept" || state === "taught") && (
-          <Link href={`/cutters/${cutter.id}/log/${state === "taught" ? "calibration" : "logbook"}`}>{state === "taught" ? "See what its kerf teaches" : "See the log"}</Link>
+          <Link href={`/cutters/${cutter.id}/log/${state === "taught" ? "calibration" : "logbook"}`}>
+            {state === "taught" ? "See what its kerf teaches" : "See the log"}
+          </Link>
         )}
       </p>
       {typeof state === "object" && (
