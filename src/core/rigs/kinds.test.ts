@@ -18,7 +18,7 @@ import { rigRecord } from "./kinds";
 import { type AnchorRig, anchored, anchorRig } from "./kinds/anchor";
 import { balanced, bowRig } from "./kinds/bow";
 import { BEGINS_MM_S, dropped, dropRig, heatFor } from "./kinds/drop";
-import { looped, loopRig, loopWireMm } from "./kinds/loop";
+import { bendHeat, looped, loopRig, loopWireMm } from "./kinds/loop";
 import { kerfOfStack, sheetRig, sliced } from "./kinds/sheet";
 import { sagMm, slabbed, slabRig } from "./kinds/slab";
 import { clampMove, roomOf, swingRig } from "./kinds/swing";
@@ -33,6 +33,7 @@ const tom = DEMO_CUTTERS[0] as Design;
 const bow = around(tom, null);
 const fin = around(tom, DEMO_PLANS[0] ?? null);
 const alone = around(null, null);
+const gatepost = around(DEMO_CUTTERS.find(({ name }) => name === "Gatepost") as Design, null);
 
 describe("swing arm", () => {
   it("its radii and its worst mismatch agree with a solve by a fitting package from the registry, by the arm's own coordinates", () => {
@@ -433,6 +434,8 @@ describe("sheets", () => {
     expect(found.spacerMm).toBeCloseTo(2 + (0.9 - beside.cut.wireMm) / 2, 9);
     // 100 high, 3 off, 2.9 a sheet: 33.
     expect(found.sheets).toBe(33);
+    // A block of 16.50 gives 33 sheets at 50 hundredths each.
+    expect(sheetRig.solve({ ...sheetRig.start, kerf_mm: 0.9, price: 16.5 }, beside, show).figures.find(({ id }) => id === "price")?.value).toBe("0.50");
     expect(sliced({ ...sheetRig.start, kerf_mm: 0.9, moulded: true, void_mm: 42 }, beside).sheets).toBe(20);
     expect(() => sliced({ ...sheetRig.start, moulded: true, void_mm: 120 }, beside)).toThrow(/first slice takes the whole block/);
     const told = sheetRig.solve({ ...sheetRig.start, kerf_mm: 0.9, stack_mm: 19 }, beside, show).notes.find(({ code }) => code === "stack-tells");
@@ -550,6 +553,17 @@ describe("loops", () => {
     const [a, b, c] = tools.map(({ volts }) => volts) as [number, number, number];
     expect(c - b).toBeCloseTo(b - a, 9);
     expect(a).toBeGreaterThan(b - a);
+    // The knob of a cutter that has one, for each: a longer wire takes more of it, until it does not reach.
+    const knobs = loopRig
+      .solve({ ...loopRig.start, kerf_mm: 3, tools_mm: [200, 420, 2000] }, gatepost, show)
+      .tables?.[0]?.rows.map((row) => row[3]) as string[];
+    const [short, own] = knobs.map((words) => Number(/[\d.]+/.exec(words)?.[0]));
+    expect(short).toBeLessThan(own as number);
+    expect(own).toBeCloseTo(70, 0);
+    expect(knobs[2]).toBe("out of its reach");
+    // Arcs about one middle: 4 round, half a kerf of 1: the inside edge is 3.
+    expect(bendHeat(4, 2)).toBeCloseTo(4 / 3, 12);
+    expect(bendHeat(1, 2)).toBe(Number.POSITIVE_INFINITY);
   });
 });
 

@@ -1,3 +1,4 @@
+import { knobOf, settingForHeat } from "../../cutters/solve/evaluate";
 import type { Point } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
@@ -5,8 +6,9 @@ import { awgDiameterMm } from "../../materials/gauges";
 import { youngPa } from "../../materials/strength";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "../../physics/heat/wire";
 import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffTools";
+import { knobLook } from "../../physics/power/controls";
 import type { Around } from "../around";
-import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, type Show, told } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
 
@@ -102,6 +104,29 @@ export function loopWireMm(rig: Pick<LoopRig, "tool" | "bottom" | "depth_mm" | "
   return 2 * rig.depth_mm + across - 2 * (2 - Math.PI / 2) * Math.min(rig.bend_mm, across / 2, rig.depth_mm);
 }
 
+/** The cutter's own knob for a wire of another length and the same heat, as a card says it; a dash where it has none, or does not reach. */
+function knobFor({ design, heatWPerM }: NonNullable<Around["cutter"]>, mm: number, show: Show): string {
+  const other = { ...design, wire: { ...design.wire, length_mm: mm }, job: { ...design.job, width_mm: Math.min(design.job.width_mm, mm) } };
+  const knob = knobOf(other);
+  const setting = settingForHeat(other, heatWPerM);
+  if (!knob || setting === null) return "no knob: another supply";
+  if (setting < knob.min - 1e-9 || setting > knob.max + 1e-9) return "out of its reach";
+  return knobLook(knob.kind).card(setting, show);
+}
+
+/** Heat on the foam inside of a bend, against the straight: the same wire before a shorter face. Without end where the kerf's half is as wide as the bend. */
+export const bendHeat = (bendMm: number, kerfMm: number): number => (bendMm > kerfMm / 2 ? bendMm / (bendMm - kerfMm / 2) : Number.POSITIVE_INFINITY);
+
+export const BEND_HEAT: Relation = {
+  id: "bend-heat",
+  title: "Heat inside a bend",
+  formula: "r/(r - w/2)",
+  words: "Round a bend the same wire faces a shorter edge on the inside: it is heated so much more, and rounds off.",
+  range: "bends rounder than half the kerf",
+  standing: "estimate",
+  source: "lengths of two arcs about one middle",
+};
+
 export function looped(rig: LoopRig, { cut, cutter }: Around) {
   const wire = cutter?.pair.wire ?? resolveWire(HABIT_WIRE);
   const wireMm = wire.outerDiameterM * 1000;
@@ -136,7 +161,6 @@ export function looped(rig: LoopRig, { cut, cutter }: Around) {
     currentA,
     rodW: currentA === null ? null : currentA ** 2 * rodOhm,
     jointW: currentA === null ? null : (currentA ** 2 * rig.joint_mohm) / 1000,
-    /** heat of a bend over the straight: its arc over the two tangents it stands for */
     tools: cutter
       ? rig.tools_mm.map((mm) => {
           const ohm = (resistanceOhmPerM(wire, cutter.answer.cut.wireC) * mm) / 1000;
@@ -154,7 +178,7 @@ export const loopRig: RigRecord<LoopRig> = {
   fields,
   start,
   takesPlan: false,
-  laws: [FENCE, STIFF_TOOL, FREE_SAG],
+  laws: [FENCE, STIFF_TOOL, FREE_SAG, BEND_HEAT],
   solve: (rig, around, show) => {
     const found = looped(rig, around);
     const notes: RigNote[] = [
@@ -213,6 +237,9 @@ export const loopRig: RigRecord<LoopRig> = {
       figures: [
         ...(rig.tool === "loop" ? [told("outer", "Loop, outer width", "kerf", found.outerMm, { why: FENCE })] : []),
         told("wire", "Hot wire", "length", found.lengthMm, { decimals: 1 }),
+        ...(rig.tool === "loop" && rig.bottom === "square" && Number.isFinite(bendHeat(rig.bend_mm, found.kerfMm))
+          ? [{ id: "bend", label: "Heat inside its bends", value: `${bendHeat(rig.bend_mm, found.kerfMm).toFixed(1)} times the straight's`, why: BEND_HEAT }]
+          : []),
         told("bow", "Bends back in the foam", "kerf", found.bowMm, { why: STIFF_TOOL }),
         told("sag", "Sags by itself, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
         told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
@@ -225,11 +252,12 @@ export const loopRig: RigRecord<LoopRig> = {
               {
                 id: "tools",
                 title: "One supply, several tools: the same heat",
-                columns: ["wire", "amps", "volts at the supply"],
+                columns: ["wire", "amps", "volts at the supply", "knob"],
                 rows: found.tools.map(({ mm, amps, volts }) => [
                   { quantity: "length", value: mm },
                   { quantity: "current", value: amps },
                   { quantity: "voltage", value: volts, decimals: 2 },
+                  around.cutter ? knobFor(around.cutter, mm, show) : "",
                 ]),
               },
             ]

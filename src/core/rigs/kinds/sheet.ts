@@ -20,6 +20,7 @@ export interface SheetRig {
   spacer: "card" | "foil" | "glass" | "wood";
   foilWide_mm: number;
   foilThick_mm: number;
+  price: number | null;
   kerf_mm: number | null;
   stack: number;
   stack_mm: number | null;
@@ -34,6 +35,7 @@ const fields: readonly RigField[] = [
   number(SHEETS, "blockLong_mm", "Block, along the cut", "length", 1, 5000),
   number(SHEETS, "blockWide_mm", "Block, across", "length", 1, 5000),
   number(SHEETS, "first_mm", "First slice off", "length", 0, 3000, { decimals: 1 }),
+  { as: "number", group: SHEETS, key: "price", label: "Price of the block", unit: "of the maker's money", min: 0, max: 1_000_000, optional: true },
   toggle(SHEETS, "moulded", "moulded packaging, with hollows"),
   ...onlyWhere("moulded", true, number(SHEETS, "void_mm", "Its hollows are deep", "length", 0, 3000)),
   choice(SPACER, "method", "Height by", [
@@ -84,6 +86,7 @@ const start: SheetRig = {
   spacer: "card",
   foilWide_mm: 25,
   foilThick_mm: 0.05,
+  price: null,
   kerf_mm: null,
   stack: 10,
   stack_mm: null,
@@ -258,6 +261,7 @@ export const sheetRig: RigRecord<SheetRig> = {
         told("push", "Push, by hand or a weight", "force", push, { decimals: 2 }),
         { id: "time", label: "A sheet takes", value: `${(rig.blockLong_mm / cut.feedMmS).toFixed(0)} s` },
         { id: "pane-sheets", label: "Sheets that the panes take", value: String(panes.sheets.length) },
+        ...(rig.price !== null && found.sheets > 0 ? [{ id: "price", label: "A sheet costs", value: (rig.price / found.sheets).toFixed(2) }] : []),
         ...(found.told === null ? [] : [told("stack-kerf", "Kerf that the stack tells", "kerf", found.told)]),
         ...(found.measuredSheetMm === null ? [] : [told("stack-sheet", "Sheets came out", "kerf", found.measuredSheetMm)]),
       ],

@@ -343,6 +343,13 @@ export const swingRig: RigRecord<SwingRig> = {
       curves: [
         found.curve,
         {
+          id: "twist",
+          title: "Which turns the wire out of its place, and the part's rulings with it, by",
+          x: found.curve.x,
+          y: { label: "turned", quantity: "angle" },
+          points: found.curve.points.map(([at, ahead]): Point => [at, (Math.atan(ahead / spanMm) * 180) / Math.PI]),
+        },
+        {
           id: "fixed-pace",
           title: `Speed under ${show("force", rig.hung_N, 1)} that stays`,
           x: { label: "drawn at the root", quantity: "length" },

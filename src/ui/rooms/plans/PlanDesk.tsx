@@ -217,11 +217,7 @@ export function PlanDesk({
         ))}
         <hr />
         <RailButton onClick={() => router.push(`/rigs?plan=${start.id}`)}>Its rigs</RailButton>
-        {plan.cutter && !live.gone && (
-          <>
-            <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>
-          </>
-        )}
+        {plan.cutter && !live.gone && <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>}
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Rig } from "@/core/rigs/kinds";
 import type { RigField, RigNote, RigRecord } from "@/core/rigs/record";
 import { CountField } from "../../kit/CountField";
+import { OptionalCount } from "../../kit/OptionalCount";
 import { OptionalQuantity } from "../../kit/OptionalQuantity";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -164,6 +165,16 @@ export function RigFields({
     const set = (next: unknown) => onChange({ [field.key]: next }, field.key);
     switch (field.as) {
       case "number":
+        if (field.optional && !field.quantity)
+          return (
+            <OptionalCount
+              label={field.label}
+              value={(value as number | null) ?? undefined}
+              min={field.min}
+              max={field.max}
+              onChange={(next) => set(next ?? null)}
+            />
+          );
         return field.optional && field.quantity ? (
           <OptionalQuantity
             quantity={field.quantity}

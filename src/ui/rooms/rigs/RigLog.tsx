@@ -9,45 +9,8 @@ import { rigRecord } from "@/core/rigs/kinds";
 import { rigEntry, stackCut } from "@/core/rigs/logged";
 import type { RigDocument } from "@/core/rigs/rig";
 import { api } from "../../kit/api";
+import { OptionalCount } from "../../kit/OptionalCount";
 import { OptionalQuantity } from "../../kit/OptionalQuantity";
-
-/** A plain number that may be left open. */
-function OptionalCount({
-  label,
-  value,
-  min,
-  max,
-  onChange,
-}: {
-  label: string;
-  value: number | undefined;
-  min: number;
-  max: number;
-  onChange: (value: number | undefined) => void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const typed = text ?? (value === undefined ? "" : String(value));
-  const number = Number(typed.replace(",", "."));
-  const bad = typed.trim() !== "" && !(number >= min && number <= max);
-  return (
-    <TextField
-      label={label}
-      size="small"
-      fullWidth
-      value={typed}
-      error={bad}
-      helperText={bad ? `${label.toLowerCase()} must be a number from ${min} to ${max}` : " "}
-      onChange={(event) => {
-        setText(event.target.value);
-        const next = Number(event.target.value.replace(",", "."));
-        if (event.target.value.trim() === "") onChange(undefined);
-        else if (next >= min && next <= max) onChange(next);
-      }}
-      onBlur={() => !bad && setText(null)}
-      slotProps={{ htmlInput: { className: "num", inputMode: "decimal" } }}
-    />
-  );
-}
 
 /** A cut on the rig as it was really made, kept in its cutter's log; a stack of sheets teaches the cutter's kerf too. */
 export function RigLog({ document, design }: { document: RigDocument; design: Design | null }) {
