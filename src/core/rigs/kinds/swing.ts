@@ -521,7 +521,7 @@ function drawn(rig: SwingRig, around: Around, show: Show) {
   sketch.measure(place(0), [hook[0], place(0)[1]], size / 12, show("length", rig.weightAt_mm));
   sketch.words(
     [right, foot + size / 4.5],
-    rig.plane === "falls" ? "from the side, half way: the arm falls" : "from the side: the arm lies, the weight over the table's edge",
+    rig.plane === "falls" ? "from the side, half way" : "from the side",
     "start",
   );
   return sketch.done("Swing arm");

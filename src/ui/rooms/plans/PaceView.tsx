@@ -1,6 +1,7 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
+import type { Point } from "@/core/geometry/points";
 import { PACE } from "@/core/pace/pace";
 import type { PaceRow, PlanPaceAnswer } from "@/core/pace/planPace";
 import { REACH } from "@/core/physics/string/reach";
@@ -203,17 +204,19 @@ function PairByHand({
 }: {
   plan: Plan;
   face: keyof Plan["stations"]["pairs"];
-  leftOver: readonly { end: "root" | "tip"; index: number }[];
+  leftOver: readonly { end: "root" | "tip"; index: number; at: Point }[];
   pairs: readonly (readonly [number, number])[];
   onPairs: (pairs: [number, number][]) => void;
 }) {
+  const { show } = useUnits();
   const roots = leftOver.filter(({ end }) => end === "root");
   const tips = leftOver.filter(({ end }) => end === "tip");
   const byHand = plan.stations.pairs[face];
   return (
     <p data-testid="left-over" style={{ margin: "0 0 8px" }}>
-      {roots.length + tips.length} {roots.length + tips.length === 1 ? "corner has" : "corners have"} no fellow at the other end: passed between numbers, or
-      tied by hand.{" "}
+      No fellow at the other end {roots.length + tips.length === 1 ? "has" : "have"}{" "}
+      {[...roots, ...tips].map(({ end, index, at: [x, y] }) => `corner ${index + 1} of the ${end} (${show("length", x)}, ${show("length", y)})`).join(", ")}:
+      passed between numbers{roots.length > 0 && tips.length > 0 ? ", or tied by hand" : ""}.{" "}
       {roots.flatMap((root) =>
         tips.map((tip) => (
           <Button

@@ -106,11 +106,6 @@ export function Rulers({ stations, rows }: { stations: Stations; rows: readonly 
         <text x={6} y={26} fontSize={12.5} fill="var(--graphite-soft)">
           s
         </text>
-        {stations.leftOver.map(({ end, index, at: [x, y] }) => (
-          <text key={`${end} ${index}`} x={LEFT} y={HIGH - 6} fontSize={13} fill="var(--ember)">
-            {`corner ${index + 1} of the ${end} (${x.toFixed(0)}, ${y.toFixed(0)} mm) has no fellow`}
-          </text>
-        ))}
       </svg>
     </div>
   );
