@@ -26,6 +26,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   /** Ways of moving wire against foam that people build for themselves. */
   "core/rigs": ["core/kernel", "core/geometry", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/plans", "core/pace"],
   /** How fast a part may be led round. */
+  "core/motion": ["core/kernel", "core/geometry", "core/units"],
   "core/pace": [
     "core/kernel",
     "core/geometry",

@@ -8,6 +8,10 @@ import { BLOCK_DENSITY } from "./drawer/block";
 import { MEASURED_SUPPLY } from "./drawer/measuredSupply";
 import { SPOOL_READING } from "./drawer/spool";
 import type { Relation } from "./kernel/provenance";
+import { CARRIAGES } from "./motion/carriages";
+import { ONE_PATH } from "./motion/onePath";
+import { PROGRAM } from "./motion/program";
+import { MOVE_TIME, STEPS } from "./motion/steps";
 import { PACE } from "./pace/pace";
 import { PRACTICE } from "./pace/practice";
 import { AXIAL } from "./physics/cut/axial";
@@ -96,6 +100,11 @@ const IN_ORDER: readonly Relation[] = [
   REACH,
   PACE,
   PRACTICE,
+  STEPS,
+  MOVE_TIME,
+  CARRIAGES,
+  ONE_PATH,
+  PROGRAM,
   ...RIG_KINDS.flatMap((kind) => rigRecord(kind).laws),
 ];
 /** Every relation the core computes with, each once, in the order of the work; docs and the "why?" panel read this list. */

@@ -519,10 +519,6 @@ function drawn(rig: SwingRig, around: Around, show: Show) {
   sketch.box("weight", hook[0] - size / 45, hook[1] - drop - size / 22, size / 22, size / 22);
   sketch.words([hook[0] + size / 30, hook[1] - drop - size / 30], show("force", rig.hung_N, 1), "start");
   sketch.measure(place(0), [hook[0], place(0)[1]], size / 12, show("length", rig.weightAt_mm));
-  sketch.words(
-    [right, foot + size / 4.5],
-    rig.plane === "falls" ? "from the side, half way" : "from the side",
-    "start",
-  );
+  sketch.words([right, foot + size / 4.5], rig.plane === "falls" ? "from the side, half way" : "from the side", "start");
   return sketch.done("Swing arm");
 }

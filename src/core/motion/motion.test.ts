@@ -1,0 +1,414 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { offset } from "../geometry/offset";
+import { distance, isInside, lineLength, nearest, type Point, type Region, regionArea } from "../geometry/points";
+import { CoreError } from "../kernel/errors";
+import { carriagesOf, facesOf, requireTravel, widestStretch } from "./carriages";
+import { onePath } from "./onePath";
+import { type Machine, writeProgram } from "./program";
+import { readProgram } from "./reader";
+import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
+
+const TWO: Machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
+const FOUR: Machine = { axes: ["X", "Y", "U", "V"], stand: { lengthMm: 1000, toBlockMm: 150, spanMm: 600 }, travelMm: null, turn: null };
+const square = (x: number, y: number, side: number): Point[] => [
+  [x, y],
+  [x + side, y],
+  [x + side, y + side],
+  [x, y + side],
+];
+
+describe("steps and times", () => {
+  it("are geometry.md 8's", () => {
+    expect(stepsPerMm(200, 16, 40)).toBe(80);
+    expect(correctedSteps(200, 250, 602.4)).toBeCloseTo(83, 2);
+    expect(moveTimeS(100, 10, 50)).toBeCloseTo(10.2, 12);
+    expect(moveTimeS(1, 10, 50)).toBeCloseTo(0.283, 3);
+    expect(moveTimeS(-100, 10, 50)).toBeCloseTo(10.2, 12);
+    expect(moveTimeS(0, 10, 50)).toBe(0);
+    // Both forms meet where the speed is just reached.
+    expect(moveTimeS(2, 10, 50)).toBeCloseTo(moveTimeS(2 + 1e-9, 10, 50), 6);
+  });
+});
+
+describe("carriages", () => {
+  it("stand where similar triangles put them, and lead back to the faces", () => {
+    const { left, right } = carriagesOf({ lengthMm: 1000, toBlockMm: 200, spanMm: 600 }, [[100, 0]], [[70, 30]]);
+    // 600 mm take 30 off: 200 before take 10 on, 200 behind 10 more off.
+    expect(left[0]?.[0]).toBeCloseTo(110, 12);
+    expect(left[0]?.[1]).toBeCloseTo(-10, 12);
+    expect(right[0]?.[0]).toBeCloseTo(60, 12);
+    expect(right[0]?.[1]).toBeCloseTo(40, 12);
+    const point = fc.tuple(fc.double({ min: -500, max: 500, noNaN: true }), fc.double({ min: -500, max: 500, noNaN: true }));
+    fc.assert(
+      fc.property(point, point, fc.double({ min: 0, max: 300, noNaN: true }), fc.double({ min: 50, max: 600, noNaN: true }), (p, q, a, s) => {
+        const stand = { lengthMm: a + s + 120, toBlockMm: a, spanMm: s };
+        const out = carriagesOf(stand, [p], [q]);
+        const back = facesOf(stand, out.left, out.right);
+        expect(distance(back.root[0] as Point, p)).toBeLessThan(1e-6);
+        expect(distance(back.tip[0] as Point, q)).toBeLessThan(1e-6);
+      }),
+    );
+  });
+  it("outside its travel a point is refused by its number, its carriage and its axis; the widest stretch is the diagonal's", () => {
+    expect(() =>
+      requireTravel(
+        [
+          {
+            name: "far carriage",
+            axes: ["U", "V"],
+            line: [
+              [0, 0],
+              [10, 460],
+            ],
+          },
+        ],
+        [
+          [0, 450],
+          [0, 450],
+        ],
+      ),
+    ).toThrow(/point 1 the far carriage would stand at V460\.000, outside its travel from 0 to 450/);
+    expect(
+      widestStretch(
+        400,
+        [
+          [0, 0],
+          [0, 0],
+        ],
+        [
+          [0, 0],
+          [300, 0],
+        ],
+      ),
+    ).toEqual({ mm: 100, at: 1 });
+  });
+});
+
+/** A second interpreter, of nothing but what this writer writes: one statement a line, absolute millimetres. */
+function followed(text: string, axes: readonly string[]) {
+  const at = new Map(axes.map((axis) => [axis, 0]));
+  const seen: { place: number[]; timeS: number }[] = [];
+  let [time, inverse] = [0, false];
+  for (const line of text.split("\n").filter((each) => each !== "" && !each.startsWith("("))) {
+    const words = Object.fromEntries(line.split(" ").map((word) => [word[0] as string, Number(word.slice(1))]));
+    if (line === "G93") inverse = true;
+    if (words.G === 4) {
+      time += words.P as number;
+      seen.push({ place: axes.map((axis) => at.get(axis) as number), timeS: time });
+    }
+    if (words.G !== 0 && words.G !== 1) continue;
+    if (!axes.some((axis) => axis in words)) continue;
+    const before = axes.map((axis) => at.get(axis) as number);
+    for (const axis of axes) if (axis in words) at.set(axis, words[axis] as number);
+    const place = axes.map((axis) => at.get(axis) as number);
+    if (words.G === 1)
+      time += inverse
+        ? 60 / (words.F as number)
+        : (60 * Math.hypot((place[0] as number) - (before[0] as number), (place[1] as number) - (before[1] as number))) / (words.F as number);
+    seen.push({ place, timeS: time });
+  }
+  return seen;
+}
+
+const anyCut = fc
+  .array(
+    fc.record({
+      x: fc.double({ min: -200, max: 400, noNaN: true }),
+      y: fc.double({ min: -200, max: 400, noNaN: true }),
+      u: fc.double({ min: -50, max: 50, noNaN: true }),
+      s: fc.double({ min: 0.2, max: 40, noNaN: true }),
+      wait: fc.boolean(),
+    }),
+    {
+      minLength: 2,
+      maxLength: 30,
+    },
+  )
+  .map((legs) => {
+    const [root, tip, times]: [Point[], Point[], number[]] = [[], [], []];
+    let t = 0;
+    for (const [i, { x, y, u, s, wait }] of legs.entries()) {
+      if (i > 0) t += s;
+      root.push([x, y]);
+      tip.push([x + u, y - u]);
+      times.push(t);
+      if (wait) {
+        t += 1.5;
+        root.push([x, y]);
+        tip.push([x + u, y - u]);
+        times.push(t);
+      }
+    }
+    return { root, tip, times };
+  });
+
+describe("programs", () => {
+  it("read back as the same way at the same times, two axes and four, and a second interpreter agrees", () => {
+    fc.assert(
+      fc.property(anyCut, fc.boolean(), ({ root, tip, times }, four) => {
+        const machine = four ? FOUR : TWO;
+        const { text, timeS } = writeProgram(machine, root, four ? tip : null, times);
+        expect(timeS).toBeCloseTo((times.at(-1) as number) - (times[0] as number), 6);
+        const back = readProgram(text, machine);
+        expect(back.warnings).toEqual([]);
+        expect(back.path).toHaveLength(root.length);
+        for (const [i, point] of back.path.entries()) {
+          expect(distance(point, root[i] as Point)).toBeLessThan(0.001);
+          if (four) expect(distance(back.tip?.[i] as Point, tip[i] as Point)).toBeLessThan(0.001);
+          expect(Math.abs((back.timesS[i] as number) - (times[i] as number))).toBeLessThan(0.001);
+        }
+        const other = followed(text, machine.axes);
+        const { left } = four ? carriagesOf(FOUR.stand as NonNullable<typeof FOUR.stand>, root, tip) : { left: root };
+        for (const [i, { place, timeS: at }] of other.entries()) {
+          expect(distance([place[0] as number, place[1] as number], left[i] as Point)).toBeLessThan(0.001);
+          expect(at).toBeCloseTo(times[i] as number, 3);
+        }
+      }),
+      { numRuns: 60, seed: 6556 },
+    );
+  });
+  it("heat is off before the first move and after the last, no rapid move has it on, one statement a line", () => {
+    const { text, timeS } = writeProgram({ ...TWO, turn: { axis: "A", deg: 60, passes: 6 } }, square(0, 0, 50), null, [0, 10, 20, 30], 2, "a (nasty) name");
+    const lines = text.trim().split("\n");
+    expect(timeS).toBeCloseTo(6 * 32, 9);
+    let on = false;
+    for (const line of lines) {
+      expect(line.match(/\bG\d|\bM\d/g)?.length ?? 0).toBeLessThanOrEqual(1);
+      expect(line.replace(/^\((?:[^()]*)\)$/, "")).not.toMatch(/[()]/);
+      if (line.startsWith("M3")) on = true;
+      if (line.startsWith("M5")) on = false;
+      if (line.startsWith("G0 ")) expect(on).toBe(false);
+      if (line.startsWith("G1 ")) expect(on).toBe(true);
+    }
+    expect(lines.slice(-2)).toEqual(["M5", "M2"]);
+    expect(readProgram(text, { ...TWO, turn: { axis: "A", deg: 60, passes: 6 } }).turns.map(({ deg }) => deg)).toEqual([0, 60, 120, 180, 240, 300]);
+  });
+  it("two axes cannot lead two ways; time must go on where the wire does", () => {
+    expect(() =>
+      writeProgram(
+        TWO,
+        [
+          [0, 0],
+          [1, 0],
+        ],
+        [
+          [0, 0],
+          [2, 0],
+        ],
+        [0, 1],
+      ),
+    ).toThrow(/two axes lead both ends alike/);
+    expect(() =>
+      writeProgram(
+        TWO,
+        [
+          [0, 0],
+          [1, 0],
+        ],
+        null,
+        [0, 0],
+      ),
+    ).toThrow(/must be later/);
+    expect(() =>
+      writeProgram(
+        {
+          ...FOUR,
+          travelMm: [
+            [0, 450],
+            [0, 450],
+          ],
+        },
+        [
+          [0, 0],
+          [445, 0],
+        ],
+        [
+          [0, 0],
+          [400, 0],
+        ],
+        [0, 10],
+      ),
+    ).toThrow(/near carriage would stand at X456/);
+  });
+  const read = (text: string) => readProgram(text, TWO);
+  it("follows the published words: inches, increments, arcs both ways, a bare axis under the last motion (NIST IR 6556, 3.5)", () => {
+    expect(read("G20 G90 G94\nG0 X1 Y0\nG1 X2 F60\nM2").path).toEqual([
+      [25.4, 0],
+      [50.8, 0],
+    ]);
+    // 60 inches a minute: one second an inch.
+    expect(read("G20 G94\nG0 X1 Y0\nG1 X2 F60\nM2").timesS).toEqual([0, 1]);
+    expect(read("G21 G91 G94\nG0 X10\nG1 X10 F600\nX5\nY-5\nM2").path).toEqual([
+      [10, 0],
+      [20, 0],
+      [25, 0],
+      [25, -5],
+    ]);
+    const quarter = read("G21 G90 G94 G17\nG0 X10 Y0\nG3 X0 Y10 I-10 J0 F600\nM2");
+    expect(lineLength(quarter.path)).toBeCloseTo((Math.PI / 2) * 10, 2);
+    for (const point of quarter.path) expect(Math.hypot(...point)).toBeCloseTo(10, 2);
+    expect(quarter.timesS.at(-1)).toBeCloseTo(lineLength(quarter.path) / 10, 6);
+    const other = read("G21 G90 G94\nG0 X10 Y0\nG2 X0 Y10 R-10 F600\nM2");
+    expect(lineLength(other.path)).toBeCloseTo(1.5 * Math.PI * 10, 1);
+    expect(read("g21 g94 g 0 x 1 0 y0\ng1 x+2. 5 f600 (spaces anywhere)\nm2").path).toEqual([
+      [10, 0],
+      [2.5, 0],
+    ]);
+    expect(read("G21 G93\nG0 X0 Y0\nG1 X10 F30\nM2").timesS).toEqual([0, 2]);
+  });
+  it.each([
+    ["G1 X10", /line 1: a move without a feed/],
+    ["G21\nG93\nG1 X10 F5\nG1 X20", /line 4: in inverse time every move takes its own F/],
+    ["G0 G1 X5", /line 1: G0 and G1 contradict/],
+    ["G21 Q7", /line 1: Q is no axis/],
+    ["G1 X1 X2 F5", /line 1: X is said twice/],
+    ["G5 X1", /line 1: G5 is not read/],
+    ["M8", /line 1: M8 is not read/],
+    ["G1 X[1+2] F5", /line 1: parameters and expressions/],
+    ["G1 X1 F5 (open", /line 1: a comment is not closed/],
+    ["X5", /line 1: a place is said without/],
+    ["G4", /line 1: G4 takes P/],
+    ["G1 X F5", /line 1: "XF5" is no word/],
+    ["G0 X0 Y0\nG2 X10 Y0 R2 F100", /line 2: an arc of radius 2 mm does not reach/],
+    ["G0 X0 Y0\nG2 X10 Y0 I1 J0 F100", /line 2: an arc's end lies .* off its circle/],
+    ["G1 X1 F0", /line 1: F must be more than 0/],
+  ])("%s is refused with its line and the reason", (text, why) => {
+    expect(() => read(text)).toThrow(why);
+  });
+  it("says where the heat is on, and what a program leaves undone", () => {
+    const { hot, warnings } = read("G21 G94\nG0 X0 Y0\nM3 S1000\nG1 X10 F600\nM5\nG0 X20");
+    expect(hot).toEqual([true, false, false]);
+    expect(warnings.map(({ code }) => code)).toEqual(["no-end"]);
+    expect(read("G21 G94\nG0 X0 Y0\nM3\nG1 X10 F600").warnings.map(({ code }) => code)).toEqual(["no-end", "heat-left-on"]);
+  });
+  it("whatever a program is spoilt into, it is followed or refused in words, never a crash", () => {
+    const { text } = writeProgram(FOUR, square(0, 0, 80), square(10, 0, 50), [0, 10, 20, 30], 3);
+    const sign = fc.constantFrom(..."GMXYUVFIJRPS0123456789.-+()[]#;% \n/%éO");
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(text.length), fc.constantFrom("put", "take", "swap"), sign), { minLength: 1, maxLength: 6 }), (changes) => {
+        let spoilt = text;
+        for (const [at, how, by] of changes) spoilt = spoilt.slice(0, at) + (how === "take" ? "" : by) + spoilt.slice(how === "put" ? at : at + 1);
+        try {
+          const { path, timesS, hot } = readProgram(spoilt, FOUR);
+          expect(timesS).toHaveLength(path.length);
+          expect(hot).toHaveLength(path.length);
+          for (const [i, t] of timesS.entries()) expect(Number.isFinite(t) && t >= (timesS[i - 1] ?? 0)).toBe(true);
+        } catch (error) {
+          expect(error).toBeInstanceOf(CoreError);
+          expect((error as CoreError).message).toMatch(/^line \d+: /);
+        }
+      }),
+      { numRuns: Number(process.env.UPWIND_PROGRAMS ?? 600), seed: 8 },
+    );
+  }, 600_000);
+});
+
+/** Islands on a loose grid, some with holes, some with an island in the hole. */
+const anyScene = fc
+  .record({
+    cells: fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 3 })), {
+      minLength: 1,
+      maxLength: 9,
+      selector: ([i, j]) => `${i} ${j}`,
+    }),
+    kinds: fc.array(
+      fc.record({
+        sides: fc.integer({ min: 3, max: 9 }),
+        turn: fc.double({ min: 0, max: 6, noNaN: true }),
+        size: fc.double({ min: 12, max: 22, noNaN: true }),
+        holes: fc.integer({ min: 0, max: 2 }),
+        island: fc.boolean(),
+      }),
+      { minLength: 9, maxLength: 9 },
+    ),
+    kerf: fc.double({ min: 0.4, max: 2, noNaN: true }),
+  })
+  .map(({ cells, kinds, kerf }) => {
+    const ring = (x: number, y: number, radius: number, sides: number, turn: number): Point[] =>
+      Array.from(
+        { length: sides },
+        (_, i): Point => [x + radius * Math.cos(turn + (2 * Math.PI * i) / sides), y + radius * Math.sin(turn + (2 * Math.PI * i) / sides)],
+      );
+    const shapes: Region[] = [];
+    for (const [k, [i, j]] of cells.entries()) {
+      const { sides, turn, size, holes, island } = kinds[k] as (typeof kinds)[number];
+      const [x, y] = [50 * i, 50 * j];
+      const inner = size * Math.cos(Math.PI / sides) * 0.75;
+      if (holes === 1 && inner > 7) {
+        shapes.push({ outline: ring(x, y, size, sides, turn), holes: [ring(x, y, inner, 12, 0)] });
+        if (island && inner > 8) shapes.push({ outline: ring(x, y, inner - 5, 4, turn), holes: [] });
+      } else if (holes === 2 && inner > 9)
+        shapes.push({ outline: ring(x, y, size, sides, turn), holes: [ring(x - inner / 2, y, inner / 4, 7, 1), ring(x + inner / 2, y, inner / 4, 7, 2)] });
+      else shapes.push({ outline: ring(x, y, size, sides, turn), holes: [] });
+    }
+    return { shapes, kerf };
+  });
+
+describe("one unbroken path", () => {
+  it("frees every part of any scene by one line: along every edge half a kerf off, through no part but by the slits that are listed", () => {
+    fc.assert(
+      fc.property(anyScene, ({ shapes, kerf }) => {
+        const found = onePath({ shapes, kerfMm: kerf, join: "apart" });
+        const cut = offset(
+          shapes.map(({ outline, holes }) => ({ outline, holes: holes.map((hole) => [...hole].reverse()) })),
+          kerf / 2,
+        );
+        expect(found.slits).toHaveLength(shapes.reduce((sum, { holes }) => sum + holes.length, 0));
+        // Every cut line is gone round whole: each of its corners is on the path.
+        const onPath = (point: Point) => nearest(point, found.path, false).distance;
+        for (const { outline, holes } of cut) for (const line of [outline, ...holes]) for (const point of line) expect(onPath(point)).toBeLessThan(1e-6);
+        const islands = cut.length;
+        expect(found.links.length).toBeLessThanOrEqual(islands);
+        // Its length is the cut lines and every link and slit there and back.
+        const edges = cut.flatMap(({ outline, holes }) => [outline, ...holes]).reduce((sum, line) => sum + lineLength([...line, line[0] as Point]), 0);
+        expect(found.lengthMm).toBeCloseTo(edges + 2 * [...found.links, ...found.slits].reduce((sum, line) => sum + lineLength(line), 0), 3);
+        // Between the points of the path nothing of a part is taken but by a slit.
+        const inPart = (point: Point) => cut.some(({ outline, holes }) => isInside(point, outline) && !holes.some((hole) => isInside(point, hole)));
+        const onSlit = (point: Point) => found.slits.some((slit) => nearest(point, slit, false).distance < 1e-6);
+        for (let i = 1; i < found.path.length; i++) {
+          const [a, b] = [found.path[i - 1] as Point, found.path[i] as Point];
+          for (const t of [0.25, 0.5, 0.75]) {
+            const middle: Point = [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+            if (cut.every(({ outline, holes }) => [outline, ...holes].every((line) => nearest(middle, line).distance > 1e-4)) && inPart(middle))
+              expect(onSlit(middle)).toBe(true);
+          }
+        }
+      }),
+      { numRuns: Number(process.env.UPWIND_SCENES ?? 60), seed: 7 },
+    );
+  }, 600_000);
+  it("links are a minimum spanning tree's: three squares in a row are tied by their gaps", () => {
+    const found = onePath({
+      shapes: [square(0, 0, 10), square(30, 0, 10), square(70, 0, 10)].map((outline) => ({ outline, holes: [] })),
+      kerfMm: 1,
+      join: "apart",
+      start: [-5.5, 5],
+    });
+    // 5 to the first, then gaps of 20 and 30 less a kerf each.
+    expect(found.links.map((line) => lineLength(line))).toEqual([expect.closeTo(5, 6), expect.closeTo(19, 6), expect.closeTo(29, 6)]);
+    expect(found.path[0]).toEqual([-5.5, 5]);
+    expect(found.path.at(-1)).toEqual([-5.5, 5]);
+  });
+  it("joined, bars make one piece of the islands, and nothing is left to link but the start", () => {
+    const shapes = [square(0, 0, 20), square(40, 0, 20), square(80, 5, 20)].map((outline) => ({ outline, holes: [] }));
+    const found = onePath({ shapes, kerfMm: 1.2, join: "joined", barMm: 6 });
+    expect(found.bars).toHaveLength(2);
+    expect(found.links).toHaveLength(1);
+    expect(found.slits).toEqual([]);
+    // What is freed is the islands and the bars between them: 20 mm of 6 each.
+    const outline = found.path.slice(1, -1);
+    const area = Math.abs(regionArea({ outline, holes: [] }));
+    const parts = offset([{ outline, holes: [] }], -0.6).reduce((sum, region) => sum + regionArea(region), 0);
+    expect(parts).toBeCloseTo(3 * 400 + 2 * 20 * 6, -1);
+    expect(area).toBeGreaterThan(parts);
+    expect(() => onePath({ shapes, kerfMm: 1.2, join: "joined" })).toThrow(/bar_mm is required/);
+    expect(() => onePath({ shapes, kerfMm: 1.2, join: "joined", barMm: 1 })).toThrow(/above the kerf/);
+  });
+  it("refuses what a wire cannot do: parts closer than the kerf, a hole gone in it, a start within a part", () => {
+    const pair = [square(0, 0, 20), square(20.8, 0, 20)].map((outline) => ({ outline, holes: [] }));
+    expect(() => onePath({ shapes: pair, kerfMm: 1, join: "apart" })).toThrow(/closer than the kerf/);
+    expect(() => onePath({ shapes: [{ outline: square(0, 0, 20), holes: [square(9, 9, 0.8)] }], kerfMm: 1, join: "apart" })).toThrow(/a hole is gone/);
+    expect(() => onePath({ shapes: [{ outline: square(0, 0, 20), holes: [] }], kerfMm: 1, join: "apart", start: [10, 10] })).toThrow(/outside every part/);
+  });
+});

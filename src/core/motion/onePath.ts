@@ -1,0 +1,295 @@
+import { offset, united } from "../geometry/offset";
+import {
+  boundsOf,
+  counterClockwise,
+  distance,
+  isInside,
+  type Line,
+  lineLength,
+  nearest,
+  type Outline,
+  type Point,
+  type Region,
+  regionArea,
+} from "../geometry/points";
+import { CoreError } from "../kernel/errors";
+import type { Relation } from "../kernel/provenance";
+
+export const ONE_PATH: Relation = {
+  id: "one-path",
+  title: "One unbroken path",
+  formula:
+    "outlines half a kerf off; travel by a minimum spanning tree of the shortest straight links through waste; a slit to each hole the same way through the part",
+  words:
+    "A wire cannot be lifted out of the foam: everything it cuts is one line. It goes along each link and back, round each part, and into each hole by a slit where the part is thinnest.",
+  range: "parts farther apart than the kerf, holes wider than it",
+  standing: "published",
+  source: "minimum spanning tree (Kruskal 1956) over the shortest distances between outlines",
+};
+
+export const JOINS = ["apart", "joined"] as const;
+
+export interface OnePathAsk {
+  shapes: readonly Region[];
+  kerfMm: number;
+  /** islands left apart, or united by bars */
+  join: (typeof JOINS)[number];
+  barMm?: number | undefined;
+  start?: Point | undefined;
+}
+
+export interface OnePath {
+  /** from the start and back to it */
+  path: Point[];
+  lengthMm: number;
+  /** straight ways through waste, each gone there and back; the first from the start */
+  links: Line[];
+  /** straight ways through a part, to its holes */
+  slits: Line[];
+  /** middles of the bars that unite islands */
+  bars: Line[];
+}
+
+/** Without a start the wire comes from this far outside the lower left, mm. */
+const OUTSIDE_MM = 10;
+/** A bar reaches into both its islands by its own width, so that it holds. */
+const BAR_INTO = 1;
+
+interface Tie {
+  a: number;
+  b: number;
+  from: Point;
+  to: Point;
+  mm: number;
+}
+
+/** Shortest way between two outlines that do not cross: one of its ends is a corner of one of them. */
+function shortest(p: Outline, q: Outline): { from: Point; to: Point; mm: number } {
+  let best = { from: p[0] as Point, to: q[0] as Point, mm: Number.POSITIVE_INFINITY };
+  for (const corner of p) {
+    const found = nearest(corner, q);
+    if (found.distance < best.mm) best = { from: corner, to: found.at, mm: found.distance };
+  }
+  for (const corner of q) {
+    const found = nearest(corner, p);
+    if (found.distance < best.mm) best = { from: found.at, to: corner, mm: found.distance };
+  }
+  return best;
+}
+
+/** The tree of shortest ways that ties outlines together (Kruskal); a pair's own distance is reckoned only when its boxes' distance comes up. */
+function spanningTree(outlines: readonly Outline[]): Tie[] {
+  const boxes = outlines.map((outline) => boundsOf(outline));
+  const waiting: { a: number; b: number; least: number; tie: Tie | null }[] = [];
+  for (let a = 0; a < outlines.length; a++) {
+    for (let b = a + 1; b < outlines.length; b++) {
+      const [p, q] = [boxes[a], boxes[b]];
+      if (!p || !q) continue;
+      const [dx, dy] = [Math.max(0, p.minX - q.maxX, q.minX - p.maxX), Math.max(0, p.minY - q.maxY, q.minY - p.maxY)];
+      waiting.push({ a, b, least: Math.hypot(dx, dy), tie: null });
+    }
+  }
+  // Nearest last: taken off the end.
+  waiting.sort((x, y) => y.least - x.least);
+  const root = outlines.map((_, i) => i);
+  const rootOf = (i: number): number => {
+    let at = i;
+    while (root[at] !== at) {
+      root[at] = root[root[at] as number] as number;
+      at = root[at] as number;
+    }
+    return at;
+  };
+  const ties: Tie[] = [];
+  while (ties.length < outlines.length - 1) {
+    const next = waiting.pop();
+    if (!next) break;
+    if (rootOf(next.a) === rootOf(next.b)) continue;
+    if (next.tie) {
+      root[rootOf(next.a)] = rootOf(next.b);
+      ties.push(next.tie);
+      continue;
+    }
+    const found = shortest(outlines[next.a] as Outline, outlines[next.b] as Outline);
+    const known = { ...next, least: found.mm, tie: { a: next.a, b: next.b, ...found } };
+    let [low, high] = [0, waiting.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((waiting[middle] as { least: number }).least > known.least) low = middle + 1;
+      else high = middle;
+    }
+    waiting.splice(low, 0, known);
+  }
+  return ties;
+}
+
+/** Farther apart than the nearest by no more than this share of a bar's width is as near. */
+const AS_NEAR = 0.15;
+
+/** The shortest way between two outlines as {@link shortest}, in the middle of where they face each other: a bar at a corner would hang over it. */
+function broadest(p: Outline, q: Outline, wide: number): { from: Point; to: Point; mm: number } {
+  const best = shortest(p, q);
+  const near = p.flatMap((a, i) => {
+    const b = p[(i + 1) % p.length] as Point;
+    const parts = Math.max(1, Math.ceil(distance(a, b) / (wide / 4)));
+    return Array.from({ length: parts }, (_, k) => {
+      const from: Point = [a[0] + ((b[0] - a[0]) * k) / parts, a[1] + ((b[1] - a[1]) * k) / parts];
+      const found = nearest(from, q);
+      return { from, to: found.at, mm: found.distance };
+    }).filter(({ mm, from }) => mm <= best.mm + AS_NEAR * wide && distance(from, best.from) <= FACING * wide);
+  });
+  if (near.length === 0) return best;
+  const middle: Point = [near.reduce((sum, { from }) => sum + from[0], 0) / near.length, near.reduce((sum, { from }) => sum + from[1], 0) / near.length];
+  return near.reduce((chosen, each) => (distance(each.from, middle) < distance(chosen.from, middle) ? each : chosen));
+}
+/** No farther along than so many bars' widths is looked for the middle. */
+const FACING = 8;
+
+/** A bar between two islands, its ends well into both. */
+function barOf({ from, to, mm }: Tie, wide: number): Region {
+  const long = Math.max(mm, 1e-6);
+  const [ux, uy] = mm > 1e-9 ? [(to[0] - from[0]) / long, (to[1] - from[1]) / long] : [1, 0];
+  const [nx, ny] = [(-uy * wide) / 2, (ux * wide) / 2];
+  const [a, b]: [Point, Point] = [
+    [from[0] - ux * wide * BAR_INTO, from[1] - uy * wide * BAR_INTO],
+    [to[0] + ux * wide * BAR_INTO, to[1] + uy * wide * BAR_INTO],
+  ];
+  return {
+    outline: counterClockwise([
+      [a[0] + nx, a[1] + ny],
+      [b[0] + nx, b[1] + ny],
+      [b[0] - nx, b[1] - ny],
+      [a[0] - nx, a[1] - ny],
+    ]),
+    holes: [],
+  };
+}
+
+/**
+ * One line that frees every part: the wire's middle, half a kerf off each outline.
+ * @throws CoreError `no-solution` where parts stand closer than the kerf, or a hole is gone in it; `missing-key` where islands are to be joined and no bar is given
+ */
+export function onePath({ shapes, kerfMm, join, barMm, start }: OnePathAsk): OnePath {
+  if (shapes.length === 0) throw new CoreError("no-solution", "shapes", "shapes must have at least one outline");
+  // Which way a hole runs is its giver's affair.
+  let parts = united(
+    shapes.map(({ outline, holes }) => ({ outline: counterClockwise(outline), holes: holes.map((hole) => [...counterClockwise(hole)].reverse()) })),
+  );
+  const bars: Line[] = [];
+  if (join === "joined") {
+    if (barMm === undefined) throw new CoreError("missing-key", "bar_mm", "bar_mm is required where islands are joined");
+    if (barMm <= kerfMm) throw new CoreError("out-of-range", "bar_mm", `bar_mm must be a number above the kerf, ${kerfMm} mm: a narrower bar is cut through`);
+    const ties = spanningTree(parts.map(({ outline }) => outline));
+    const middles = ties.map((tie) => ({ ...tie, ...broadest((parts[tie.a] as Region).outline, (parts[tie.b] as Region).outline, barMm) }));
+    for (const { from, to } of middles) bars.push([from, to]);
+    parts = united([...parts, ...middles.map((tie) => barOf(tie, barMm))]);
+  }
+  const half = kerfMm / 2;
+  const cut = offset(parts, half);
+  if (cut.length < parts.length)
+    throw new CoreError(
+      "no-solution",
+      "kerf_mm",
+      `two parts stand closer than the kerf, ${kerfMm} mm: the wire cannot pass between them. Move them apart, or join them`,
+    );
+  const holesIn = parts.reduce((sum, { holes }) => sum + holes.length, 0);
+  const holesOut = cut.reduce((sum, { holes }) => sum + holes.length, 0);
+  if (holesOut < holesIn) throw new CoreError("no-solution", "kerf_mm", `a hole is gone in the kerf, ${kerfMm} mm: less heat, or a thinner wire`);
+
+  // Every closed line that is cut, outlines first in each part.
+  const loops: { line: Outline; part: number; hole: boolean }[] = cut.flatMap(({ outline, holes }, part) => [
+    { line: outline, part, hole: false },
+    ...holes.map((line) => ({ line, part, hole: true })),
+  ]);
+  const [links, slits]: [Tie[], Tie[]] = [[], []];
+  const tieAll = (members: number[], into: Tie[]) => {
+    for (const tie of spanningTree(members.map((i) => (loops[i] as (typeof loops)[number]).line)))
+      into.push({ ...tie, a: members[tie.a] as number, b: members[tie.b] as number });
+  };
+  // Through a part: its outline and its own holes.
+  for (const part of cut.keys())
+    tieAll(
+      loopsWhere(loops, (loop) => loop.part === part),
+      slits,
+    );
+  // Through waste: what lies outside everything, and what lies in the same hole.
+  const within = new Map<number, number[]>();
+  for (const [i, loop] of loops.entries()) {
+    if (loop.hole) continue;
+    const around = loops.flatMap((other, k) => (other.hole && other.part !== loop.part && isInside(loop.line[0] as Point, other.line) ? [k] : []));
+    const nearestHole = around.sort((a, b) => areaOf(loops[a]) - areaOf(loops[b]))[0] ?? -1;
+    within.set(nearestHole, [...(within.get(nearestHole) ?? []), i]);
+  }
+  for (const [hole, members] of within) tieAll(hole < 0 ? members : [hole, ...members], links);
+
+  const outer = within.get(-1) ?? [];
+  const { minX, minY } = boundsOf(loops.flatMap(({ line }) => line));
+  const from: Point = start ?? [minX - OUTSIDE_MM, minY - OUTSIDE_MM];
+  if (start && cut.some(({ outline, holes }) => isInside(start, outline) && !holes.some((hole) => isInside(start, hole))))
+    throw new CoreError("out-of-range", "start_mm", "start_mm must lie outside every part: the wire comes from outside");
+  let first = { loop: outer[0] as number, at: (loops[outer[0] as number] as (typeof loops)[number]).line[0] as Point, mm: Number.POSITIVE_INFINITY };
+  for (const i of outer) {
+    const found = nearest(from, (loops[i] as (typeof loops)[number]).line);
+    if (found.distance < first.mm) first = { loop: i, at: found.at, mm: found.distance };
+  }
+  const ties = [...links, ...slits];
+  const path: Point[] = [
+    from,
+    ...toured(
+      loops.map(({ line }) => line),
+      ties,
+      first.loop,
+      first.at,
+    ),
+    from,
+  ];
+  const lines = (of: readonly Tie[]): Line[] => of.filter(({ mm }) => mm > 1e-9).map((tie) => [tie.from, tie.to]);
+  return { path, lengthMm: lineLength(path), links: [[from, first.at], ...lines(links)], slits: lines(slits), bars };
+}
+
+const loopsWhere = <T>(all: readonly T[], is: (each: T) => boolean): number[] => all.flatMap((each, i) => (is(each) ? [i] : []));
+const areaOf = (loop: { line: Outline } | undefined): number => (loop ? Math.abs(regionArea({ outline: loop.line, holes: [] })) : Number.POSITIVE_INFINITY);
+
+/** Round a loop from a place on it and back there; where a tie leaves it, along the tie, round what hangs on it, and back. */
+function toured(lines: readonly Outline[], ties: readonly Tie[], first: number, at: Point): Point[] {
+  const done = new Set<Tie>();
+  const walk = function* (loop: number, entry: Point): Generator<Point> {
+    const line = lines[loop] as Outline;
+    const n = line.length;
+    const where = (point: Point) => {
+      const { edge, at: on } = nearest(point, line);
+      return { edge, along: distance(line[edge] as Point, on) };
+    };
+    const begin = where(entry);
+    const mine = ties
+      .filter((tie) => !done.has(tie) && (tie.a === loop || tie.b === loop))
+      .map((tie) => {
+        done.add(tie);
+        const [near, far, other] = tie.a === loop ? [tie.from, tie.to, tie.b] : [tie.to, tie.from, tie.a];
+        const { edge, along } = where(near);
+        // How far round from the entry: edges first, then along the edge.
+        const round = (edge - begin.edge + n) % n;
+        const behind = round === 0 && along < begin.along - 1e-12;
+        return { near, far, other, round: behind ? n : round, along };
+      })
+      .sort((p, q) => p.round - q.round || p.along - q.along);
+    yield entry;
+    let k = 0;
+    for (let step = 0; step <= n; step++) {
+      for (; k < mine.length && (mine[k] as (typeof mine)[number]).round === step; k++) {
+        const { near, far, other } = mine[k] as (typeof mine)[number];
+        yield near;
+        yield* walk(other, far);
+        yield near;
+      }
+      if (step < n) yield line[(begin.edge + step + 1) % n] as Point;
+    }
+    yield entry;
+  };
+  const points: Point[] = [];
+  for (const point of walk(first, at)) {
+    const last = points.at(-1);
+    if (!last || distance(last, point) > 1e-9) points.push(point);
+  }
+  return points;
+}

@@ -1,0 +1,113 @@
+import { distance, type Line, type Point } from "../geometry/points";
+import { CoreError } from "../kernel/errors";
+import type { Relation } from "../kernel/provenance";
+import { WRITTEN_BY } from "../kernel/version";
+import { carriagesOf, requireTravel, type Stand } from "./carriages";
+
+export const PROGRAM: Relation = {
+  id: "program",
+  title: "Words of a program",
+  formula: "G21 G90 G17; G94 F mm/min for two axes, G93 F = 1/minutes on every move for four; G4 P seconds; M3 S, M5 heat; M2 end",
+  words: "One statement a line, comments in brackets: every word is one of the published ones, and the axes have the letters that are chosen.",
+  range: "straight moves; no rapid move while the wire is in foam",
+  standing: "published",
+  source: "NIST IR 6556, The NIST RS274NGC Interpreter, version 3 (2000)",
+};
+
+export interface Machine {
+  /** of the near carriage, then of the far one where it has its own */
+  axes: readonly string[];
+  /** how the block stands; the carriages stand at its faces where it is not said */
+  stand: Stand | null;
+  travelMm: readonly (readonly [number, number])[] | null;
+  /** a turntable: turned by so much between passes */
+  turn: { axis: string; deg: number; passes: number } | null;
+}
+
+/** Decimals of a place, mm. */
+const DECIMALS = 4;
+/** Full heat, as the S word says it. */
+const FULL_HEAT = 1000;
+
+const number = (value: number, decimals = DECIMALS): string => {
+  const text = value.toFixed(decimals).replace(/\.?0+$/, "");
+  return text === "-0" || text === "" ? "0" : text;
+};
+/** A figure that must hold over many moves: nine digits, never in powers of ten. */
+const exact = (value: number): string => {
+  const digits = Math.max(0, Math.min(12, 8 - Math.floor(Math.log10(Math.max(1e-9, Math.abs(value))))));
+  return number(value, digits);
+};
+
+/** Brackets would end a comment early. */
+const comment = (words: string): string => `(${words.replaceAll(/[()\r\n]/g, " ")})`;
+
+/**
+ * A program that leads the wire along ways at the block's faces.
+ * @param timesS when each point is passed, not decreasing; equal points are a wait
+ * @param warmUpS with the heat on before the first move
+ * @returns its text, and the time of all its moves and waits together, s
+ * @throws CoreError where two axes are to lead two different ways, where time stands still on a move, or where a way leaves its travel
+ */
+export function writeProgram(
+  machine: Machine,
+  root: Line,
+  tip: Line | null,
+  timesS: readonly number[],
+  warmUpS = 0,
+  title = "a cut",
+): { text: string; timeS: number } {
+  const { axes, stand, turn } = machine;
+  const four = axes.length === 4;
+  const far = tip ?? root;
+  const differ = far.findIndex((point, i) => Math.hypot(point[0] - (root[i] as Point)[0], point[1] - (root[i] as Point)[1]) > 1e-9);
+  if (!four && differ >= 0)
+    throw new CoreError("no-solution", "tipPath_mm", `two axes lead both ends alike: a tip of its own (from point ${differ} on) takes four`);
+  const { left, right } = stand ? carriagesOf(stand, root, far) : { left: [...root], right: [...far] };
+  const [x, y, u, v] = axes as [string, string, string, string];
+  if (machine.travelMm)
+    requireTravel(
+      [
+        { name: four ? "near carriage" : "carriage", axes: [x, y], line: left },
+        ...(four ? [{ name: "far carriage", axes: [u, v] as [string, string], line: right }] : []),
+      ],
+      machine.travelMm,
+    );
+  // As they are written, so that a reader's moves are as long as the feeds say.
+  const written = (line: Line): Point[] => line.map(([px, py]) => [Number(px.toFixed(DECIMALS)), Number(py.toFixed(DECIMALS))]);
+  const [near, beyond] = [written(left), written(right)];
+  const place = (i: number): string => {
+    const [p, q] = [left[i] as Point, right[i] as Point];
+    return `${x}${number(p[0])} ${y}${number(p[1])}${four ? ` ${u}${number(q[0])} ${v}${number(q[1])}` : ""}`;
+  };
+  const lines = [comment(`${title}, ${WRITTEN_BY}`), comment("heat off, the wire away from the part"), "G21", "G90", "G17", four ? "G93" : "G94", "M5"];
+  let timeS = 0;
+  const dwell = (seconds: number) => {
+    lines.push(`G4 P${exact(seconds)}`);
+    timeS += seconds;
+  };
+  for (let pass = 0; pass < (turn?.passes ?? 1); pass++) {
+    if (turn) {
+      lines.push(comment(`pass ${pass + 1} of ${turn.passes}`));
+      lines.push(`G0 ${turn.axis}${number(turn.deg * pass)}`);
+    }
+    lines.push(`G0 ${place(0)}`, `M3 S${FULL_HEAT}`);
+    if (warmUpS > 0) dwell(warmUpS);
+    for (let i = 1; i < root.length; i++) {
+      const seconds = (timesS[i] as number) - (timesS[i - 1] as number);
+      const own = distance(near[i] as Point, near[i - 1] as Point);
+      const moved = four ? Math.max(own, distance(beyond[i] as Point, beyond[i - 1] as Point)) : own;
+      if (moved === 0) {
+        if (seconds > 0) dwell(seconds);
+        continue;
+      }
+      if (!(seconds > 0)) throw new CoreError("out-of-range", `times_s.${i}`, `times_s.${i} must be later than the time before it: the wire moves there`);
+      // Four axes: one over the minutes of the move. Two: millimetres a minute of the carriages' own way.
+      lines.push(`G1 ${place(i)} F${exact(four ? 60 / seconds : (60 * moved) / seconds)}`);
+      timeS += seconds;
+    }
+    lines.push("M5");
+  }
+  lines.push("M2");
+  return { text: `${lines.join("\n")}\n`, timeS };
+}
