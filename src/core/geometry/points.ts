@@ -140,17 +140,27 @@ export function heightsAt(outline: Outline, x: number): { lower: number; upper: 
 
 /** The nearest place of a line or outline to a point, and how far it is. */
 export function nearest(point: Point, line: readonly Point[], closed = true): { at: Point; distance: number; edge: number } {
-  let best = { at: line[0] as Point, distance: distance(point, line[0] as Point), edge: 0 };
+  const [px, py] = point;
   const last = closed ? line.length : line.length - 1;
+  let [x, y] = line[0] as Point;
+  // Squares are compared, and a point is made of the best only: this is asked for millions of edges.
+  let best = (px - x) ** 2 + (py - y) ** 2;
+  let edge = 0;
   for (let i = 0; i < last; i++) {
-    const a = line[i] as Point;
-    const b = line[(i + 1) % line.length] as Point;
-    const [ux, uy] = [b[0] - a[0], b[1] - a[1]];
+    const [ax, ay] = line[i] as Point;
+    const [bx, by] = line[i + 1 === line.length ? 0 : i + 1] as Point;
+    const [ux, uy] = [bx - ax, by - ay];
     const length2 = ux * ux + uy * uy;
-    const share = length2 === 0 ? 0 : Math.min(1, Math.max(0, ((point[0] - a[0]) * ux + (point[1] - a[1]) * uy) / length2));
-    const at = lerp(a, b, share);
-    const away = distance(point, at);
-    if (away < best.distance) best = { at, distance: away, edge: i };
+    const along = length2 === 0 ? 0 : ((px - ax) * ux + (py - ay) * uy) / length2;
+    const share = Math.min(1, Math.max(0, along));
+    const [qx, qy] = [ax + ux * share, ay + uy * share];
+    const away = (px - qx) * (px - qx) + (py - qy) * (py - qy);
+    if (away < best) {
+      best = away;
+      edge = i;
+      x = qx;
+      y = qy;
+    }
   }
-  return best;
+  return { at: [x, y], distance: Math.sqrt(best), edge };
 }

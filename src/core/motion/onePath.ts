@@ -1,5 +1,6 @@
 import { offset, united } from "../geometry/offset";
 import {
+  type Bounds,
   boundsOf,
   counterClockwise,
   distance,
@@ -66,16 +67,23 @@ interface Tie {
 /** Shortest way between two outlines that do not cross: one of its ends is a corner of one of them. */
 function shortest(p: Outline, q: Outline): { from: Point; to: Point; mm: number } {
   let best = { from: p[0] as Point, to: q[0] as Point, mm: Number.POSITIVE_INFINITY };
-  for (const corner of p) {
+  const [own, other] = [boundsOf(p), boundsOf(q)];
+  // Corners that face the other come first: the rest are then passed over by their distance from its box.
+  for (const corner of facing(p, other)) {
+    if (fromBox(corner, other) >= best.mm) break;
     const found = nearest(corner, q);
     if (found.distance < best.mm) best = { from: corner, to: found.at, mm: found.distance };
   }
-  for (const corner of q) {
+  for (const corner of facing(q, own)) {
+    if (fromBox(corner, own) >= best.mm) break;
     const found = nearest(corner, p);
     if (found.distance < best.mm) best = { from: found.at, to: corner, mm: found.distance };
   }
   return best;
 }
+
+const fromBox = ([x, y]: Point, { minX, maxX, minY, maxY }: Bounds): number => Math.hypot(Math.max(0, minX - x, x - maxX), Math.max(0, minY - y, y - maxY));
+const facing = (outline: Outline, box: Bounds): Point[] => [...outline].sort((a, b) => fromBox(a, box) - fromBox(b, box));
 
 /** The tree of shortest ways that ties outlines together (Kruskal); a pair's own distance is reckoned only when its boxes' distance comes up. */
 function spanningTree(outlines: readonly Outline[]): Tie[] {
@@ -129,14 +137,19 @@ const AS_NEAR = 0.15;
 /** The shortest way between two outlines as {@link shortest}, in the middle of where they face each other: a bar at a corner would hang over it. */
 function broadest(p: Outline, q: Outline, wide: number): { from: Point; to: Point; mm: number } {
   const best = shortest(p, q);
+  const box = boundsOf(q);
   const near = p.flatMap((a, i) => {
     const b = p[(i + 1) % p.length] as Point;
     const parts = Math.max(1, Math.ceil(distance(a, b) / (wide / 4)));
     return Array.from({ length: parts }, (_, k) => {
-      const from: Point = [a[0] + ((b[0] - a[0]) * k) / parts, a[1] + ((b[1] - a[1]) * k) / parts];
-      const found = nearest(from, q);
-      return { from, to: found.at, mm: found.distance };
-    }).filter(({ mm, from }) => mm <= best.mm + AS_NEAR * wide && distance(from, best.from) <= FACING * wide);
+      return [a[0] + ((b[0] - a[0]) * k) / parts, a[1] + ((b[1] - a[1]) * k) / parts] as const;
+    })
+      .filter((from) => distance(from, best.from) <= FACING * wide && fromBox(from, box) <= best.mm + AS_NEAR * wide)
+      .map((from) => {
+        const found = nearest(from, q);
+        return { from, to: found.at, mm: found.distance };
+      })
+      .filter(({ mm }) => mm <= best.mm + AS_NEAR * wide);
   });
   if (near.length === 0) return best;
   const middle: Point = [near.reduce((sum, { from }) => sum + from[0], 0) / near.length, near.reduce((sum, { from }) => sum + from[1], 0) / near.length];
