@@ -24,9 +24,21 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/geometry": ["core/kernel"],
   "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   /** Ways of moving wire against foam that people build for themselves. */
-  "core/rigs": ["core/kernel", "core/geometry", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/plans", "core/pace"],
-  /** How fast a part may be led round. */
+  "core/rigs": [
+    "core/kernel",
+    "core/geometry",
+    "core/units",
+    "core/materials",
+    "core/physics/",
+    "core/cutters/",
+    "core/log",
+    "core/plans",
+    "core/pace",
+    "core/motion",
+  ],
+  /** What a motorised frame does by itself: paths, programs, steps. */
   "core/motion": ["core/kernel", "core/geometry", "core/units"],
+  /** How fast a part may be led round. */
   "core/pace": [
     "core/kernel",
     "core/geometry",

@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Page } from "playwright-core";
@@ -175,6 +175,32 @@ describe("rigs", () => {
     await page.goto(`${server.url}/rigs/00000000-0000-4000-8000-000000000000`);
     await page.goto(`${server.url}/rigs`);
     watch.forgive(/404/);
+    await watch.end();
+  });
+
+  it("frame: lettering becomes one path and a program; a program opened is drawn beside it, a spoilt one refused by its line", async () => {
+    const watch = await watched({ acceptDownloads: true });
+    const page = await watch.page("/rigs");
+    await open(page, "Marionette for lettering");
+    expect(await figure(page, "steps")).toBe(80);
+    expect(await figure(page, "corrected")).toBeCloseTo(79.86, 1);
+    await page.keyboard.press("6");
+    const view = page.getByTestId("rig-path");
+    await view.getByText(/of way in/).waitFor();
+    // Seven letters: A and R have a hole each.
+    expect(await page.locator("[data-slit]").count()).toBeGreaterThanOrEqual(2);
+    expect(await accessFaults(page)).toEqual([]);
+    const [kept] = await Promise.all([page.waitForEvent("download"), view.getByRole("button", { name: "Program", exact: true }).click()]);
+    const program = path.join(files, "letters.ngc");
+    await kept.saveAs(program);
+    const text = readFileSync(program, "utf8");
+    expect(text).toMatch(/^\(LANTERN lettering/);
+    expect(text.trim().endsWith("M5\nM2")).toBe(true);
+    await page.getByLabel("Program file").setInputFiles(program);
+    await page.locator('[data-opened="0"]').waitFor();
+    writeFileSync(program, text.replace("M2", "G1 X5 Q3"));
+    await page.getByLabel("Program file").setInputFiles(program);
+    await page.getByText(/is not followed: line \d+: Q is no axis/).waitFor();
     await watch.end();
   });
 });

@@ -3,10 +3,10 @@ import { describe, expect, it } from "vitest";
 import { accessFaults, overflow, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
-const { watched } = workshop({ seed: true });
+const { server, watched } = workshop({ seed: true });
 
-/** Every view: its address, and what opens it there. */
-const VIEWS: readonly { name: string; at: string; click?: string; open?: string; seen: string }[] = [
+/** Every view: its address, of which of the demo's documents, which step of it, or the key that opens it there. */
+const VIEWS: readonly { name: string; at: string; of?: string; step?: string; open?: string; seen: string }[] = [
   { name: "cutters", at: "/cutters", seen: "[data-cutter]" },
   { name: "start, foam", at: "/start/foam", seen: ".foam-faces" },
   { name: "start, block", at: "/start/block", seen: ".block-scene" },
@@ -18,14 +18,19 @@ const VIEWS: readonly { name: string; at: string; click?: string; open?: string;
   { name: "compare", at: "/compare", seen: ".compare-table" },
   { name: "keeping", at: "/keeping", seen: "h1" },
   { name: "plans", at: "/plans", seen: "[data-plan]" },
-  { name: "plan", at: "/plans", click: "Carp's tail fin", seen: "[data-region]" },
-  { name: "plan, templates", at: "/plans", click: "Carp's tail fin", open: "3", seen: "[data-testid=edge-costs]" },
-  { name: "plan, ends", at: "/plans", click: "Carp's tail fin", open: "2", seen: "[data-testid=ends]" },
-  { name: "plan, pace", at: "/plans", click: "Carp's tail fin", open: "4", seen: "[data-testid=pace-table]" },
-  { name: "plan, call it out", at: "/plans", click: "Carp's tail fin", open: "7", seen: "[data-testid=pacer-number]" },
-  { name: "plan, practise", at: "/plans", click: "Carp's tail fin", open: "8", seen: "[data-testid=two-hands]" },
-  { name: "plan, blank", at: "/plans", click: "Carp's tail fin", open: "5", seen: "[data-board]" },
-  { name: "plan, give out", at: "/plans", click: "Carp's tail fin", open: "6", seen: ".plan-out" },
+  { name: "plan", at: "/plans", of: "Carp's tail fin", seen: "[data-region]" },
+  { name: "plan, templates", at: "/plans", of: "Carp's tail fin", step: "/templates", seen: "[data-testid=edge-costs]" },
+  { name: "plan, ends", at: "/plans", of: "Carp's tail fin", step: "/ends", seen: "[data-testid=ends]" },
+  { name: "plan, pace", at: "/plans", of: "Carp's tail fin", step: "/pace", seen: "[data-testid=pace-table]" },
+  { name: "plan, call it out", at: "/plans", of: "Carp's tail fin", step: "/cut", seen: "[data-testid=pacer-number]" },
+  { name: "plan, practise", at: "/plans", of: "Carp's tail fin", step: "/practice", seen: "[data-testid=two-hands]" },
+  { name: "plan, blank", at: "/plans", of: "Carp's tail fin", step: "/blank", seen: "[data-board]" },
+  { name: "plan, give out", at: "/plans", of: "Carp's tail fin", step: "/out", seen: ".plan-out" },
+  { name: "rigs", at: "/rigs", seen: "[data-rig]" },
+  { name: "rig", at: "/rigs", of: "Long Tom on the swing arm", seen: "[data-testid=rig-figures]" },
+  { name: "rig, sums", at: "/rigs", of: "Long Tom on the swing arm", step: "/sums", seen: "[data-table=haul]" },
+  { name: "rig, in the hand", at: "/rigs", of: "Drop board for the lantern blanks", step: "/feel", seen: "[data-testid=rig-feel]" },
+  { name: "rig, path", at: "/rigs", of: "Marionette for lettering", step: "/program", seen: "[data-testid=path-picture]" },
   { name: "desk", at: "/demo/long-tom", seen: "[data-region=clean]" },
   { name: "tension", at: "/demo/long-tom", open: "n", seen: ".sheet-frame" },
   { name: "bench", at: "/demo/long-tom", open: "e", seen: ".bench-foot" },
@@ -40,9 +45,17 @@ const WIDTHS = [
   { width: 390, height: 844 },
 ];
 
+/** The address of one of the demo's documents by its name. */
+async function addressOf({ at, of, step = "" }: (typeof VIEWS)[number]): Promise<string> {
+  if (!of) return at;
+  const lists = (await (await fetch(`${server.url}/api${at}`)).json()) as Record<string, { id: string; plan?: { name: string }; rig?: { name: string } }[]>;
+  const row = (lists[at.slice(1)] ?? []).find(({ plan, rig }) => (plan ?? rig)?.name === of);
+  if (!row) throw new Error(`no ${of} at ${at}`);
+  return `${at}/${row.id}${step}`;
+}
+
 /** Opens what a view's address leads to. */
-async function openView(page: Page, { click, open, seen }: (typeof VIEWS)[number]): Promise<void> {
-  if (click) await page.getByRole("link", { name: click, exact: true }).click();
+async function openView(page: Page, { open, seen }: (typeof VIEWS)[number]): Promise<void> {
   if (open) {
     await page.locator("[data-region=clean]").first().waitFor();
     await page.keyboard.press(open);
@@ -64,7 +77,7 @@ const smallTargets = (page: Page): Promise<string[]> =>
 describe("every view, on a desk, a tablet and a phone", () => {
   it.each(VIEWS)("$name: no fault of access, nothing wider than the screen, nothing too small for a thumb where it is used in the shed", async (view) => {
     const watch = await watched();
-    const page = await watch.page(view.at);
+    const page = await watch.page(await addressOf(view));
     await openView(page, view);
     for (const size of WIDTHS) {
       await page.setViewportSize(size);

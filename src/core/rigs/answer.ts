@@ -1,4 +1,4 @@
-import type { Point } from "../geometry/points";
+import type { Line, Point, Region } from "../geometry/points";
 import type { Relation, Standing } from "../kernel/provenance";
 import type { Quantity } from "../units/units";
 
@@ -40,6 +40,23 @@ export interface RigNote {
   field?: string;
   /** The smallest change that cures it, and what it says it does. */
   cure?: { words: string; change: Readonly<Record<string, unknown>> };
+}
+
+/** A program for a rig that motors lead, and what it leads the wire along: mm from home. */
+export interface RigProgram {
+  text: string;
+  timeS: number;
+  lengthMm: number;
+  block: Line;
+  parts: readonly Region[];
+  /** the wire's way; where both ends go their own, the near one's and the far one's */
+  ways: readonly Line[];
+  links: readonly Line[];
+  slits: readonly Line[];
+  bars: readonly Line[];
+  /** what the wire misses of the ways; null where both ends go alike and nothing is reckoned */
+  missMm: number | null;
+  stretchMm: number;
 }
 
 /** A line of the build sheet. */

@@ -4,9 +4,10 @@ import { describe, expect, it } from "vitest";
 import { teachingCuts } from "../calibration/measured";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import type { Design } from "../cutters/design/schema";
-import { type Point, perimeter, signedArea } from "../geometry/points";
+import { nearest, type Point, perimeter, signedArea } from "../geometry/points";
 import { entrySchema } from "../log/entries";
 import { youngPa } from "../materials/strength";
+import { readProgram } from "../motion/reader";
 import { resolveWire } from "../physics/heat/wire";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { formatQuantity } from "../units/units";
@@ -18,6 +19,7 @@ import { rigRecord } from "./kinds";
 import { type AnchorRig, anchored, anchorRig } from "./kinds/anchor";
 import { balanced, bowRig } from "./kinds/bow";
 import { BEGINS_MM_S, dropped, dropRig, heatFor } from "./kinds/drop";
+import { frameProgram, frameRig, machineOf, measuredFrame, straightest } from "./kinds/frame";
 import { bendHeat, looped, loopRig, loopWireMm } from "./kinds/loop";
 import { kerfOfStack, sheetRig, sliced } from "./kinds/sheet";
 import { sagMm, slabbed, slabRig } from "./kinds/slab";
@@ -605,5 +607,72 @@ describe("hand bow", () => {
     // 0.8 N at 60 mm against 18.6 N 220 mm over the wire.
     expect(balanced(bowRig.start, bow).twistDeg).toBeCloseTo((Math.atan((0.8 * 60) / (1.9 * 9.80665 * 220)) * 180) / Math.PI, 9);
     expect(balanced({ ...bowRig.start, rate_N_per_mm: 1 }, bow).carriedN).toBe(0);
+  });
+});
+
+describe("motorised frame", () => {
+  it("its steps are corrected by what was measured, with repeat and backlash told: worked by hand", () => {
+    const rig = { ...frameRig.start, asked_mm: 250, there_mm: [250.5, 250.5, 250.8], back_mm: [250.2, 250.2] };
+    const found = measuredFrame(rig);
+    expect(found.setPerMm).toBe(80);
+    expect(found.correctedPerMm).toBeCloseTo((80 * 250) / 250.6, 9);
+    expect(found.repeatMm).toBeCloseTo(0.3, 9);
+    expect(found.backlashMm).toBeCloseTo(0.4, 9);
+    const codes = frameRig.solve(rig, bow, show).notes.map(({ code }) => code);
+    expect(codes).toEqual(expect.arrayContaining(["backlash", "steps-off", "two-supplies"]));
+    expect(measuredFrame(frameRig.start).correctedPerMm).toBeNull();
+    // 200 N mm over 40 mm a turn: 31.4 N; half of it hurries 0.9 kg along at 17.5 m/s2.
+    expect(frameRig.solve({ ...frameRig.start, acceleration_mm_s2: 18_000 }, bow, show).notes.find(({ code }) => code === "loses-steps")?.cure?.change).toEqual(
+      { acceleration_mm_s2: 17453 },
+    );
+    expect(frameRig.solve({ ...frameRig.start, switches: "open" }, bow, show).notes.map(({ code }) => code)).toContain("open-switches");
+    expect(frameRig.solve({ ...frameRig.start, carriages: "free", spring_mm: 5 }, bow, show).notes.map(({ code }) => code)).toContain("spring-short");
+    expect(
+      straightest([
+        [200, 1],
+        [400, 2],
+        [600, 2.4],
+      ])?.perS,
+    ).toBeCloseTo((200 + 800 + 1440) / (40_000 + 160_000 + 360_000), 12);
+    expect(straightest([[200, 1]])).toBeNull();
+  });
+  it("a plan of one outline becomes one path about its block, read back as the same way within the travel", () => {
+    const buoy = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
+    const rig = { ...frameRig.start, blockX_mm: 30, blockY_mm: 40 };
+    const program = frameProgram(rig, buoy);
+    const block = buoy.plan?.answer.block;
+    expect(Math.min(...program.block.map(([x]) => x))).toBeCloseTo(30, 9);
+    expect(Math.min(...program.block.map(([, y]) => y))).toBeCloseTo(40, 9);
+    expect(Math.max(...program.block.map(([x]) => x))).toBeCloseTo(30 + (block?.maxX ?? 0) - (block?.minX ?? 0), 9);
+    const back = readProgram(program.text, machineOf(rig, 240));
+    expect(back.path.length - (program.ways[0]?.length ?? 0)).toBe(1);
+    for (const [i, point] of (program.ways[0] ?? []).entries())
+      expect(Math.hypot(point[0] - (back.path[i + 1]?.[0] ?? 0), point[1] - (back.path[i + 1]?.[1] ?? 0))).toBeLessThan(0.001);
+    expect(back.timesS.at(-1)).toBeCloseTo(program.timeS, 2);
+    // Everything is half a kerf off the part.
+    const [part] = program.parts;
+    for (const point of (program.ways[0] ?? []).slice(2, -2))
+      expect(nearest(point, part?.outline ?? []).distance).toBeCloseTo((buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
+    expect(() => frameProgram({ ...rig, wide_mm: 200 }, buoy)).toThrow(/outside its travel from 0 to 200/);
+    expect(() => frameProgram(rig, bow)).toThrow(/name the plan/);
+  });
+  it("four axes lead a tapered plan's two ends by carriages farther out, and what the wire misses is told", () => {
+    const rig = { ...frameRig.start, carriages: "free" as const, apart_mm: 1400, toBlock_mm: 150, wide_mm: 900, blockX_mm: 200, blockY_mm: 200 };
+    const program = frameProgram(rig, fin);
+    expect(program.ways).toHaveLength(2);
+    expect(program.missMm as number).toBeGreaterThan(0.01);
+    const back = readProgram(program.text, machineOf(rig, 1100));
+    const [near, far] = program.ways as [Point[], Point[]];
+    for (const [i, point] of near.entries()) {
+      expect(Math.hypot(point[0] - (back.path[i + 1]?.[0] ?? 0), point[1] - (back.path[i + 1]?.[1] ?? 0))).toBeLessThan(0.001);
+      expect(Math.hypot((far[i]?.[0] ?? 0) - (back.tip?.[i + 1]?.[0] ?? 0), (far[i]?.[1] ?? 0) - (back.tip?.[i + 1]?.[1] ?? 0))).toBeLessThan(0.001);
+    }
+    expect(program.text).toContain("G93");
+    // A column round: as many passes as sides, each turned on.
+    const turned = frameProgram(
+      { ...frameRig.start, table: true, passes: 6, blockX_mm: 20, blockY_mm: 20 },
+      around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null),
+    );
+    expect(turned.text.match(/G0 A/g)).toHaveLength(6);
   });
 });

@@ -3,11 +3,11 @@ import type { Point } from "../geometry/points";
 import type { Relation } from "../kernel/provenance";
 import type { OutDrawing } from "../plans/outputs/drawing";
 import type { Quantity } from "../units/units";
-import type { BuildLine, RigAnswer, RigFigure, Show } from "./answer";
+import type { BuildLine, RigAnswer, RigFigure, RigProgram, Show } from "./answer";
 import type { Around } from "./around";
 import type { Feel } from "./feel";
 
-export type { BuildLine, RigAnswer, RigCell, RigCurve, RigFigure, RigNote, RigTable, Show } from "./answer";
+export type { BuildLine, RigAnswer, RigCell, RigCurve, RigFigure, RigNote, RigProgram, RigTable, Show } from "./answer";
 
 /** A rig as its document holds it. */
 export interface AnyRig {
@@ -66,6 +66,8 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   handles?: (rig: R) => RigHandle[];
   moved?: (rig: R, handle: string, to: Point) => R;
   build: (rig: R, around: Around, show: Show) => BuildLine[];
+  /** The plan beside it as a program, where motors lead. @throws CoreError where it cannot be led */
+  program?: (rig: R, around: Around) => RigProgram;
   /** In the hand, where it has a feel of its own. @throws CoreError as solve does */
   feel?: (rig: R, around: Around) => Feel;
   logged: readonly RigLogField[];

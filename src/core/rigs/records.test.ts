@@ -1,4 +1,4 @@
-import { readdirSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -10,6 +10,7 @@ import { entrySchema } from "../log/entries";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { writeDxf } from "../plans/outputs/dxf";
 import { writeSvg } from "../plans/outputs/svg";
+import { knowFont, OWN_FONT } from "../plans/shapes/text";
 import { formatQuantity } from "../units/units";
 import { around } from "./around";
 import { fitted, frameOf, PENS } from "./fitted";
@@ -18,6 +19,8 @@ import { rigEntry } from "./logged";
 import type { RigField, Show } from "./record";
 import { DEMO_RIGS, newRig, RIG_DOCUMENT, rigMerger } from "./rig";
 
+// The lettering of the app itself, as it comes from the disk.
+knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", "DejaVuSans-Bold.ttf"))).buffer);
 const show: Show = (quantity, value, decimals) => formatQuantity(quantity, value, "metric", decimals);
 const alone = around(null, null);
 const tom = DEMO_CUTTERS[0] as Design;

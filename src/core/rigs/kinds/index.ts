@@ -4,6 +4,7 @@ import { type RigRecord, schemaOf } from "../record";
 import { type AnchorRig, anchorRig } from "./anchor";
 import { type BowRig, bowRig } from "./bow";
 import { type DropRig, dropRig } from "./drop";
+import { type FrameRig, frameRig } from "./frame";
 import { type LoopRig, loopRig } from "./loop";
 import { type PullRig, pullRig } from "./pull";
 import { type SheetRig, sheetRig } from "./sheet";
@@ -12,7 +13,7 @@ import { type SwingRig, swingRig } from "./swing";
 import { type TableRig, tableRig } from "./table";
 
 /** Every kind of rig. A new one: its file, and its line here. */
-export type Rig = SwingRig | PullRig | AnchorRig | DropRig | SheetRig | TableRig | LoopRig | SlabRig | BowRig;
+export type Rig = SwingRig | PullRig | AnchorRig | DropRig | SheetRig | TableRig | LoopRig | SlabRig | BowRig | FrameRig;
 export type RigKind = Rig["kind"];
 type Records = { [K in RigKind]: RigRecord<Extract<Rig, { kind: K }>> };
 const RECORDS: Records = {
@@ -25,6 +26,7 @@ const RECORDS: Records = {
   loop: loopRig,
   slab: slabRig,
   bow: bowRig,
+  frame: frameRig,
 };
 
 export const RIG_KINDS = Object.keys(RECORDS) as [RigKind, ...RigKind[]];

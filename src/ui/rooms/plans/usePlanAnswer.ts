@@ -1,30 +1,12 @@
-import { useEffect, useMemo, useState } from "react";
+import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import { evaluatePanels, type PanelAnswer } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
-import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import { useCalm } from "../../kit/useCalm";
-
-let lettering: Promise<void> | null = null;
-/** The app's own lettering, fetched once by the page that first draws letters. */
-const fetchLettering = () => {
-  lettering ??= fetch("/api/lettering")
-    .then((response) => (response.ok ? response.arrayBuffer() : Promise.reject(new Error(`the lettering did not come: ${response.status}`))))
-    .then((bytes) => knowFont(OWN_FONT, () => bytes))
-    .catch((error) => {
-      // Asked for again by whoever needs it next.
-      lettering = null;
-      throw error;
-    });
-  return lettering;
-};
+import { useLettering } from "../../kit/useLettering";
 
 export type Answered = { panel: PanelAnswer; fault: null } | { panel: null; fault: string };
-
-/** Whether a plan has letters of the app's own font. */
-const lettered = ({ root, tip, panels }: Plan) =>
-  [root, tip, ...panels.map((panel) => panel.tip)].some((end) => end?.shape.kind === "text" && end.shape.font_file === undefined);
 
 function answered(plan: Plan, design: Design | null, panel: number, withLosses: boolean): Answered {
   try {
@@ -40,17 +22,7 @@ function answered(plan: Plan, design: Design | null, panel: number, withLosses: 
  * @returns null while letters that it needs are still on their way
  */
 export function usePlanAnswer(plan: Plan, design: Design | null, panel: number): Answered | null {
-  const needs = lettered(plan);
-  const [ready, setReady] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
-  useEffect(() => {
-    if (needs)
-      fetchLettering().then(
-        () => setReady(true),
-        (error: Error) => setFault(error.message),
-      );
-  }, [needs]);
-  const may = !needs || ready;
+  const { ready: may, fault } = useLettering(plan);
   const now = useMemo(() => ({ plan, design, panel }), [plan, design, panel]);
   const calm = useCalm(now);
   const whole = useMemo(() => (may && calm === now ? answered(calm.plan, calm.design, calm.panel, true) : null), [may, calm, now]);

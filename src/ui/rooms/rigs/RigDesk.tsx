@@ -34,6 +34,7 @@ import { RigDrawing } from "./RigDrawing";
 import { RigFeel } from "./RigFeel";
 import { RigFields, RigNoteLine } from "./RigFields";
 import { RigLog } from "./RigLog";
+import { RigPath } from "./RigPath";
 import { RigFigures, RigSums } from "./RigSums";
 import { createRigStore, type RigStart } from "./rigStore";
 import { RIG_STEP_WORDS, RIG_STEPS, type RigStep } from "./steps";
@@ -42,7 +43,7 @@ import { useRig } from "./useRig";
 type Named = { id: string; name: string };
 
 const SHORTCUTS = [
-  { keys: "1 to 5", does: "drawing, sums, build sheet, in the hand, keep a cut" },
+  { keys: "1 to 6", does: "drawing, sums, build sheet, in the hand, keep a cut, path" },
   { keys: "arrows on a handle", does: "move it; with Shift, five times as far" },
   { keys: "H, in the hand", does: "held, it holds back" },
   { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
@@ -99,7 +100,7 @@ export function RigDesk({
   const course = useMemo(() => (live.design && view.around.cutter ? heatCourseOf(live.design, view.around.cutter.answer) : null), [live.design, view.around]);
   const { place, go } = usePlace();
   const step: RigStep = (RIG_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as RigStep) : "rig";
-  const steps = (["rig", ...RIG_STEPS] as const).filter((each) => each !== "feel" || record.feel);
+  const steps = (["rig", ...RIG_STEPS] as const).filter((each) => (each !== "feel" || record.feel) && (each !== "program" || record.program));
   const goTo = useCallback((next: RigStep) => (next === "rig" ? go() : go(next)), [go]);
   const [shortcuts, setShortcuts] = useState(false);
   const { system, setSystem } = useUnits();
@@ -118,6 +119,7 @@ export function RigDesk({
   useHotkeys("3", () => goTo("build"), HOTKEYS);
   useHotkeys("4", () => record.feel && goTo("feel"), HOTKEYS);
   useHotkeys("5", () => goTo("log"), HOTKEYS);
+  useHotkeys("6", () => record.program && goTo("program"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
   const feel = useMemo(() => {
@@ -231,6 +233,7 @@ export function RigDesk({
           )}
           {step === "rig" && answer && <RigFigures figures={answer.figures} show={show} inputs={inputs} />}
           {step === "sums" && answer && <RigSums answer={answer} show={show} />}
+          {step === "program" && <RigPath rig={rig} around={view.around} show={show} name={document.name} />}
           {step === "build" && answer && (
             <RigBuild
               id={start.id}

@@ -7,6 +7,7 @@ import { type Around, around } from "@/core/rigs/around";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
 import type { RigAnswer, Show } from "@/core/rigs/record";
 import { trim } from "@/core/units/trim";
+import { useLettering } from "../../kit/useLettering";
 import { useUnits } from "../../kit/useUnits";
 
 export interface RigView {
@@ -24,14 +25,16 @@ export interface RigView {
 export function useRig(rig: Rig, design: Design | null, plan: Plan | null): RigView {
   const { show: shown } = useUnits();
   const show: Show = useMemo(() => (quantity, value, decimals) => trim(shown(quantity, value, decimals)), [shown]);
+  const letters = useLettering(plan);
   const beside = useMemo(() => {
+    if (!letters.ready) return { around: around(design, null), planFault: letters.fault };
     try {
       return { around: around(design, plan), planFault: null };
     } catch (error) {
       if (error instanceof CoreError) return { around: around(design, null), planFault: error.message };
       throw error;
     }
-  }, [design, plan]);
+  }, [design, plan, letters.ready, letters.fault]);
   const found = useMemo(() => {
     const record = rigRecord(rig.kind);
     try {

@@ -1,0 +1,577 @@
+import { boundsOf, type Line, lineLength, type Point, type Region } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
+import type { Relation } from "../../kernel/provenance";
+import { CARRIAGES, carriagesOf, widestStretch } from "../../motion/carriages";
+import { ONE_PATH, onePath } from "../../motion/onePath";
+import { type Machine, PROGRAM, writeProgram } from "../../motion/program";
+import { correctedSteps, MOVE_TIME, moveTimeS, STEPS, stepsPerMm } from "../../motion/steps";
+import { facesOf, paceJob } from "../../pace/planPace";
+import { missOf } from "../../physics/string/traceError";
+import type { RigProgram } from "../answer";
+import type { Around } from "../around";
+import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { Sketch } from "../sketch";
+
+export interface FrameRig {
+  kind: "frame";
+  carriages: "locked" | "free";
+  near: "XY" | "XZ" | "YZ";
+  far: "UV" | "UW" | "AB";
+  drive: "belt" | "screw";
+  stepsPerTurn: number;
+  microsteps: number;
+  travelPerTurn_mm: number;
+  asked_mm: number | null;
+  there_mm: number[];
+  back_mm: number[];
+  wide_mm: number;
+  high_mm: number;
+  pullOff_mm: number;
+  switches: "closed" | "open";
+  feed_mm_s: number;
+  acceleration_mm_s2: number;
+  mass_g: number;
+  torque_N_mm: number;
+  apart_mm: number;
+  toBlock_mm: number;
+  spring_mm: number;
+  heat: "switch" | "share";
+  heatAt: [number, number][];
+  table: boolean;
+  tableGear: number;
+  passes: number;
+  join: "apart" | "joined";
+  bar_mm: number;
+  blockX_mm: number;
+  blockY_mm: number;
+  face: "lower" | "upper" | "whole";
+}
+
+const AXES = "carriages and axes";
+const DRIVE = "drive, steps a millimetre";
+const TRAVEL = "travel, home and speed";
+const WIRE = "wire and block";
+const HEAT = "heat";
+const PATH = "path of a plan";
+const whole = (group: string, key: string, label: string, unit: string, min: number, max: number): RigField => ({
+  as: "number",
+  group,
+  key,
+  label,
+  unit,
+  min,
+  max,
+  whole: true,
+});
+const fields: readonly RigField[] = [
+  choice(AXES, "carriages", "Carriages", [
+    ["locked", "two, locked together: two axes"],
+    ["free", "two, each by itself: four axes"],
+  ]),
+  choice(AXES, "near", "Letters, along and up", [
+    ["XY", "X and Y"],
+    ["XZ", "X and Z"],
+    ["YZ", "Y and Z"],
+  ]),
+  ...onlyWhere(
+    "carriages",
+    "free",
+    choice(AXES, "far", "Letters of the far carriage", [
+      ["UV", "U and V"],
+      ["UW", "U and W"],
+      ["AB", "A and B"],
+    ]),
+  ),
+  choice(DRIVE, "drive", "Driven by", [
+    ["belt", "a belt"],
+    ["screw", "a screw"],
+  ]),
+  whole(DRIVE, "stepsPerTurn", "Steps of a turn", "steps", 1, 10_000),
+  whole(DRIVE, "microsteps", "Microsteps", "to a step", 1, 256),
+  number(DRIVE, "travelPerTurn_mm", "Travel of a turn", "length", 0.1, 1000, { decimals: 2 }),
+  number(DRIVE, "asked_mm", "Measured: asked for", "length", 0.1, 10_000, { optional: true, decimals: 1, hint: "empty: not measured yet" }),
+  {
+    as: "numbers",
+    group: DRIVE,
+    key: "there_mm",
+    label: "What came, going away from home, several times",
+    quantity: "length",
+    min: 0.1,
+    max: 10_000,
+    most: 12,
+  },
+  { as: "numbers", group: DRIVE, key: "back_mm", label: "and coming back", quantity: "length", min: 0.1, max: 10_000, most: 12 },
+  number(TRAVEL, "wide_mm", "Travel along", "length", 10, 10_000),
+  number(TRAVEL, "high_mm", "Travel up", "length", 10, 10_000),
+  number(TRAVEL, "pullOff_mm", "Pulls off its switch by", "length", 0.2, 100, { decimals: 1 }),
+  choice(TRAVEL, "switches", "Limit switches", [
+    ["closed", "normally closed: a broken lead stops it, noise does not"],
+    ["open", "normally open"],
+  ]),
+  number(TRAVEL, "feed_mm_s", "Fastest feed", "feed", 0.1, 500),
+  { as: "number", group: TRAVEL, key: "acceleration_mm_s2", label: "Acceleration", unit: "mm/s²", min: 1, max: 20_000 },
+  number(TRAVEL, "mass_g", "What an axis moves", "mass", 1, 100_000),
+  {
+    as: "number",
+    group: TRAVEL,
+    key: "torque_N_mm",
+    label: "Motor's torque at that speed",
+    unit: "N mm",
+    min: 1,
+    max: 100_000,
+    hint: "off its own curve, not the holding torque",
+  },
+  number(WIRE, "apart_mm", "Carriage to carriage", "length", 20, 10_000),
+  number(WIRE, "toBlock_mm", "Near carriage to the block", "length", 0, 10_000),
+  number(WIRE, "spring_mm", "Spring's travel in hand", "length", 0, 1000, { decimals: 1 }),
+  choice(HEAT, "heat", "Heat by", [
+    ["switch", "a switch: on and off"],
+    ["share", "a share: the S word"],
+  ]),
+  ...onlyWhere("heat", "share", {
+    as: "rows" as const,
+    group: HEAT,
+    key: "heatAt",
+    label: "Measured at the wire, one setting a line",
+    columns: [
+      { label: "S", min: 0, max: 100_000 },
+      { label: "amps", min: 0, max: 500 },
+    ],
+    most: 20,
+  }),
+  { as: "switch", group: HEAT, key: "table", label: "a turntable turns the block between passes" },
+  ...onlyWhere(
+    "table",
+    true,
+    { as: "number" as const, group: HEAT, key: "tableGear", label: "Turns of the motor to one of the table", unit: "turns", min: 0.1, max: 1000 },
+    whole(HEAT, "passes", "Passes round", "passes", 1, 360),
+  ),
+  choice(PATH, "join", "Islands", [
+    ["apart", "left apart: travel through the waste"],
+    ["joined", "joined by bars"],
+  ]),
+  ...onlyWhere("join", "joined", number(PATH, "bar_mm", "Bars, wide", "length", 0.5, 200, { decimals: 1 })),
+  ...onlyWhere(
+    "carriages",
+    "free",
+    choice(PATH, "face", "Face", [
+      ["lower", "lower face"],
+      ["upper", "upper face"],
+      ["whole", "all round"],
+    ]),
+  ),
+  number(PATH, "blockX_mm", "Block's corner from home, along", "length", -1000, 10_000),
+  number(PATH, "blockY_mm", "and up", "length", -1000, 10_000),
+];
+
+const start: FrameRig = {
+  kind: "frame",
+  carriages: "locked",
+  near: "XY",
+  far: "UV",
+  drive: "belt",
+  stepsPerTurn: 200,
+  microsteps: 16,
+  travelPerTurn_mm: 40,
+  asked_mm: null,
+  there_mm: [],
+  back_mm: [],
+  wide_mm: 450,
+  high_mm: 450,
+  pullOff_mm: 3,
+  switches: "closed",
+  feed_mm_s: 10,
+  acceleration_mm_s2: 50,
+  mass_g: 900,
+  torque_N_mm: 200,
+  apart_mm: 900,
+  toBlock_mm: 100,
+  spring_mm: 30,
+  heat: "switch",
+  heatAt: [],
+  table: false,
+  tableGear: 1,
+  passes: 6,
+  join: "apart",
+  bar_mm: 6,
+  blockX_mm: 20,
+  blockY_mm: 20,
+  face: "lower",
+};
+
+export const FRAME_FORCE: Relation = {
+  id: "frame-force",
+  title: "What a motor can hurry along",
+  formula: "F = 2 pi torque/travel of a turn; most acceleration = F/2/m",
+  words:
+    "A turn of the motor does the work of its torque over the travel of that turn; half of that force is kept for friction, the wire's drag and a cold morning.",
+  range: "torque at the running speed; friction small beside half the force",
+  standing: "estimate",
+  source: "work of a turn; half in hand is this project's judgement",
+};
+
+/** Half of a motor's force is kept in hand. */
+const IN_HAND = 0.5;
+/** Seconds of heat before the first move. */
+const WARM_UP_S = 5;
+
+const mean = (values: readonly number[]): number => values.reduce((sum, each) => sum + each, 0) / values.length;
+
+/** What measuring says: steps a millimetre corrected, how far repeats differ, and what is lost on turning round, mm. */
+export function measuredFrame(rig: FrameRig) {
+  const setPerMm = stepsPerMm(rig.stepsPerTurn, rig.microsteps, rig.travelPerTurn_mm);
+  if (rig.asked_mm === null || rig.there_mm.length === 0) return { setPerMm, correctedPerMm: null, repeatMm: null, backlashMm: null };
+  const spread = (values: readonly number[]) => (values.length > 1 ? Math.max(...values) - Math.min(...values) : 0);
+  return {
+    setPerMm,
+    correctedPerMm: correctedSteps(setPerMm, rig.asked_mm, mean(rig.there_mm)),
+    repeatMm: Math.max(spread(rig.there_mm), spread(rig.back_mm)),
+    backlashMm: rig.back_mm.length > 0 ? Math.abs(mean(rig.there_mm) - mean(rig.back_mm)) : null,
+  };
+}
+
+/** The frame as a program knows it. @param spanMm of the block between the carriages */
+export const machineOf = (rig: FrameRig, spanMm: number): Machine => ({
+  axes: [...rig.near, ...(rig.carriages === "free" ? rig.far : "")],
+  stand: rig.carriages === "free" ? { lengthMm: rig.apart_mm, toBlockMm: rig.toBlock_mm, spanMm } : null,
+  travelMm: [
+    [0, rig.wide_mm],
+    [0, rig.high_mm],
+  ],
+  turn: rig.table ? { axis: rig.carriages === "free" && rig.far === "AB" ? "C" : "A", deg: 360 / rig.passes, passes: rig.passes } : null,
+});
+
+/** A plan's parts and ways moved so that its block's corner stands where it is said. */
+const movedBy = (by: Point, line: Line): Point[] => line.map(([x, y]) => [x + by[0], y + by[1]]);
+
+const TRIED = { nodes: 30, steps: 500 };
+
+/**
+ * A program for the plan beside the frame: one unbroken path where both ends are alike, a face's two ways where they are not.
+ * @throws CoreError where there is no plan, or it cannot be led on this frame
+ */
+export function frameProgram(rig: FrameRig, { plan }: Around): RigProgram {
+  if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
+  const { answer } = plan;
+  const { block, root } = answer;
+  const by: Point = [rig.blockX_mm - block.minX, rig.blockY_mm - block.minY];
+  const machine = machineOf(rig, plan.plan.part.span_mm);
+  const feed = Math.min(rig.feed_mm_s, root.feedMmS);
+  const frame: Line = movedBy(by, [
+    [block.minX, block.minY],
+    [block.maxX, block.minY],
+    [block.maxX, block.maxY],
+    [block.minX, block.maxY],
+  ]);
+  if (rig.carriages === "locked") {
+    const parts = root.placed.map(({ outline, holes }): Region => ({ outline: movedBy(by, outline), holes: holes.map((hole) => movedBy(by, hole)) }));
+    const found = onePath({
+      shapes: parts,
+      kerfMm: root.kerfMm,
+      join: rig.join,
+      barMm: rig.bar_mm,
+      // From the block's edge on the side of home, so high as the part's middle.
+      start: [
+        Math.max(0, (frame[0] as Point)[0] - 5),
+        (boundsOf(parts.flatMap(({ outline }) => outline)).minY + boundsOf(parts.flatMap(({ outline }) => outline)).maxY) / 2,
+      ],
+    });
+    const timesS = [0];
+    for (let i = 1; i < found.path.length; i++)
+      timesS.push((timesS[i - 1] as number) + lineLength([found.path[i - 1] as Point, found.path[i] as Point]) / feed);
+    const { text, timeS } = writeProgram(machine, found.path, null, timesS, WARM_UP_S, plan.plan.name);
+    return {
+      text,
+      timeS,
+      lengthMm: found.lengthMm,
+      block: frame,
+      parts,
+      ways: [found.path],
+      links: found.links,
+      slits: found.slits,
+      bars: found.bars,
+      missMm: null,
+      stretchMm: 0,
+    };
+  }
+  const face = facesOf(plan.plan).find((each) => each === rig.face) ?? (facesOf(plan.plan)[0] as FrameRig["face"]);
+  const job = paceJob(plan.plan, answer, face);
+  if (!job) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
+  const [near, far] = [movedBy(by, job.root), movedBy(by, job.tip)];
+  const timesS = [0];
+  for (let i = 1; i < near.length; i++)
+    timesS.push(
+      (timesS[i - 1] as number) + Math.max(lineLength([near[i - 1] as Point, near[i] as Point]), lineLength([far[i - 1] as Point, far[i] as Point])) / feed,
+    );
+  const { text, timeS } = writeProgram(machine, near, far, timesS, WARM_UP_S, `${plan.plan.name}, ${face} face`);
+  const { left, right } = carriagesOf(machine.stand as NonNullable<Machine["stand"]>, near, far);
+  const led = { path: job.root, tipPath: job.tip, timesS };
+  return {
+    text,
+    timeS,
+    lengthMm: lineLength(near),
+    block: frame,
+    parts: [],
+    ways: [near, far],
+    links: [],
+    slits: [],
+    bars: [],
+    missMm: missOf(job.wire, led, led, TRIED),
+    stretchMm: widestStretch(rig.apart_mm, left, right).mm,
+  };
+}
+
+export const frameRig: RigRecord<FrameRig> = {
+  kind: "frame",
+  title: "Motorised frame",
+  purpose: "Motors lead the wire: two axes for straight parts, four for tapered ones, a turntable for columns.",
+  fields,
+  start,
+  takesPlan: true,
+  laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, PROGRAM, FRAME_FORCE],
+  solve: (rig, around, show) => {
+    if (rig.toBlock_mm >= rig.apart_mm)
+      throw new CoreError("out-of-range", "toBlock_mm", `toBlock_mm must be less than the carriages' distance, ${rig.apart_mm} mm`);
+    const found = measuredFrame(rig);
+    const { cut, cutter } = around;
+    const forceN = (2 * Math.PI * rig.torque_N_mm) / rig.travelPerTurn_mm;
+    const most = (1000 * IN_HAND * forceN) / (rig.mass_g / 1000);
+    const skew = Math.hypot(rig.wide_mm, rig.high_mm);
+    const stretch = rig.carriages === "free" ? Math.hypot(rig.apart_mm, skew) - rig.apart_mm : 0;
+    const off = found.correctedPerMm === null ? 0 : found.correctedPerMm / found.setPerMm - 1;
+    const line = straightest(rig.heatAt);
+    const notes: RigNote[] = [
+      ...(rig.switches === "open"
+        ? [
+            {
+              code: "open-switches",
+              severity: "caution",
+              words:
+                "Normally open, a broken lead goes unseen until the carriage meets the frame, and the wire's and the motors' noise trips it: normally closed rides it out.",
+              standing: "common practice",
+              field: "switches",
+              cure: { words: "wire them normally closed", change: { switches: "closed" } },
+            } as const,
+          ]
+        : []),
+      ...(rig.acceleration_mm_s2 > most
+        ? [
+            {
+              code: "loses-steps",
+              severity: "caution",
+              words: `By its torque this motor hurries ${show("mass", rig.mass_g)} along at ${most.toFixed(0)} mm/s² with half its force in hand: above that it may lose steps.`,
+              standing: "estimate",
+              field: "acceleration_mm_s2",
+              cure: { words: "take that", change: { acceleration_mm_s2: Math.max(1, Math.floor(most)) } },
+            } as const,
+          ]
+        : []),
+      ...(found.backlashMm !== null && found.backlashMm > 0.1
+        ? [
+            {
+              code: "backlash",
+              severity: "caution",
+              words: `Turning round it loses ${show("kerf", found.backlashMm)}: tighten the ${rig.drive === "belt" ? "belt" : "nut"} before anything is corrected by steps.`,
+              standing: "common practice",
+              field: "back_mm",
+            } as const,
+          ]
+        : []),
+      ...(Math.abs(off) > 0.002
+        ? [
+            {
+              code: "steps-off",
+              severity: "note",
+              words: `Measured, it goes ${(100 * Math.abs(off)).toFixed(1)} % ${off > 0 ? "short" : "far"}: set ${found.correctedPerMm?.toFixed(3)} steps a millimetre and measure again.`,
+              standing: "published",
+              field: "there_mm",
+            } as const,
+          ]
+        : []),
+      ...(stretch > rig.spring_mm
+        ? [
+            {
+              code: "spring-short",
+              severity: "caution",
+              words: `From corner to corner the wire is ${show("length", stretch)} longer: the spring has ${show("length", rig.spring_mm)}. Limit the skew, or a longer spring.`,
+              standing: "published",
+              field: "spring_mm",
+            } as const,
+          ]
+        : []),
+      ...(cutter && rig.feed_mm_s > cut.maxFeedMmS
+        ? [
+            {
+              code: "outruns",
+              severity: "caution",
+              words: `Faster than the wire clears, ${show("feed", cut.maxFeedMmS)}: a program's feeds must stay under it.`,
+              standing: "estimate",
+              field: "feed_mm_s",
+            } as const,
+          ]
+        : []),
+      ...(line && line.worst > 0.05
+        ? [
+            {
+              code: "heat-bends",
+              severity: "note",
+              words: `Amps do not go as S: off a straight line by up to ${(100 * line.worst).toFixed(0)} %. Take the amps wanted off these figures.`,
+              standing: "estimate",
+              field: "heatAt",
+            } as const,
+          ]
+        : []),
+      {
+        code: "two-supplies",
+        severity: "note",
+        words:
+          "Motors and wire each have a supply of their own, one ground between them: the wire's switching would reset the controller. Heat must fall to nothing by itself when the controller stops.",
+        standing: "common practice",
+        field: "heat",
+      },
+    ];
+    return {
+      says: `${(found.correctedPerMm ?? found.setPerMm).toFixed(2)} steps a millimetre${found.correctedPerMm === null ? ", not measured yet" : ", as measured"}; ${show("length", 100)} at ${show("feed", rig.feed_mm_s)} take ${moveTimeS(100, rig.feed_mm_s, rig.acceleration_mm_s2).toFixed(1)} s.`,
+      figures: [
+        { id: "steps", label: "Steps a millimetre, by its turn", value: found.setPerMm.toFixed(3), why: STEPS },
+        ...(found.correctedPerMm === null
+          ? []
+          : [{ id: "corrected", label: "corrected by what was measured", value: found.correctedPerMm.toFixed(3), why: STEPS }]),
+        ...(found.repeatMm === null ? [] : [told("repeat", "Repeats within", "kerf", found.repeatMm)]),
+        ...(found.backlashMm === null ? [] : [told("backlash", "Lost on turning round", "kerf", found.backlashMm)]),
+        told("soft-wide", "Soft limits along", "length", rig.wide_mm - rig.pullOff_mm),
+        told("soft-high", "and up", "length", rig.high_mm - rig.pullOff_mm),
+        { id: "time-100", label: "100 mm, stop to stop", value: `${moveTimeS(100, rig.feed_mm_s, rig.acceleration_mm_s2).toFixed(2)} s`, why: MOVE_TIME },
+        { id: "time-1", label: "1 mm, stop to stop", value: `${moveTimeS(1, rig.feed_mm_s, rig.acceleration_mm_s2).toFixed(2)} s` },
+        told("force", "Motor pushes with", "force", forceN, { decimals: 1, why: FRAME_FORCE }),
+        { id: "most", label: "Most acceleration by its torque", value: `${most.toFixed(0)} mm/s²`, why: FRAME_FORCE },
+        ...(rig.carriages === "free" ? [told("stretch", "Wire longer, corner to corner", "length", stretch, { decimals: 1, why: CARRIAGES })] : []),
+        ...(rig.table
+          ? [{ id: "table", label: "Turntable, steps a degree", value: ((rig.stepsPerTurn * rig.microsteps * rig.tableGear) / 360).toFixed(3) }]
+          : []),
+        ...(line ? [{ id: "heat-scale", label: "S for an ampere", value: (1 / line.perS).toFixed(1) }] : []),
+      ],
+      curves: line
+        ? [
+            {
+              id: "heat",
+              title: "Amps by S, as measured",
+              x: { label: "S", quantity: null },
+              y: { label: "amps", quantity: "current" },
+              points: [...rig.heatAt].sort((a, b) => a[0] - b[0]),
+            },
+          ]
+        : [],
+      tables: [
+        {
+          id: "home",
+          title: "Homing, in this order",
+          columns: ["do", "why"],
+          rows: [
+            ["up first, off the block", "the wire must not be drawn through foam cold"],
+            ["then along", "both carriages, one after the other"],
+            [`pull off by ${show("length", rig.pullOff_mm, 1)}, and again slowly`, "a switch that is met slowly repeats better"],
+            ["set nought there", "soft limits are reckoned from it"],
+          ],
+        },
+        {
+          id: "trial",
+          title: "Fastest feed and acceleration by trial",
+          columns: ["step", "go on when"],
+          rows: [
+            ["ten times the whole travel at half the feed", "it comes back to the mark"],
+            ["a quarter more feed, again", "until it does not: then a quarter less"],
+            ["the same with the acceleration", "the wire hot and in foam for the last one"],
+          ],
+        },
+      ],
+      notes,
+    };
+  },
+  draw: (rig, around, show) => {
+    const size = Math.max(rig.wide_mm * 2.5 + rig.apart_mm * 0.2, rig.high_mm * 1.6);
+    const sketch = new Sketch(size);
+    const m = size / 40;
+    // From the block's end: the frame, its travel from home, the block where it stands.
+    sketch.box("wood", -m, -m, rig.wide_mm + 2 * m, rig.high_mm + 2 * m);
+    sketch.box("ways", 0, 0, rig.wide_mm, rig.high_mm);
+    sketch.box("ways", rig.pullOff_mm, rig.pullOff_mm, Math.max(1, rig.wide_mm - 2 * rig.pullOff_mm), Math.max(1, rig.high_mm - 2 * rig.pullOff_mm));
+    sketch.words([m * 0.4, m * 0.4], "home");
+    const block = around.plan?.answer.block;
+    const [wide, high] = block ? [block.maxX - block.minX, block.maxY - block.minY] : [rig.wide_mm * 0.5, rig.high_mm * 0.3];
+    sketch.box("foam", rig.blockX_mm, rig.blockY_mm, wide, high);
+    sketch.arc("wire", [rig.blockX_mm + wide / 2, rig.blockY_mm + high * 0.6], size / 200);
+    sketch.measure([0, -m], [rig.wide_mm, -m], -m, show("length", rig.wide_mm));
+    sketch.measure([-m, 0], [-m, rig.high_mm], m, show("length", rig.high_mm));
+    sketch.words([0, rig.high_mm + m * 1.5], `from the block's end: ${[...rig.near].join(" along, ")} up`);
+    // From above: carriage to carriage, the block between them, the wire askew where the carriages are free.
+    const right = rig.wide_mm + 5 * m;
+    const k = Math.min(1, (rig.wide_mm * 1.3) / rig.apart_mm);
+    sketch.bar("metal", [right, 0], [right, rig.wide_mm], m / 2).bar("metal", [right + rig.apart_mm * k, 0], [right + rig.apart_mm * k, rig.wide_mm], m / 2);
+    const span = Math.min(around.plan?.plan.part.span_mm ?? rig.apart_mm * 0.6, rig.apart_mm - rig.toBlock_mm);
+    sketch.box("foam", right + rig.toBlock_mm * k, rig.blockX_mm, span * k, wide);
+    const at = rig.blockX_mm + wide / 2;
+    sketch.line("wire", [
+      [right, at],
+      [right + rig.apart_mm * k, rig.carriages === "free" ? at * 0.7 : at],
+    ]);
+    sketch.measure([right, 0], [right + rig.apart_mm * k, 0], -m * 1.4, show("length", rig.apart_mm));
+    sketch.words([right, rig.wide_mm + m * 0.8], `from above${k < 1 ? `, across at ${Math.round(100 * k)} %` : ""}`);
+    return sketch.done("Motorised frame");
+  },
+  program: frameProgram,
+  build: (rig, _around, show) => [
+    { of: "wood", words: `A base that stays flat, ${show("length", rig.wide_mm + 200)} by ${show("length", rig.apart_mm + 200)}; two uprights square to it.` },
+    {
+      of: "hardware",
+      words: `${rig.carriages === "free" ? "Four" : "Two"} stepping motors of ${rig.stepsPerTurn} steps, ${rig.drive === "belt" ? "toothed belts and pulleys" : "screws with nuts that take up play"} of ${show("length", rig.travelPerTurn_mm, 2)} a turn; rails for both ways.`,
+    },
+    { of: "hardware", words: `Springs at both ends of the wire, bridged by clips, ${show("length", rig.spring_mm)} of travel in hand.` },
+    ...(rig.table
+      ? ([{ of: "hardware", words: `A turntable on its own motor, ${rig.tableGear} turns to one; a pin and a square to set the block by.` }] as const)
+      : []),
+    {
+      of: "wiring",
+      words: `A motion controller with ${(rig.carriages === "free" ? 4 : 2) + (rig.table ? 1 : 0)} motor drivers, a supply for the motors, and an emergency stop that takes the heat off too.`,
+    },
+    {
+      of: "wiring",
+      words: `The wire's own supply, ${rig.heat === "share" ? "turned by the controller's share output" : "switched by the controller through a relay or a transistor"}, with its own switch; leads of 18 to 20 AWG in a loop that follows the carriages.`,
+    },
+    { of: "wiring", words: `Limit switches, ${rig.switches === "closed" ? "normally closed" : "normally open"}, twisted pairs away from the motor leads.` },
+    { of: "wiring", words: "What stops the heat when the controller, its lead or its computer fails: a watchdog relay that must be kept up." },
+  ],
+  logged: [
+    { key: "asked_mm", label: "Asked for", quantity: "length", min: 0, max: 10_000 },
+    { key: "measured_mm", label: "Measured", quantity: "length", min: 0, max: 10_000 },
+    { key: "seconds", label: "Time, s", quantity: null, min: 0, max: 86_400 },
+  ],
+  example: {
+    name: "Marionette for lettering",
+    cutter: "Marionette",
+    plan: "LANTERN lettering",
+    notes: "Letters for the parade's front float, one path a word.",
+    rig: {
+      ...start,
+      wide_mm: 900,
+      high_mm: 300,
+      asked_mm: 250,
+      there_mm: [250.4, 250.5, 250.4],
+      back_mm: [250.4, 250.3],
+      heat: "share",
+      heatAt: [
+        [200, 0.8],
+        [400, 1.6],
+        [600, 2.3],
+      ],
+    },
+  },
+};
+
+/** The straight line through nought that measured pairs follow best, and how far the worst is off it, as a share; null without two of them. */
+export function straightest(pairs: readonly (readonly [number, number])[]): { perS: number; worst: number } | null {
+  const told = pairs.filter(([s, amps]) => s > 0 && amps > 0);
+  if (told.length < 2) return null;
+  const perS = told.reduce((sum, [s, amps]) => sum + s * amps, 0) / told.reduce((sum, [s]) => sum + s * s, 0);
+  return { perS, worst: Math.max(...told.map(([s, amps]) => Math.abs(amps / (perS * s) - 1))) };
+}
