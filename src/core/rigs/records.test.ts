@@ -83,7 +83,11 @@ describe("rigs", () => {
       for (const { value, quantity } of answer.figures)
         expect(typeof value === "number" ? quantity !== undefined && Number.isFinite(value) : value.length > 0).toBe(true);
       for (const { points } of answer.curves ?? []) for (const point of points) expect(point.every(Number.isFinite)).toBe(true);
-      for (const { columns, rows } of answer.tables ?? []) for (const row of rows) expect(row.length).toBe(columns.length);
+      for (const { columns, rows } of answer.tables ?? []) {
+        // A heading without words is none to who hears it.
+        for (const column of columns) expect(column).not.toBe("");
+        for (const row of rows) expect(row.length).toBe(columns.length);
+      }
       for (const { field } of answer.notes) if (field) expect(record.fields.map(({ key }) => key)).toContain(field);
       const drawing = record.draw(rig, beside, show);
       for (const { layer } of [...drawing.lines, ...drawing.texts]) expect(PENS).toHaveProperty(layer);

@@ -214,7 +214,7 @@ export function haulTable(rows: readonly HaulRow[]): RigTable {
   return {
     id: "haul",
     title: "What to hang, number by number",
-    columns: ["to", "slope", "pull", "hang", "runs at", ""],
+    columns: ["to", "slope", "pull", "hang", "runs at", "and"],
     rows: rows.map((row) => [
       row.to,
       { quantity: "angle", value: row.slopeDeg, decimals: 0 },

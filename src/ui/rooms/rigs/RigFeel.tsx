@@ -123,7 +123,10 @@ export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
           <p>
             <strong>{score.words}</strong>
           </p>
-          <RigTableView table={{ id: "score", title: "This run", columns: ["", ""], rows: score.rows.map(([label, cell]) => [label, cell]) }} show={show} />
+          <RigTableView
+            table={{ id: "score", title: "This run", columns: ["what", "came out"], rows: score.rows.map(([label, cell]) => [label, cell]) }}
+            show={show}
+          />
         </div>
       )}
     </section>
