@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Point } from "../geometry/points";
+import { bounded } from "../kernel/bounded";
 import { CoreError } from "../kernel/errors";
 import { refuse, type Verb, verb, withWarnings } from "../kernel/verb";
 import { figure } from "../units/figure";
@@ -8,11 +9,7 @@ import { type Machine, writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
 
-const number = (least: number, most: number, unit: string) => {
-  const error = (issue: { input?: unknown }) => `${issue.input === undefined ? "is required: it " : ""}must be a number from ${least} to ${most} ${unit}`;
-  return z.number({ error }).min(least, { error }).max(most, { error });
-};
-const place = z.tuple([number(-100_000, 100_000, "mm"), number(-100_000, 100_000, "mm")], { error: "must be [x, y], mm" });
+const place = z.tuple([bounded(-100_000, 100_000, "mm"), bounded(-100_000, 100_000, "mm")], { error: "must be [x, y], mm" });
 const line = (least: number) =>
   z
     .array(place, { error: "must be a list of points" })
@@ -24,12 +21,12 @@ const stepsVerb = verb(
   "Steps a millimetre of a motor's drive, from its turn; or corrected from what was asked for and what was measured.",
   z
     .strictObject({
-      stepsPerTurn: number(1, 100_000, "steps").optional(),
-      microsteps: number(1, 1024, "to a step").optional(),
-      travelPerTurn_mm: number(0.01, 10_000, "mm").optional(),
-      stepsPerMm: number(0.001, 1_000_000, "steps/mm").optional(),
-      asked_mm: number(0.01, 100_000, "mm").optional(),
-      measured_mm: number(0.01, 100_000, "mm").optional(),
+      stepsPerTurn: bounded(1, 100_000, "steps").optional(),
+      microsteps: bounded(1, 1024, "to a step").optional(),
+      travelPerTurn_mm: bounded(0.01, 10_000, "mm").optional(),
+      stepsPerMm: bounded(0.001, 1_000_000, "steps/mm").optional(),
+      asked_mm: bounded(0.01, 100_000, "mm").optional(),
+      measured_mm: bounded(0.01, 100_000, "mm").optional(),
     })
     .superRefine((input, ctx) => {
       const [made, measured] = [["stepsPerTurn", "microsteps", "travelPerTurn_mm"] as const, ["stepsPerMm", "asked_mm", "measured_mm"] as const];
@@ -55,9 +52,9 @@ const motionVerb = verb(
   "motion",
   "Time of moves that each begin and end at rest, at a feed and an acceleration.",
   z.strictObject({
-    moves_mm: z.array(number(-100_000, 100_000, "mm"), { error: "must be a list of moves, mm" }).max(250_000, { error: "has room for 250000 moves" }),
+    moves_mm: z.array(bounded(-100_000, 100_000, "mm"), { error: "must be a list of moves, mm" }).max(250_000, { error: "has room for 250000 moves" }),
     feed_mm_s: figure("feed_mm_s"),
-    acceleration_mm_s2: number(0.01, 1_000_000, "mm/s2"),
+    acceleration_mm_s2: bounded(0.01, 1_000_000, "mm/s2"),
   }),
   { moves_mm: [100, 1], feed_mm_s: 10, acceleration_mm_s2: 50 },
   (input) => ({ time_s: input.moves_mm.reduce((sum, mm) => sum + moveTimeS(mm, input.feed_mm_s, input.acceleration_mm_s2), 0) }),
@@ -69,9 +66,9 @@ const machineSchema = z
     axes: z
       .array(axisLetter, { error: "must be two or four axis letters" })
       .refine((axes) => axes.length === 2 || axes.length === 4, { error: "must be two or four axis letters" }),
-    length_mm: number(1, 20_000, "mm").optional(),
-    toBlock_mm: number(0, 20_000, "mm").optional(),
-    span_mm: number(1, 20_000, "mm").optional(),
+    length_mm: bounded(1, 20_000, "mm").optional(),
+    toBlock_mm: bounded(0, 20_000, "mm").optional(),
+    span_mm: bounded(1, 20_000, "mm").optional(),
     travel_mm: z
       .array(place, { error: "must be [least, most] of each of the two ways" })
       .length(2, { error: "must be [least, most] of each of the two ways" })
@@ -79,7 +76,7 @@ const machineSchema = z
     turn: z
       .strictObject({
         axis: axisLetter,
-        deg: number(-360, 360, "degrees"),
+        deg: bounded(-360, 360, "degrees"),
         passes: z
           .number({ error: "must be a whole number from 1 to 360" })
           .int({ error: "must be a whole number from 1 to 360" })
@@ -109,18 +106,18 @@ const gcodeVerb = verb(
     .strictObject({
       path_mm: line(2),
       tipPath_mm: line(2).optional(),
-      times_s: z.array(number(0, 10_000_000, "s"), { error: "must be a list of times" }).optional(),
+      times_s: z.array(bounded(0, 10_000_000, "s"), { error: "must be a list of times" }).optional(),
       feed_mm_s: figure("feed_mm_s").optional(),
       waits: z
         .array(
           z.strictObject({
             index: z.number({ error: "must be a whole number" }).int({ error: "must be a whole number" }).min(0, { error: "must be at least 0" }),
-            wait_s: number(0, 3600, "s"),
+            wait_s: bounded(0, 3600, "s"),
           }),
         )
         .optional(),
       machine: machineSchema,
-      warmUp_s: number(0, 3600, "s").default(0),
+      warmUp_s: bounded(0, 3600, "s").default(0),
     })
     .superRefine(({ path_mm, tipPath_mm, times_s, feed_mm_s, waits }, ctx) => {
       if ((times_s === undefined) === (feed_mm_s === undefined)) refuse(ctx, "times_s", "give exactly one of times_s, feed_mm_s");
@@ -202,7 +199,7 @@ const onePathVerb = verb(
         .max(2000, { error: "has room for 2000 shapes" }),
       kerf_mm: figure("kerf_mm"),
       join: z.enum(JOINS, { error: `must be one of ${JOINS.join(", ")}` }),
-      bar_mm: number(0.1, 1000, "mm").optional(),
+      bar_mm: bounded(0.1, 1000, "mm").optional(),
       start_mm: place.optional(),
     })
     .superRefine(({ join, bar_mm }, ctx) => {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Point } from "../geometry/points";
+import { bounded } from "../kernel/bounded";
 import type { Relation } from "../kernel/provenance";
 import type { OutDrawing } from "../plans/outputs/drawing";
 import type { Quantity } from "../units/units";
@@ -75,12 +76,6 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   example: { name: string; cutter: string | null; plan?: string; notes: string; rig: R };
 }
 
-const numberRange = (min: number, max: number, unit: string) => {
-  const range = `must be a number from ${min} to ${max}${unit ? ` ${unit}` : ""}`;
-  const error = (issue: { input?: unknown }) => (issue.input === undefined ? `is required: it ${range}` : range);
-  return z.number({ error }).min(min, { error }).max(max, { error });
-};
-
 /** The unit a quantity is stored in, for messages. */
 const STORED: Partial<Record<Quantity, string>> = {
   length: "mm",
@@ -96,7 +91,7 @@ const STORED: Partial<Record<Quantity, string>> = {
 function fieldSchema(field: RigField): z.ZodType {
   switch (field.as) {
     case "number": {
-      const own = numberRange(field.min, field.max, field.unit ?? (field.quantity ? (STORED[field.quantity] ?? "") : ""));
+      const own = bounded(field.min, field.max, field.unit ?? (field.quantity ? (STORED[field.quantity] ?? "") : ""));
       const whole = field.whole ? own.int({ error: "must be a whole number" }) : own;
       return field.optional ? whole.nullable() : whole;
     }
@@ -108,12 +103,12 @@ function fieldSchema(field: RigField): z.ZodType {
       return z.boolean({ error: "must be true or false" });
     case "numbers":
       return z
-        .array(numberRange(field.min, field.max, STORED[field.quantity] ?? ""), { error: "must be a list of numbers" })
+        .array(bounded(field.min, field.max, STORED[field.quantity] ?? ""), { error: "must be a list of numbers" })
         .max(field.most, { error: `has room for ${field.most}` });
     case "rows":
       return z
         .array(
-          z.tuple(field.columns.map(({ min, max }) => numberRange(min, max, "")) as [z.ZodNumber, ...z.ZodNumber[]], {
+          z.tuple(field.columns.map(({ min, max }) => bounded(min, max, "")) as [z.ZodNumber, ...z.ZodNumber[]], {
             error: `must be ${field.columns.length} numbers each`,
           }),
           {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { bounded } from "../kernel/bounded";
 import { exactlyOne, refuse, type Verb, verb, withWarnings } from "../kernel/verb";
 import { foamSchema } from "../materials/foamSchema";
 import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
@@ -9,11 +10,7 @@ import { ambient, figure } from "../units/figure";
 import { anchorMm, fence, haulN, sheet } from "./sums";
 import { swing } from "./swing";
 
-const number = (least: number, most: number, unit: string) => {
-  const error = (issue: { input?: unknown }) => `${issue.input === undefined ? "is required: it " : ""}must be a number from ${least} to ${most} ${unit}`;
-  return z.number({ error }).min(least, { error }).max(most, { error });
-};
-const mm = (least: number, most: number) => number(least, most, "mm");
+const mm = (least: number, most: number) => bounded(least, most, "mm");
 
 const swingVerb = verb(
   "swing",
@@ -21,8 +18,8 @@ const swingVerb = verb(
   z
     .strictObject({
       pulley_mm: z.tuple([mm(-20_000, 20_000), mm(-20_000, 20_000)], { error: "must be [x, y] from the pivot, mm" }),
-      from_deg: number(-180, 180, "degrees"),
-      to_deg: number(-180, 180, "degrees"),
+      from_deg: bounded(-180, 180, "degrees"),
+      to_deg: bounded(-180, 180, "degrees"),
       arm_mm: mm(10, 20_000),
       rootTravel_mm: mm(1, 20_000),
       tipTravel_mm: mm(1, 20_000),
@@ -87,11 +84,11 @@ const haulVerb = verb(
   "The level pull that draws a wire along a template's slope: drag over the width, and what of the bow's weight the wire carries. Negative must be held back.",
   z
     .strictObject({
-      drag_N_per_m: number(0, 1000, "N/m").optional(),
+      drag_N_per_m: bounded(0, 1000, "N/m").optional(),
       ...cutFields,
       width_mm: figure("width_mm"),
-      carried_N: number(0, 2000, "N").default(0),
-      slope_deg: number(-89, 89, "degrees"),
+      carried_N: bounded(0, 2000, "N").default(0),
+      slope_deg: bounded(-89, 89, "degrees"),
     })
     .superRefine((input, ctx) => oneWay(input, ["drag_N_per_m"], ctx)),
   { drag_N_per_m: 0.5, width_mm: 1200, carried_N: 4, slope_deg: 45 },
@@ -108,7 +105,7 @@ const haulVerb = verb(
 const anchorVerb = verb(
   "anchor",
   "How far from the template the far end of the wire is fixed, for the far face to come out so much smaller.",
-  z.strictObject({ span_mm: mm(1, 20_000), ratio: number(0.01, 10, "(far face over near)") }),
+  z.strictObject({ span_mm: mm(1, 20_000), ratio: bounded(0.01, 10, "(far face over near)") }),
   { span_mm: 1067, ratio: 0.5 },
   (input) => ({ distance_mm: anchorMm(input.span_mm, input.ratio) }),
 );
@@ -124,7 +121,7 @@ const dropVerb = verb(
       current_A: figure("drivingCurrent_A").optional(),
       power_W_per_m: figure("power_W_per_m").optional(),
       width_mm: figure("width_mm"),
-      weight_N: number(0.01, 2000, "N"),
+      weight_N: bounded(0.01, 2000, "N"),
     })
     .superRefine(exactlyOne("current_A", "power_W_per_m")),
   { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", power_W_per_m: 40, width_mm: 600, weight_N: 6 },
@@ -182,7 +179,7 @@ const fenceVerb = verb(
     kerf_mm: figure("kerf_mm"),
     part_mm: mm(0.1, 10_000),
     height_mm: mm(0.1, 5000).optional(),
-    tilt_deg: number(-80, 80, "degrees").optional(),
+    tilt_deg: bounded(-80, 80, "degrees").optional(),
     disc_mm: mm(0.1, 5000).optional(),
     groove_mm: mm(0.1, 500).optional(),
   }),
