@@ -76,14 +76,15 @@ function gridBest(root: Point[], tip: Point[], tolerance: number): number | null
   return best;
 }
 
-/** `npm run paces` asks for two hundred. */
+/** `npm run paces` asks for two hundred, or for some that bend only. */
 const WAYS = Number(process.env.UPWIND_PACES ?? 6);
+const BENT = process.env.UPWIND_PACES_BENT === "yes";
 
 describe("the fastest pace", () => {
   it("keeps its tolerance when it is cut again, is never slower than the best of one feed and one wait, and where it finds none the grid finds none", () => {
     const gains: { gain: number; curved: boolean }[] = [];
     fc.assert(
-      fc.property(anyWay, ({ root, tip, tolerance, curved }) => {
+      fc.property(BENT ? anyWay.filter(({ curved }) => curved) : anyWay, ({ root, tip, tolerance, curved }) => {
         const grid = gridBest(root, tip, tolerance);
         try {
           const answer = paceOf(ask(root, tip, { toleranceMm: tolerance }));
@@ -102,7 +103,7 @@ describe("the fastest pace", () => {
       }),
       { numRuns: WAYS, seed: 1114 },
     );
-    if (WAYS > 50) {
+    if (WAYS > 20) {
       const median = (of: typeof gains) =>
         [...of]
           .map(({ gain }) => gain)

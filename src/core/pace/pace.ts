@@ -359,6 +359,51 @@ function withEarsPast(
   return { root: r, tip: t, ears };
 }
 
+/** What the coarse search kept free of the tolerance is taken back: so much faster, the largest first. */
+const FASTER = [1.05, 1.02, 1.008] as const;
+/** One wait for all corners that a person would think of, s: none of these may be quicker with one feed. */
+const PLAIN_WAITS = [0, 0.5, 1, 1.5, 2, 3] as const;
+
+/** The same pace a little faster, or with shorter waits, as far as the fine reckoning allows; and never slower than one feed with one plain wait. */
+function quickened(ask: PaceAsk, way: Way, bounds: ReturnType<typeof boundsOf>, found: Trial, cutWay: CornerWay): Trial {
+  let best = found;
+  const tried = (plan: Plan): Trial | null => {
+    const trial = tryOut(ask, way, plan, FINE);
+    return trial.errorMm <= ask.toleranceMm && trial.totalS < best.totalS ? trial : null;
+  };
+  const within = (feed: number, j: number) => Math.min(bounds.most[j] as number, Math.max(bounds.least[j] as number, feed));
+  for (const factor of FASTER) {
+    const trial = tried({ feeds: best.feeds.map((feed, j) => within(feed * factor, j)), waits: best.waits });
+    if (!trial) continue;
+    best = trial;
+    break;
+  }
+  if (best.waits.some((wait) => wait > 0))
+    best = tried({ feeds: best.feeds, waits: best.waits.map((wait) => Math.max(0, Math.round(wait * 10 - 1) / 10)) }) ?? best;
+  const long = way.pieces.reduce((sum, { rootMm, tipMm }) => sum + Math.max(rootMm, tipMm), 0);
+  const top = Math.max(...bounds.most);
+  for (const wait of way.corners.length > 0 && cutWay === "wait" ? PLAIN_WAITS : [0]) {
+    const plain = (feed: number): Plan => ({ feeds: bounds.most.map((_, j) => within(feed, j)), waits: new Float64Array(way.corners.length).fill(wait) });
+    const left = best.totalS - way.corners.length * wait;
+    // Slower than this it is no gain; if that already misses, so does any faster.
+    let low = left > 0 ? long / left : Number.POSITIVE_INFINITY;
+    if (low >= top) continue;
+    let kept = tried(plain(low * 1.0001));
+    if (!kept) continue;
+    let high = top;
+    for (let i = 0; i < 6; i++) {
+      const middle = (low + high) / 2;
+      const trial = tried(plain(middle));
+      if (trial) {
+        kept = trial;
+        low = middle;
+      } else high = middle;
+    }
+    best = kept;
+  }
+  return best;
+}
+
 /** Tries one way of taking corners. */
 function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Trial; way: Way; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
   const long = Math.max(lineLength(ask.root), lineLength(ask.tip));
@@ -401,7 +446,7 @@ function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Tria
     }
     const rounded = { feeds: quickest.feeds, waits: quickest.waits.map(tenths) };
     const trial = tryOut(ask, way, rounded, FINE);
-    if (trial.errorMm <= ask.toleranceMm) return { trial, way, bounds };
+    if (trial.errorMm <= ask.toleranceMm) return { trial: quickened(ask, way, bounds, trial, cutWay), way, bounds };
     leastMm = Math.min(leastMm, trial.errorMm);
     allowed *= Math.min(0.98, ask.toleranceMm / trial.errorMm) * 0.99;
   }
