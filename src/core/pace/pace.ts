@@ -73,6 +73,8 @@ const COARSE = { nodes: 24, steps: 360 };
 const FINE = { nodes: 60, steps: 1000 };
 /** A coarse trial must keep so much of the tolerance free. */
 const KEEP_FREE = 0.03;
+/** Least length of a piece beside a corner, mm. */
+const LEAST_BESIDE_MM = 3;
 /** Rounds of making feeds equal to what they may be. */
 const ROUNDS = 14;
 
@@ -360,7 +362,7 @@ function withEarsPast(
 }
 
 /** What the coarse search kept free of the tolerance is taken back: so much faster, the largest first. */
-const FASTER = [1.05, 1.02, 1.008] as const;
+const FASTER = [1.03, 1.01] as const;
 /** One wait for all corners that a person would think of, s: none of these may be quicker with one feed. */
 const PLAIN_WAITS = [0, 0.5, 1, 1.5, 2, 3] as const;
 
@@ -388,6 +390,8 @@ function quickened(ask: PaceAsk, way: Way, bounds: ReturnType<typeof boundsOf>, 
     // Slower than this it is no gain; if that already misses, so does any faster.
     let low = left > 0 ? long / left : Number.POSITIVE_INFINITY;
     if (low >= top) continue;
+    // A coarse look first: most are far from it.
+    if (tryOut(ask, way, plain(low * 1.0001), COARSE).errorMm > ask.toleranceMm * (1 + 2 * KEEP_FREE)) continue;
     let kept = tried(plain(low * 1.0001));
     if (!kept) continue;
     let high = top;
@@ -460,7 +464,9 @@ function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Tria
 export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
   if (ask.wire.maxFeedMmS <= LEAST_MM_S)
     throw new CoreError("no-solution", "power_W_per_m", "this heat makes no kerf that lets the wire through: more heat, or a thinner wire");
-  const ways: readonly CornerWay[] = ask.corner === "best" ? CORNER_WAYS : [ask.corner ?? "wait"];
+  // A way without a corner is led one way only.
+  const bent = ask.corner === "best" && wayOf(ask.root, ask.tip, Number.MAX_VALUE, LEAST_BESIDE_MM).corners.length > 0;
+  const ways: readonly CornerWay[] = bent ? CORNER_WAYS : [ask.corner === "best" || ask.corner === undefined ? "wait" : ask.corner];
   let rounds = 0;
   const total = ways.length * (2 * ROUNDS + 2);
   const answers = ways.map((cutWay) => ({
