@@ -34,6 +34,7 @@ export async function belongings(db: Database, rig: RigDocument): Promise<{ desi
   };
 }
 
+const GRAVITY = ["danger", "caution", "note"] as const;
 /** Room on the sheet for the drawing, mm. */
 const DRAWING_HIGH = 120;
 
@@ -85,8 +86,13 @@ export async function rigFile(db: Database, id: string, { as, units }: z.output<
   y = Math.max(left, right) + 2;
   paper.rule(MARGIN, y, wide);
   y += 5;
-  for (const { severity, words } of answer.notes) {
-    if (y > height - MARGIN - 4) break;
+  // The gravest first; what the page has no room for is said to be missing.
+  const notes = [...answer.notes].sort((a, b) => GRAVITY.indexOf(a.severity) - GRAVITY.indexOf(b.severity));
+  for (const [i, { severity, words }] of notes.entries()) {
+    if (y > height - MARGIN - 14 && i < notes.length - 1) {
+      paper.line(MARGIN, y, `${notes.length - i} more cautions stand beside the rig on the screen: read them first.`, 8, { font: "bold", ink: "ember" });
+      break;
+    }
     y = paper.block(MARGIN, y, wide, words, 8, { ink: severity === "note" ? "soft" : "ember" }) + 0.8;
   }
   paper.line(MARGIN, height - MARGIN + 3, "Mains wiring follows the local electrical code and is a licensed electrician's work.", 7.5, { ink: "soft" });

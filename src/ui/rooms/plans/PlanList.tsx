@@ -15,6 +15,7 @@ import { trim } from "@/core/units/trim";
 import { ApiError, api, type PlanRow, type UnreadableRow } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
+import { PutAway, RowActions, useActs } from "../../kit/Shelf";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { UnreadableRows } from "../../kit/UnreadableRows";
 import { useUnits } from "../../kit/useUnits";
@@ -73,19 +74,9 @@ export function PlanList({
   cutter: Plan["cutter"];
 }) {
   const { show } = useUnits();
-  const [fault, setFault] = useState<string | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
   const router = useRouter();
-  const act = async (work: () => Promise<unknown>) => {
-    try {
-      setFault(null);
-      await work();
-      router.refresh();
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      setFault(error.message);
-    }
-  };
+  const { act, fault, forget } = useActs();
   const make = () => act(async () => router.push(`/plans/${(await api.plans.create(firstPlan("New plan", cutter))).id}`));
   const open = (chosen: File) =>
     act(async () => {
@@ -110,7 +101,7 @@ export function PlanList({
         </div>
         <UnreadableRows rows={unreadable} what="plan" />
         {fault && (
-          <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 2 }}>
+          <Alert severity="error" onClose={forget} sx={{ mt: 2 }}>
             {fault}
           </Alert>
         )}
@@ -143,36 +134,12 @@ export function PlanList({
                     {plan.cutter ? `, for ${plan.cutter.name}` : ""}
                   </p>
                 </div>
-                <div className="row-actions">
-                  <Button size="small" aria-label={`Copy ${plan.name}`} onClick={() => void act(() => api.plans.duplicate(id))}>
-                    Copy
-                  </Button>
-                  <Button size="small" aria-label={`Export ${plan.name}`} href={`/api/plans/${id}/file`}>
-                    Export
-                  </Button>
-                  <Button size="small" aria-label={`Put away ${plan.name}`} onClick={() => void act(() => api.plans.remove(id))}>
-                    Put away
-                  </Button>
-                </div>
+                <RowActions id={id} name={plan.name} at="plans" deeds={api.plans} act={act} />
               </li>
             ))}
           </ul>
         )}
-        {deleted.length > 0 && (
-          <details>
-            <summary style={{ cursor: "pointer", padding: "8px 0" }}>Put away ({deleted.length})</summary>
-            <ul style={{ listStyle: "none", padding: 0, margin: 0 }}>
-              {deleted.map(({ id, plan }) => (
-                <li key={id} style={{ display: "flex", gap: 12, alignItems: "center", padding: "4px 0" }}>
-                  <span style={{ overflowWrap: "anywhere" }}>{plan.name}</span>
-                  <Button size="small" onClick={() => void act(() => api.plans.restore(id))}>
-                    Bring back
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
+        <PutAway rows={deleted.map(({ id, plan }) => ({ id, name: plan.name }))} deeds={api.plans} act={act} />
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
     </div>

@@ -17,6 +17,7 @@ import type { RigLayer } from "@/core/rigs/sketch";
 import { ApiError, api, type RigRow, type UnreadableRow } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
+import { PutAway, RowActions, useActs } from "../../kit/Shelf";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile } from "../../kit/Tile";
 import { UnreadableRows } from "../../kit/UnreadableRows";
@@ -68,20 +69,10 @@ export function RigList({
   /** what a new rig is meant for, and whose rigs are shown */
   plan: RigDocument["plan"];
 }) {
-  const [fault, setFault] = useState<string | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
   const [choosing, setChoosing] = useState(rigs.length === 0 || plan !== null);
   const router = useRouter();
-  const act = async (work: () => Promise<unknown>) => {
-    try {
-      setFault(null);
-      await work();
-      router.refresh();
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      setFault(error.message);
-    }
-  };
+  const { act, fault, forget } = useActs();
   const make = (kind: RigKind) =>
     act(async () =>
       router.push(
@@ -111,7 +102,7 @@ export function RigList({
         </div>
         <UnreadableRows rows={unreadable} what="rig" />
         {fault && (
-          <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 2 }}>
+          <Alert severity="error" onClose={forget} sx={{ mt: 2 }}>
             {fault}
           </Alert>
         )}
@@ -154,35 +145,11 @@ export function RigList({
                     {rig.plan ? `; cuts ${rig.plan.name}` : ""}
                   </p>
                 </div>
-                <div className="row-actions">
-                  <Button size="small" aria-label={`Copy ${rig.name}`} onClick={() => void act(() => api.rigs.duplicate(id))}>
-                    Copy
-                  </Button>
-                  <Button size="small" aria-label={`Export ${rig.name}`} href={`/api/rigs/${id}/file`}>
-                    Export
-                  </Button>
-                  <Button size="small" aria-label={`Put away ${rig.name}`} onClick={() => void act(() => api.rigs.remove(id))}>
-                    Put away
-                  </Button>
-                </div>
+                <RowActions id={id} name={rig.name} at="rigs" deeds={api.rigs} act={act} />
               </li>
             ))}
         </ul>
-        {deleted.length > 0 && (
-          <details>
-            <summary style={{ cursor: "pointer", padding: "8px 0" }}>Put away ({deleted.length})</summary>
-            <ul style={{ listStyle: "none", padding: 0, margin: 0 }}>
-              {deleted.map(({ id, rig }) => (
-                <li key={id} style={{ display: "flex", gap: 12, alignItems: "center", padding: "4px 0" }}>
-                  <span style={{ overflowWrap: "anywhere" }}>{rig.name}</span>
-                  <Button size="small" onClick={() => void act(() => api.rigs.restore(id))}>
-                    Bring back
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
+        <PutAway rows={deleted.map(({ id, rig }) => ({ id, name: rig.name }))} deeds={api.rigs} act={act} />
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
     </div>
