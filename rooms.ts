@@ -68,6 +68,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "contract/log": ["core/", "contract/kernel"],
   "contract/keeping": ["core/workshop", "contract/kernel"],
   "contract/instruments": ["contract/kernel"],
+  "contract/run": ["core/motion", "contract/kernel"],
   "server/kernel": ["core/", "contract/kernel"],
   "server/rooms/workshop": ["core/", "server/kernel"],
   "server/rooms/drawer": ["core/", "contract/", "server/kernel"],
@@ -88,6 +89,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
     "server/rooms/log",
   ],
   "server/rooms/instruments": ["core/", "contract/", "server/kernel"],
+  /** The one controller of the house, and the run it is at. */
+  "server/rooms/run": ["core/", "contract/", "server/kernel", "server/rooms/instruments", "server/rooms/log", "server/rooms/rigs"],
   server: ["core/", "server/"],
   "ui/kit": ["core/", "contract/", "workers"],
   "ui/cutter": ["core/", "workers", "ui/kit"],

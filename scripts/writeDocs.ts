@@ -29,6 +29,8 @@ const rigValues = (field: RigField): string => {
       return `${field.min} to ${field.max} ${field.unit ?? ""}${field.whole ? ", whole" : ""}${field.optional ? "; or `null`" : ""}`;
     case "choice":
       return field.options.map(([value, words]) => `\`${value}\` (${words})`).join(", ");
+    case "word":
+      return `a word of ${field.least} to ${field.most} characters`;
     case "switch":
       return "`true`, `false`";
     case "numbers":

@@ -22,6 +22,19 @@ async function answers(url) {
   }
 }
 
+/** The stand-in controller beside the app, ending with this process. @returns its address */
+function standIn() {
+  const child = spawn(process.execPath, ["--import", "tsx", path.join(root, "src", "cli", "controller.ts")], { cwd: root, stdio: ["pipe", "pipe", "inherit"] });
+  return new Promise((resolve, reject) => {
+    let said = "";
+    child.stdout.on("data", (chunk) => {
+      said += chunk;
+      if (said.includes("\n")) resolve(`127.0.0.1:${JSON.parse(said).port}`);
+    });
+    child.once("exit", (code) => reject(new Error(`the stand-in controller ended with ${code}`)));
+  });
+}
+
 /**
  * Serves the built app until it is told to stop.
  * @param folder data folder; @param seed "demo" lays the demo in where the folder is empty
@@ -38,6 +51,8 @@ export async function serve({ folder, seed, said }) {
   if (trouble) giveUp(`Port ${port} on ${host} cannot be used (${trouble}). Choose another with PORT=...`);
   const shown = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
   const url = `http://${shown.includes(":") ? `[${shown}]` : shown}:${port}`;
+  // The demo has a controller to run programs on; a workshop has its own, or none.
+  const controller = process.env.UPWIND_CONTROLLER ?? (seed === "demo" ? await standIn() : undefined);
   const next = path.join(root, "node_modules", "next", "dist", "bin", "next");
   const child = spawn(process.execPath, [next, "start", "-H", host, "-p", String(port)], {
     cwd: root,
@@ -49,6 +64,7 @@ export async function serve({ folder, seed, said }) {
       UPWIND_URL: url,
       NEXT_MANUAL_SIG_HANDLE: "1",
       ...(seed ? { UPWIND_SEED: seed } : {}),
+      ...(controller ? { UPWIND_CONTROLLER: controller } : {}),
     },
     stdio: ["ignore", "ignore", "inherit"],
   });

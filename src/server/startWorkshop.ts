@@ -3,6 +3,7 @@ import { ServerError } from "./kernel/errors";
 import { logFault } from "./kernel/log";
 import { seedDemo } from "./rooms/demo/seedDemo";
 import { keepBackups } from "./rooms/keeping/automatic";
+import { endRun } from "./rooms/run/desk";
 
 /** Opens the database, or says plainly why not and ends the process with 3: a server that cannot keep anything must not answer. */
 export async function startWorkshop(): Promise<void> {
@@ -20,13 +21,16 @@ export async function startWorkshop(): Promise<void> {
   for (const signal of ["SIGINT", "SIGTERM"] as const) {
     process.once(signal, () => {
       // Exit even if closing fails: the kernel lets the folder go with the process, and the log brings back what was acknowledged.
-      closeDatabase().then(
-        () => process.exit(0),
-        (error) => {
-          logFault(error);
-          process.exit(1);
-        },
-      );
+      // A wire that is hot goes cold first.
+      endRun()
+        .then(closeDatabase)
+        .then(
+          () => process.exit(0),
+          (error) => {
+            logFault(error);
+            process.exit(1);
+          },
+        );
     });
   }
   watchLock();

@@ -14,6 +14,9 @@ export type Told<E extends Exchange> = z.input<E["answer"]>;
 /** As the page reads it. */
 export type Answered<E extends Exchange> = z.output<E["answer"]>;
 
+/** As the page asks it. */
+export type Asked<E extends Exchange> = z.input<E["question"]>;
+
 export const nothing = z.undefined();
 
 /** A revision as a client names it: whole, and no larger than the database can count to. */

@@ -4,8 +4,9 @@ import { offset } from "../geometry/offset";
 import { distance, isInside, lineLength, nearest, type Point, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { carriagesOf, facesOf, requireTravel, widestStretch } from "./carriages";
+import type { Machine } from "./machine";
 import { onePath } from "./onePath";
-import { type Machine, writeProgram } from "./program";
+import { writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
 

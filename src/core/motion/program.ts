@@ -2,7 +2,8 @@ import { distance, type Line, type Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
 import { WRITTEN_BY } from "../kernel/version";
-import { carriagesOf, requireTravel, type Stand } from "./carriages";
+import { carriagesOf, requireTravel } from "./carriages";
+import { FULL_HEAT, type Machine } from "./machine";
 
 export const PROGRAM: Relation = {
   id: "program",
@@ -14,21 +15,8 @@ export const PROGRAM: Relation = {
   source: "NIST IR 6556, The NIST RS274NGC Interpreter, version 3 (2000)",
 };
 
-export interface Machine {
-  /** of the near carriage, then of the far one where it has its own */
-  axes: readonly string[];
-  /** how the block stands; the carriages stand at its faces where it is not said */
-  stand: Stand | null;
-  travelMm: readonly (readonly [number, number])[] | null;
-  /** a turntable: turned by so much between passes */
-  turn: { axis: string; deg: number; passes: number } | null;
-}
-
 /** Decimals of a place, mm. */
 const DECIMALS = 4;
-/** Full heat, as the S word says it. */
-const FULL_HEAT = 1000;
-
 const number = (value: number, decimals = DECIMALS): string => {
   const text = value.toFixed(decimals).replace(/\.?0+$/, "");
   return text === "-0" || text === "" ? "0" : text;

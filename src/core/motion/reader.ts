@@ -1,7 +1,8 @@
 import type { Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { facesOf } from "./carriages";
-import type { Machine } from "./program";
+import { Interpreter } from "./interpreter";
+import type { Machine } from "./machine";
 
 /** What a program does to the wire. */
 export interface ReadProgram {
@@ -11,242 +12,62 @@ export interface ReadProgram {
   timesS: number[];
   /** whether the heat is on from each point to the next */
   hot: boolean[];
+  /** how hot, as its S says: 0 while it is off */
+  heat: number[];
+  /** line of the program that leads to each point */
+  lines: number[];
   /** the turntable's turns: before which point, and to how many degrees */
   turns: { index: number; deg: number }[];
   warnings: { code: string; message: string }[];
 }
 
-/** Longest line and program that is read. */
-const LONGEST_LINE = 256;
+/** Longest program that is read. */
 export const MOST_PROGRAM_CHARACTERS = 40_000_000;
-/** Arcs become straight moves that leave them by no more than this, mm. */
-const ARC_MM = 0.005;
-const INCH_MM = 25.4;
-
-/** G words that are read, by the group they belong to: two of a group in one line contradict each other. */
-const G_GROUPS: Readonly<Record<string, string>> = {
-  "0": "motion",
-  "1": "motion",
-  "2": "motion",
-  "3": "motion",
-  "4": "dwell",
-  "17": "plane",
-  "20": "units",
-  "21": "units",
-  "40": "compensation",
-  "49": "length",
-  "54": "place",
-  "61": "path",
-  "64": "path",
-  "80": "motion",
-  "90": "distance",
-  "91": "distance",
-  "93": "feed",
-  "94": "feed",
-};
-/** M words that are read. */
-const M_WORDS = new Set(["2", "3", "5", "30"]);
-const WORD = /([A-Za-z])\s*([+-]?(?:\d+\.?\d*|\.\d+))/y;
-
-interface Line {
-  g: string[];
-  m: string[];
-  values: Map<string, number>;
-}
-
-const refuse = (line: number, why: string): never => {
-  throw new CoreError("out-of-range", "text", `line ${line}: ${why}`);
-};
-
-/** One line's words, comments taken out; null for one that says nothing. */
-function wordsOf(raw: string, at: number): Line | null {
-  if (raw.length > LONGEST_LINE) refuse(at, `is longer than ${LONGEST_LINE} characters`);
-  let text = raw.trim();
-  if (text === "" || text === "%") return null;
-  if (text.startsWith("/")) return null;
-  const semicolon = text.indexOf(";");
-  if (semicolon >= 0) text = text.slice(0, semicolon);
-  let bare = "";
-  let depth = 0;
-  for (const sign of text) {
-    if (sign === "(") {
-      if (depth > 0) refuse(at, "a comment stands inside a comment");
-      depth = 1;
-    } else if (sign === ")") {
-      if (depth === 0) refuse(at, "a comment ends that never began");
-      depth = 0;
-    } else if (depth === 0) bare += sign;
-  }
-  if (depth > 0) refuse(at, "a comment is not closed");
-  if (/[#[\]=]/.test(bare)) refuse(at, "parameters and expressions are not read: give figures");
-  const line: Line = { g: [], m: [], values: new Map() };
-  // Spaces may stand anywhere, even within a figure.
-  const packed = bare.replaceAll(/\s+/g, "");
-  WORD.lastIndex = 0;
-  while (WORD.lastIndex < packed.length) {
-    const from = WORD.lastIndex;
-    const found = WORD.exec(packed);
-    if (!found) {
-      refuse(at, `"${packed.slice(from, from + 12)}" is no word: a letter and a figure`);
-      break;
-    }
-    const letter = (found[1] as string).toUpperCase();
-    const value = Number(found[2]);
-    if (!Number.isFinite(value) || Math.abs(value) > 1e9) refuse(at, `${letter}${found[2]} is no figure that a machine knows`);
-    if (letter === "G") line.g.push(String(value));
-    else if (letter === "M") line.m.push(String(value));
-    else if (letter === "O") refuse(at, "called parts and loops are not read");
-    else if (line.values.has(letter)) refuse(at, `${letter} is said twice`);
-    else line.values.set(letter, value);
-  }
-  return line.g.length + line.m.length + line.values.size === 0 ? null : line;
-}
-
-/** Points of an arc after its first, to its end. */
-function arcPoints(from: Point, to: Point, clockwise: boolean, line: Line, scale: number, at: number): Point[] {
-  const [i, j, r] = ["I", "J", "R"].map((letter) => line.values.get(letter));
-  let centre: Point;
-  if (r !== undefined) {
-    const radius = Math.abs(r * scale);
-    const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
-    const chord = Math.hypot(dx, dy);
-    if (chord < 1e-9) return refuse(at, "an arc by its radius must end elsewhere than it begins");
-    if (radius < chord / 2 - 1e-6) return refuse(at, `an arc of radius ${radius} mm does not reach its end, ${chord.toFixed(3)} mm away`);
-    const up = Math.sqrt(Math.max(0, radius ** 2 - (chord / 2) ** 2));
-    // The shorter arc for a positive radius.
-    const side = clockwise === r > 0 ? -1 : 1;
-    centre = [(from[0] + to[0]) / 2 - (side * up * dy) / chord, (from[1] + to[1]) / 2 + (side * up * dx) / chord];
-  } else {
-    if (i === undefined && j === undefined) return refuse(at, "an arc takes I and J, or R");
-    centre = [from[0] + (i ?? 0) * scale, from[1] + (j ?? 0) * scale];
-  }
-  const radius = Math.hypot(from[0] - centre[0], from[1] - centre[1]);
-  const ends = Math.hypot(to[0] - centre[0], to[1] - centre[1]);
-  if (radius < 1e-9) return refuse(at, "an arc has no radius");
-  if (Math.abs(radius - ends) > Math.max(0.02, radius * 1e-3)) return refuse(at, `an arc's end lies ${Math.abs(radius - ends).toFixed(3)} mm off its circle`);
-  const begun = Math.atan2(from[1] - centre[1], from[0] - centre[0]);
-  let turn = Math.atan2(to[1] - centre[1], to[0] - centre[0]) - begun;
-  if (clockwise && turn >= -1e-9) turn -= 2 * Math.PI;
-  if (!clockwise && turn <= 1e-9) turn += 2 * Math.PI;
-  const step = 2 * Math.acos(Math.max(0, 1 - ARC_MM / Math.max(radius, ARC_MM * 2)));
-  const count = Math.max(1, Math.ceil(Math.abs(turn) / step));
-  return Array.from({ length: count }, (_, k): Point => {
-    if (k === count - 1) return to;
-    const angle = begun + (turn * (k + 1)) / count;
-    return [centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)];
-  });
-}
 
 /**
  * Reads a program of the published words and follows it: where the wire is led, when, with the heat on or off.
  * @throws CoreError with the line and the reason, for a word that is not read, a contradiction, a move without a feed, or a figure that is none
  */
-export function readProgram(text: string, { axes, stand, turn }: Machine): ReadProgram {
+export function readProgram(text: string, machine: Machine): ReadProgram {
   if (text.length > MOST_PROGRAM_CHARACTERS) throw new CoreError("out-of-range", "text", `text must be at most ${MOST_PROGRAM_CHARACTERS} characters`);
-  const four = axes.length === 4;
-  const known = new Set([...axes, ...(turn ? [turn.axis] : []), "N", "F", "S", "P", "I", "J", "R", "T"]);
+  const four = machine.axes.length === 4;
   const [near, far]: [Point[], Point[]] = [[], []];
   const timesS: number[] = [];
-  const hot: boolean[] = [];
+  const heat: number[] = [];
+  const lines: number[] = [];
   const turns: ReadProgram["turns"] = [];
   const warnings: ReadProgram["warnings"] = [];
-  let [scale, absolute, inverse, motion, feed, on, atS, ended] = [1, true, false, "", null as number | null, false, 0, false];
-  const place = new Map<string, number>(axes.map((axis) => [axis, 0]));
-  const here = (k: 0 | 2): Point => [place.get(axes[k] as string) ?? 0, place.get(axes[k + 1] as string) ?? 0];
-  const note = () => {
-    near.push(here(0));
-    if (four) far.push(here(2));
+  const follows = new Interpreter(machine);
+  let atS = 0;
+  const note = (p: Point, q: Point, hot: number, line: number) => {
+    lines.push(line);
+    near.push(p);
+    if (four) far.push(q);
     timesS.push(atS);
-    hot.push(on);
+    heat.push(hot);
   };
-  const rows = text.split(/\r\n|\r|\n/);
-  for (const [row, raw] of rows.entries()) {
-    const at = row + 1;
-    if (ended) break;
-    const line = wordsOf(raw, at);
-    if (!line) continue;
-    const groups = new Map<string, string>();
-    for (const g of line.g) {
-      const group = G_GROUPS[g];
-      if (!group) {
-        refuse(at, `G${g} is not read here`);
-        break;
-      }
-      if (groups.has(group)) refuse(at, `G${groups.get(group)} and G${g} contradict each other`);
-      groups.set(group, g);
+  for (const [row, raw] of text.split(/\r\n|\r|\n/).entries()) {
+    const before = timesS.length === 0 ? ([follows.here(0), follows.here(2)] as const) : null;
+    const { steps, turnDeg } = follows.take(raw, row + 1);
+    if (turnDeg !== null) turns.push({ index: timesS.length, deg: turnDeg });
+    const [first] = steps;
+    if (first) {
+      if (before && first.kind !== "rapid") note(...before, first.heat, row + 1);
+      else if (first.kind === "rapid" && first.heat > 0 && timesS.length > 0)
+        warnings.push({ code: "rapid-with-heat", message: `line ${row + 1}: a rapid move with the heat on: its time is not known` });
+      if (timesS.length > 0) heat[heat.length - 1] = first.heat;
     }
-    for (const m of line.m) if (!M_WORDS.has(m)) refuse(at, `M${m} is not read here`);
-    for (const letter of line.values.keys()) if (!known.has(letter)) refuse(at, `${letter} is no axis of this frame: it has ${axes.join(", ")}`);
-    if (groups.has("units")) scale = groups.get("units") === "20" ? INCH_MM : 1;
-    if (groups.has("distance")) absolute = groups.get("distance") === "90";
-    if (groups.has("feed")) {
-      inverse = groups.get("feed") === "93";
-      feed = null;
+    for (const step of steps) {
+      atS += step.seconds;
+      note(step.near, step.far, step.heat, row + 1);
     }
-    if (groups.has("motion")) motion = groups.get("motion") as string;
-    const said = line.values.get("F");
-    if (said !== undefined) {
-      if (!(said > 0)) refuse(at, "F must be more than 0");
-      feed = inverse ? said : said * scale;
-    }
-    if (line.m.includes("3")) on = true;
-    if (line.m.includes("5")) on = false;
-    if (groups.has("dwell")) {
-      const seconds = line.values.get("P");
-      if (seconds === undefined || seconds < 0) refuse(at, "G4 takes P, seconds, not below 0");
-      if (timesS.length === 0) note();
-      hot[hot.length - 1] = on;
-      atS += seconds as number;
-      note();
-      continue;
-    }
-    if (turn && line.values.has(turn.axis)) turns.push({ index: timesS.length, deg: line.values.get(turn.axis) as number });
-    const moves = axes.filter((axis) => line.values.has(axis));
-    if (moves.length > 0) {
-      if (motion === "" || motion === "80") refuse(at, "a place is said without G0, G1, G2 or G3");
-      const to = new Map(place);
-      for (const axis of moves) to.set(axis, (absolute ? 0 : (place.get(axis) as number)) + (line.values.get(axis) as number) * scale);
-      const target = (k: 0 | 2): Point => [to.get(axes[k] as string) as number, to.get(axes[k + 1] as string) as number];
-      const arc = motion === "2" || motion === "3";
-      if (arc && four && moves.some((axis) => axes.indexOf(axis) >= 2)) refuse(at, "an arc leads two axes only");
-      const legs = arc ? arcPoints(here(0), target(0), motion === "2", line, scale, at) : [target(0)];
-      if (timesS.length === 0 && motion !== "0") note();
-      let seconds = 0;
-      if (motion === "0") {
-        if (on && timesS.length > 0) warnings.push({ code: "rapid-with-heat", message: `line ${at}: a rapid move with the heat on: its time is not known` });
-      } else {
-        if (inverse && said === undefined) refuse(at, "in inverse time every move takes its own F");
-        if (feed === null) refuse(at, "a move without a feed: F is missing");
-        let long = 0;
-        let from = here(0);
-        for (const leg of legs) {
-          long += Math.hypot(leg[0] - from[0], leg[1] - from[1]);
-          from = leg;
-        }
-        // As published, a feed is of the first axes' own way; where they rest, of the others.
-        const other = four ? Math.hypot(target(2)[0] - here(2)[0], target(2)[1] - here(2)[1]) : 0;
-        seconds = inverse ? 60 / (feed as number) : (60 * (long > 1e-9 ? long : other)) / (feed as number);
-      }
-      if (timesS.length > 0) hot[hot.length - 1] = on;
-      const whole = atS + seconds;
-      const [start, begun] = [atS, here(2)];
-      for (const [k, leg] of legs.entries()) {
-        place.set(axes[0] as string, leg[0]);
-        place.set(axes[1] as string, leg[1]);
-        if (four) {
-          const share = (k + 1) / legs.length;
-          place.set(axes[2] as string, begun[0] + (target(2)[0] - begun[0]) * share);
-          place.set(axes[3] as string, begun[1] + (target(2)[1] - begun[1]) * share);
-        }
-        atS = k === legs.length - 1 ? whole : start + (seconds * (k + 1)) / legs.length;
-        note();
-      }
-    }
-    if (line.m.includes("2") || line.m.includes("30")) ended = true;
+    if (follows.ended) break;
   }
-  if (!ended) warnings.push({ code: "no-end", message: "the program does not end: M2 is missing" });
-  if (on) warnings.push({ code: "heat-left-on", message: "the program leaves the heat on: M5 is missing" });
-  if (!four) return { path: near, tip: null, timesS, hot, turns, warnings };
+  if (!follows.ended) warnings.push({ code: "no-end", message: "the program does not end: M2 is missing" });
+  if (follows.on) warnings.push({ code: "heat-left-on", message: "the program leaves the heat on: M5 is missing" });
+  const hot = heat.map((each) => each > 0);
+  if (!four) return { path: near, tip: null, timesS, hot, heat, lines, turns, warnings };
+  const { stand } = machine;
   const faces = stand ? facesOf(stand, near, far) : { root: near, tip: far };
-  return { path: faces.root, tip: faces.tip, timesS, hot, turns, warnings };
+  return { path: faces.root, tip: faces.tip, timesS, hot, heat, lines, turns, warnings };
 }

@@ -4,8 +4,9 @@ import { bounded } from "../kernel/bounded";
 import { CoreError } from "../kernel/errors";
 import { refuse, type Verb, verb, withWarnings } from "../kernel/verb";
 import { figure } from "../units/figure";
+import type { Machine } from "./machine";
 import { JOINS, onePath } from "./onePath";
-import { type Machine, writeProgram } from "./program";
+import { writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
 

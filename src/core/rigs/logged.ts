@@ -52,3 +52,35 @@ export function stackCut(rig: Rig, design: Design, stack: { sheets: number; mm: 
     note: `a stack of ${stack.sheets} sheets, ${stack.mm} mm`,
   };
 }
+
+/** What was done of a program on a frame, as an entry of its cutter's log: written when it begins, and again as it goes on, so that it is true whenever it ends. */
+export function runEntry(
+  name: string,
+  program: string,
+  done: { phase: string; reason: string; line: number; lines: number; seconds: number; hotSeconds: number },
+  at: string,
+  nowAt: string,
+): Extract<LogEntry, { kind: "rig-cut" }> {
+  const clock = nowAt.slice(11, 19);
+  const ended: Readonly<Record<string, string>> = {
+    done: "done to its end",
+    stopped: `stopped by hand at line ${done.line}`,
+    refused: `refused: ${done.reason}`,
+    fault: `stands in a fault at line ${done.line}: ${done.reason}`,
+    lost: `cut off at line ${done.line}: ${done.reason}`,
+  };
+  const figure = (key: string, label: string, value: number) => ({ key, label, value: Math.round(value * 10) / 10 });
+  return {
+    kind: "rig-cut",
+    at,
+    rig: "frame",
+    name: name.slice(0, 80),
+    figures: [
+      figure("lines", "Lines done", done.line),
+      figure("of", "of the program's", done.lines),
+      figure("seconds", "Time, s", done.seconds),
+      figure("hot", "with the heat on, s", done.hotSeconds),
+    ],
+    note: `${program}: ${ended[done.phase] ?? `under way, last heard of at ${clock} UTC`}`.slice(0, 500),
+  };
+}

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { Point } from "../geometry/points";
 import { bounded } from "../kernel/bounded";
+import { plainText } from "../kernel/parse";
 import type { Relation } from "../kernel/provenance";
 import type { OutDrawing } from "../plans/outputs/drawing";
 import type { Quantity } from "../units/units";
@@ -30,6 +31,7 @@ export type RigField =
   | (FieldBase & { as: "choice"; options: readonly (readonly [value: string, words: string])[] })
   | (FieldBase & { as: "switch" })
   | (FieldBase & { as: "numbers"; quantity: Quantity; min: number; max: number; most: number })
+  | (FieldBase & { as: "word"; least: number; most: number })
   | (FieldBase & { as: "rows"; columns: readonly { label: string; min: number; max: number }[]; most: number });
 
 /** A thing in the drawing that a hand moves. */
@@ -99,6 +101,10 @@ function fieldSchema(field: RigField): z.ZodType {
       return z.enum(field.options.map(([value]) => value) as [string, ...string[]], {
         error: `must be one of ${field.options.map(([value]) => value).join(", ")}`,
       });
+    case "word": {
+      const error = `must be ${field.least === 0 ? `at most ${field.most}` : `${field.least} to ${field.most}`} characters`;
+      return plainText(field.most, error).min(field.least, { error });
+    }
     case "switch":
       return z.boolean({ error: "must be true or false" });
     case "numbers":

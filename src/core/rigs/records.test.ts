@@ -48,6 +48,8 @@ const anyOf = (field: RigField): fc.Arbitrary<unknown> => {
       return fc.constantFrom(...field.options.map(([value]) => value));
     case "switch":
       return fc.boolean();
+    case "word":
+      return fc.string({ minLength: field.least, maxLength: field.most, unit: "grapheme-ascii" });
     case "numbers":
       return fc.array(fc.double({ min: field.min, max: field.max, noNaN: true }), { maxLength: field.most });
     case "rows":

@@ -2,10 +2,11 @@ import type { CUTTERS, CutterRow } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
 import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/contract";
 import type { KEEPING, KeptBackup } from "@/contract/keeping/contract";
-import type { Answered, Exchange, UnreadableRow } from "@/contract/kernel/exchange";
+import type { Answered, Asked, Exchange, UnreadableRow } from "@/contract/kernel/exchange";
 import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS, PlanRow } from "@/contract/plans/contract";
 import type { RIGS, RigRow } from "@/contract/rigs/contract";
+import type { RUN, RunTold } from "@/contract/run/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
@@ -13,7 +14,9 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, RigRow, UnreadableRow };
+export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, RigRow, RunTold, UnreadableRow };
+
+export type RunDeed = Asked<(typeof RUN)["act"]>;
 
 /** The contracts come with the first answer: a page is there before anything has been asked. */
 const CONTRACTS = {
@@ -23,6 +26,7 @@ const CONTRACTS = {
   keeping: (): Promise<typeof KEEPING> => import("@/contract/keeping/contract").then((module) => module.KEEPING),
   plans: (): Promise<typeof PLANS> => import("@/contract/plans/contract").then((module) => module.PLANS),
   rigs: (): Promise<typeof RIGS> => import("@/contract/rigs/contract").then((module) => module.RIGS),
+  run: (): Promise<typeof RUN> => import("@/contract/run/contract").then((module) => module.RUN),
   log: (): Promise<typeof LOG> => import("@/contract/log/contract").then((module) => module.LOG),
 };
 type Contracts = { [R in keyof typeof CONTRACTS]: Awaited<ReturnType<(typeof CONTRACTS)[R]>> };
@@ -137,6 +141,12 @@ export const api = {
     restore: (id: string) => call("plans", "restore", "POST", `/api/plans/${id}/restore`).then(planOf),
     duplicate: (id: string) => call("plans", "duplicate", "POST", `/api/plans/${id}/duplicate`).then(planOf),
     importText: (text: string) => call("plans", "importFile", "POST", "/api/plans/import", { text }).then(planOf),
+  },
+  run: {
+    open: (rig: string) => call("run", "open", "POST", "/api/run/open", { rig }),
+    pulse: (present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { present }),
+    start: (rig: string, program: string, text: string) => call("run", "start", "POST", "/api/run", { rig, program, text }),
+    act: (deed: RunDeed) => call("run", "act", "POST", "/api/run/act", deed),
   },
   rigs: {
     get: (id: string) => call("rigs", "get", "GET", `/api/rigs/${id}`).then(rigOf),

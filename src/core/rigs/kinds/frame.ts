@@ -1,203 +1,13 @@
-import { boundsOf, type Line, lineLength, type Point, type Region } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
-import { CARRIAGES, carriagesOf, widestStretch } from "../../motion/carriages";
-import { ONE_PATH, onePath } from "../../motion/onePath";
-import { type Machine, PROGRAM, writeProgram } from "../../motion/program";
+import { CARRIAGES } from "../../motion/carriages";
+import { ONE_PATH } from "../../motion/onePath";
+import { PROGRAM } from "../../motion/program";
 import { correctedSteps, MOVE_TIME, moveTimeS, STEPS, stepsPerMm } from "../../motion/steps";
-import { facesOf, paceJob } from "../../pace/planPace";
-import { missOf } from "../../physics/string/traceError";
-import type { RigProgram } from "../answer";
-import type { Around } from "../around";
-import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { FRAME_FIELDS, FRAME_START, type FrameRig } from "../frame/fields";
+import { frameProgram } from "../frame/path";
+import { type RigNote, type RigRecord, told } from "../record";
 import { Sketch } from "../sketch";
-
-export interface FrameRig {
-  kind: "frame";
-  carriages: "locked" | "free";
-  near: "XY" | "XZ" | "YZ";
-  far: "UV" | "UW" | "AB";
-  drive: "belt" | "screw";
-  stepsPerTurn: number;
-  microsteps: number;
-  travelPerTurn_mm: number;
-  asked_mm: number | null;
-  there_mm: number[];
-  back_mm: number[];
-  wide_mm: number;
-  high_mm: number;
-  pullOff_mm: number;
-  switches: "closed" | "open";
-  feed_mm_s: number;
-  acceleration_mm_s2: number;
-  mass_g: number;
-  torque_N_mm: number;
-  apart_mm: number;
-  toBlock_mm: number;
-  spring_mm: number;
-  heat: "switch" | "share";
-  heatAt: [number, number][];
-  table: boolean;
-  tableGear: number;
-  passes: number;
-  join: "apart" | "joined";
-  bar_mm: number;
-  blockX_mm: number;
-  blockY_mm: number;
-  face: "lower" | "upper" | "whole";
-}
-
-const AXES = "carriages and axes";
-const DRIVE = "drive, steps a millimetre";
-const TRAVEL = "travel, home and speed";
-const WIRE = "wire and block";
-const HEAT = "heat";
-const PATH = "path of a plan";
-const whole = (group: string, key: string, label: string, unit: string, min: number, max: number): RigField => ({
-  as: "number",
-  group,
-  key,
-  label,
-  unit,
-  min,
-  max,
-  whole: true,
-});
-const fields: readonly RigField[] = [
-  choice(AXES, "carriages", "Carriages", [
-    ["locked", "two, locked together: two axes"],
-    ["free", "two, each by itself: four axes"],
-  ]),
-  choice(AXES, "near", "Letters, along and up", [
-    ["XY", "X and Y"],
-    ["XZ", "X and Z"],
-    ["YZ", "Y and Z"],
-  ]),
-  ...onlyWhere(
-    "carriages",
-    "free",
-    choice(AXES, "far", "Letters of the far carriage", [
-      ["UV", "U and V"],
-      ["UW", "U and W"],
-      ["AB", "A and B"],
-    ]),
-  ),
-  choice(DRIVE, "drive", "Driven by", [
-    ["belt", "a belt"],
-    ["screw", "a screw"],
-  ]),
-  whole(DRIVE, "stepsPerTurn", "Steps of a turn", "steps", 1, 10_000),
-  whole(DRIVE, "microsteps", "Microsteps", "to a step", 1, 256),
-  number(DRIVE, "travelPerTurn_mm", "Travel of a turn", "length", 0.1, 1000, { decimals: 2 }),
-  number(DRIVE, "asked_mm", "Measured: asked for", "length", 0.1, 10_000, { optional: true, decimals: 1, hint: "empty: not measured yet" }),
-  {
-    as: "numbers",
-    group: DRIVE,
-    key: "there_mm",
-    label: "What came, going away from home, several times",
-    quantity: "length",
-    min: 0.1,
-    max: 10_000,
-    most: 12,
-  },
-  { as: "numbers", group: DRIVE, key: "back_mm", label: "and coming back", quantity: "length", min: 0.1, max: 10_000, most: 12 },
-  number(TRAVEL, "wide_mm", "Travel along", "length", 10, 10_000),
-  number(TRAVEL, "high_mm", "Travel up", "length", 10, 10_000),
-  number(TRAVEL, "pullOff_mm", "Pulls off its switch by", "length", 0.2, 100, { decimals: 1 }),
-  choice(TRAVEL, "switches", "Limit switches", [
-    ["closed", "normally closed: a broken lead stops it, noise does not"],
-    ["open", "normally open"],
-  ]),
-  number(TRAVEL, "feed_mm_s", "Fastest feed", "feed", 0.1, 500),
-  { as: "number", group: TRAVEL, key: "acceleration_mm_s2", label: "Acceleration", unit: "mm/s²", min: 1, max: 20_000 },
-  number(TRAVEL, "mass_g", "What an axis moves", "mass", 1, 100_000),
-  {
-    as: "number",
-    group: TRAVEL,
-    key: "torque_N_mm",
-    label: "Motor's torque at that speed",
-    unit: "N mm",
-    min: 1,
-    max: 100_000,
-    hint: "off its own curve, not the holding torque",
-  },
-  number(WIRE, "apart_mm", "Carriage to carriage", "length", 20, 10_000),
-  number(WIRE, "toBlock_mm", "Near carriage to the block", "length", 0, 10_000),
-  number(WIRE, "spring_mm", "Spring's travel in hand", "length", 0, 1000, { decimals: 1 }),
-  choice(HEAT, "heat", "Heat by", [
-    ["switch", "a switch: on and off"],
-    ["share", "a share: the S word"],
-  ]),
-  ...onlyWhere("heat", "share", {
-    as: "rows" as const,
-    group: HEAT,
-    key: "heatAt",
-    label: "Measured at the wire, one setting a line",
-    columns: [
-      { label: "S", min: 0, max: 100_000 },
-      { label: "amps", min: 0, max: 500 },
-    ],
-    most: 20,
-  }),
-  { as: "switch", group: HEAT, key: "table", label: "a turntable turns the block between passes" },
-  ...onlyWhere(
-    "table",
-    true,
-    { as: "number" as const, group: HEAT, key: "tableGear", label: "Turns of the motor to one of the table", unit: "turns", min: 0.1, max: 1000 },
-    whole(HEAT, "passes", "Passes round", "passes", 1, 360),
-  ),
-  choice(PATH, "join", "Islands", [
-    ["apart", "left apart: travel through the waste"],
-    ["joined", "joined by bars"],
-  ]),
-  ...onlyWhere("join", "joined", number(PATH, "bar_mm", "Bars, wide", "length", 0.5, 200, { decimals: 1 })),
-  ...onlyWhere(
-    "carriages",
-    "free",
-    choice(PATH, "face", "Face", [
-      ["lower", "lower face"],
-      ["upper", "upper face"],
-      ["whole", "all round"],
-    ]),
-  ),
-  number(PATH, "blockX_mm", "Block's corner from home, along", "length", -1000, 10_000),
-  number(PATH, "blockY_mm", "and up", "length", -1000, 10_000),
-];
-
-const start: FrameRig = {
-  kind: "frame",
-  carriages: "locked",
-  near: "XY",
-  far: "UV",
-  drive: "belt",
-  stepsPerTurn: 200,
-  microsteps: 16,
-  travelPerTurn_mm: 40,
-  asked_mm: null,
-  there_mm: [],
-  back_mm: [],
-  wide_mm: 450,
-  high_mm: 450,
-  pullOff_mm: 3,
-  switches: "closed",
-  feed_mm_s: 10,
-  acceleration_mm_s2: 50,
-  mass_g: 900,
-  torque_N_mm: 200,
-  apart_mm: 900,
-  toBlock_mm: 100,
-  spring_mm: 30,
-  heat: "switch",
-  heatAt: [],
-  table: false,
-  tableGear: 1,
-  passes: 6,
-  join: "apart",
-  bar_mm: 6,
-  blockX_mm: 20,
-  blockY_mm: 20,
-  face: "lower",
-};
 
 export const FRAME_FORCE: Relation = {
   id: "frame-force",
@@ -212,9 +22,6 @@ export const FRAME_FORCE: Relation = {
 
 /** Half of a motor's force is kept in hand. */
 const IN_HAND = 0.5;
-/** Seconds of heat before the first move. */
-const WARM_UP_S = 5;
-
 const mean = (values: readonly number[]): number => values.reduce((sum, each) => sum + each, 0) / values.length;
 
 /** What measuring says: steps a millimetre corrected, how far repeats differ, and what is lost on turning round, mm. */
@@ -230,103 +37,12 @@ export function measuredFrame(rig: FrameRig) {
   };
 }
 
-/** The frame as a program knows it. @param spanMm of the block between the carriages */
-export const machineOf = (rig: FrameRig, spanMm: number): Machine => ({
-  axes: [...rig.near, ...(rig.carriages === "free" ? rig.far : "")],
-  stand: rig.carriages === "free" ? { lengthMm: rig.apart_mm, toBlockMm: rig.toBlock_mm, spanMm } : null,
-  travelMm: [
-    [0, rig.wide_mm],
-    [0, rig.high_mm],
-  ],
-  turn: rig.table ? { axis: rig.carriages === "free" && rig.far === "AB" ? "C" : "A", deg: 360 / rig.passes, passes: rig.passes } : null,
-});
-
-/** A plan's parts and ways moved so that its block's corner stands where it is said. */
-const movedBy = (by: Point, line: Line): Point[] => line.map(([x, y]) => [x + by[0], y + by[1]]);
-
-const TRIED = { nodes: 30, steps: 500 };
-
-/**
- * A program for the plan beside the frame: one unbroken path where both ends are alike, a face's two ways where they are not.
- * @throws CoreError where there is no plan, or it cannot be led on this frame
- */
-export function frameProgram(rig: FrameRig, { plan }: Around): RigProgram {
-  if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
-  const { answer } = plan;
-  const { block, root } = answer;
-  const by: Point = [rig.blockX_mm - block.minX, rig.blockY_mm - block.minY];
-  const machine = machineOf(rig, plan.plan.part.span_mm);
-  const feed = Math.min(rig.feed_mm_s, root.feedMmS);
-  const frame: Line = movedBy(by, [
-    [block.minX, block.minY],
-    [block.maxX, block.minY],
-    [block.maxX, block.maxY],
-    [block.minX, block.maxY],
-  ]);
-  if (rig.carriages === "locked") {
-    const parts = root.placed.map(({ outline, holes }): Region => ({ outline: movedBy(by, outline), holes: holes.map((hole) => movedBy(by, hole)) }));
-    const found = onePath({
-      shapes: parts,
-      kerfMm: root.kerfMm,
-      join: rig.join,
-      barMm: rig.bar_mm,
-      // From the block's edge on the side of home, so high as the part's middle.
-      start: [
-        Math.max(0, (frame[0] as Point)[0] - 5),
-        (boundsOf(parts.flatMap(({ outline }) => outline)).minY + boundsOf(parts.flatMap(({ outline }) => outline)).maxY) / 2,
-      ],
-    });
-    const timesS = [0];
-    for (let i = 1; i < found.path.length; i++)
-      timesS.push((timesS[i - 1] as number) + lineLength([found.path[i - 1] as Point, found.path[i] as Point]) / feed);
-    const { text, timeS } = writeProgram(machine, found.path, null, timesS, WARM_UP_S, plan.plan.name);
-    return {
-      text,
-      timeS,
-      lengthMm: found.lengthMm,
-      block: frame,
-      parts,
-      ways: [found.path],
-      links: found.links,
-      slits: found.slits,
-      bars: found.bars,
-      missMm: null,
-      stretchMm: 0,
-    };
-  }
-  const face = facesOf(plan.plan).find((each) => each === rig.face) ?? (facesOf(plan.plan)[0] as FrameRig["face"]);
-  const job = paceJob(plan.plan, answer, face);
-  if (!job) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
-  const [near, far] = [movedBy(by, job.root), movedBy(by, job.tip)];
-  const timesS = [0];
-  for (let i = 1; i < near.length; i++)
-    timesS.push(
-      (timesS[i - 1] as number) + Math.max(lineLength([near[i - 1] as Point, near[i] as Point]), lineLength([far[i - 1] as Point, far[i] as Point])) / feed,
-    );
-  const { text, timeS } = writeProgram(machine, near, far, timesS, WARM_UP_S, `${plan.plan.name}, ${face} face`);
-  const { left, right } = carriagesOf(machine.stand as NonNullable<Machine["stand"]>, near, far);
-  const led = { path: job.root, tipPath: job.tip, timesS };
-  return {
-    text,
-    timeS,
-    lengthMm: lineLength(near),
-    block: frame,
-    parts: [],
-    ways: [near, far],
-    links: [],
-    slits: [],
-    bars: [],
-    missMm: missOf(job.wire, led, led, TRIED),
-    stretchMm: widestStretch(rig.apart_mm, left, right).mm,
-  };
-}
-
 export const frameRig: RigRecord<FrameRig> = {
   kind: "frame",
   title: "Motorised frame",
   purpose: "Motors lead the wire: two axes for straight parts, four for tapered ones, a turntable for columns.",
-  fields,
-  start,
+  fields: FRAME_FIELDS,
+  start: FRAME_START,
   takesPlan: true,
   laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, PROGRAM, FRAME_FORCE],
   solve: (rig, around, show) => {
@@ -552,7 +268,7 @@ export const frameRig: RigRecord<FrameRig> = {
     plan: "LANTERN lettering",
     notes: "Letters for the parade's front float, one path a word.",
     rig: {
-      ...start,
+      ...FRAME_START,
       wide_mm: 900,
       high_mm: 300,
       asked_mm: 250,

@@ -1,10 +1,11 @@
 import { z } from "zod";
 import { kindsError } from "../../kernel/parse";
+import type { FrameRig } from "../frame/fields";
 import { type RigRecord, schemaOf } from "../record";
 import { type AnchorRig, anchorRig } from "./anchor";
 import { type BowRig, bowRig } from "./bow";
 import { type DropRig, dropRig } from "./drop";
-import { type FrameRig, frameRig } from "./frame";
+import { frameRig } from "./frame";
 import { type LoopRig, loopRig } from "./loop";
 import { type PullRig, pullRig } from "./pull";
 import { type SheetRig, sheetRig } from "./sheet";

@@ -24,6 +24,7 @@ import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import { useQuestion } from "../../kit/address";
 import { HOTKEYS } from "../../kit/hotkeys";
+import { useAwake } from "../../kit/useAwake";
 import { useUnits } from "../../kit/useUnits";
 import { FACE_NAMES } from "./PaceView";
 import { localVoice, PacerSound, type Sounded, speak } from "./pacerSound";
@@ -64,33 +65,6 @@ function useKeptRun(key: string): [Run | null, (next: Run | null) => void] {
     [key],
   );
   return [run, set];
-}
-
-/** Keeps the screen awake while a run goes on, where the browser can. */
-function useAwake(on: boolean): void {
-  useEffect(() => {
-    if (!on || !("wakeLock" in navigator)) return;
-    let lock: WakeLockSentinel | null = null;
-    let gone = false;
-    const take = () =>
-      void navigator.wakeLock.request("screen").then(
-        (got) => {
-          if (gone) void got.release();
-          else lock = got;
-        },
-        // A browser may say no, on low battery: the pacer goes on without.
-        () => undefined,
-      );
-    // A page that was hidden has lost it.
-    const again = () => document.visibilityState === "visible" && take();
-    take();
-    document.addEventListener("visibilitychange", again);
-    return () => {
-      gone = true;
-      document.removeEventListener("visibilitychange", again);
-      void lock?.release();
-    };
-  }, [on]);
 }
 
 /** Calls a face out: one number, one bar, one colour and sound, for arm's length and gloves. */

@@ -6,6 +6,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
@@ -40,10 +41,13 @@ import { createRigStore, type RigStart } from "./rigStore";
 import { RIG_STEP_WORDS, RIG_STEPS, type RigStep } from "./steps";
 import { useRig } from "./useRig";
 
+const RigRun = dynamic(() => import("./run/RigRun").then((module) => module.RigRun), { loading: () => null });
+
 type Named = { id: string; name: string };
 
 const SHORTCUTS = [
-  { keys: "1 to 6", does: "drawing, sums, build sheet, in the hand, keep a cut, path" },
+  { keys: "1 to 7", does: "drawing, sums, build sheet, in the hand, keep a cut, path, run" },
+  { keys: "space, S, in a run", does: "hold or go on; stop" },
   { keys: "arrows on a handle", does: "move it; with Shift, five times as far" },
   { keys: "H, in the hand", does: "held, it holds back" },
   { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
@@ -100,7 +104,9 @@ export function RigDesk({
   const course = useMemo(() => (live.design && view.around.cutter ? heatCourseOf(live.design, view.around.cutter.answer) : null), [live.design, view.around]);
   const { place, go } = usePlace();
   const step: RigStep = (RIG_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as RigStep) : "rig";
-  const steps = (["rig", ...RIG_STEPS] as const).filter((each) => (each !== "feel" || record.feel) && (each !== "program" || record.program));
+  const steps = (["rig", ...RIG_STEPS] as const).filter(
+    (each) => (each !== "feel" || record.feel) && ((each !== "program" && each !== "run") || record.program),
+  );
   const goTo = useCallback((next: RigStep) => (next === "rig" ? go() : go(next)), [go]);
   const [shortcuts, setShortcuts] = useState(false);
   const { system, setSystem } = useUnits();
@@ -120,6 +126,7 @@ export function RigDesk({
   useHotkeys("4", () => record.feel && goTo("feel"), HOTKEYS);
   useHotkeys("5", () => goTo("log"), HOTKEYS);
   useHotkeys("6", () => record.program && goTo("program"), HOTKEYS);
+  useHotkeys("7", () => record.program && goTo("run"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
   const feel = useMemo(() => {
@@ -234,6 +241,9 @@ export function RigDesk({
           {step === "rig" && answer && <RigFigures figures={answer.figures} show={show} inputs={inputs} />}
           {step === "sums" && answer && <RigSums answer={answer} show={show} />}
           {step === "program" && <RigPath rig={rig} around={view.around} show={show} name={document.name} />}
+          {step === "run" && rig.kind === "frame" && (
+            <RigRun id={start.id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
+          )}
           {step === "build" && answer && (
             <RigBuild
               id={start.id}

@@ -64,6 +64,29 @@ function Figure({ field, value, onChange }: { field: NumberField; value: number;
   );
 }
 
+/** A word as it is typed: kept when it may stand, told where not, and never lost. */
+function WordField({ field, value, onChange }: { field: Extract<RigField, { as: "word" }>; value: string; onChange: (value: string) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const bad = text !== null && (text.trim().length < field.least || text.length > field.most);
+  return (
+    <TextField
+      size="small"
+      fullWidth
+      label={field.label}
+      value={text ?? value}
+      error={bad}
+      helperText={bad ? `must be ${field.least} to ${field.most} characters` : (field.hint ?? " ")}
+      slotProps={{ htmlInput: { className: "num", autoComplete: "off", spellCheck: false } }}
+      onBlur={() => !bad && setText(null)}
+      onChange={(event) => {
+        const next = event.target.value;
+        setText(next);
+        if (next.trim().length >= field.least && next.length <= field.most) onChange(next);
+      }}
+    />
+  );
+}
+
 /** A list of numbers as it is typed: read when it is good, told where not, and never lost. */
 function ListField({
   field,
@@ -206,6 +229,8 @@ export function RigFields({
             {field.label}
           </Tile>
         );
+      case "word":
+        return <WordField field={field} value={value as string} onChange={set} />;
       default:
         return <ListField field={field} value={value as readonly unknown[]} onChange={set} />;
     }

@@ -1,0 +1,374 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { distance, nearest, type Point } from "../geometry/points";
+import { writeProgram } from "./program";
+import { Sender } from "./sender";
+import { LONGEST_SAID, STAND_IN, StandIn, type StandInSettings } from "./standIn";
+import { type ControllerWords, controllerWordsSchema, spoken } from "./words";
+
+const WORDS = controllerWordsSchema.parse({});
+const TICK_S = 0.02;
+const machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
+
+/** A stand-in and a sender on one lead; time is told. */
+function joined(settings: Partial<StandInSettings> = {}, words: Partial<ControllerWords> = {}) {
+  const controller = new StandIn({ ...STAND_IN, ...settings });
+  let nowMs = 0;
+  let cut = false;
+  const said: string[] = [];
+  const sender = new Sender(
+    {
+      write: (text) => {
+        if (cut) return;
+        for (const line of text.split("\n")) if (line) controller.hear(line);
+      },
+      close: () => controller.linkLost(),
+    },
+    { ...WORDS, ...words },
+    nowMs,
+  );
+  const seen: { at: Point; really: Point; heat: number; state: string }[] = [];
+  const run = (seconds: number, until?: () => boolean) => {
+    for (let left = seconds; left > 1e-9 && !until?.(); left -= TICK_S) {
+      nowMs += TICK_S * 1000;
+      if (!cut) sender.tick(nowMs);
+      controller.tick(TICK_S);
+      const lines = controller.heard();
+      said.push(...lines);
+      if (lines.length > 0 && !cut) sender.heard(`${lines.join("\n")}\n`, nowMs);
+      const { at } = sender.told;
+      seen.push({ at: [at?.X ?? 0, at?.Y ?? 0], really: controller.really, heat: controller.heat, state: controller.state });
+    }
+  };
+  const home = () => {
+    sender.home();
+    run(60, () => sender.told.phase === "ready");
+    seen.length = 0;
+  };
+  return {
+    controller,
+    sender,
+    run,
+    home,
+    seen,
+    said,
+    begin: (text: string) => sender.start(text.trim().split("\n"), nowMs),
+    cut: () => {
+      cut = true;
+    },
+    get nowS() {
+      return nowMs / 1000;
+    },
+  };
+}
+
+const square: Point[] = [
+  [5, 5],
+  [45, 5],
+  [45, 25],
+  [5, 25],
+  [5, 5],
+];
+const timesOf = (path: readonly Point[], feed: number): number[] => {
+  let at = 0;
+  return path.map((p, i) => {
+    if (i > 0) at += distance(p, path[i - 1] as Point) / feed;
+    return at;
+  });
+};
+const program = (path: Point[], feed = 8, warm = 2) => writeProgram(machine, path, null, timesOf(path, feed), warm);
+const off = (point: Point, path: Point[]) => nearest(point, path).distance;
+
+describe("the stand-in controller", () => {
+  it("makes a program's moves where and when they are to be, and no heat stays on", () => {
+    const bench = joined();
+    bench.home();
+    const { text, timeS } = program(square);
+    bench.begin(text);
+    const from = bench.nowS;
+    bench.run(60, () => bench.sender.told.phase === "done");
+    expect(bench.sender.told).toMatchObject({ phase: "done", lines: text.trim().split("\n").length, heat: 0 });
+    // The rapid move to the start, and the start and the stops of moves, are its own time.
+    const rapidS = Math.hypot(5, 5) / STAND_IN.rapidMmS;
+    expect(bench.nowS - from).toBeGreaterThan(timeS);
+    expect(bench.nowS - from).toBeLessThan(timeS + rapidS + 2.5);
+    const cut = bench.seen.filter(({ heat }) => heat > 0);
+    expect(Math.max(...cut.map(({ really }) => off(really, square)))).toBeLessThan(1e-6);
+    for (const corner of square) expect(Math.min(...cut.map(({ really }) => distance(really, corner)))).toBeLessThan(0.3);
+    expect(cut.length * TICK_S).toBeCloseTo(timeS, 0);
+    expect(bench.controller.heat).toBe(0);
+    expect(bench.controller.state).toBe("idle");
+  });
+
+  it("takes no line before it is homed, nor one that leads outside its travel: the axis is named and the heat goes off", () => {
+    const bench = joined();
+    bench.begin("G21\nG1 X10 F600");
+    bench.run(1);
+    expect(bench.sender.told).toMatchObject({ phase: "refused", reason: expect.stringMatching(/line 1: it is not homed/) });
+    bench.home();
+    bench.begin("G21\nM3 S500\nG1 X10 F600\nG1 X512\nG1 X20\nM5\nM2");
+    bench.run(5);
+    expect(bench.sender.told.phase).toBe("refused");
+    expect(bench.sender.told.reason).toMatch(/line 4: .*X512.*travel, 0 to 450/);
+    expect(bench.controller.heat).toBe(0);
+    bench.begin("G21\nG1 Q3");
+    bench.run(1);
+    expect(bench.sender.told.reason).toMatch(/line 2: .*Q is no axis/);
+  });
+
+  it("held it slows down, stops and cools; gone on with it warms first, and comes to the same end along the same way", () => {
+    const bench = joined();
+    bench.home();
+    bench.begin(program(square).text);
+    bench.run(5);
+    const moving = bench.controller.really;
+    bench.sender.hold();
+    expect(bench.controller.heat).toBe(0);
+    bench.run(2);
+    expect(bench.sender.told.phase).toBe("held");
+    const stopped = bench.controller.really;
+    // v^2/2A beyond where it was told: 64/100 mm.
+    expect(distance(moving, stopped)).toBeGreaterThan(0.5);
+    expect(distance(moving, stopped)).toBeLessThan(0.9);
+    bench.run(30);
+    expect(bench.controller.really).toEqual(stopped);
+    bench.sender.resume(3);
+    bench.run(2.5);
+    expect(bench.controller.heat).toBe(1000);
+    expect(bench.controller.really).toEqual(stopped);
+    bench.run(60, () => bench.sender.told.phase === "done");
+    expect(bench.sender.told.phase).toBe("done");
+    expect(bench.controller.really).toEqual([5, 5]);
+    expect(Math.max(...bench.seen.filter(({ heat }) => heat > 0).map(({ really }) => off(really, square)))).toBeLessThan(1e-6);
+  });
+
+  it("a switch that is met stops it cold; pressed still it is not cleared; cleared it goes on where it stood", () => {
+    const bench = joined();
+    bench.home();
+    bench.begin(program(square).text);
+    bench.run(6);
+    bench.controller.setFault("limit", true);
+    bench.run(0.5);
+    expect(bench.sender.told).toMatchObject({ phase: "fault", reason: "limit X" });
+    expect(bench.controller.heat).toBe(0);
+    bench.sender.clear();
+    bench.run(1);
+    expect(bench.sender.told.phase).toBe("fault");
+    expect(bench.sender.told.reason).toMatch(/still pressed/);
+    bench.controller.setFault("limit", false);
+    bench.sender.clear();
+    bench.run(1);
+    expect(bench.sender.told.phase).toBe("held");
+    bench.sender.resume(2);
+    bench.run(60, () => bench.sender.told.phase === "done");
+    expect(bench.controller.really).toEqual([5, 5]);
+    for (const corner of square) expect(Math.min(...bench.seen.map(({ really }) => distance(really, corner)))).toBeLessThan(0.3);
+  });
+
+  it("noise trips a normally open switch and no normally closed one", () => {
+    for (const [switches, phase] of [
+      ["open", "fault"],
+      ["closed", "done"],
+    ] as const) {
+      const bench = joined({ switches });
+      bench.home();
+      bench.controller.setFault("noise", true);
+      bench.begin(program(square).text);
+      bench.run(60, () => ["fault", "done"].includes(bench.sender.told.phase));
+      expect(bench.sender.told.phase).toBe(phase);
+    }
+  });
+
+  it("lost steps are not seen in what it reports, but homing finds them", () => {
+    const bench = joined();
+    bench.home();
+    bench.begin(program(square).text);
+    bench.run(5);
+    bench.controller.setFault("steps", true);
+    bench.run(60, () => bench.sender.told.phase === "done");
+    expect(bench.sender.told.at).toMatchObject({ X: 5, Y: 5 });
+    expect(bench.controller.really[0]).toBeCloseTo(3.5, 9);
+    bench.sender.home();
+    bench.run(60, () => bench.sender.told.phase === "ready");
+    expect(bench.sender.told.reason).toMatch(/found -1\.50 and 0\.00 mm off/);
+    expect(bench.controller.really).toEqual([0, 0]);
+  });
+
+  it("takes its heat off by itself: nothing heard, the link gone, or no line coming while the wire is hot", () => {
+    const quiet = joined();
+    quiet.home();
+    quiet.begin(program(square).text);
+    quiet.run(4);
+    expect(quiet.controller.heat).toBe(1000);
+    quiet.cut();
+    quiet.run(STAND_IN.watchdogS - 0.2);
+    expect(quiet.controller.heat).toBe(1000);
+    quiet.run(0.5);
+    expect(quiet.controller).toMatchObject({ heat: 0, state: "fault", reason: "nothing was heard for 2 s" });
+
+    const gone = joined();
+    gone.home();
+    gone.begin(program(square).text);
+    gone.run(4);
+    gone.sender.lost("the socket closed");
+    expect(gone.controller).toMatchObject({ heat: 0, state: "fault", reason: "the link is lost" });
+
+    const starved = joined();
+    starved.home();
+    starved.begin("G21\nM3 S400\nG1 X5 F600");
+    starved.run(4);
+    expect(starved.controller).toMatchObject({ heat: 0, reason: "no line came while the wire was hot" });
+    expect(starved.sender.told.phase).toBe("fault");
+  });
+
+  it("is found to be silent, and then let go of", () => {
+    const bench = joined();
+    bench.home();
+    bench.begin(program(square).text);
+    bench.run(3);
+    bench.controller.setFault("silent", true);
+    bench.run(6);
+    expect(bench.sender.told).toMatchObject({ phase: "lost", reason: "nothing was heard of the controller" });
+    expect(bench.controller.heat).toBe(0);
+  });
+
+  it("leads four axes together and turns in inches, arcs and shares of heat as they are said", () => {
+    const bench = joined({ axes: ["X", "Y", "U", "V"] });
+    bench.home();
+    bench.begin("G20\nG93\nM3 S250\nG1 X1 Y0 U0.5 V0.25 F12\nM5\nM2");
+    bench.run(2.5);
+    expect(bench.sender.told.heat).toBe(250);
+    bench.run(20, () => bench.sender.told.phase === "done");
+    expect(bench.sender.told.at).toEqual({ X: 25.4, Y: 0, U: 12.7, V: 6.35 });
+    const round = joined();
+    round.home();
+    round.begin("G21\nG0 X20 Y10\nM3\nG3 X0 Y10 I-10 F600\nM2");
+    round.run(20, () => round.sender.told.phase === "done");
+    const hot = round.seen.filter(({ heat }) => heat > 0).map(({ really }) => Math.hypot(really[0] - 10, really[1] - 10));
+    expect(Math.min(...hot)).toBeGreaterThan(9.99);
+    expect(Math.max(...hot)).toBeLessThan(10.001);
+  });
+
+  it("any line at all is answered or refused, and none of them heats a wire that is not homed", () => {
+    const controller = new StandIn(STAND_IN);
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string({ maxLength: 400 }),
+          fc.constantFrom("N1 M3", "N-1", "resume 1e9", "misbehave", "misbehave limit", "misbehave limit off", "hold", "stop", "clear", "N1"),
+        ),
+        (line) => {
+          controller.hear(line);
+          controller.tick(0.01);
+          const answers = controller.heard();
+          return controller.heat === 0 && (answers.length > 0 || line.trim() === "") && answers.every((answer) => answer.length < LONGEST_SAID);
+        },
+      ),
+      { numRuns: 2000 },
+    );
+  });
+
+  it("whatever hands do to it, in any order: the wire stays on its way, hot only at work, and a program that is left to end ends where it should", () => {
+    const deeds = fc.array(
+      fc.tuple(fc.constantFrom("hold", "resume", "clear", "limit", "limit off", "steps on paper", "noise"), fc.double({ min: 0.02, max: 3, noNaN: true })),
+      { maxLength: 25 },
+    );
+    fc.assert(
+      fc.property(deeds, fc.constantFrom(1, 7, 64), fc.constantFrom(1, 4, 32), (all, ahead, buffer) => {
+        const bench = joined({ switches: "open", buffer }, { ahead });
+        bench.home();
+        bench.begin(program(square, 8, 1).text);
+        const mend = () => {
+          bench.controller.setFault("limit", false);
+          bench.controller.setFault("noise", false);
+        };
+        for (const [deed, seconds] of all) {
+          if (deed === "hold") bench.sender.hold();
+          if (deed === "resume") bench.sender.resume(0.5);
+          if (deed === "clear") bench.sender.clear();
+          if (deed === "limit" || deed === "noise") bench.controller.setFault(deed, true);
+          if (deed === "limit off") mend();
+          bench.run(seconds);
+        }
+        for (let tries = 0; tries < 60 && bench.sender.told.phase !== "done"; tries++) {
+          mend();
+          bench.sender.clear();
+          bench.run(0.6);
+          bench.sender.resume(0.5);
+          bench.run(30, () => bench.sender.told.phase === "done");
+        }
+        expect(bench.sender.told.phase).toBe("done");
+        for (const { really, heat, state } of bench.seen) {
+          if (heat === 0) continue;
+          expect(["running", "warming"]).toContain(state);
+          expect(off(really, square)).toBeLessThan(1e-6);
+        }
+        expect(bench.controller.really).toEqual([5, 5]);
+      }),
+      { numRuns: 25 },
+    );
+  });
+});
+
+describe("the sender", () => {
+  it("is never more lines ahead than it may be, however slow the answers, and loses none", () => {
+    const count = 5000;
+    const lines = ["G21", "M3 S100", ...Array.from({ length: count }, (_, i) => `G1 X${((i * 7) % 400) / 10} F60000`), "M5", "M2"];
+    const heard: string[] = [];
+    let out = 0;
+    let most = 0;
+    const sender = new Sender(
+      {
+        write: (text) => {
+          for (const line of text.split("\n")) {
+            if (!line.startsWith("N")) continue;
+            heard.push(line);
+            out += 1;
+            most = Math.max(most, out);
+          }
+        },
+        close: () => undefined,
+      },
+      { ...WORDS, ahead: 20 },
+      0,
+    );
+    sender.start(lines, 0);
+    for (let i = 0; i < lines.length; i++) {
+      out -= 1;
+      // Answers in pieces.
+      sender.heard(`tak`, i);
+      sender.heard(`en ${i + 1}\r\n`, i);
+    }
+    expect(most).toBe(20);
+    expect(heard).toEqual(lines.map((line, i) => `N${i + 1} ${line}`));
+    sender.heard("done\n", 9999);
+    expect(sender.told.phase).toBe("done");
+  });
+
+  it("speaks to a controller of other words: unnumbered, one that reports nothing and one whose hold is a byte", () => {
+    const written: string[] = [];
+    const sender = new Sender(
+      { write: (text) => void written.push(text), close: () => undefined },
+      controllerWordsSchema.parse({ numbered: false, taken: "aye", refused: "nay", hold: "\\x13", resume: "", where: "", home: "", ahead: 2 }),
+      0,
+    );
+    sender.home();
+    expect(sender.told.phase).toBe("ready");
+    sender.start(["G21", "G1 X1 F60", "M2"], 0);
+    expect(written.join("")).toBe("G21\nG1 X1 F60\n");
+    sender.heard("aye\n", 10);
+    sender.tick(20_000);
+    expect(sender.told).toMatchObject({ phase: "running", taken: 1, line: 1 });
+    sender.hold();
+    expect(written.at(-1)).toBe(spoken("\\x13"));
+    expect(spoken("\\x13")).toBe("\x13");
+    sender.resume(2);
+    sender.heard("nay: too far\n", 30);
+    expect(sender.told.phase).toBe("held");
+  });
+
+  it("refuses words that could not be spoken", () => {
+    for (const bad of [{ taken: "" }, { ahead: 0 }, { ahead: 1.5 }, { hold: "x".repeat(40) }, { extra: 1 }])
+      expect(controllerWordsSchema.safeParse(bad).success).toBe(false);
+  });
+});

@@ -1,0 +1,54 @@
+import type { Line, Point } from "../../geometry/points";
+import { writeProgram } from "../../motion/program";
+import type { ReadProgram } from "../../motion/reader";
+import { type WayOut, wayOut } from "../../motion/wayOut";
+import type { FrameRig } from "./fields";
+import { machineOf } from "./path";
+
+/** With the heat on before it is led out, s: the kerf has set round the wire. */
+const WARM_S = 5;
+
+/** What a program has done when it is at a line: the index of the last point it has passed. */
+export function passedAt({ lines }: Pick<ReadProgram, "lines">, line: number): number {
+  let last = 0;
+  for (const [i, of] of lines.entries()) if (of < line) last = i;
+  return last;
+}
+
+/** What is left of a program's time when it is at a line, s. */
+export function secondsLeft(read: Pick<ReadProgram, "lines" | "timesS">, line: number): number {
+  const total = read.timesS.at(-1) ?? 0;
+  return line <= 0 ? total : Math.max(0, total - (read.timesS[passedAt(read, line + 1)] ?? 0));
+}
+
+/**
+ * The way out after a stop, and a program for it.
+ * @param line it was at, and `at` where the near wire end stands at the block's face, if that is known
+ * @returns null where it has cut nothing yet
+ */
+export function frameOut(
+  rig: FrameRig,
+  spanMm: number,
+  read: Pick<ReadProgram, "path" | "tip" | "lines" | "hot">,
+  line: number,
+  at: Point | null,
+  feedMmS: number,
+): (WayOut & { text: string; timeS: number }) | null {
+  const passed = passedAt(read, line);
+  const first = read.hot.indexOf(true);
+  if (first < 0 || passed < first) return null;
+  const near: Point[] = read.path.slice(first, passed + 1);
+  const far: Line | null = read.tip?.slice(first, passed + 1) ?? null;
+  // Two axes stand where they report; of four both ends must be known, so those go back from the last point.
+  if (at && !far) near.push(at);
+  if (near.length < 2) return null;
+  const out = wayOut(near, far);
+  if (out.near.length < 2) return null;
+  const timesS = [0];
+  for (let i = 1; i < out.near.length; i++) {
+    const mm = (points: Line) => Math.hypot((points[i] as Point)[0] - (points[i - 1] as Point)[0], (points[i] as Point)[1] - (points[i - 1] as Point)[1]);
+    timesS.push((timesS[i - 1] as number) + Math.max(mm(out.near), out.far ? mm(out.far) : 0) / feedMmS);
+  }
+  const written = writeProgram({ ...machineOf(rig, spanMm), turn: null }, out.near, out.far, timesS, WARM_S, "out of the foam along the kerf");
+  return { ...out, ...written };
+}

@@ -1,0 +1,300 @@
+import type { RunTold } from "@/contract/run/contract";
+import { readProgram } from "@/core/motion/reader";
+import { ASK_EVERY_MS, Sender } from "@/core/motion/sender";
+import type { ControllerFault } from "@/core/motion/standIn";
+import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
+import { machineOf } from "@/core/rigs/frame/path";
+import type { Rig } from "@/core/rigs/kinds";
+import { runEntry } from "@/core/rigs/logged";
+import type { RigDocument } from "@/core/rigs/rig";
+import { type Database, database } from "../../kernel/db/client";
+import { ServerError } from "../../kernel/errors";
+import { logFault } from "../../kernel/log";
+import { readAddress } from "../instruments/lineClient";
+import { addEntry, listLog, saveEntry } from "../log/repository";
+import { controllerLink } from "./controllerLink";
+
+/** Names the controller's address: the page can name none, so it can reach nothing else. */
+export const VARIABLE = "UPWIND_CONTROLLER";
+/** With the page silent for so long a run is held and its heat goes off, ms. */
+const PAGE_MS = 3000;
+/** What was done goes to the log this often while a run lasts, ms. */
+const KEEP_MS = 2000;
+/** With no page and no run the controller is let go of after so long, ms. */
+const LET_GO_MS = 15_000;
+const TICK_MS = ASK_EVERY_MS / 5;
+
+interface Job {
+  rig: string;
+  name: string;
+  program: string;
+  cutter: string;
+  entry: { id: string; revision: number } | null;
+  /** what a person wrote into its entry meanwhile: that stays */
+  theirs: string | null;
+  begunMs: number;
+  at: string;
+  endedMs: number | null;
+  hotMs: number;
+}
+
+const frameOf = ({ rig }: { rig: Rig }): FrameRig => {
+  if (rig.kind !== "frame") throw new ServerError("unreadable", 422, "Only a motorised frame runs a program.");
+  return rig;
+};
+
+/** The one controller of this house: whoever stands before it, the run it is at, and what of that is in the log. */
+export class RunDesk {
+  private sender: Sender | null = null;
+  private trouble: string | null = null;
+  private practice = false;
+  private job: Job | null = null;
+  private pulseMs = 0;
+  private keptMs = 0;
+  private unwatched = false;
+  private unlogged = false;
+  private keeping: Promise<void> = Promise.resolve();
+  private timer: NodeJS.Timeout | null = null;
+  private lastMs = 0;
+  private finished = true;
+
+  constructor(
+    private readonly address: string | undefined,
+    private readonly database: () => Promise<Database>,
+    private readonly now: () => number = () => Date.now(),
+  ) {}
+
+  /** What the page is told. */
+  get told(): RunTold {
+    const { sender, job } = this;
+    return {
+      wired: this.address !== undefined && this.address !== "",
+      trouble: this.trouble,
+      run: sender && {
+        ...sender.told,
+        rig: job?.rig ?? null,
+        program: job?.program ?? null,
+        seconds: job ? ((job.endedMs ?? this.now()) - job.begunMs) / 1000 : 0,
+        practice: this.practice,
+        unwatched: this.unwatched,
+        unlogged: this.unlogged,
+      },
+    };
+  }
+
+  /** Someone stands before a frame. @throws ServerError where another frame's run is under way */
+  open(id: string, document: RigDocument): RunTold {
+    const rig = frameOf(document);
+    if (this.sender?.busy && this.job?.rig !== id)
+      throw new ServerError("instrument", 409, `${this.job?.name} is at work on this controller: its run must end first.`);
+    this.pulseMs = this.now();
+    if (!this.reach(rig) || !this.sender || this.sender.busy) return this.told;
+    this.greet(rig);
+    return this.told;
+  }
+
+  private shape = "";
+  /** A stand-in takes the frame's shape: said when it greets, and when the frame is another. */
+  private greet(rig: FrameRig): void {
+    const axes = [...rig.near, ...(rig.carriages === "free" ? rig.far : "")].join("");
+    const turn = machineOf(rig, 1).turn?.axis ?? "";
+    this.shape = `built ${axes} ${rig.wide_mm} ${rig.high_mm} ${rig.feed_mm_s} ${rig.acceleration_mm_s2} ${rig.switches} ${turn}`.trim();
+    if (this.practice) this.write?.(`${this.shape}\n`);
+  }
+  private write: ((text: string) => void) | null = null;
+
+  /** A connection, if there is none. @returns false where there can be none */
+  private reach(rig: FrameRig): boolean {
+    if (!this.address) return false;
+    const address = readAddress(this.address);
+    if (!address) {
+      this.trouble = `${VARIABLE} must be an address such as 127.0.0.1:5030.`;
+      return false;
+    }
+    if (this.sender && this.sender.told.phase !== "lost") return true;
+    this.trouble = null;
+    this.practice = false;
+    let greeted = "";
+    const link = controllerLink(
+      address,
+      (text) => {
+        if (this.sender !== sender) return;
+        if (greeted.length < 200) {
+          greeted += text;
+          if (!this.practice && /^stand-in controller/m.test(greeted)) {
+            this.practice = true;
+            this.write?.(`${this.shape}\n`);
+          }
+        }
+        sender.heard(text, this.now());
+        this.settle();
+      },
+      (why) => {
+        sender.lost(why);
+        if (this.sender === sender) this.trouble = `${why[0]?.toUpperCase()}${why.slice(1)}.`;
+        this.settle();
+      },
+    );
+    const sender = new Sender(link, wordsOf(rig), this.now());
+    this.sender = sender;
+    this.write = (text) => link.write(text);
+    this.lastMs = this.now();
+    this.timer ??= setInterval(() => this.tick(), TICK_MS);
+    return true;
+  }
+
+  /** The page, and the person before it, are there; or the page is and the person is not. */
+  pulse(present: boolean): RunTold {
+    if (present) this.pulseMs = this.now();
+    return this.told;
+  }
+
+  /**
+   * Begins a program on a frame, and its entry in the log.
+   * @throws ServerError where there is no controller or it is at work; CoreError with line and reason for a program that cannot be followed
+   */
+  async start(id: string, document: RigDocument, program: string, text: string): Promise<RunTold> {
+    const rig = frameOf(document);
+    if (!this.reach(rig) || !this.sender) throw new ServerError("instrument", 502, this.trouble ?? "No controller is wired to this app.");
+    if (this.sender.busy || this.sender.told.phase === "homing") throw new ServerError("instrument", 409, "The controller is at work: its run must end first.");
+    if (!document.cutter) throw new ServerError("unreadable", 422, "Name the cutter that hangs in this frame: the run goes to its log.");
+    readProgram(text, machineOf(rig, Math.max(1, rig.apart_mm - rig.toBlock_mm)));
+    const lines = text.replace(/\r?\n$/, "").split(/\r\n|\r|\n/);
+    const nowMs = this.now();
+    const at = new Date(nowMs).toISOString();
+    const job: Job = {
+      rig: id,
+      name: document.name,
+      program,
+      cutter: document.cutter.id,
+      entry: null,
+      theirs: null,
+      begunMs: nowMs,
+      at,
+      endedMs: null,
+      hotMs: 0,
+    };
+    const begun = { phase: "running", reason: "", line: 0, lines: lines.length, seconds: 0, hotSeconds: 0 };
+    // In the log before the wire is warm: whatever comes, it says that this was begun.
+    const row = await addEntry(await this.database(), job.cutter, runEntry(job.name, program, begun, at, at));
+    job.entry = { id: row.id, revision: row.revision };
+    await this.keeping;
+    this.job = job;
+    this.finished = false;
+    this.unwatched = false;
+    this.unlogged = false;
+    this.keptMs = nowMs;
+    this.pulseMs = this.now();
+    this.sender.start(lines, this.now());
+    return this.told;
+  }
+
+  act(deed: { act: "hold" | "stop" | "home" | "clear" } | { act: "resume"; warm_s: number }): RunTold {
+    const sender = this.sender;
+    if (!sender) throw new ServerError("instrument", 502, this.trouble ?? "No controller is wired to this app.");
+    if (deed.act === "resume") {
+      this.unwatched = false;
+      this.pulseMs = this.now();
+      sender.resume(deed.warm_s);
+    } else sender[deed.act]();
+    this.settle();
+    return this.told;
+  }
+
+  /** Makes a stand-in misbehave, or hurry. @throws ServerError for a real controller */
+  tease(deed: { fault: ControllerFault; on: boolean } | { times: number }): RunTold {
+    if (!this.practice) throw new ServerError("instrument", 409, "Only the stand-in can be made to misbehave.");
+    this.write?.("times" in deed ? `speed ${deed.times}\n` : `misbehave ${deed.fault} ${deed.on ? "on" : "off"}\n`);
+    return this.told;
+  }
+
+  private tick(): void {
+    const nowMs = this.now();
+    const { sender, job } = this;
+    if (!sender) return;
+    if (job && !this.finished && (sender.told.heat ?? 0) > 0) job.hotMs += nowMs - this.lastMs;
+    this.lastMs = nowMs;
+    sender.tick(nowMs);
+    const quiet = nowMs - this.pulseMs;
+    const { phase } = sender.told;
+    if (quiet > PAGE_MS && (phase === "running" || phase === "resuming")) {
+      this.unwatched = true;
+      sender.hold();
+    }
+    this.settle();
+    if (job && !this.finished && nowMs - this.keptMs >= KEEP_MS) this.keep();
+    if (!sender.busy && this.finished && quiet > LET_GO_MS) this.close();
+  }
+
+  /** A run that has come to its end is put into the log as it ended. */
+  private settle(): void {
+    const { sender, job } = this;
+    if (!sender || !job || this.finished || sender.busy) return;
+    this.finished = true;
+    job.endedMs = this.now();
+    this.keep();
+  }
+
+  /** The log's entry as things stand, one write after the other. */
+  private keep(): void {
+    const { sender, job } = this;
+    const entry = job?.entry;
+    if (!sender || !job || !entry) return;
+    this.keptMs = this.now();
+    const { phase, reason, line, lines } = sender.told;
+    const nowMs = this.now();
+    const done = { phase, reason, line, lines, seconds: ((job.endedMs ?? nowMs) - job.begunMs) / 1000, hotSeconds: job.hotMs / 1000 };
+    const own = runEntry(job.name, job.program, done, job.at, new Date(nowMs).toISOString());
+    this.keeping = this.keeping.then(async () => {
+      try {
+        const db = await this.database();
+        const words = () => (job.theirs === null ? own : { ...own, note: job.theirs });
+        try {
+          entry.revision = (await saveEntry(db, job.cutter, entry.id, entry.revision, words())).revision;
+        } catch (error) {
+          if (!(error instanceof ServerError) || error.code !== "stale-revision") throw error;
+          const standing = (await listLog(db, job.cutter)).find(({ id }) => id === entry.id);
+          if (!standing) throw error;
+          job.theirs = standing.entry.note;
+          entry.revision = (await saveEntry(db, job.cutter, entry.id, standing.revision, words())).revision;
+        }
+        this.unlogged = false;
+      } catch (error) {
+        this.unlogged = true;
+        logFault(error);
+      }
+    });
+  }
+
+  /** Everything that is to be written is. */
+  async kept(): Promise<void> {
+    await this.keeping;
+  }
+
+  /** Stops what runs and lets the controller go. */
+  close(): void {
+    this.sender?.stop();
+    this.settle();
+    this.sender?.lost("the app let it go");
+    this.sender = null;
+    this.write = null;
+    if (this.timer) clearInterval(this.timer);
+    this.timer = null;
+  }
+}
+
+// Route bundles each get their own copy of this module; the process has one controller.
+const shared = globalThis as typeof globalThis & { upwindRun?: RunDesk };
+
+export function runDesk(): RunDesk {
+  shared.upwindRun ??= new RunDesk(process.env[VARIABLE], database);
+  return shared.upwindRun;
+}
+
+/** On the way out: heat off, and what was done into the log. */
+export async function endRun(): Promise<void> {
+  const desk = shared.upwindRun;
+  if (!desk) return;
+  desk.close();
+  await desk.kept();
+}

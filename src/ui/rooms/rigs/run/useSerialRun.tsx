@@ -1,0 +1,215 @@
+"use client";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { Sender } from "@/core/motion/sender";
+import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
+import { runEntry } from "@/core/rigs/logged";
+import type { RigDocument } from "@/core/rigs/rig";
+import { api, type LogRow, type RunTold } from "../../../kit/api";
+import { type RunPort, usePresence } from "./useServerRun";
+
+/** What of the browser's serial ports is used (Web Serial, a published draft); not every browser has them. */
+interface Port {
+  open(options: { baudRate: number }): Promise<void>;
+  close(): Promise<void>;
+  readable: ReadableStream<Uint8Array> | null;
+  writable: WritableStream<Uint8Array> | null;
+}
+interface Serial {
+  requestPort(): Promise<Port>;
+}
+const serialOf = (): Serial | null => (typeof navigator !== "undefined" && "serial" in navigator ? (navigator as unknown as { serial: Serial }).serial : null);
+
+const TICK_MS = 50;
+const KEEP_MS = 2000;
+const BAUD = { least: 1200, most: 4_000_000, usual: 115_200 };
+
+/** A controller on a serial port of this computer: the page itself is what speaks to it, so its own watchdog is all that takes the heat off when the page dies. */
+export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean): RunPort & { available: boolean; connect: ReactNode } {
+  const [available, setAvailable] = useState(false);
+  useEffect(() => setAvailable(serialOf() !== null), []);
+  const [told, setTold] = useState<RunTold | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [baud, setBaud] = useState(String(BAUD.usual));
+  const { presentS, present } = usePresence();
+  const sender = useRef<Sender | null>(null);
+  const job = useRef<{
+    program: string;
+    row: LogRow | null;
+    at: string;
+    begunMs: number;
+    endedMs: number | null;
+    hotMs: number;
+    keptMs: number;
+    over: boolean;
+  } | null>(null);
+  const unwatched = useRef(false);
+  const unlogged = useRef(false);
+  const cutter = document.cutter?.id ?? null;
+  const name = document.name;
+
+  const show = useCallback(() => {
+    const state = sender.current?.told;
+    const now = job.current;
+    setTold({
+      wired: true,
+      trouble: null,
+      run: state
+        ? {
+            ...state,
+            at: state.at && { ...state.at },
+            rig: null,
+            program: now?.program ?? null,
+            seconds: now ? ((now.endedMs ?? Date.now()) - now.begunMs) / 1000 : 0,
+            practice: false,
+            unwatched: unwatched.current,
+            unlogged: unlogged.current,
+          }
+        : null,
+    });
+  }, []);
+
+  const keep = useCallback(async () => {
+    const [now, state] = [job.current, sender.current?.told];
+    if (!now?.row || !state || !cutter) return;
+    now.keptMs = Date.now();
+    const done = { ...state, seconds: ((now.endedMs ?? Date.now()) - now.begunMs) / 1000, hotSeconds: now.hotMs / 1000 };
+    try {
+      now.row = await api.log.save(cutter, now.row, runEntry(name, now.program, done, now.at, new Date().toISOString()));
+      unlogged.current = false;
+    } catch {
+      // Told on the page as long as it lasts; the next try is in two seconds.
+      unlogged.current = true;
+    }
+  }, [cutter, name]);
+
+  useEffect(() => {
+    if (!on) return;
+    const timer = setInterval(() => {
+      const [speaks, now] = [sender.current, job.current];
+      if (!speaks) return;
+      speaks.tick(Date.now());
+      const { phase, heat } = speaks.told;
+      if (!present() && (phase === "running" || phase === "resuming")) {
+        unwatched.current = true;
+        speaks.hold();
+      }
+      if (now && !now.over) {
+        if ((heat ?? (phase === "running" ? 1 : 0)) > 0) now.hotMs += TICK_MS;
+        if (!speaks.busy) {
+          now.over = true;
+          now.endedMs = Date.now();
+          void keep();
+        } else if (Date.now() - now.keptMs > KEEP_MS) void keep();
+      }
+      show();
+    }, TICK_MS);
+    const away = () => sender.current?.stop();
+    window.addEventListener("pagehide", away);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("pagehide", away);
+      sender.current?.stop();
+    };
+  }, [on, keep, show, present]);
+
+  const connect = async () => {
+    setFault(null);
+    const baudRate = Number(baud);
+    if (!Number.isInteger(baudRate) || baudRate < BAUD.least || baudRate > BAUD.most) {
+      setFault(`The speed must be a whole number from ${BAUD.least} to ${BAUD.most} baud.`);
+      return;
+    }
+    try {
+      const port = await serialOf()?.requestPort();
+      if (!port) return;
+      await port.open({ baudRate });
+      const writer = port.writable?.getWriter();
+      const reader = port.readable?.getReader();
+      if (!writer || !reader) throw new Error("The port can be neither read nor written.");
+      const bytes = new TextEncoder();
+      const speaks: Sender = new Sender(
+        {
+          write: (text) => {
+            writer.write(bytes.encode(text)).catch(() => speaks.lost("the port cannot be written"));
+          },
+          close: () => {
+            void reader.cancel().catch(() => {
+              // The port is gone: there is nothing left to cancel.
+            });
+          },
+        },
+        wordsOf(rig),
+        Date.now(),
+      );
+      sender.current = speaks;
+      show();
+      const text = new TextDecoder();
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) break;
+        speaks.heard(text.decode(value, { stream: true }), Date.now());
+      }
+      speaks.lost("the port is closed");
+    } catch (error) {
+      sender.current?.lost((error as Error).message);
+      setFault(`The port cannot be used: ${(error as Error).message}`);
+    }
+    show();
+  };
+
+  return {
+    available,
+    told: told ?? { wired: true, trouble: null, run: null },
+    fault,
+    presentS,
+    start: async (program, text) => {
+      const speaks = sender.current;
+      if (!speaks || speaks.busy) return;
+      if (!cutter) {
+        setFault("Name the cutter that hangs in this frame: the run goes to its log.");
+        return;
+      }
+      const lines = text.replace(/\r?\n$/, "").split(/\r\n|\r|\n/);
+      const at = new Date().toISOString();
+      try {
+        const row = await api.log.add(
+          cutter,
+          runEntry(name, program, { phase: "running", reason: "", line: 0, lines: lines.length, seconds: 0, hotSeconds: 0 }, at, at),
+        );
+        job.current = { program, row, at, begunMs: Date.now(), endedMs: null, hotMs: 0, keptMs: Date.now(), over: false };
+        unwatched.current = false;
+        speaks.start(lines, Date.now());
+        setFault(null);
+      } catch (error) {
+        setFault((error as Error).message);
+      }
+      show();
+    },
+    act: async (deed) => {
+      const speaks = sender.current;
+      if (!speaks) return;
+      if (deed.act === "resume") {
+        unwatched.current = false;
+        speaks.resume(deed.warm_s);
+      } else if (deed.act !== "misbehave" && deed.act !== "speed") speaks[deed.act]();
+      show();
+    },
+    connect: (
+      <>
+        <TextField
+          size="small"
+          label="Speed, baud"
+          value={baud}
+          onChange={(event) => setBaud(event.target.value.slice(0, 8))}
+          sx={{ width: 130 }}
+          slotProps={{ htmlInput: { className: "num", inputMode: "numeric" } }}
+        />
+        <Button variant="outlined" onClick={() => void connect()}>
+          Choose its port
+        </Button>
+      </>
+    ),
+  };
+}
