@@ -23,6 +23,7 @@ const STARTS: Readonly<Record<TaskName, () => Worker>> = {
   drawing: () => new Worker(new URL("./drawings/drawings.worker.ts", import.meta.url), { type: "module" }),
   hear: () => new Worker(new URL("./ear/ear.worker.ts", import.meta.url), { type: "module" }),
   pace: () => new Worker(new URL("./pace/pace.worker.ts", import.meta.url), { type: "module" }),
+  frame: () => new Worker(new URL("./rigs/rigs.worker.ts", import.meta.url), { type: "module" }),
   bestPulley: () => new Worker(new URL("./rigs/rigs.worker.ts", import.meta.url), { type: "module" }),
   learn: () => new Worker(new URL("./learn/learn.worker.ts", import.meta.url), { type: "module" }),
 };

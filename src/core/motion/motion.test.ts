@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { offset } from "../geometry/offset";
-import { distance, isInside, lineLength, nearest, type Point, type Region, regionArea } from "../geometry/points";
+import { distance, isInside, type Line, lineLength, nearest, type Point, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { carriagesOf, facesOf, requireTravel, widestStretch } from "./carriages";
 import type { Machine } from "./machine";
@@ -9,6 +9,7 @@ import { onePath } from "./onePath";
 import { writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
+import { visitOrder } from "./visitOrder";
 
 const TWO: Machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
 const FOUR: Machine = { axes: ["X", "Y", "U", "V"], stand: { lengthMm: 1000, toBlockMm: 150, spanMm: 600 }, travelMm: null, turn: null };
@@ -349,36 +350,109 @@ const anyScene = fc
 describe("one unbroken path", () => {
   it("frees every part of any scene by one line: along every edge half a kerf off, through no part but by the slits that are listed", () => {
     fc.assert(
-      fc.property(anyScene, ({ shapes, kerf }) => {
-        const found = onePath({ shapes, kerfMm: kerf, join: "apart" });
-        const cut = offset(
-          shapes.map(({ outline, holes }) => ({ outline, holes: holes.map((hole) => [...hole].reverse()) })),
-          kerf / 2,
-        );
-        expect(found.slits).toHaveLength(shapes.reduce((sum, { holes }) => sum + holes.length, 0));
-        // Every cut line is gone round whole: each of its corners is on the path.
-        const onPath = (point: Point) => nearest(point, found.path, false).distance;
-        for (const { outline, holes } of cut) for (const line of [outline, ...holes]) for (const point of line) expect(onPath(point)).toBeLessThan(1e-6);
-        const islands = cut.length;
-        expect(found.links.length).toBeLessThanOrEqual(islands);
-        // Its length is the cut lines and every link and slit there and back.
-        const edges = cut.flatMap(({ outline, holes }) => [outline, ...holes]).reduce((sum, line) => sum + lineLength([...line, line[0] as Point]), 0);
-        expect(found.lengthMm).toBeCloseTo(edges + 2 * [...found.links, ...found.slits].reduce((sum, line) => sum + lineLength(line), 0), 3);
-        // Between the points of the path nothing of a part is taken but by a slit.
-        const inPart = (point: Point) => cut.some(({ outline, holes }) => isInside(point, outline) && !holes.some((hole) => isInside(point, hole)));
-        const onSlit = (point: Point) => found.slits.some((slit) => nearest(point, slit, false).distance < 1e-6);
-        for (let i = 1; i < found.path.length; i++) {
-          const [a, b] = [found.path[i - 1] as Point, found.path[i] as Point];
-          for (const t of [0.25, 0.5, 0.75]) {
-            const middle: Point = [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
-            if (cut.every(({ outline, holes }) => [outline, ...holes].every((line) => nearest(middle, line).distance > 1e-4)) && inPart(middle))
-              expect(onSlit(middle)).toBe(true);
+      fc.property(
+        anyScene,
+        fc.constantFrom("tree" as const, "shorter" as const),
+        fc.constantFrom("below" as const, "above" as const),
+        ({ shapes, kerf }, order, first) => {
+          const found = onePath({ shapes, kerfMm: kerf, join: "apart", order, first });
+          const tree = order === "tree" ? found : onePath({ shapes, kerfMm: kerf, join: "apart" });
+          const cut = offset(
+            shapes.map(({ outline, holes }) => ({ outline, holes: holes.map((hole) => [...hole].reverse()) })),
+            kerf / 2,
+          );
+          expect(found.slits).toHaveLength(shapes.reduce((sum, { holes }) => sum + holes.length, 0));
+          // Every cut line is gone round whole: each of its corners is on the path.
+          const onPath = (point: Point) => nearest(point, found.path, false).distance;
+          for (const { outline, holes } of cut) for (const line of [outline, ...holes]) for (const point of line) expect(onPath(point)).toBeLessThan(1e-6);
+          const islands = cut.length;
+          expect(tree.links.length).toBeLessThanOrEqual(islands);
+          expect(found.lengthMm).toBeLessThanOrEqual(tree.lengthMm + 1e-6);
+          expect(lineLength(found.path)).toBeCloseTo(found.lengthMm, 6);
+          expect(distance(found.path[0] as Point, found.path.at(-1) as Point)).toBeLessThan(1e-9);
+          // A tree's length is the cut lines and every link and slit there and back.
+          const edges = cut.flatMap(({ outline, holes }) => [outline, ...holes]).reduce((sum, line) => sum + lineLength([...line, line[0] as Point]), 0);
+          expect(tree.lengthMm).toBeCloseTo(edges + 2 * [...tree.links, ...tree.slits].reduce((sum, line) => sum + lineLength(line), 0), 3);
+          // Between the points of the path nothing of a part is taken but by a slit.
+          const inPart = (point: Point) => cut.some(({ outline, holes }) => isInside(point, outline) && !holes.some((hole) => isInside(point, hole)));
+          const onSlit = (point: Point) => found.slits.some((slit) => nearest(point, slit, false).distance < 1e-6);
+          for (let i = 1; i < found.path.length; i++) {
+            const [a, b] = [found.path[i - 1] as Point, found.path[i] as Point];
+            for (const t of [0.25, 0.5, 0.75]) {
+              const middle: Point = [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+              if (cut.every(({ outline, holes }) => [outline, ...holes].every((line) => nearest(middle, line).distance > 1e-4)) && inPart(middle))
+                expect(onSlit(middle)).toBe(true);
+            }
           }
-        }
-      }),
+        },
+      ),
       { numRuns: Number(process.env.UPWIND_SCENES ?? 60), seed: 7 },
     );
   }, 600_000);
+  it("goes once round small islands that stand far apart, out and back where they stand in a row; the round is a good one", () => {
+    const ring = Array.from({ length: 12 }, (_, k) => square(300 * Math.cos((k * Math.PI) / 6), 300 * Math.sin((k * Math.PI) / 6), 10));
+    const ask = { shapes: ring.map((outline) => ({ outline, holes: [] })), kerfMm: 1, join: "apart" as const, start: [-330, 0] as Point };
+    const [tree, shorter] = [onePath(ask), onePath({ ...ask, order: "shorter" })];
+    expect(shorter.lengthMm).toBeLessThan(0.75 * tree.lengthMm);
+    expect(shorter.links).toHaveLength(13);
+    const row = Array.from({ length: 6 }, (_, k) => square(50 * k, 0, 45));
+    const rowed = { ...ask, shapes: row.map((outline) => ({ outline, holes: [] })), start: [-10, 20] as Point };
+    expect(onePath({ ...rowed, order: "shorter" }).path).toEqual(onePath(rowed).path);
+  });
+  it("an order of islands is within a tenth of the best of twenty random beginnings, on fifty scenes", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 900 }), fc.integer({ min: 0, max: 600 })), { minLength: 4, maxLength: 40 }),
+        fc.integer({ min: 1, max: 1e9 }),
+        (places, seed) => {
+          const start: Point = [-10, 300];
+          const round = (order: readonly number[]) => lineLength([start, ...order.map((i) => places[i] as Point), start]);
+          const own = round(visitOrder(places, start));
+          expect([...visitOrder(places, start)].sort((a, b) => a - b)).toEqual(places.map((_, i) => i));
+          // Park and Miller's generator: the same orders every time.
+          let state = seed;
+          const uniform = () => {
+            state = (state * 48271) % 2147483647;
+            return state / 2147483647;
+          };
+          let best = Number.POSITIVE_INFINITY;
+          for (let restart = 0; restart < 20; restart++) {
+            const order = places.map((_, i) => i).sort(() => uniform() - 0.5);
+            // A plain 2-opt of the test's own, from a random order.
+            for (let better = true; better; ) {
+              better = false;
+              for (let i = 0; i < order.length - 1; i++)
+                for (let k = i + 1; k < order.length; k++) {
+                  const turned = [...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)];
+                  if (round(turned) < round(order) - 1e-6) {
+                    order.splice(0, order.length, ...turned);
+                    better = true;
+                  }
+                }
+            }
+            best = Math.min(best, round(order));
+            if (places.length > 20 && restart > 4 && process.env.UPWIND_SCENES === undefined) break;
+          }
+          expect(own).toBeLessThanOrEqual(1.1 * best);
+        },
+      ),
+      { numRuns: process.env.UPWIND_SCENES ? 50 : 12, seed: 3 },
+    );
+  }, 600_000);
+  it("slits and bars go where they are wanted, each still the only thing taken from its part", () => {
+    const frame = { outline: square(0, 0, 100), holes: [square(10, 30, 40)] };
+    const free = onePath({ shapes: [frame], kerfMm: 1, join: "apart" });
+    // By itself at the thinnest place, 10 mm and half a kerf on either side, at the left.
+    expect(lineLength(free.slits[0] as Line)).toBeCloseTo(11, 6);
+    const moved = onePath({ shapes: [frame], kerfMm: 1, join: "apart", slitsAt: [[95, 50]] });
+    expect(lineLength(moved.slits[0] as Line)).toBeCloseTo(51, 6);
+    expect(moved.slits[0]?.flat()[1]).toBeCloseTo(50, 6);
+    const two = { outline: square(0, 0, 100), holes: [square(10, 40, 20), square(60, 40, 20)] };
+    expect(() => onePath({ shapes: [two], kerfMm: 1, join: "apart", slitsAt: [[31, 50]] })).not.toThrow();
+    const pair = [square(0, 0, 40), square(60, 0, 40)].map((outline) => ({ outline, holes: [] }));
+    const bar = onePath({ shapes: pair, kerfMm: 1, join: "joined", barMm: 5, barsAt: [[50, 35]] });
+    expect(bar.bars[0]?.[0]?.[1]).toBeCloseTo(35, 6);
+  });
   it("links are a minimum spanning tree's: three squares in a row are tied by their gaps", () => {
     const found = onePath({
       shapes: [square(0, 0, 10), square(30, 0, 10), square(70, 0, 10)].map((outline) => ({ outline, holes: [] })),

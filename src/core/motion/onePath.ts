@@ -15,6 +15,7 @@ import {
 } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
+import { alongLoop, middleOf, visitOrder } from "./visitOrder";
 
 export const ONE_PATH: Relation = {
   id: "one-path",
@@ -37,6 +38,13 @@ export interface OnePathAsk {
   join: (typeof JOINS)[number];
   barMm?: number | undefined;
   start?: Point | undefined;
+  /** places that slits, and bars, are wanted near: each moves the one that is nearest */
+  slitsAt?: readonly Point[] | undefined;
+  barsAt?: readonly Point[] | undefined;
+  /** out and back along a tree of shortest links, or once round all islands where that is shorter */
+  order?: "tree" | "shorter" | undefined;
+  /** which way round an outline is cut from where the wire meets it: with its lower side first, or its upper */
+  first?: "below" | "above" | undefined;
 }
 
 export interface OnePath {
@@ -182,7 +190,7 @@ function barOf({ from, to, mm }: Tie, wide: number): Region {
  * One line that frees every part: the wire's middle, half a kerf off each outline.
  * @throws CoreError `no-solution` where parts stand closer than the kerf, or a hole is gone in it; `missing-key` where islands are to be joined and no bar is given
  */
-export function onePath({ shapes, kerfMm, join, barMm, start }: OnePathAsk): OnePath {
+export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], barsAt = [], order = "tree", first: begins = "below" }: OnePathAsk): OnePath {
   if (shapes.length === 0) throw new CoreError("no-solution", "shapes", "shapes must have at least one outline");
   // Which way a hole runs is its giver's affair.
   let parts = united(
@@ -194,6 +202,14 @@ export function onePath({ shapes, kerfMm, join, barMm, start }: OnePathAsk): One
     if (barMm <= kerfMm) throw new CoreError("out-of-range", "bar_mm", `bar_mm must be a number above the kerf, ${kerfMm} mm: a narrower bar is cut through`);
     const ties = spanningTree(parts.map(({ outline }) => outline));
     const middles = ties.map((tie) => ({ ...tie, ...broadest((parts[tie.a] as Region).outline, (parts[tie.b] as Region).outline, barMm) }));
+    for (const wanted of barsAt) {
+      const tie = nearestTie(middles, wanted);
+      if (!tie) continue;
+      const [p, q] = [(parts[tie.a] as Region).outline, (parts[tie.b] as Region).outline];
+      const from = nearest(wanted, p).at;
+      const { at: to, distance: mm } = nearest(from, q);
+      Object.assign(tie, { from, to, mm });
+    }
     for (const { from, to } of middles) bars.push([from, to]);
     parts = united([...parts, ...middles.map((tie) => barOf(tie, barMm))]);
   }
@@ -225,6 +241,7 @@ export function onePath({ shapes, kerfMm, join, barMm, start }: OnePathAsk): One
       loopsWhere(loops, (loop) => loop.part === part),
       slits,
     );
+  for (const wanted of slitsAt) moveSlit(slits, loops, wanted);
   // Through waste: what lies outside everything, and what lies in the same hole.
   const within = new Map<number, number[]>();
   for (const [i, loop] of loops.entries()) {
@@ -245,19 +262,102 @@ export function onePath({ shapes, kerfMm, join, barMm, start }: OnePathAsk): One
     const found = nearest(from, (loops[i] as (typeof loops)[number]).line);
     if (found.distance < first.mm) first = { loop: i, at: found.at, mm: found.distance };
   }
-  const ties = [...links, ...slits];
-  const path: Point[] = [
-    from,
-    ...toured(
-      loops.map(({ line }) => line),
-      ties,
-      first.loop,
-      first.at,
-    ),
-    from,
-  ];
+  const all = loops.map(({ line }) => line);
   const lines = (of: readonly Tie[]): Line[] => of.filter(({ mm }) => mm > 1e-9).map((tie) => [tie.from, tie.to]);
-  return { path, lengthMm: lineLength(path), links: [[from, first.at], ...lines(links)], slits: lines(slits), bars };
+  const tree = {
+    path: [from, ...toured(all, [...links, ...slits], first.loop, first.at), from],
+    links: [[from, first.at] as Line, ...lines(links)],
+  };
+  const round =
+    order === "shorter" ? roundTour(all, outer, [...links.filter(({ a, b }) => !(outer.includes(a) && outer.includes(b))), ...slits], from, cut) : null;
+  const best = round && lineLength(round.path) < lineLength(tree.path) ? round : tree;
+  const path = begins === "above" ? [...best.path].reverse() : best.path;
+  return { path, lengthMm: lineLength(path), links: best.links, slits: lines(slits), bars };
+}
+
+/** More islands than this go out and back along their links: every pair's own distance would take too long. */
+const MOST_TOURED = 150;
+
+/**
+ * Once round all islands instead of out and back along every link; null where that leads through a part.
+ * @param hung what is not between outer islands: slits, and islands within holes
+ */
+function roundTour(
+  loops: readonly Outline[],
+  outer: readonly number[],
+  hung: readonly Tie[],
+  from: Point,
+  cut: readonly Region[],
+): { path: Point[]; links: Line[] } | null {
+  if (outer.length < 3 || outer.length > MOST_TOURED) return null;
+  const order = visitOrder(
+    outer.map((i) => middleOf(loops[i] as Outline)),
+    from,
+  ).map((k) => outer[k] as number);
+  const links: Line[] = [];
+  const path: Point[] = [from];
+  let here = from;
+  const entry: Point[] = [];
+  const exits: Point[] = [];
+  // From each island to the next by the shortest way between them.
+  for (const [k, loop] of order.entries()) {
+    const line = loops[loop] as Outline;
+    const link = k === 0 ? { from, to: nearest(from, line).at } : shortest(loops[order[k - 1] as number] as Outline, line);
+    exits.push(link.from);
+    entry.push(link.to);
+    links.push([link.from, link.to]);
+  }
+  const home = nearest(from, loops[order.at(-1) as number] as Outline).at;
+  links.push([home, from]);
+  if (links.some(([a, b]) => cut.some((region) => crosses(a as Point, b as Point, region)))) return null;
+  for (const [k, loop] of order.entries()) {
+    const line = loops[loop] as Outline;
+    const inTo = entry[k] as Point;
+    if (k > 0) path.push(...alongLoop(loops[order[k - 1] as number] as Outline, here, exits[k] as Point));
+    path.push(...toured(loops, hung, loop, inTo));
+    here = inTo;
+    if (k === order.length - 1) path.push(...alongLoop(line, here, home));
+  }
+  path.push(from);
+  return { path: path.filter((point, i) => i === 0 || distance(point, path[i - 1] as Point) > 1e-9), links };
+}
+
+/** Whether a straight way leads through a part: some of its inner places lie in it. */
+function crosses(a: Point, b: Point, { outline, holes }: Region): boolean {
+  const steps = Math.max(3, Math.ceil(distance(a, b)));
+  for (let i = 1; i < steps; i++) {
+    const p: Point = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
+    if (isInside(p, outline) && nearest(p, outline).distance > WITHIN_MM && !holes.some((hole) => isInside(p, hole))) return true;
+  }
+  return false;
+}
+/** A place this near an outline lies on it, mm. */
+const WITHIN_MM = 0.02;
+
+const toTie = (point: Point, tie: Tie): number => nearest(point, [tie.from, tie.to, tie.from]).distance;
+const nearestTie = <T extends Tie>(ties: readonly T[], point: Point): T | null =>
+  ties.reduce<T | null>((best, tie) => (best === null || toTie(point, tie) < toTie(point, best) ? tie : best), null);
+
+/** Moves the slit that is nearest to a place there: straight between the places of the hole and of what it is tied to that lie nearest to it. @throws CoreError where it would cross another hole */
+function moveSlit(slits: readonly Tie[], loops: readonly { line: Outline; part: number; hole: boolean }[], wanted: Point): void {
+  const tie = nearestTie(slits, wanted);
+  if (!tie) return;
+  const [p, q] = [loops[tie.a] as (typeof loops)[number], loops[tie.b] as (typeof loops)[number]];
+  const [inner, outerLoop] = p.hole ? [p, q] : [q, p];
+  const from = nearest(wanted, inner.line).at;
+  const to = nearest(wanted, outerLoop.line).at;
+  const mm = distance(from, to);
+  const others = loops.filter((loop) => loop.part === inner.part && loop !== inner && loop !== outerLoop);
+  if (others.some(({ line }) => line.some((point, i) => meets(from, to, point, line[(i + 1) % line.length] as Point))))
+    throw new CoreError("no-solution", "slitsAt", "a slit moved there would run through another hole: take a place from which its way is free");
+  const ends = p.hole ? { from, to } : { from: to, to: from };
+  Object.assign(tie, { ...ends, mm });
+}
+
+/** Whether two stretches cross. */
+function meets(a: Point, b: Point, c: Point, d: Point): boolean {
+  const side = (p: Point, q: Point, r: Point) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
+  return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
 }
 
 const loopsWhere = <T>(all: readonly T[], is: (each: T) => boolean): number[] => all.flatMap((each, i) => (is(each) ? [i] : []));

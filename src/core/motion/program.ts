@@ -15,10 +15,21 @@ export const PROGRAM: Relation = {
   source: "NIST IR 6556, The NIST RS274NGC Interpreter, version 3 (2000)",
 };
 
+/** How a program is written down. */
+export interface ProgramStyle {
+  /** S of each move and wait, one fewer than the points; full heat without */
+  heat?: readonly number[] | undefined;
+  /** of a place, mm */
+  decimals?: number | undefined;
+  /** characters of a line: longer comments are cut off, and a move that would be longer is refused */
+  longest?: number | undefined;
+}
+
 /** Decimals of a place, mm. */
 const DECIMALS = 4;
 const number = (value: number, decimals = DECIMALS): string => {
-  const text = value.toFixed(decimals).replace(/\.?0+$/, "");
+  const fixed = value.toFixed(decimals);
+  const text = fixed.includes(".") ? fixed.replace(/\.?0+$/, "") : fixed;
   return text === "-0" || text === "" ? "0" : text;
 };
 /** A figure that must hold over many moves: nine digits, never in powers of ten. */
@@ -44,6 +55,7 @@ export function writeProgram(
   timesS: readonly number[],
   warmUpS = 0,
   title = "a cut",
+  { heat, decimals = DECIMALS, longest = Number.POSITIVE_INFINITY }: ProgramStyle = {},
 ): { text: string; timeS: number } {
   const { axes, stand, turn } = machine;
   const four = axes.length === 4;
@@ -62,11 +74,11 @@ export function writeProgram(
       machine.travelMm,
     );
   // As they are written, so that a reader's moves are as long as the feeds say.
-  const written = (line: Line): Point[] => line.map(([px, py]) => [Number(px.toFixed(DECIMALS)), Number(py.toFixed(DECIMALS))]);
+  const written = (line: Line): Point[] => line.map(([px, py]) => [Number(px.toFixed(decimals)), Number(py.toFixed(decimals))]);
   const [near, beyond] = [written(left), written(right)];
   const place = (i: number): string => {
     const [p, q] = [left[i] as Point, right[i] as Point];
-    return `${x}${number(p[0])} ${y}${number(p[1])}${four ? ` ${u}${number(q[0])} ${v}${number(q[1])}` : ""}`;
+    return `${x}${number(p[0], decimals)} ${y}${number(p[1], decimals)}${four ? ` ${u}${number(q[0], decimals)} ${v}${number(q[1], decimals)}` : ""}`;
   };
   const lines = [comment(`${title}, ${WRITTEN_BY}`), comment("heat off, the wire away from the part"), "G21", "G90", "G17", four ? "G93" : "G94", "M5"];
   let timeS = 0;
@@ -79,10 +91,16 @@ export function writeProgram(
       lines.push(comment(`pass ${pass + 1} of ${turn.passes}`));
       lines.push(`G0 ${turn.axis}${number(turn.deg * pass)}`);
     }
-    lines.push(`G0 ${place(0)}`, `M3 S${FULL_HEAT}`);
+    let hot = heat?.[0] ?? FULL_HEAT;
+    lines.push(`G0 ${place(0)}`, `M3 S${number(hot, 0)}`);
     if (warmUpS > 0) dwell(warmUpS);
     for (let i = 1; i < root.length; i++) {
       const seconds = (timesS[i] as number) - (timesS[i - 1] as number);
+      const wanted = heat?.[i - 1] ?? FULL_HEAT;
+      if (Math.round(wanted) !== Math.round(hot)) {
+        hot = wanted;
+        lines.push(`M3 S${number(hot, 0)}`);
+      }
       const own = distance(near[i] as Point, near[i - 1] as Point);
       const moved = four ? Math.max(own, distance(beyond[i] as Point, beyond[i - 1] as Point)) : own;
       if (moved === 0) {
@@ -97,5 +115,15 @@ export function writeProgram(
     lines.push("M5");
   }
   lines.push("M2");
+  for (const [i, line] of lines.entries()) {
+    if (line.length <= longest) continue;
+    if (!line.startsWith("("))
+      throw new CoreError(
+        "out-of-range",
+        "longest",
+        `line ${i + 1} of the program has ${line.length} characters: longest must be at least that, or fewer decimals`,
+      );
+    lines[i] = `${line.slice(0, longest - 1)})`;
+  }
   return { text: `${lines.join("\n")}\n`, timeS };
 }

@@ -43,6 +43,8 @@ export interface PaceAsk {
   kerfFeeds?: { min: number; max: number } | undefined;
   /** about how long a piece of one feed is, along the longer end */
   pieceMm?: number | undefined;
+  /** What leads is a machine, which goes no faster than this, mm/s; a hand otherwise. */
+  fastestMmS?: number | undefined;
   /** Indexes of the points between which a hand keeps one feed; corners end pieces anyway. */
   stations?: readonly number[] | undefined;
 }
@@ -105,7 +107,7 @@ function boundsOf(way: Way, ask: PaceAsk): { most: Float64Array; least: Float64A
     const ratio = Math.min(rootMm, tipMm) / Math.max(rootMm, tipMm);
     const tops: [number, PaceLimit][] = [
       [dragMost, "drag"],
-      [HAND_MM_S, "hand"],
+      [ask.fastestMmS ?? HAND_MM_S, "hand"],
       [ask.kerfFeeds?.max ?? Number.POSITIVE_INFINITY, "kerf"],
     ];
     const floors: [number, PaceLimit][] = [

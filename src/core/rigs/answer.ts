@@ -54,9 +54,24 @@ export interface RigProgram {
   links: readonly Line[];
   slits: readonly Line[];
   bars: readonly Line[];
-  /** what the wire misses of the ways; null where both ends go alike and nothing is reckoned */
+  /** what the wire misses of the ways, by the whole wire's own reckoning; null where no cutter says how it bows */
   missMm: number | null;
+  /** what it was to keep */
+  toleranceMm: number;
   stretchMm: number;
+  /** with the carriages' own speeding up and slowing down, one pass, s */
+  runS: number;
+  waits: readonly { at: Point; waitS: number }[];
+  /** runs past a corner into the waste and back */
+  ears: readonly Line[];
+  /** mm/s */
+  feeds: { least: number; most: number };
+  /** as S says it */
+  heat: { least: number; most: number };
+  /** how much wider the kerf is where it goes slowest, mm; null where no cutter says */
+  widerMm: number | null;
+  /** copies that lie in the block */
+  copies: number;
 }
 
 /** A line of the build sheet. */

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { teachingCuts } from "../calibration/measured";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import type { Design } from "../cutters/design/schema";
-import { nearest, type Point, perimeter, signedArea } from "../geometry/points";
+import { boundsOf, lineLength, nearest, type Point, perimeter, signedArea } from "../geometry/points";
 import { entrySchema } from "../log/entries";
 import { youngPa } from "../materials/strength";
 import { readProgram } from "../motion/reader";
@@ -14,13 +14,14 @@ import { formatQuantity } from "../units/units";
 import { around, dragAt, feedUnder } from "./around";
 import { bestArm, bestPulley, quickWorst } from "./bestPulley";
 import { bestOrder } from "./cutOrder";
-import { frameProgram, machineOf } from "./frame/path";
+import type { FrameRig } from "./frame/fields";
+import { frameJob, frameProgram, heatWord, machineOf, straightest } from "./frame/path";
 import { faceOfPlan, fixedRun, haulRows, straightFace, sumsOf } from "./haul";
 import { rigRecord } from "./kinds";
 import { type AnchorRig, anchored, anchorRig } from "./kinds/anchor";
 import { balanced, bowRig } from "./kinds/bow";
 import { BEGINS_MM_S, dropped, dropRig, heatFor } from "./kinds/drop";
-import { frameRig, measuredFrame, straightest } from "./kinds/frame";
+import { frameRig, measuredFrame } from "./kinds/frame";
 import { bendHeat, looped, loopRig, loopWireMm } from "./kinds/loop";
 import { kerfOfStack, sheetRig, sliced } from "./kinds/sheet";
 import { sagMm, slabbed, slabRig } from "./kinds/slab";
@@ -37,6 +38,8 @@ const bow = around(tom, null);
 const fin = around(tom, DEMO_PLANS[0] ?? null);
 const alone = around(null, null);
 const gatepost = around(DEMO_CUTTERS.find(({ name }) => name === "Gatepost") as Design, null);
+
+const programOf = (rig: FrameRig, beside: ReturnType<typeof around>) => frameProgram(rig, frameJob(rig, beside));
 
 describe("swing arm", () => {
   it("its radii and its worst mismatch agree with a solve by a fitting package from the registry, by the arm's own coordinates", () => {
@@ -640,7 +643,7 @@ describe("motorised frame", () => {
   it("a plan of one outline becomes one path about its block, read back as the same way within the travel", () => {
     const buoy = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
     const rig = { ...frameRig.start, blockX_mm: 30, blockY_mm: 40 };
-    const program = frameProgram(rig, buoy);
+    const program = programOf(rig, buoy);
     const block = buoy.plan?.answer.block;
     expect(Math.min(...program.block.map(([x]) => x))).toBeCloseTo(30, 9);
     expect(Math.min(...program.block.map(([, y]) => y))).toBeCloseTo(40, 9);
@@ -652,14 +655,14 @@ describe("motorised frame", () => {
     expect(back.timesS.at(-1)).toBeCloseTo(program.timeS, 2);
     // Everything is half a kerf off the part.
     const [part] = program.parts;
-    for (const point of (program.ways[0] ?? []).slice(2, -2))
+    for (const point of (program.ways[0] ?? []).filter((each) => program.links.every((link) => nearest(each, link, false).distance > 1e-6)))
       expect(nearest(point, part?.outline ?? []).distance).toBeCloseTo((buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
-    expect(() => frameProgram({ ...rig, wide_mm: 200 }, buoy)).toThrow(/outside its travel from 0 to 200/);
-    expect(() => frameProgram(rig, bow)).toThrow(/name the plan/);
+    expect(() => programOf({ ...rig, wide_mm: 200 }, buoy)).toThrow(/outside its travel from 0 to 200/);
+    expect(() => programOf(rig, bow)).toThrow(/name the plan/);
   });
   it("four axes lead a tapered plan's two ends by carriages farther out, and what the wire misses is told", () => {
     const rig = { ...frameRig.start, carriages: "free" as const, apart_mm: 1400, toBlock_mm: 150, wide_mm: 900, blockX_mm: 200, blockY_mm: 200 };
-    const program = frameProgram(rig, fin);
+    const program = programOf(rig, fin);
     expect(program.ways).toHaveLength(2);
     expect(program.missMm as number).toBeGreaterThan(0.01);
     const back = readProgram(program.text, machineOf(rig, 1100));
@@ -669,11 +672,77 @@ describe("motorised frame", () => {
       expect(Math.hypot((far[i]?.[0] ?? 0) - (back.tip?.[i + 1]?.[0] ?? 0), (far[i]?.[1] ?? 0) - (back.tip?.[i + 1]?.[1] ?? 0))).toBeLessThan(0.001);
     }
     expect(program.text).toContain("G93");
-    // A column round: as many passes as sides, each turned on.
-    const turned = frameProgram(
-      { ...frameRig.start, table: true, passes: 6, blockX_mm: 20, blockY_mm: 20 },
-      around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null),
-    );
+  });
+  it("a column is one side of its outline, cut as many times as it is to have sides, the block turned between", () => {
+    const buoy = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
+    const rig = { ...frameRig.start, table: true, passes: 6, blockX_mm: 120, blockY_mm: 20 };
+    const turned = programOf(rig, buoy);
     expect(turned.text.match(/G0 A/g)).toHaveLength(6);
+    const read = readProgram(turned.text, machineOf(rig, 240));
+    expect(read.turns.map(({ deg }) => deg)).toEqual([0, 60, 120, 180, 240, 300]);
+    // From above the part to below it, down the side of home, never past the axis that it turns on, half a kerf off.
+    const [way = []] = turned.ways;
+    const [part] = turned.parts;
+    const { minX, maxX, minY, maxY } = boundsOf(part?.outline ?? []);
+    expect(Math.max(...way.map(([x]) => x))).toBeLessThanOrEqual((minX + maxX) / 2 + 1e-6);
+    expect(way[0]?.[1]).toBeCloseTo(maxY + (buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
+    expect(way.at(-1)?.[1]).toBeCloseTo(minY - (buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
+    expect(turned.timeS).toBeGreaterThan(6 * (lineLength(way) / turned.feeds.most));
+    expect(() => programOf({ ...rig, blockX_mm: 20 }, buoy)).toThrow(/carriage would stand at X-/);
+  });
+  it("keeps its tolerance by slowing in curves and taking each corner the cheapest way, by the whole wire's own reckoning", () => {
+    // A long soft wire lags: led at one feed it misses the outline by far.
+    const beside = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
+    const job = frameJob({ ...frameRig.start }, beside);
+    const { cutter } = job;
+    if (!cutter) throw new Error("no cutter");
+    const disc = Array.from({ length: 90 }, (_, k): Point => [100 + 9 * Math.cos((k * Math.PI) / 45), 60 + 9 * Math.sin((k * Math.PI) / 45)]);
+    const slack = {
+      ...job,
+      parts: [{ outline: disc, holes: [] }],
+      block: { minX: 80, minY: 40, maxX: 120, maxY: 80 },
+      cutter: { ...cutter, wire: { ...cutter.wire, tensionN: cutter.wire.tensionN / 8 } },
+    };
+    const rig = { ...frameRig.start, blockX_mm: 30, blockY_mm: 40, wide_mm: 600, high_mm: 600 };
+    const careful = frameProgram(rig, slack);
+    const blunt = frameProgram(rig, { ...slack, toleranceMm: 50 });
+    expect(blunt.missMm as number).toBeGreaterThan(1.3 * job.toleranceMm);
+    expect(careful.missMm as number).toBeLessThan(blunt.missMm as number);
+    expect(careful.timeS).toBeGreaterThan(blunt.timeS);
+    expect(careful.feeds.least).toBeLessThan(blunt.feeds.least);
+    // With the heat as a share it is lowered where it goes slowly, and the kerf grows no more than the tolerance.
+    const shared = frameProgram({ ...rig, heat: "share" }, slack);
+    expect(shared.heat.least).toBeLessThan(1000);
+    expect(shared.widerMm as number).toBeLessThanOrEqual(job.toleranceMm + 1e-9);
+    expect(new Set(readProgram(shared.text, machineOf(rig, 240)).heat).size).toBeGreaterThan(2);
+  });
+  it("lays copies in the block, turned where they then fit, and says how many there is room for", () => {
+    const buoy = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
+    const job = frameJob(frameRig.start, buoy);
+    const { minX, maxX, minY, maxY } = boundsOf(job.parts.flatMap(({ outline }) => outline));
+    const [wide, high] = [maxX - minX, maxY - minY];
+    const roomy = { ...job, block: { minX: 0, minY: 0, maxX: 2 * wide + 30, maxY: 2 * high + 30 } };
+    const rig = { ...frameRig.start, wide_mm: 3000, high_mm: 3000 };
+    const four = frameProgram({ ...rig, copies: 4 }, roomy);
+    expect(four.parts).toHaveLength(4);
+    const boxes = four.parts.map(({ outline }) => boundsOf(outline));
+    for (const [i, a] of boxes.entries())
+      for (const b of boxes.slice(i + 1)) expect(Math.max(a.minX - b.maxX, b.minX - a.maxX, a.minY - b.maxY, b.minY - a.maxY)).toBeGreaterThan(9.9);
+    expect(() => frameProgram({ ...rig, copies: 5 }, roomy)).toThrow(/copies must be at most 4/);
+  });
+  it("S for a share of the heat goes by the amps that were measured", () => {
+    const rig = {
+      ...frameRig.start,
+      heat: "share" as const,
+      heatAt: [
+        [200, 0.8],
+        [400, 1.6],
+        [600, 2.3],
+      ] as [number, number][],
+    };
+    expect(heatWord(rig, 1, 1.6)).toBeCloseTo(400, 9);
+    // A quarter of the heat is half the amps.
+    expect(heatWord(rig, 0.25, 1.6)).toBeCloseTo(200, 9);
+    expect(heatWord({ ...rig, heatAt: [] }, 0.25, 1.6)).toBe(250);
   });
 });

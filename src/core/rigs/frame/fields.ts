@@ -31,6 +31,14 @@ export interface FrameRig {
   passes: number;
   join: "apart" | "joined";
   bar_mm: number;
+  first: "below" | "above";
+  copies: number;
+  gap_mm: number;
+  ears: boolean;
+  slitsAt: [number, number][];
+  barsAt: [number, number][];
+  decimals: number;
+  longest: number;
   blockX_mm: number;
   blockY_mm: number;
   face: "lower" | "upper" | "whole";
@@ -161,6 +169,37 @@ export const FRAME_FIELDS: readonly RigField[] = [
       ["whole", "all round"],
     ]),
   ),
+  choice(PATH, "first", "An outline is begun with its", [
+    ["below", "lower side"],
+    ["above", "upper side"],
+  ]),
+  whole(PATH, "copies", "Copies in the block", "copies", 1, 200),
+  number(PATH, "gap_mm", "Foam between copies", "length", 1, 500, { decimals: 1 }),
+  { as: "switch", group: PATH, key: "ears", label: "corners may be run past into the waste" },
+  ...onlyWhere("join", "apart", {
+    as: "rows" as const,
+    group: PATH,
+    key: "slitsAt",
+    label: "Slits are wanted near, one place a line",
+    columns: [
+      { label: "along", min: -1000, max: 10_000 },
+      { label: "up", min: -1000, max: 10_000 },
+    ],
+    most: 60,
+  }),
+  ...onlyWhere("join", "joined", {
+    as: "rows" as const,
+    group: PATH,
+    key: "barsAt",
+    label: "Bars are wanted near, one place a line",
+    columns: [
+      { label: "along", min: -1000, max: 10_000 },
+      { label: "up", min: -1000, max: 10_000 },
+    ],
+    most: 60,
+  }),
+  whole(PATH, "decimals", "Decimals in the program", "", 1, 6),
+  whole(PATH, "longest", "Longest line of the program", "characters", 40, 256),
   number(PATH, "blockX_mm", "Block's corner from home, along", "length", -1000, 10_000),
   number(PATH, "blockY_mm", "and up", "length", -1000, 10_000),
   { as: "switch", group: WORDS, key: "numbered", label: "each line is sent with N and its number" },
@@ -237,6 +276,14 @@ export const FRAME_START: FrameRig = {
   passes: 6,
   join: "apart",
   bar_mm: 6,
+  first: "below",
+  copies: 1,
+  gap_mm: 10,
+  ears: true,
+  slitsAt: [],
+  barsAt: [],
+  decimals: 4,
+  longest: 120,
   blockX_mm: 20,
   blockY_mm: 20,
   face: "lower",

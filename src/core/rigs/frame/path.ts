@@ -1,10 +1,18 @@
-import { boundsOf, type Line, lineLength, type Point, type Region } from "../../geometry/points";
+import { MaxRectsPacker } from "maxrects-packer/dist/maxrects-packer.mjs";
+import { offset, united } from "../../geometry/offset";
+import { type Bounds, boundsOf, distance, isInside, type Line, lineLength, nearest, type Point, type Region } from "../../geometry/points";
+import { JUDGEMENT } from "../../kernel/constants";
 import { CoreError } from "../../kernel/errors";
 import { carriagesOf, widestStretch } from "../../motion/carriages";
-import type { Machine } from "../../motion/machine";
+import { type FedPath, feedAlong } from "../../motion/feedAlong";
+import { FULL_HEAT, type Machine } from "../../motion/machine";
 import { onePath } from "../../motion/onePath";
 import { writeProgram } from "../../motion/program";
-import { facesOf, paceJob } from "../../pace/planPace";
+import { paceOf } from "../../pace/pace";
+import { facesOf, type PaceJob, paceJob } from "../../pace/planPace";
+import { type CutPair, cutAtPower, kerfFeedProduct, referenceDragNPerM } from "../../physics/cut/cut";
+import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
+import type { TautWire } from "../../physics/string/tautWire";
 import { missOf } from "../../physics/string/traceError";
 import type { RigProgram } from "../answer";
 import type { Around } from "../around";
@@ -28,78 +36,346 @@ export const machineOf = (rig: FrameRig, spanMm: number): Machine => ({
 const movedBy = (by: Point, line: Line): Point[] => line.map(([x, y]) => [x + by[0], y + by[1]]);
 
 const TRIED = { nodes: 30, steps: 500 };
+/** Rounds in which what the whole wire misses is brought under the tolerance. */
+const ROUNDS = 5;
+/** A turned block's corners clear the wire by so much, mm. */
+const CLEAR_MM = 10;
+/** Foam left about copies at the block's edges, mm. */
+const EDGE_MM = 3;
 
-/**
- * A program for the plan beside the frame: one unbroken path where both ends are alike, a face's two ways where they are not.
- * @throws CoreError where there is no plan, or it cannot be led on this frame
- */
-export function frameProgram(rig: FrameRig, { plan }: Around): RigProgram {
+/** What a path is made of: plain data, so that it crosses to a worker. */
+export interface FrameJob {
+  name: string;
+  spanMm: number;
+  toleranceMm: number;
+  /** corner to corner, mm, as the plan has it */
+  block: Bounds;
+  kerfMm: number;
+  feedMmS: number;
+  parts: Region[];
+  /** a face's two ends, where each carriage goes its own way */
+  face: PaceJob | null;
+  faceName: string;
+  /** the cutter: its wire in the foam, and what its heat does; null where the plan has none that cuts */
+  cutter: { wire: TautWire; pair: CutPair; heatWPerM: number; amps: number } | null;
+}
+
+/** @throws CoreError where there is no plan beside the frame, or it cuts nothing */
+export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJob {
   if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
   const { answer } = plan;
-  const { block, root } = answer;
+  const { block, root, cutter } = answer;
+  const free = rig.carriages === "free";
+  const faceName = free ? (facesOf(plan.plan).find((each) => each === rig.face) ?? (facesOf(plan.plan)[0] as FrameRig["face"])) : "whole";
+  const face = free ? paceJob(plan.plan, answer, faceName) : null;
+  if (free && !face) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
+  const spanM = plan.plan.part.span_mm / 1000;
+  const pair = cutter?.pair ?? null;
+  return {
+    name: plan.plan.name,
+    spanMm: plan.plan.part.span_mm,
+    toleranceMm: plan.plan.pace.tolerance_mm,
+    block,
+    kerfMm: root.kerfMm,
+    feedMmS: root.feedMmS,
+    parts: free ? [] : root.placed,
+    face,
+    faceName,
+    cutter:
+      cutter && pair && root.cut
+        ? {
+            wire: face?.wire ?? {
+              lengthM: spanM,
+              tensionN: cutter.design.tension.hot_N,
+              foamFromM: 0,
+              foamToM: spanM,
+              referenceDragNPerM: referenceDragNPerM(pair),
+              maxFeedMmS: cutAtPower(pair, root.feedMmS / 1000, cutter.heatWPerM).maxFeedMPerS * 1000,
+            },
+            pair,
+            heatWPerM: cutter.heatWPerM,
+            amps: hung?.answer.circuit.currentA ?? 0,
+          }
+        : null,
+  };
+}
+
+/** Copies of the parts side by side in the block, as many as are wanted. @throws CoreError that says how many there is room for */
+function nested(parts: readonly Region[], block: Bounds, copies: number, gapMm: number): Region[] {
+  if (copies <= 1) return [...parts];
+  const box = boundsOf(parts.flatMap(({ outline }) => outline));
+  const [wide, high] = [box.maxX - box.minX, box.maxY - box.minY];
+  const room = { wide: block.maxX - block.minX - 2 * EDGE_MM, high: block.maxY - block.minY - 2 * EDGE_MM };
+  const packer = new MaxRectsPacker(room.wide + gapMm, room.high + gapMm, 0, { smart: false, pot: false, square: false, allowRotation: true });
+  for (let i = 0; i < copies; i++) packer.add(wide + gapMm, high + gapMm, i);
+  const [bin] = packer.bins;
+  const fit = packer.bins.length > 0 && wide <= Math.max(room.wide, room.high) ? (bin?.rects.length ?? 0) : 0;
+  if (packer.bins.length !== 1 || fit < copies)
+    throw new CoreError("out-of-range", "copies", `copies must be at most ${Math.max(1, fit)}: the block has room for no more, ${gapMm} mm apart`);
+  return (bin?.rects ?? []).flatMap(({ x, y, rot }) => {
+    const at: Point = [block.minX + EDGE_MM + x, block.minY + EDGE_MM + y];
+    const put = ([px, py]: Point): Point => (rot ? [at[0] + (box.maxY - py), at[1] + (px - box.minX)] : [at[0] + (px - box.minX), at[1] + (py - box.minY)]);
+    return parts.map(({ outline, holes }) => ({ outline: outline.map(put), holes: holes.map((hole) => hole.map(put)) }));
+  });
+}
+
+/** One side of an outline, half a kerf off, from above the block to below it: what a turntable's passes each cut. */
+function sideOf(parts: readonly Region[], kerfMm: number, block: Bounds): Point[] {
+  const [part] = offset(united(parts), kerfMm / 2);
+  if (!part || parts.length > 1) throw new CoreError("no-solution", "table", "a column is turned of one outline: this plan has more, or none");
+  const { outline } = part;
+  const box = boundsOf(outline);
+  const n = outline.length;
+  const axis = (box.minX + box.maxX) / 2;
+  // From the highest place to the lowest, down the side of home: places nearest to it where an edge lies level.
+  const best = (value: (point: Point) => number) =>
+    outline.reduce((chosen, point, i) => (value(point) > value(outline[chosen] as Point) + 1e-9 ? i : chosen), 0);
+  const [top, low] = [best(([x, y]) => y - 1e-6 * Math.abs(x - box.minX)), best(([x, y]) => -y - 1e-6 * Math.abs(x - box.minX))];
+  const side: Point[] = [];
+  // Counter-clockwise, the side of home lies after the top.
+  for (let i = top, count = 0; count <= n; i = (i + 1) % n, count++) {
+    side.push(outline[i] as Point);
+    if (i === low) break;
+  }
+  const out = axis - Math.SQRT1_2 * Math.max(block.maxX - block.minX, 0) - CLEAR_MM;
+  const [first, last] = [side[0] as Point, side.at(-1) as Point];
+  return [[out, first[1]], ...side, [out, last[1]]];
+}
+
+/** S that gives a share of the cutter's heat: by the amps that were measured, or as the share itself. */
+export function heatWord(rig: FrameRig, share: number, amps: number): number {
+  const scaled = straightest(rig.heatAt);
+  if (!scaled || amps <= 0) return FULL_HEAT * share;
+  const wanted = amps * Math.sqrt(share);
+  const points = [[0, 0] as const, ...[...rig.heatAt].sort((a, b) => a[1] - b[1])];
+  const i = points.findIndex(([, at]) => at >= wanted - 1e-9);
+  // No more than was measured: what lies beyond is not known.
+  if (i <= 0) return points.at(-1)?.[0] ?? FULL_HEAT;
+  const [[s0, a0], [s1, a1]] = [points[i - 1] as readonly [number, number], points[i] as readonly [number, number]];
+  return s0 + ((s1 - s0) * (wanted - a0)) / Math.max(1e-9, a1 - a0);
+}
+
+/** Heat for each move: lowered where it goes so slowly that the kerf would grow past half the tolerance. @returns shares of the cutter's heat, and how much wider the kerf is at worst */
+function heatAlong(rig: FrameRig, job: FrameJob, feeds: readonly number[]): { shares: number[]; widerMm: number | null } {
+  const { cutter, kerfMm, toleranceMm, feedMmS } = job;
+  if (!cutter) return { shares: feeds.map(() => 1), widerMm: null };
+  const { pair, heatWPerM } = cutter;
+  const own = kerfFeedProduct(pair, heatWPerM);
+  let wider = 0;
+  const known = new Map<number, number>();
+  const shares = feeds.map((feed) => {
+    // At a wait the middle is still cutting: the heat it cut with stays on.
+    if (feed <= 0) return 1;
+    const key = Math.round(feed * 20);
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const grown = Math.max(0, (kerfMm * feedMmS) / feed - kerfMm);
+    let share = 1;
+    if (rig.heat === "share" && grown > toleranceMm) {
+      // The heat whose kerf at this feed is half the tolerance a side wider, and no more.
+      const wanted = (own * (kerfMm + toleranceMm)) / ((kerfMm * feedMmS) / feed);
+      let [low, high] = [0.02, 1];
+      for (let i = 0; i < 40; i++) {
+        const middle = (low + high) / 2;
+        if (kerfFeedProduct(pair, heatWPerM * middle) > wanted) high = middle;
+        else low = middle;
+      }
+      share = high;
+    }
+    wider = Math.max(wider, share < 1 ? toleranceMm : grown);
+    known.set(key, share);
+    return share;
+  });
+  return { shares, widerMm: wider };
+}
+
+/**
+ * A program for the plan beside the frame: one unbroken path where both ends are alike, a face's two ways where they are not, one side again and again on a turntable.
+ * @throws CoreError where it cannot be led on this frame
+ */
+export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
+  const { block, cutter, toleranceMm } = job;
   const by: Point = [rig.blockX_mm - block.minX, rig.blockY_mm - block.minY];
-  const machine = machineOf(rig, plan.plan.part.span_mm);
-  const feed = Math.min(rig.feed_mm_s, root.feedMmS);
+  const machine = machineOf(rig, job.spanMm);
+  // Never faster than the wire still clears with some drag in hand.
+  const clears = cutter ? JUDGEMENT.dragsAboveFeedRatio * cutter.wire.maxFeedMmS : Number.POSITIVE_INFINITY;
+  const most = Math.min(rig.feed_mm_s, job.feedMmS, clears);
   const frame: Line = movedBy(by, [
     [block.minX, block.minY],
     [block.maxX, block.minY],
     [block.maxX, block.maxY],
     [block.minX, block.maxY],
   ]);
-  if (rig.carriages === "locked") {
-    const parts = root.placed.map(({ outline, holes }): Region => ({ outline: movedBy(by, outline), holes: holes.map((hole) => movedBy(by, hole)) }));
-    const found = onePath({
-      shapes: parts,
-      kerfMm: root.kerfMm,
-      join: rig.join,
-      barMm: rig.bar_mm,
-      // From the block's edge on the side of home, so high as the part's middle.
-      start: [
-        Math.max(0, (frame[0] as Point)[0] - 5),
-        (boundsOf(parts.flatMap(({ outline }) => outline)).minY + boundsOf(parts.flatMap(({ outline }) => outline)).maxY) / 2,
-      ],
+  const style = (heat: readonly number[]) => ({ heat, decimals: rig.decimals, longest: rig.longest });
+  const warm = job.name;
+  if (job.face && cutter) {
+    const { face } = job;
+    const paced = paceOf({
+      wire: face.wire,
+      pair: cutter.pair,
+      powerWPerM: face.powerWPerM,
+      root: face.root,
+      tip: face.tip,
+      toleranceMm: face.toleranceMm,
+      hold: face.hold,
+      corner: rig.ears || face.corner !== "past" ? face.corner : "best",
+      kerfFeeds: rig.heat === "share" ? undefined : face.kerfFeeds,
+      fastestMmS: rig.feed_mm_s,
     });
-    const timesS = [0];
-    for (let i = 1; i < found.path.length; i++)
-      timesS.push((timesS[i - 1] as number) + lineLength([found.path[i - 1] as Point, found.path[i] as Point]) / feed);
-    const { text, timeS } = writeProgram(machine, found.path, null, timesS, WARM_UP_S, plan.plan.name);
+    const [near, far] = [movedBy(by, paced.path), movedBy(by, paced.tipPath)];
+    const feeds = paced.timesS.slice(1).map((time, i) => {
+      const mm = Math.max(distance(near[i] as Point, near[i + 1] as Point), distance(far[i] as Point, far[i + 1] as Point));
+      return mm < 1e-9 ? 0 : mm / (time - (paced.timesS[i] as number));
+    });
+    const { shares, widerMm } = heatAlong(rig, job, feeds);
+    const heat = shares.map((share) => (rig.heat === "share" ? heatWord(rig, share, cutter.amps) : FULL_HEAT));
+    const { text, timeS } = writeProgram(machine, near, far, paced.timesS, WARM_UP_S, `${warm}, ${job.faceName} face`, style(heat));
+    const { left, right } = carriagesOf(machine.stand as NonNullable<Machine["stand"]>, near, far);
+    const stretch = widestStretch(rig.apart_mm, left, right);
+    if (stretch.mm > rig.spring_mm)
+      throw new CoreError(
+        "out-of-range",
+        "spring_mm",
+        `at point ${stretch.at} the wire is ${stretch.mm.toFixed(1)} mm longer than carriage to carriage, and the spring has ${rig.spring_mm} mm: a longer spring, or the block nearer the middle`,
+      );
+    const moving = feeds.filter((feed) => feed > 0);
+    const lowest = Math.min(...shares);
+    const wire =
+      lowest < 1
+        ? {
+            ...face.wire,
+            maxFeedMmS: face.wire.maxFeedMmS * (kerfFeedProduct(cutter.pair, cutter.heatWPerM * lowest) / kerfFeedProduct(cutter.pair, cutter.heatWPerM)),
+          }
+        : null;
+    const led = { path: paced.path, tipPath: paced.tipPath, timesS: paced.timesS };
     return {
       text,
       timeS,
-      lengthMm: found.lengthMm,
+      lengthMm: lineLength(near),
       block: frame,
-      parts,
-      ways: [found.path],
-      links: found.links,
-      slits: found.slits,
-      bars: found.bars,
-      missMm: null,
-      stretchMm: 0,
+      parts: [],
+      ways: [near, far],
+      links: [],
+      slits: [],
+      bars: [],
+      missMm: wire ? missOf(wire, led, led, TRIED) : paced.errorMm,
+      toleranceMm,
+      stretchMm: stretch.mm,
+      runS: timeS + (2 * paced.waits.length + 2) * (most / rig.acceleration_mm_s2),
+      waits: paced.waits.map(({ at, waitS }) => ({ at: [at[0] + by[0], at[1] + by[1]], waitS })),
+      ears: paced.way.pieces.filter(({ ear }) => ear).map(({ from, to }) => movedBy(by, paced.way.root.slice(from, to + 1))),
+      feeds: { least: Math.min(...moving), most: Math.max(...moving) },
+      heat: { least: Math.min(...heat), most: Math.max(...heat) },
+      widerMm,
+      copies: 1,
     };
   }
-  const face = facesOf(plan.plan).find((each) => each === rig.face) ?? (facesOf(plan.plan)[0] as FrameRig["face"]);
-  const job = paceJob(plan.plan, answer, face);
-  if (!job) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
-  const [near, far] = [movedBy(by, job.root), movedBy(by, job.tip)];
-  const timesS = [0];
-  for (let i = 1; i < near.length; i++)
-    timesS.push(
-      (timesS[i - 1] as number) + Math.max(lineLength([near[i - 1] as Point, near[i] as Point]), lineLength([far[i - 1] as Point, far[i] as Point])) / feed,
-    );
-  const { text, timeS } = writeProgram(machine, near, far, timesS, WARM_UP_S, `${plan.plan.name}, ${face} face`);
-  const { left, right } = carriagesOf(machine.stand as NonNullable<Machine["stand"]>, near, far);
-  const led = { path: job.root, tipPath: job.tip, timesS };
+  const copies = rig.table ? 1 : rig.copies;
+  const parts = nested(job.parts, block, copies, rig.gap_mm).map(
+    ({ outline, holes }): Region => ({ outline: movedBy(by, outline), holes: holes.map((hole) => movedBy(by, hole)) }),
+  );
+  const box = boundsOf(parts.flatMap(({ outline }) => outline));
+  const found = rig.table
+    ? { path: movedBy(by, sideOf(job.parts, job.kerfMm, block)), links: [] as Line[], slits: [] as Line[], bars: [] as Line[] }
+    : onePath({
+        shapes: parts,
+        kerfMm: job.kerfMm,
+        join: rig.join,
+        barMm: rig.bar_mm,
+        // From the block's edge on the side of home, so high as the part's middle.
+        start: [Math.max(0, (frame[0] as Point)[0] - 5), (box.minY + box.maxY) / 2],
+        slitsAt: rig.slitsAt,
+        barsAt: rig.barsAt,
+        order: "shorter",
+        first: rig.first,
+      });
+  const led = ledAlong(rig, job, found.path, parts, most);
+  const { shares, widerMm } = heatAlong(rig, job, led.fed.feeds);
+  const heat = shares.map((share) => (rig.heat === "share" ? heatWord(rig, share, cutter?.amps ?? 0) : FULL_HEAT));
+  const { text, timeS } = writeProgram(machine, led.fed.path, null, led.fed.timesS, WARM_UP_S, warm, style(heat));
+  const moving = led.fed.feeds.filter((feed) => feed > 0);
   return {
     text,
     timeS,
-    lengthMm: lineLength(near),
+    lengthMm: lineLength(led.fed.path),
     block: frame,
-    parts: [],
-    ways: [near, far],
-    links: [],
-    slits: [],
-    bars: [],
-    missMm: missOf(job.wire, led, led, TRIED),
-    stretchMm: widestStretch(rig.apart_mm, left, right).mm,
+    parts,
+    ways: [led.fed.path],
+    links: found.links,
+    slits: found.slits,
+    bars: found.bars,
+    missMm: led.missMm,
+    toleranceMm,
+    stretchMm: 0,
+    runS: led.fed.runS + WARM_UP_S,
+    waits: led.fed.waits,
+    ears: led.fed.ears,
+    feeds: { least: Math.min(...moving), most: Math.max(...moving) },
+    heat: { least: Math.min(...heat), most: Math.max(...heat) },
+    widerMm,
+    copies,
   };
+}
+
+/** Feeds along one path, and what the whole wire then misses of it: held stricter until that is within the tolerance, or cannot be brought there. */
+function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Region[], most: number): { fed: FedPath; missMm: number | null } {
+  const { cutter, toleranceMm, kerfMm } = job;
+  if (!cutter) {
+    const limits = { mostMmS: most, accelerationMmS2: rig.acceleration_mm_s2, toleranceMm, lagMm: () => 0, catchUpS: () => 0, free: null };
+    return { fed: feedAlong(path, limits), missMm: null };
+  }
+  const { wire } = cutter;
+  const spanM = wire.lengthM;
+  const lagMm = (mmS: number): number => {
+    const x = Math.min(0.98, mmS / wire.maxFeedMmS);
+    return 1000 * midSpanLag((wire.referenceDragNPerM * x) / (1 - x), spanM, wire.foamToM - wire.foamFromM, wire.tensionN).lagM;
+  };
+  const keepOff = parts.map((part) => ({ part, box: boundsOf(part.outline) }));
+  /** Whether a way stays half a kerf off every part. */
+  const free = (a: Point, b: Point): boolean =>
+    keepOff.every(({ part, box }) => {
+      const steps = Math.max(2, Math.ceil(distance(a, b) / 0.5));
+      for (let i = 0; i <= steps; i++) {
+        const p: Point = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
+        if (p[0] < box.minX - kerfMm || p[0] > box.maxX + kerfMm || p[1] < box.minY - kerfMm || p[1] > box.maxY + kerfMm) continue;
+        const inside = isInside(p, part.outline) && !part.holes.some((hole) => isInside(p, hole));
+        if (inside || [part.outline, ...part.holes].some((line) => nearest(p, line).distance < kerfMm / 2 - 0.02)) return false;
+      }
+      return true;
+    });
+  let best: { fed: FedPath; missMm: number } | null = null;
+  let held = toleranceMm;
+  for (let round = 0; round < ROUNDS; round++) {
+    const tol = held;
+    const fed = feedAlong(path, {
+      mostMmS: most,
+      accelerationMmS2: rig.acceleration_mm_s2,
+      toleranceMm: tol,
+      lagMm,
+      catchUpS: (lag) =>
+        cornerDwell({
+          lagM: lag / 1000,
+          toleranceM: tol / 1000,
+          maxFeedMPerS: wire.maxFeedMmS / 1000,
+          referenceDragNPerM: wire.referenceDragNPerM,
+          spanM,
+          tensionN: wire.tensionN,
+        }).dwellS,
+      free: rig.ears ? free : null,
+    });
+    const led = { path: fed.path, timesS: fed.timesS };
+    const missMm = missOf(wire, led, led, { ...TRIED, steps: Math.max(TRIED.steps, fed.path.length) });
+    if (best === null || missMm < best.missMm || missMm <= toleranceMm) best = { fed, missMm };
+    if (missMm <= toleranceMm) break;
+    held = Math.max(0.02, held * Math.min(0.8, (0.9 * toleranceMm) / missMm));
+  }
+  return best as { fed: FedPath; missMm: number };
+}
+
+/** The straight line through nought that measured pairs follow best, and how far the worst is off it, as a share; null without two of them. */
+export function straightest(pairs: readonly (readonly [number, number])[]): { perS: number; worst: number } | null {
+  const told = pairs.filter(([s, amps]) => s > 0 && amps > 0);
+  if (told.length < 2) return null;
+  const perS = told.reduce((sum, [s, amps]) => sum + s * amps, 0) / told.reduce((sum, [s]) => sum + s * s, 0);
+  return { perS, worst: Math.max(...told.map(([s, amps]) => Math.abs(amps / (perS * s) - 1))) };
 }

@@ -1,11 +1,14 @@
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
 import { CARRIAGES } from "../../motion/carriages";
+import { FEED_ALONG } from "../../motion/feedAlong";
 import { ONE_PATH } from "../../motion/onePath";
 import { PROGRAM } from "../../motion/program";
 import { correctedSteps, MOVE_TIME, moveTimeS, STEPS, stepsPerMm } from "../../motion/steps";
+import { VISIT_ORDER } from "../../motion/visitOrder";
+import { WAY_OUT } from "../../motion/wayOut";
 import { FRAME_FIELDS, FRAME_START, type FrameRig } from "../frame/fields";
-import { frameProgram } from "../frame/path";
+import { frameJob, frameProgram, straightest } from "../frame/path";
 import { type RigNote, type RigRecord, told } from "../record";
 import { Sketch } from "../sketch";
 
@@ -44,7 +47,7 @@ export const frameRig: RigRecord<FrameRig> = {
   fields: FRAME_FIELDS,
   start: FRAME_START,
   takesPlan: true,
-  laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, PROGRAM, FRAME_FORCE],
+  laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, VISIT_ORDER, FEED_ALONG, PROGRAM, WAY_OUT, FRAME_FORCE],
   solve: (rig, around, show) => {
     if (rig.toBlock_mm >= rig.apart_mm)
       throw new CoreError("out-of-range", "toBlock_mm", `toBlock_mm must be less than the carriages' distance, ${rig.apart_mm} mm`);
@@ -123,6 +126,17 @@ export const frameRig: RigRecord<FrameRig> = {
               words: `Faster than the wire clears, ${show("feed", cut.maxFeedMmS)}: a program's feeds must stay under it.`,
               standing: "estimate",
               field: "feed_mm_s",
+            } as const,
+          ]
+        : []),
+      ...(line && cutter && cutter.answer.circuit.currentA > Math.max(...rig.heatAt.map(([, amps]) => amps))
+        ? [
+            {
+              code: "heat-short",
+              severity: "caution",
+              words: `The cut takes ${show("current", cutter.answer.circuit.currentA)}, and no more than ${show("current", Math.max(...rig.heatAt.map(([, amps]) => amps)))} was measured: the program asks for that much and no more.`,
+              standing: "estimate",
+              field: "heatAt",
             } as const,
           ]
         : []),
@@ -235,7 +249,7 @@ export const frameRig: RigRecord<FrameRig> = {
     sketch.words([right, rig.wide_mm + m * 0.8], `from above${k < 1 ? `, across at ${Math.round(100 * k)} %` : ""}`);
     return sketch.done("Motorised frame");
   },
-  program: frameProgram,
+  program: (rig, around) => frameProgram(rig, frameJob(rig, around)),
   build: (rig, _around, show) => [
     { of: "wood", words: `A base that stays flat, ${show("length", rig.wide_mm + 200)} by ${show("length", rig.apart_mm + 200)}; two uprights square to it.` },
     {
@@ -264,9 +278,9 @@ export const frameRig: RigRecord<FrameRig> = {
   ],
   example: {
     name: "Marionette for lettering",
-    cutter: "Marionette",
+    cutter: "Long Tom",
     plan: "LANTERN lettering",
-    notes: "Letters for the parade's front float, one path a word.",
+    notes: "Letters for the parade's front float, one path a word. Strung with Long Tom's wire while its own is tried on bead foam.",
     rig: {
       ...FRAME_START,
       wide_mm: 900,
@@ -276,18 +290,12 @@ export const frameRig: RigRecord<FrameRig> = {
       back_mm: [250.4, 250.3],
       heat: "share",
       heatAt: [
-        [200, 0.8],
-        [400, 1.6],
-        [600, 2.3],
+        [200, 0.9],
+        [400, 1.8],
+        [600, 2.7],
+        [800, 3.5],
+        [1000, 4.3],
       ],
     },
   },
 };
-
-/** The straight line through nought that measured pairs follow best, and how far the worst is off it, as a share; null without two of them. */
-export function straightest(pairs: readonly (readonly [number, number])[]): { perS: number; worst: number } | null {
-  const told = pairs.filter(([s, amps]) => s > 0 && amps > 0);
-  if (told.length < 2) return null;
-  const perS = told.reduce((sum, [s, amps]) => sum + s * amps, 0) / told.reduce((sum, [s]) => sum + s * s, 0);
-  return { perS, worst: Math.max(...told.map(([s, amps]) => Math.abs(amps / (perS * s) - 1))) };
-}

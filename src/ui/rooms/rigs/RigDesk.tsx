@@ -35,12 +35,12 @@ import { RigDrawing } from "./RigDrawing";
 import { RigFeel } from "./RigFeel";
 import { RigFields, RigNoteLine } from "./RigFields";
 import { RigLog } from "./RigLog";
-import { RigPath } from "./RigPath";
 import { RigFigures, RigSums } from "./RigSums";
 import { createRigStore, type RigStart } from "./rigStore";
 import { RIG_STEP_WORDS, RIG_STEPS, type RigStep } from "./steps";
 import { useRig } from "./useRig";
 
+const RigPath = dynamic(() => import("./RigPath").then((module) => module.RigPath), { loading: () => null });
 const RigRun = dynamic(() => import("./run/RigRun").then((module) => module.RigRun), { loading: () => null });
 
 type Named = { id: string; name: string };
@@ -240,7 +240,7 @@ export function RigDesk({
           )}
           {step === "rig" && answer && <RigFigures figures={answer.figures} show={show} inputs={inputs} />}
           {step === "sums" && answer && <RigSums answer={answer} show={show} />}
-          {step === "program" && <RigPath rig={rig} around={view.around} show={show} name={document.name} />}
+          {step === "program" && rig.kind === "frame" && <RigPath rig={rig} around={view.around} show={show} name={document.name} onChange={change} />}
           {step === "run" && rig.kind === "frame" && (
             <RigRun id={start.id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
           )}

@@ -1,56 +1,74 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useDeferredValue, useMemo, useState } from "react";
-import { boundsOf, type Line } from "@/core/geometry/points";
+import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
+import { boundsOf, type Line, type Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { readProgram } from "@/core/motion/reader";
+import { missOf } from "@/core/physics/string/traceError";
 import type { RigProgram } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
-import { machineOf } from "@/core/rigs/frame/path";
-import { type Rig, rigRecord } from "@/core/rigs/kinds";
+import type { FrameRig } from "@/core/rigs/frame/fields";
+import { frameJob, machineOf } from "@/core/rigs/frame/path";
 import type { Show } from "@/core/rigs/record";
 import { downloadText } from "../../kit/download";
 import { FileButton } from "../../kit/FileButton";
 import { useSize } from "../../kit/useSize";
+import { useFrameProgram } from "./useFrameProgram";
 
-/** A program that was opened: the way it leads the wire, or why it cannot be followed. */
+/** A program that was opened: the way it leads the wire, and what the wire would leave; or why it cannot be followed. */
 interface Opened {
   name: string;
   ways: Line[];
   timeS: number;
+  missMm: number | null;
   warnings: string[];
 }
 const LARGEST_BYTES = 20 * 1024 * 1024;
+/** How far an arrow key moves a slit or a bar, mm. */
+const KEY_MM = 2;
+/** A wanted place as near to a slit as this is the one that put it there, mm. */
+const OWN_MM = 3;
+
+const middleOf = (line: Line): Point => {
+  const [a, b] = [line[0] as Point, line.at(-1) as Point];
+  return [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+};
+const apart = (a: Point, b: Point): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
+const lengthOf = (line: Line): number => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + apart(point, line[i - 1] as Point)), 0);
+const tenth = (value: number): number => Math.round(value * 10) / 10;
 
 /** The plan's path on this frame, and any program that is opened beside it. */
-export function RigPath({ rig, around, show, name }: { rig: Rig; around: Around; show: Show; name: string }) {
-  const asked = useMemo(() => ({ rig, around }), [rig, around]);
-  const calm = useDeferredValue(asked);
-  const found = useMemo((): { program: RigProgram | null; fault: string | null } => {
-    try {
-      return { program: rigRecord(calm.rig.kind).program?.(calm.rig, calm.around) ?? null, fault: null };
-    } catch (error) {
-      if (error instanceof CoreError) return { program: null, fault: error.message };
-      throw error;
-    }
-  }, [calm]);
+export function RigPath({
+  rig,
+  around,
+  show,
+  name,
+  onChange,
+}: {
+  rig: FrameRig;
+  around: Around;
+  show: Show;
+  name: string;
+  onChange: (change: Readonly<Record<string, unknown>>, key: string) => void;
+}) {
+  const { program, fault, current } = useFrameProgram(rig, around);
   const [opened, setOpened] = useState<Opened | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
-  const { program, fault } = found;
   const open = async (file: File) => {
     setOpened(null);
     setRefused(null);
-    if (rig.kind !== "frame") return;
     try {
       if (file.size > LARGEST_BYTES) throw new CoreError("out-of-range", "", `${file.name} is larger than ${LARGEST_BYTES / 1048576} MB`);
       const read = readProgram(await file.text(), machineOf(rig, around.plan?.plan.part.span_mm ?? rig.apart_mm - rig.toBlock_mm));
       if (read.path.length < 2) throw new CoreError("no-solution", "", "it leads the wire nowhere");
+      const ways = [read.path, ...(read.tip ? [read.tip] : [])];
       setOpened({
         name: file.name,
-        ways: [read.path, ...(read.tip ? [read.tip] : [])],
+        ways,
         timeS: read.timesS.at(-1) ?? 0,
+        missMm: missOfOpened(rig, around, ways, read.timesS),
         warnings: read.warnings.map(({ message }) => message),
       });
     } catch (error) {
@@ -58,15 +76,26 @@ export function RigPath({ rig, around, show, name }: { rig: Rig; around: Around;
       setRefused(`${file.name} is not followed: ${error.message}`);
     }
   };
+  /** A slit or a bar is wanted elsewhere: what had put it where it was is let go of. */
+  const move = (what: "slitsAt" | "barsAt") => (line: Line, to: Point) => {
+    const from = middleOf(line);
+    const others = rig[what].filter((place) => apart(place, from) > OWN_MM + lengthOf(line) / 2);
+    onChange({ [what]: [...others, [tenth(to[0]), tenth(to[1])]] }, what);
+  };
   return (
-    <div className="rig-path" data-testid="rig-path" data-current={calm === asked}>
+    <div className="rig-path" data-testid="rig-path" data-current={current}>
       <div className="plan-acts">
-        <Button variant="contained" disabled={!program} onClick={() => program && downloadText(`${fileStem(name)}.ngc`, "text/plain", program.text)}>
+        <Button
+          variant="contained"
+          disabled={!program || !current}
+          onClick={() => program && downloadText(`${fileStem(name)}.ngc`, "text/plain", program.text)}
+        >
           Program
         </Button>
         <FileButton variant="outlined" label="Program file" accept=".ngc,.nc,.txt,text/plain" onFile={(file) => void open(file)}>
           What would a program leave?
         </FileButton>
+        <span aria-live="polite">{current ? "" : "Looking for the way…"}</span>
       </div>
       {fault && (
         <Alert severity="warning" role="alert">
@@ -81,20 +110,22 @@ export function RigPath({ rig, around, show, name }: { rig: Rig; around: Around;
       {program && (
         <>
           <p className="rig-says" style={{ margin: "4px 0" }}>
+            {program.copies > 1 ? `${program.copies} copies: ` : ""}
             <span className="num">{show("leadLength", program.lengthMm / 1000)}</span> of way in <span className="num">{program.timeS.toFixed(0)} s</span>
-            {program.slits.length > 0 ? `, ${program.slits.length} ${program.slits.length === 1 ? "slit" : "slits"} to holes` : ""}
-            {program.links.length > 1 ? `, ${program.links.length - 1} ways through the waste` : ""}
-            {program.bars.length > 0 ? `, ${program.bars.length} bars` : ""}
-            {program.missMm === null ? "" : `; the wire misses its line by ${show("kerf", program.missMm)}`}
-            {program.stretchMm > 0.05 ? `; it is ${show("length", program.stretchMm, 1)} longer at its widest` : ""}.
+            {rig.table ? `, ${rig.passes} passes` : ""}
+            {program.stretchMm > 0.05 ? `; the wire is ${show("length", program.stretchMm, 1)} longer at its widest` : ""}.
           </p>
-          <PathPicture program={program} opened={opened} show={show} />
+          <PathPicture program={program} opened={opened} show={show} onSlit={move("slitsAt")} onBar={move("barsAt")} />
+          <Costs program={program} show={show} />
         </>
       )}
       {opened && (
         <p data-testid="opened-program">
-          {opened.name}, dashed: {show("leadLength", lengthOf(opened.ways[0] ?? []) / 1000)} of way in {opened.timeS.toFixed(0)} s.{" "}
-          {opened.warnings.slice(0, 3).join("; ")}
+          {opened.name}, dashed: {show("leadLength", lengthOf(opened.ways[0] ?? []) / 1000)} of way in {opened.timeS.toFixed(0)} s
+          {opened.missMm === null
+            ? "; without a cutter that cuts nothing is said of what the wire leaves"
+            : `; the wire would miss its line by ${show("kerf", opened.missMm)}`}
+          . {opened.warnings.slice(0, 3).join("; ")}
         </p>
       )}
       {program && (
@@ -107,16 +138,78 @@ export function RigPath({ rig, around, show, name }: { rig: Rig; around: Around;
   );
 }
 
-const lengthOf = (line: Line): number =>
-  line.reduce((sum, [x, y], i) => (i === 0 ? 0 : sum + Math.hypot(x - (line[i - 1]?.[0] ?? x), y - (line[i - 1]?.[1] ?? y))), 0);
+/** What the wire of this frame would miss of a program's own line. */
+function missOfOpened(rig: FrameRig, around: Around, ways: readonly Line[], timesS: readonly number[]): number | null {
+  if (!around.plan) return null;
+  const { cutter } = frameJob(rig, around);
+  if (!cutter) return null;
+  const led = { path: ways[0] as Line, tipPath: ways[1], timesS };
+  return missOf(cutter.wire, led, led, { nodes: 30, steps: Math.max(500, Math.min(20_000, timesS.length)) });
+}
+
+/** What it keeps, and what each thing costs that is not the part itself. */
+function Costs({ program, show }: { program: RigProgram; show: Show }) {
+  const { missMm, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
+  const waitS = waits.reduce((sum, each) => sum + each.waitS, 0);
+  const same = feeds.most - feeds.least < 0.05;
+  const travel = links.reduce((sum, line) => sum + lengthOf(line), 0);
+  const lines: [string, string][] = [
+    [
+      "What comes out",
+      missMm === null
+        ? "not reckoned: the plan names no cutter that cuts"
+        : `within ${show("kerf", missMm)} of the line, ${missMm <= toleranceMm ? "inside" : "outside"} the plan's ${show("kerf", toleranceMm)}`,
+    ],
+    ["Feed", same ? show("feed", feeds.most) : `${show("feed", feeds.least)} to ${show("feed", feeds.most)}, slower in tight curves`],
+    ...(waits.length > 0 ? ([["Waits", `${waits.length} at corners, ${waitS.toFixed(1)} s together`]] as [string, string][]) : []),
+    ...(ears.length > 0 ? ([["Ears", `${ears.length} corners run past into the waste: quicker there than waiting`]] as [string, string][]) : []),
+    ...(heat.most - heat.least > 1
+      ? ([["Heat", `S ${heat.least.toFixed(0)} to ${heat.most.toFixed(0)}, lower where it goes slowly`]] as [string, string][])
+      : []),
+    ...(widerMm !== null && widerMm > 0.02 ? ([["Kerf", `${show("kerf", widerMm)} wider where it goes slowest`]] as [string, string][]) : []),
+    ...(runS > timeS + 1 ? ([["With speeding up and slowing down", `${runS.toFixed(0)} s a pass`]] as [string, string][]) : []),
+    ...(links.length > 1 ? ([["Through the waste", `${links.length} ways, ${show("length", travel)} and most of it back`]] as [string, string][]) : []),
+    ...slits.map((line, i): [string, string] => [
+      `Slit ${i + 1}`,
+      `${show("length", lengthOf(line))} through the part, a seam to glue; drag it where it harms least`,
+    ]),
+    ...bars.map((line, i): [string, string] => [
+      `Bar ${i + 1}`,
+      `${show("length", lengthOf(line))} between two parts, to be cut off afterwards; drag it where that is easy`,
+    ]),
+  ];
+  return (
+    <dl className="rig-figures" data-testid="path-costs">
+      {lines.slice(0, 40).map(([label, words]) => (
+        <div key={label}>
+          <dt>{label}</dt>
+          <dd style={{ whiteSpace: "normal", textAlign: "right" }}>{words}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
 
 /** The block seen from its end, the wire's way as its own line with arrows and numbers where it turns into the next thing. */
-function PathPicture({ program, opened, show }: { program: RigProgram; opened: Opened | null; show: Show }) {
+function PathPicture({
+  program,
+  opened,
+  show,
+  onSlit,
+  onBar,
+}: {
+  program: RigProgram;
+  opened: Opened | null;
+  show: Show;
+  onSlit: (line: Line, to: Point) => void;
+  onBar: (line: Line, to: Point) => void;
+}) {
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 700, height: 380 });
   const { minX, minY, maxX, maxY } = boundsOf([...program.block, ...program.ways.flat(), ...(opened?.ways.flat() ?? [])]);
   const scale = Math.min((width - 30) / Math.max(1, maxX - minX), (height - 30) / Math.max(1, maxY - minY));
   const [dx, dy] = [(width - (maxX - minX) * scale) / 2, (height - (maxY - minY) * scale) / 2];
   const at = ([x, y]: readonly [number, number]) => [(x - minX) * scale + dx, (maxY - y) * scale + dy] as const;
+  const back = (x: number, y: number): Point => [(x - dx) / scale + minX, maxY - (y - dy) / scale];
   const path = (line: Line, closed = false) =>
     `M${line
       .map((point) =>
@@ -136,7 +229,7 @@ function PathPicture({ program, opened, show }: { program: RigProgram; opened: O
     for (let i = 1; i < way.length && next <= count; i++) {
       const [a, b] = [way[i - 1], way[i]];
       if (!a || !b) continue;
-      const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+      const long = apart(a, b);
       while (next <= count && along + long >= (total * (next - 0.5)) / count) {
         const t = long > 0 ? ((total * (next - 0.5)) / count - along) / long : 0;
         marks.push({ at: [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], deg: (-Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI, number: next });
@@ -146,9 +239,54 @@ function PathPicture({ program, opened, show }: { program: RigProgram; opened: O
     }
     return marks;
   }, [way]);
+  const svg = useRef<SVGSVGElement>(null);
+  const [held, setHeld] = useState<{ line: Line; to: Point; bar: boolean } | null>(null);
+  const put = (event: PointerEvent): Point => {
+    const box = svg.current?.getBoundingClientRect();
+    return back(event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0));
+  };
+  const handle = (line: Line, i: number, bar: boolean) => {
+    const [x, y] = at(held?.line === line ? held.to : middleOf(line));
+    const drop = bar ? onBar : onSlit;
+    const keys: Readonly<Record<string, Point>> = { ArrowLeft: [-KEY_MM, 0], ArrowRight: [KEY_MM, 0], ArrowUp: [0, KEY_MM], ArrowDown: [0, -KEY_MM] };
+    return (
+      // biome-ignore lint/a11y/useSemanticElements: a handle in a drawing
+      <g
+        key={`${bar ? "bar" : "slit"} ${line[0]}`}
+        transform={`translate(${x.toFixed(1)} ${y.toFixed(1)})`}
+        role="button"
+        tabIndex={0}
+        className="path-handle"
+        aria-label={`${bar ? "Bar" : "Slit"} ${i + 1}: drag it, or use the arrow keys`}
+        data-handle={bar ? "bar" : "slit"}
+        onKeyDown={(event: KeyboardEvent) => {
+          const by = keys[event.key];
+          if (!by) return;
+          event.preventDefault();
+          const [mx, my] = middleOf(line);
+          // Far enough that the nearest place is another one.
+          const times = event.shiftKey ? 5 : 1;
+          drop(line, [mx + by[0] * times, my + by[1] * times]);
+        }}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          setHeld({ line, to: put(event), bar });
+        }}
+        onPointerMove={(event) => held?.line === line && setHeld({ line, to: put(event), bar })}
+        onPointerUp={() => {
+          if (held?.line === line) drop(line, held.to);
+          setHeld(null);
+        }}
+        onPointerCancel={() => setHeld(null)}
+      >
+        <circle r={18} fill="transparent" />
+        <circle r={7} fill="var(--paper)" stroke={bar ? "var(--cool)" : "var(--graphite)"} strokeWidth={3} />
+      </g>
+    );
+  };
   return (
     <div ref={ref} className="rig-drawing">
-      <svg width={width} height={height} style={{ position: "absolute", display: "block" }} role="img" data-testid="path-picture">
+      <svg ref={svg} width={width} height={height} style={{ position: "absolute", display: "block" }} role="img" data-testid="path-picture">
         <title>{`The block from its end: ${show("leadLength", program.lengthMm / 1000)} of the wire's way`}</title>
         <path d={path(program.block, true)} fill="none" stroke="var(--graphite-soft)" strokeDasharray="6 4" />
         {program.parts.map(({ outline, holes }) => (
@@ -185,6 +323,15 @@ function PathPicture({ program, opened, show }: { program: RigProgram; opened: O
             </g>
           );
         })}
+        {program.waits.map(({ at: place, waitS }, i) => {
+          const [x, y] = at(place);
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: in the order they come
+            <circle key={i} cx={x} cy={y} r={3 + Math.min(6, waitS * 2)} fill="none" stroke="var(--ember)" strokeWidth={1.5} data-wait={waitS.toFixed(1)} />
+          );
+        })}
+        {program.slits.map((line, i) => handle(line, i, false))}
+        {program.bars.map((line, i) => handle(line, i, true))}
       </svg>
     </div>
   );

@@ -1,7 +1,7 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
@@ -9,12 +9,10 @@ import { facesOf } from "@/core/motion/carriages";
 import { FULL_HEAT } from "@/core/motion/machine";
 import { type ReadProgram, readProgram } from "@/core/motion/reader";
 import { CONTROLLER_FAULTS, type ControllerFault } from "@/core/motion/standIn";
-import type { RigProgram } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { frameOut, passedAt, secondsLeft } from "@/core/rigs/frame/out";
 import { machineOf } from "@/core/rigs/frame/path";
-import { rigRecord } from "@/core/rigs/kinds";
 import type { Show } from "@/core/rigs/record";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RunTold } from "../../../kit/api";
@@ -22,6 +20,7 @@ import { FileButton } from "../../../kit/FileButton";
 import { HOTKEYS } from "../../../kit/hotkeys";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { useAwake } from "../../../kit/useAwake";
+import { useFrameProgram } from "../useFrameProgram";
 import { RunPicture } from "./RunPicture";
 import { useSerialRun } from "./useSerialRun";
 import { PRESENT_S, type RunPort, useServerRun } from "./useServerRun";
@@ -65,20 +64,6 @@ interface Chosen {
 const clock = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
 const PLAN = "the plan's own path";
 
-/** The plan's own program on this frame, worked out when the figures rest. */
-function useOwnProgram(rig: FrameRig, around: Around): { program: RigProgram | null; fault: string | null } {
-  const asked = useMemo(() => ({ rig, around }), [rig, around]);
-  const calm = useDeferredValue(asked);
-  return useMemo(() => {
-    try {
-      return { program: rigRecord("frame").program?.(calm.rig, calm.around) ?? null, fault: null };
-    } catch (error) {
-      if (error instanceof CoreError) return { program: null, fault: error.message };
-      throw error;
-    }
-  }, [calm]);
-}
-
 /** A program run on the controller: streamed, watched, held, stopped, and led out of the foam. */
 export function RigRun({
   id,
@@ -99,7 +84,7 @@ export function RigRun({
   const server = useServerRun(id, via === "app", JSON.stringify(rig));
   const serial = useSerialRun(document, rig, via === "serial");
   const port: RunPort = via === "app" ? server : serial;
-  const own = useOwnProgram(rig, around);
+  const own = useFrameProgram(rig, around);
   const [opened, setOpened] = useState<Chosen | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const span = around.plan?.plan.part.span_mm ?? Math.max(1, rig.apart_mm - rig.toBlock_mm);
