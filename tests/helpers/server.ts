@@ -61,7 +61,7 @@ export class TestServer {
     return `http://127.0.0.1:${this.port}`;
   }
 
-  async start(options: { seed?: boolean; folder?: string } = {}): Promise<void> {
+  async start(options: { seed?: boolean; folder?: string; env?: Record<string, string> } = {}): Promise<void> {
     this.port ||= await freePort();
     if (!options.folder && readdirSync(this.folder).length === 0) cpSync(await preparedFolder(options.seed === true), this.folder, { recursive: true });
     const next = path.resolve("node_modules/next/dist/bin/next");
@@ -74,6 +74,7 @@ export class TestServer {
         NEXT_TELEMETRY_DISABLED: "1",
         UPWIND_DATA: options.folder ?? this.folder,
         UPWIND_SEED: options.seed ? "demo" : "",
+        ...options.env,
       },
       stdio: ["ignore", "pipe", "pipe"],
       // A group of its own, so that a test can kill all of it at once as a power cut would.

@@ -26,7 +26,13 @@ const runState = z.object({
   unlogged: z.boolean(),
 });
 /** `wired` is false where whoever started the app named no controller; `trouble` says why one that was named cannot be reached. */
-const told = z.object({ wired: z.boolean(), trouble: z.string().nullable(), run: runState.nullable() });
+const told = z.object({
+  wired: z.boolean(),
+  trouble: z.string().nullable(),
+  /** what the log says of this frame's last run, where that never came to an end: the wire may still be in the foam */
+  cutOff: z.string().nullable(),
+  run: runState.nullable(),
+});
 
 const seconds = z
   .number({ error: "must be a number from 0 to 600" })

@@ -53,6 +53,14 @@ export function stackCut(rig: Rig, design: Design, stack: { sheets: number; mm: 
   };
 }
 
+const UNDER_WAY = ": under way, last heard of at ";
+
+/** What a frame's newest entry says of a run that never came to its end, such as one whose computer died; null where it did. @param entries newest first */
+export function cutOffOf(entries: readonly LogEntry[], name: string): string | null {
+  const last = entries.find((entry) => entry.kind === "rig-cut" && entry.rig === "frame" && entry.name === name.slice(0, 80));
+  return last?.note.includes(UNDER_WAY) ? last.note : null;
+}
+
 /** What was done of a program on a frame, as an entry of its cutter's log: written when it begins, and again as it goes on, so that it is true whenever it ends. */
 export function runEntry(
   name: string,
@@ -81,6 +89,6 @@ export function runEntry(
       figure("seconds", "Time, s", done.seconds),
       figure("hot", "with the heat on, s", done.hotSeconds),
     ],
-    note: `${program}: ${ended[done.phase] ?? `under way, last heard of at ${clock} UTC`}`.slice(0, 500),
+    note: `${program}${ended[done.phase] ? `: ${ended[done.phase]}` : `${UNDER_WAY}${clock} UTC`}`.slice(0, 500),
   };
 }

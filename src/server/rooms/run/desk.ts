@@ -70,6 +70,7 @@ export class RunDesk {
     return {
       wired: this.address !== undefined && this.address !== "",
       trouble: this.trouble,
+      cutOff: this.job ? null : this.cutOff,
       run: sender && {
         ...sender.told,
         rig: job?.rig ?? null,
@@ -82,9 +83,12 @@ export class RunDesk {
     };
   }
 
+  private cutOff: string | null = null;
+
   /** Someone stands before a frame. @throws ServerError where another frame's run is under way */
-  open(id: string, document: RigDocument): RunTold {
+  open(id: string, document: RigDocument, cutOff: string | null = null): RunTold {
     const rig = frameOf(document);
+    this.cutOff = cutOff;
     if (this.sender?.busy && this.job?.rig !== id)
       throw new ServerError("instrument", 409, `${this.job?.name} is at work on this controller: its run must end first.`);
     this.pulseMs = this.now();

@@ -1,7 +1,9 @@
 import { RUN } from "@/contract/run/contract";
+import { cutOffOf } from "@/core/rigs/logged";
 import { database } from "../../kernel/db/client";
 import { asked, told } from "../../kernel/door";
 import { mutation } from "../../kernel/http";
+import { listLog } from "../log/repository";
 import { rigRepository } from "../rigs/repository";
 import { runDesk } from "./desk";
 
@@ -12,7 +14,20 @@ const PROGRAM_BYTES = 48 * 1024 * 1024;
 export const runDoor = {
   open: mutation(async (request: Request) => {
     const { rig } = await asked(request, RUN.open);
-    return told(RUN.open, runDesk().open(rig, (await rigRepository.get(await database(), rig)).document));
+    const db = await database();
+    const { document } = await rigRepository.get(db, rig);
+    const rows = document.cutter ? await listLog(db, document.cutter.id) : [];
+    return told(
+      RUN.open,
+      runDesk().open(
+        rig,
+        document,
+        cutOffOf(
+          rows.map(({ entry }) => entry),
+          document.name,
+        ),
+      ),
+    );
   }),
   pulse: mutation(async (request: Request) => told(RUN.pulse, runDesk().pulse((await asked(request, RUN.pulse)).present))),
   start: mutation(async (request: Request) => {

@@ -150,7 +150,7 @@ describe("a run on the house's controller", () => {
     if (row?.entry.kind !== "rig-cut") throw new Error("no entry");
     await until(async () => {
       const [now] = await listLog(db, cutter);
-      if (!now || now.entry.kind !== "rig-cut") return false;
+      if (now?.entry.kind !== "rig-cut") return false;
       return saveEntry(db, cutter, now.id, now.revision, { ...now.entry, note: "the block was damp" }).then(
         () => true,
         () => false,
@@ -174,7 +174,7 @@ describe("a run on the house's controller", () => {
     expect(() => desk.open("7f1c1f5e-0000-4000-8000-000000000002", document)).toThrow(/A frame is at work/);
     expect(() => desk.open(id, newRig("swing"))).toThrow(/motorised frame/);
     const none = new RunDesk(undefined, async () => (await house()).db);
-    expect(none.open(id, document)).toEqual({ wired: false, trouble: null, run: null });
+    expect(none.open(id, document)).toEqual({ wired: false, trouble: null, cutOff: null, run: null });
     await expect(none.start(id, document, "x", SQUARE)).rejects.toThrow(/No controller/);
     expect(() => none.act({ act: "hold" })).toThrow(/No controller/);
     expect(new RunDesk("nowhere", async () => (await house()).db).open(id, document).trouble).toMatch(/UPWIND_CONTROLLER must be an address/);

@@ -131,6 +131,9 @@ export function RigRun({
   // Out of it by hand: the person says so, of the run that was stopped.
   const [freed, setFreed] = useState<number | null>(null);
   const inFoam = begun && !leaving && freed !== run.line && ["stopped", "refused", "lost", "fault", "held"].includes(phase);
+  // A run whose computer died: the log says that it never ended.
+  const [sure, setSure] = useState(false);
+  const inDoubt = port.told?.cutOff !== null && port.told?.cutOff !== undefined && !sure && !busy;
   const out = useMemo(() => {
     if (!inFoam || !chosen || !run) return null;
     try {
@@ -167,17 +170,17 @@ export function RigRun({
 
   if (!wired && via === "app")
     return (
-      <section className="run" aria-label="Run">
+      <div className="run">
         <p className="rig-says">No controller is wired to this app.</p>
         <p>
           Start it with <code className="num">UPWIND_CONTROLLER=127.0.0.1:5030</code>, the address where yours listens, or where{" "}
           <code>npm run -s instruments</code> says its stand-in does. docs/controller.md has the lines that are spoken.
         </p>
         <SerialChoice via={via} onVia={setVia} serial={serial.available} />
-      </section>
+      </div>
     );
   return (
-    <section className="run" aria-label="Run" data-testid="run" data-phase={phase}>
+    <div className="run" data-testid="run" data-phase={phase}>
       {own.fault && !opened && <Alert severity="warning">No path: {own.fault}</Alert>}
       {refused && (
         <Alert severity="error" role="alert" onClose={() => setRefused(null)}>
@@ -246,6 +249,11 @@ export function RigRun({
               <small>S</small>
             </button>
           </>
+        ) : inDoubt ? (
+          <button type="button" className="run-key" style={{ gridColumn: "1 / -1" }} onClick={() => setSure(true)}>
+            The wire is out of the foam
+            <small>{port.told?.cutOff}</small>
+          </button>
         ) : inFoam && out ? (
           <>
             <button type="button" className="run-key run-start" onClick={leadOut} disabled={phase === "lost"}>
@@ -274,6 +282,12 @@ export function RigRun({
           </>
         )}
       </div>
+      {inDoubt && (
+        <div className="run-out" data-testid="run-doubt">
+          <strong>The last run was cut off.</strong> The wire may still be in the foam: homed now it would be drawn cold through the part. Bring it out by hand:
+          heat on at the cutting setting, five seconds, both ends drawn back together along the cut; or heat off, one end unhooked, the wire pulled out endwise.
+        </div>
+      )}
       {inFoam && (
         <div className="run-out" data-testid="run-out">
           <strong>The wire is in the foam.</strong>{" "}
@@ -335,7 +349,7 @@ export function RigRun({
           it in front: hidden, the browser slows it down.
         </p>
       </details>
-    </section>
+    </div>
   );
 }
 

@@ -3,6 +3,9 @@ import { useMemo } from "react";
 import { boundsOf, type Line, type Point, type Region } from "@/core/geometry/points";
 import { useSize } from "../../../kit/useSize";
 
+/** More points than this are not drawn one by one: a screen has no room for them. */
+const MOST_DRAWN = 4000;
+
 /** The block from its end: what is cut bright, what is to come dim, the wire where it stands, the places it was really reported at, and the way out. */
 export function RunPicture({
   block,
@@ -38,8 +41,16 @@ export function RunPicture({
   );
   const path = (line: Line, closed = false) => (line.length === 0 ? "" : `M${line.map(place).join("L")}${closed ? "Z" : ""}`);
   // The dim line is long and does not change as the wire goes: drawn once.
-  const whole = useMemo(() => ({ near: `M${way.map(place).join("L")}`, far: far && far.length > 0 ? `M${far.map(place).join("L")}` : "" }), [way, far, place]);
-  const cut = [...way.slice(0, cutTo + 1), ...(at ? [at] : [])];
+  const every = Math.ceil(way.length / MOST_DRAWN);
+  const fewer = useMemo(() => {
+    const thin = (line: Line) => (every > 1 ? line.filter((_, i) => i % every === 0 || i === line.length - 1) : line);
+    return { near: thin(way), far: far && thin(far) };
+  }, [way, far, every]);
+  const whole = useMemo(
+    () => ({ near: `M${fewer.near.map(place).join("L")}`, far: fewer.far && fewer.far.length > 0 ? `M${fewer.far.map(place).join("L")}` : "" }),
+    [fewer, place],
+  );
+  const cut = [...fewer.near.slice(0, Math.floor(cutTo / every) + 1), ...(at ? [at] : [])];
   const [x, y] = at ? (place(at).split(" ") as [string, string]) : ["0", "0"];
   return (
     <div ref={ref} className="rig-drawing run-picture">

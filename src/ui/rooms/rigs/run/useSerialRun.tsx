@@ -55,6 +55,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
     setTold({
       wired: true,
       trouble: null,
+      cutOff: null,
       run: state
         ? {
             ...state,
@@ -161,7 +162,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
 
   return {
     available,
-    told: told ?? { wired: true, trouble: null, run: null },
+    told: told ?? { wired: true, trouble: null, cutOff: null, run: null },
     fault,
     presentS,
     start: async (program, text) => {

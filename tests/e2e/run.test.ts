@@ -1,0 +1,453 @@
+import { readFileSync } from "node:fs";
+import type { Browser, Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { readProgram } from "@/core/motion/reader";
+import { newPlan } from "@/core/plans/plan";
+import { FRAME_START, type FrameRig } from "@/core/rigs/frame/fields";
+import { machineOf } from "@/core/rigs/frame/path";
+import { newRig } from "@/core/rigs/rig";
+import { accessFaults, launch, overflow, until, watched } from "../helpers/browser";
+import { ControllerProcess } from "../helpers/controller";
+import { TestServer } from "../helpers/server";
+
+const server = new TestServer();
+const controller = new ControllerProcess();
+let browser: Browser;
+const begin = () => server.start({ seed: true, env: { UPWIND_CONTROLLER: `127.0.0.1:${controller.port}` } });
+beforeAll(async () => {
+  browser = await launch();
+  await controller.start();
+  await begin();
+});
+afterAll(async () => {
+  await browser.close();
+  await server.remove();
+  await controller.stop();
+});
+
+const headers = () => ({ "content-type": "application/json", origin: server.url });
+const ask = async (method: string, path: string, body?: unknown) => {
+  const response = await fetch(`${server.url}${path}`, { method, headers: headers(), body: body === undefined ? null : JSON.stringify(body) });
+  return (await response.json()) as Record<string, never>;
+};
+const named = async (room: "cutters" | "plans" | "rigs", name: string): Promise<{ id: string; name: string }> => {
+  const rows = (await ask("GET", `/api/${room}`))[room] as unknown as {
+    id: string;
+    design?: { name: string };
+    plan?: { name: string };
+    rig?: { name: string };
+  }[];
+  const row = rows.find((each) => (each.design ?? each.plan ?? each.rig)?.name === name);
+  if (!row) throw new Error(`no ${name}`);
+  return { id: row.id, name };
+};
+const newestEntry = async (cutter: string) => {
+  const { entries } = (await ask("GET", `/api/cutters/${cutter}/log`)) as unknown as {
+    entries: { entry: { at: string; kind: string; note: string; figures: { key: string; value: number }[] } }[];
+  };
+  return entries
+    .map(({ entry }) => entry)
+    .filter(({ kind }) => kind === "rig-cut")
+    .sort((a, b) => (a.at < b.at ? 1 : -1))[0];
+};
+const frame = async (rig: Partial<FrameRig>, plan: { id: string; name: string }) => {
+  const cutter = await named("cutters", "Long Tom");
+  const made = (await ask("POST", "/api/rigs", {
+    rig: { ...newRig("frame", "A frame of the test", cutter, plan), rig: { ...FRAME_START, ...rig } },
+  })) as unknown as {
+    rig: { id: string };
+  };
+  return { id: made.rig.id, cutter: cutter.id };
+};
+
+const phase = (page: Page) => page.getByTestId("run").getAttribute("data-phase");
+const comes = (page: Page, wanted: string) =>
+  until(
+    () => phase(page),
+    (now) => now === wanted,
+    wanted,
+  );
+async function hurry(page: Page, words: RegExp): Promise<void> {
+  const practice = page.locator(".run-practice");
+  if (!(await practice.evaluate((details) => (details as HTMLDetailsElement).open))) await practice.locator("summary").click();
+  await page.getByRole("button", { name: words }).click();
+}
+async function home(page: Page): Promise<void> {
+  await page.getByTestId("run").waitFor();
+  await page.locator(".run-practice").waitFor();
+  await hurry(page, /^50 times/);
+  await page.getByRole("button", { name: "Home", exact: true }).click();
+  await until(
+    async () => [await phase(page), await page.getByRole("button", { name: /^Start/ }).isEnabled()] as const,
+    ([now, can]) => now === "ready" && can,
+    "home",
+  );
+}
+/** How far the reported places lie off the path that was predicted, CSS pixels. */
+const drawnOff = (page: Page) =>
+  page.evaluate(() => {
+    const way = document.querySelector("[data-rest]") as SVGPathElement;
+    const dots = [...document.querySelectorAll("[data-testid=run-picture] circle[r='1.3']")];
+    const total = way.getTotalLength();
+    const points = Array.from({ length: 6000 }, (_, i) => way.getPointAtLength((total * i) / 5999));
+    return {
+      dots: dots.length,
+      worst: Math.max(
+        ...dots.map((dot) => Math.min(...points.map(({ x, y }) => Math.hypot(x - Number(dot.getAttribute("cx")), y - Number(dot.getAttribute("cy")))))),
+      ),
+    };
+  });
+
+describe("a frame's run", () => {
+  it("lettering from text to a program, run on the stand-in through a limit's fault to its end, drawn as predicted, and logged", async () => {
+    const watch = await watched(browser, server.url);
+    const [plan, rig, cutter] = [
+      await named("plans", "LANTERN lettering"),
+      await named("rigs", "Marionette for lettering"),
+      await named("cutters", "Long Tom"),
+    ];
+    const page = await watch.page(`/plans/${plan.id}`);
+    await page.locator(".sentence button", { hasText: "LANTERN" }).first().click();
+    await page
+      .getByLabel(/^Text|^Letters/)
+      .first()
+      .fill("OX");
+    await until(
+      () => page.locator("[data-save]").getAttribute("data-save"),
+      (state) => state === "saved",
+      "saved",
+    );
+    await page.goto(`${server.url}/rigs/${rig.id}/program`);
+    await page.locator('[data-testid="rig-path"][data-current="true"]').waitFor();
+    expect(await accessFaults(page)).toEqual([]);
+    // The slit to the O's hole is moved by hand: it is the only thing taken from the part, and its cost is said.
+    const slit = page.locator('[data-handle="slit"]');
+    const before = await slit.boundingBox();
+    if (!before) throw new Error("no slit");
+    await page.mouse.move(before.x + before.width / 2, before.y + before.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(before.x + 40, before.y - 60, { steps: 5 });
+    await page.mouse.up();
+    await until(
+      async () => (await slit.boundingBox())?.y ?? 0,
+      (y) => y < before.y - 15,
+      "the slit moved",
+    );
+    await page.locator('[data-testid="rig-path"][data-current="true"]').waitFor();
+    expect(await page.getByTestId("path-costs").innerText()).toMatch(/Slit.1[\s\S]*a seam to glue/);
+    const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Program", exact: true }).click()]);
+    const text = readFileSync((await download.path()) as string, "utf8");
+    const example = { ...FRAME_START };
+    const read = readProgram(text, machineOf(example, 50));
+    expect(read.warnings).toEqual([]);
+    expect(read.path.length).toBeGreaterThan(60);
+
+    await page.goto(`${server.url}/rigs/${rig.id}/run`);
+    await home(page);
+    expect(await accessFaults(page)).toEqual([]);
+    await page.getByRole("button", { name: /^Start/ }).click();
+    await comes(page, "running");
+    await until(
+      () => page.getByTestId("run-phase").locator("..").innerText(),
+      (words) => /heat S \d+/.test(words),
+      "heat",
+    );
+    await until(
+      async () => Number(await page.locator("[data-cut]").getAttribute("data-cut")),
+      (at) => at > 8,
+      "some of it cut",
+    );
+    await page.getByRole("button", { name: "a limit switch is pressed" }).click();
+    await comes(page, "fault");
+    expect(await page.getByTestId("run").innerText()).toMatch(/Limit X/);
+    expect(await page.getByTestId("run-out").innerText()).toMatch(/The wire is in the foam/);
+    await page.getByRole("button", { name: "a limit switch is pressed" }).click();
+    await page.getByRole("button", { name: "It is free: clear" }).click();
+    await comes(page, "held");
+    // By its large key.
+    await page.keyboard.press("Space");
+    await comes(page, "done");
+    const off = await drawnOff(page);
+    expect(off.dots).toBeGreaterThan(10);
+    expect(off.worst).toBeLessThan(1.5);
+    const entry = await newestEntry(cutter.id);
+    expect(entry?.note).toMatch(/done to its end/);
+    expect(entry?.figures.find(({ key }) => key === "lines")?.value).toBe(text.trim().split("\n").length);
+    await watch.end();
+  });
+
+  it("stopped in mid part it offers no home until the wire is out: led out along its own kerf", async () => {
+    const watch = await watched(browser, server.url, { viewport: { width: 768, height: 1024 } });
+    const plan = await named("plans", "Harbour buoy");
+    const { id } = await frame({ blockX_mm: 30, blockY_mm: 40 }, plan);
+    const page = await watch.page(`/rigs/${id}/run`);
+    expect(await overflow(page)).toBeLessThanOrEqual(0);
+    await home(page);
+    await page.getByRole("button", { name: /^Start/ }).click();
+    await until(
+      async () => Number(await page.locator("[data-cut]").getAttribute("data-cut")),
+      (at) => at > 5,
+      "some of it cut",
+    );
+    await page.keyboard.press("s");
+    await comes(page, "stopped");
+    expect(await page.getByRole("button", { name: "Home", exact: true }).count()).toBe(0);
+    await page.locator("[data-out]").waitFor();
+    await page.getByRole("button", { name: /^Lead it out/ }).click();
+    await comes(page, "done");
+    await page.getByRole("button", { name: "Home", exact: true }).waitFor();
+    // The wire stands outside the block, where it came in.
+    const report = (await ask("POST", "/api/run/pulse", { present: true })) as unknown as { run: { at: { X: number } } };
+    expect(report.run.at.X).toBeLessThan(30);
+    await watch.end();
+  });
+
+  it("four axes lead the tail fin, and a turntable a six-sided column, to their ends", async () => {
+    const watch = await watched(browser, server.url);
+    const fin = await frame(
+      { carriages: "free", apart_mm: 1400, toBlock_mm: 150, wide_mm: 1200, high_mm: 600, blockX_mm: 300, blockY_mm: 200 },
+      await named("plans", "Carp's tail fin"),
+    );
+    const page = await watch.page(`/rigs/${fin.id}/run`);
+    await home(page);
+    await page.getByRole("button", { name: /^Start/ }).click();
+    await comes(page, "done");
+    const { run } = (await ask("POST", "/api/run/pulse", { present: true })) as unknown as { run: { at: Record<string, number> } };
+    expect(Object.keys(run.at)).toEqual(["X", "Y", "U", "V"]);
+    expect((await newestEntry(fin.cutter))?.note).toMatch(/done to its end/);
+
+    const prism = {
+      ...newPlan("A post", {
+        root: { shape: { kind: "rounded", ratio: 2.5, radius_mm: 0 }, chord_mm: 80 },
+        part: { span_mm: 120 },
+        template: { faces: "single" },
+      }),
+    };
+    const { plan } = (await ask("POST", "/api/plans", { plan: prism })) as unknown as { plan: { id: string } };
+    const post = await frame({ table: true, passes: 6, blockX_mm: 120, blockY_mm: 30 }, { id: plan.id, name: "A post" });
+    await page.goto(`${server.url}/rigs/${post.id}/program`);
+    await page.locator('[data-testid="rig-path"][data-current="true"]').waitFor();
+    await page.getByText("The program, line by line").click();
+    expect((await page.locator(".rig-program").innerText()).match(/G0 A\d+/g)).toEqual(["G0 A0", "G0 A60", "G0 A120", "G0 A180", "G0 A240", "G0 A300"]);
+    await page.goto(`${server.url}/rigs/${post.id}/run`);
+    await home(page);
+    await page.getByRole("button", { name: /^Start/ }).click();
+    await comes(page, "done");
+    await watch.end();
+  });
+
+  it("a program of very many lines streams without the page standing still or the server growing, and none is lost", async () => {
+    const count = Number(process.env.UPWIND_RUN_LINES ?? 4000);
+    const { id } = await frame({ blockX_mm: 30, blockY_mm: 40 }, await named("plans", "Harbour buoy"));
+    const lines = [
+      "G21",
+      "G90",
+      "G94",
+      "G0 X10 Y10",
+      "M3 S500",
+      ...Array.from({ length: count }, (_, i) => `G1 X${(10 + (i % 100) * 0.5).toFixed(2)} Y${(10 + ((i * 7) % 90)).toFixed(2)} F6000`),
+      "M5",
+      "M2",
+    ];
+    const watch = await watched(browser, server.url);
+    const page = await watch.page(`/rigs/${id}/run`);
+    await home(page);
+    await ask("POST", "/api/run/act", { act: "speed", times: 1000 });
+    await page.getByLabel("Another program").setInputFiles({ name: "long.ngc", mimeType: "text/plain", buffer: Buffer.from(lines.join("\n")) });
+    await page
+      .getByRole("button", { name: /^Start/ })
+      .filter({ hasText: "long.ngc" })
+      .waitFor();
+    await page.evaluate(() => {
+      const gaps: number[] = [];
+      let last = performance.now();
+      const look = () => {
+        gaps.push(performance.now() - last);
+        last = performance.now();
+        requestAnimationFrame(look);
+      };
+      requestAnimationFrame(look);
+      Object.assign(window, { gaps });
+    });
+    const memory = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, "utf8"))?.[1]) / 1024;
+    const memories: number[] = [];
+    const from = Date.now();
+    await page.getByRole("button", { name: /^Start/ }).click();
+    await until(
+      async () => {
+        memories.push(memory());
+        return phase(page);
+      },
+      (now) => now === "done",
+      "done",
+    );
+    const seconds = (Date.now() - from) / 1000;
+    const gaps = ((await page.evaluate(() => (window as unknown as { gaps: number[] }).gaps)) as number[]).sort((a, b) => a - b);
+    if (process.env.UPWIND_RUN_LINES)
+      console.log(
+        `${count} lines in ${seconds.toFixed(1)} s, ${Math.round(count / seconds)} a second; server ${Math.round(memories[0] ?? 0)} to at most ${Math.round(Math.max(...memories))} MB; page's frame gap ${gaps[Math.floor(gaps.length * 0.95)]?.toFixed(0)} ms at the 95th percentile, ${gaps.at(-1)?.toFixed(0)} at most`,
+      );
+    expect(await page.getByTestId("run").innerText()).toContain(`line ${lines.length} of ${lines.length}`);
+    // Nothing of the program is held twice over: a long one costs no more than its own text a few times.
+    expect(Math.max(...memories)).toBeLessThan((memories[0] ?? 0) + 250);
+    await watch.end();
+  }, 600_000);
+
+  it("page closed, server killed, controller killed in mid run: the heat is off within the watchdog each time, and the log has what was done", async () => {
+    const kills = Number(process.env.UPWIND_RUN_KILLS ?? 3);
+    const plan = await named("plans", "Harbour buoy");
+    const { id, cutter } = await frame({ blockX_mm: 30, blockY_mm: 40 }, plan);
+    for (let k = 0; k < kills; k++) {
+      const what = (["page", "server", "controller"] as const)[k % 3];
+      const watch = await watched(browser, server.url);
+      const page = await watch.page(`/rigs/${id}/run`);
+      await page.locator(".run-practice").waitFor();
+      // After a stop, and after a run that never ended, it wants to be told that the wire is out before it homes.
+      await until(
+        async () => {
+          const out = page.getByRole("button", { name: /^(The wire is out of the foam|It is out)/ });
+          if (await out.count()) await out.click();
+          return page.getByRole("button", { name: "Home", exact: true }).count();
+        },
+        (count) => count === 1,
+        "home is offered",
+      );
+      await hurry(page, /^as fast as life/);
+      await hurry(page, /^10 times/);
+      await page.getByRole("button", { name: "Home", exact: true }).click();
+      await until(
+        () => page.getByRole("button", { name: /^Start/ }).isEnabled(),
+        (can) => can,
+        "home",
+      );
+      await page.getByRole("button", { name: /^Start/ }).click();
+      await until(
+        async () => Number(await page.locator("[data-cut]").getAttribute("data-cut")),
+        (at) => at > 2,
+        "some of it cut",
+      );
+      const from = Date.now();
+      if (what === "page") {
+        await watch.end();
+        await until(
+          async () => ((await ask("GET", `/api/cutters/${cutter}/log`)) as unknown as { entries: unknown[] }) && (await newestEntry(cutter))?.note,
+          (note) => note !== undefined,
+          "an entry",
+        );
+        // The server holds it: asked without saying that anyone is there.
+        await until(
+          async () =>
+            ((await ask("POST", "/api/run/pulse", { present: false })) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
+          ({ phase: now, heat, unwatched }) => now === "held" && heat === 0 && unwatched,
+          "held, cold",
+        );
+        expect(Date.now() - from).toBeLessThan(6000);
+        await ask("POST", "/api/run/act", { act: "stop" });
+      } else if (what === "server") {
+        server.signalGroup("SIGKILL");
+        await server.stop("SIGKILL");
+        await until(
+          () => controller.where(),
+          (now) => now !== null && now.heat === 0 && now.state === "fault",
+          "cold",
+        );
+        expect(Date.now() - from).toBeLessThan(4000);
+        watch.forgive(/Failed to load|fetch|ERR_/);
+        await watch.context.close();
+        await begin();
+        expect((await newestEntry(cutter))?.note).toMatch(/under way, last heard of/);
+        expect((await newestEntry(cutter))?.figures.find(({ key }) => key === "of")?.value).toBeGreaterThan(20);
+        await clearController();
+      } else {
+        await controller.stop();
+        await comes(page, "lost");
+        expect(Date.now() - from).toBeLessThan(6000);
+        await until(
+          async () => (await newestEntry(cutter))?.note ?? "",
+          (note) => /cut off at line \d+: the controller hung up/.test(note),
+          "in the log",
+        );
+        // A controller that starts is cold and knows no home.
+        await controller.start(controller.port);
+        expect(await controller.where()).toEqual({ state: "idle", heat: 0 });
+        await watch.end();
+      }
+    }
+  }, 900_000);
+});
+
+/** Whoever comes next finds the controller without a fault. */
+async function clearController(): Promise<void> {
+  const { connect } = await import("node:net");
+  await new Promise<void>((resolve) => {
+    const socket = connect(controller.port, "127.0.0.1", () => socket.write("clear\nstop\n"));
+    socket.on("data", (data) => /stopped/.test(String(data)) && socket.destroy());
+    socket.on("close", () => resolve());
+    socket.on("error", () => undefined);
+  });
+}
+
+describe("a serial port of this computer", () => {
+  it("a controller of other words, unnumbered and without a report, is streamed to line by line, held by its own word, and logged", async () => {
+    const watch = await watched(browser, server.url);
+    await watch.context.addInitScript(() => {
+      // A serial port that answers each line a little later, as a plain controller does.
+      const told: string[] = [];
+      let answer: ReadableStreamDefaultController<Uint8Array> | null = null;
+      const port = {
+        open: async () => undefined,
+        close: async () => undefined,
+        readable: new ReadableStream<Uint8Array>({
+          start: (out) => {
+            answer = out;
+          },
+        }),
+        writable: new WritableStream<Uint8Array>({
+          write: (bytes) => {
+            for (const line of new TextDecoder().decode(bytes).split("\n")) {
+              if (line === "") continue;
+              told.push(line);
+              if (/^[GM(]/.test(line)) setTimeout(() => answer?.enqueue(new TextEncoder().encode("aye\n")), 3);
+            }
+          },
+        }),
+      };
+      Object.assign(window, { told });
+      Object.defineProperty(navigator, "serial", { value: { requestPort: async () => port } });
+    });
+    const plan = await named("plans", "Harbour buoy");
+    const words = {
+      numbered: false,
+      ahead: 4,
+      sayTaken: "aye",
+      sayRefused: "nay",
+      sayWhere: "",
+      sayHold: "whoa",
+      sayStop: "halt",
+      sayHome: "",
+      sayResume: "",
+      sayClear: "",
+    };
+    const { id, cutter } = await frame({ blockX_mm: 30, blockY_mm: 40, ...words }, plan);
+    const page = await watch.page(`/rigs/${id}/run`);
+    await page.getByTestId("run").waitFor();
+    await page.getByRole("button", { name: "A serial port of this computer" }).click();
+    await page.getByLabel("Speed, baud").fill("12");
+    await page.getByRole("button", { name: "Choose its port" }).click();
+    await page.getByRole("alert").filter({ hasText: "1200 to 4000000 baud" }).waitFor();
+    await page.getByLabel("Speed, baud").fill("115200");
+    await page.getByRole("button", { name: "Choose its port" }).click();
+    await comes(page, "ready");
+    await page.getByRole("button", { name: /^Start/ }).click();
+    await comes(page, "done");
+    const told = await page.evaluate(() => (window as unknown as { told: string[] }).told);
+    expect(told.filter((line) => line.startsWith("G21"))).toHaveLength(1);
+    expect(told.at(-1)).toBe("M2");
+    await until(
+      async () => (await newestEntry(cutter))?.note ?? "",
+      (note) => /done to its end/.test(note),
+      "in the log",
+    );
+    await watch.end();
+  });
+});
