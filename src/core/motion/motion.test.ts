@@ -1,15 +1,18 @@
 import fc from "fast-check";
+import { generate } from "peggy";
 import { describe, expect, it } from "vitest";
 import { offset } from "../geometry/offset";
 import { distance, isInside, type Line, lineLength, nearest, type Point, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { carriagesOf, facesOf, requireTravel, widestStretch } from "./carriages";
+import { runTimeS } from "./feedAlong";
 import type { Machine } from "./machine";
 import { onePath } from "./onePath";
 import { writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
 import { visitOrder } from "./visitOrder";
+import { wayOut } from "./wayOut";
 
 const TWO: Machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
 const FOUR: Machine = { axes: ["X", "Y", "U", "V"], stand: { lengthMm: 1000, toBlockMm: 150, spanMm: 600 }, travelMm: null, turn: null };
@@ -30,6 +33,124 @@ describe("steps and times", () => {
     expect(moveTimeS(0, 10, 50)).toBe(0);
     // Both forms meet where the speed is just reached.
     expect(moveTimeS(2, 10, 50)).toBeCloseTo(moveTimeS(2 + 1e-9, 10, 50), 6);
+  });
+});
+
+describe("time along a path", () => {
+  it("is the closed form's for one move, and its sum where every corner is a stop", () => {
+    for (const [mm, v, a] of [
+      [100, 10, 50],
+      [1, 10, 50],
+      [37, 3, 400],
+    ] as const)
+      expect(
+        runTimeS(
+          [
+            [0, 0],
+            [mm, 0],
+          ],
+          [v],
+          [0],
+          a,
+          [true, true],
+        ),
+      ).toBeCloseTo(moveTimeS(mm, v, a), 9);
+    const line: Point[] = [
+      [0, 0],
+      [100, 0],
+      [100, 1],
+      [100, 1],
+      [60, 1],
+    ];
+    expect(runTimeS(line, [10, 10, 0, 10], [0, 0, 2.5, 0], 50, [true, true, true, true, true])).toBeCloseTo(
+      moveTimeS(100, 10, 50) + moveTimeS(1, 10, 50) + 2.5 + moveTimeS(40, 10, 50),
+      9,
+    );
+  });
+  it("straight through, points on the way cost nothing, and slower stretches are slowed down for in time", () => {
+    const many: Point[] = Array.from({ length: 201 }, (_, i) => [i / 2, 0]);
+    expect(
+      runTimeS(
+        many,
+        many.slice(1).map(() => 10),
+        many.slice(1).map(() => 0),
+        50,
+        many.map(() => false),
+      ),
+    ).toBeCloseTo(moveTimeS(100, 10, 50), 6);
+    // 50 mm at 10 then 50 at 2: the change is (10^2 - 2^2)/2A = 0.96 mm long.
+    const two: Point[] = [
+      [0, 0],
+      [50, 0],
+      [100, 0],
+    ];
+    const [A, slowing] = [50, 8 / 50];
+    const first = 10 / A + (50 - 1 - 0.96) / 10 + slowing;
+    const second = (50 - 0.04) / 2 + 2 / A;
+    expect(runTimeS(two, [10, 2], [0, 0], A, [false, false, false])).toBeCloseTo(first + second, 6);
+  });
+});
+
+describe("the way out", () => {
+  it("goes back along what is cut by the shortest way, never over what is not", () => {
+    // In along a link, round three sides of a square, and stopped.
+    const line: Point[] = [
+      [-20, 0],
+      [0, 0],
+      [40, 0],
+      [40, 40],
+      [0, 40],
+      [0, 10],
+    ];
+    expect(wayOut(line, null)).toMatchObject({ lengthMm: 150 + 20, near: [...line].reverse() });
+    // Round a loop and past its beginning: the loop is closed, and out is short.
+    const closed: Point[] = [
+      [-20, 0],
+      [0, 0],
+      [40, 0],
+      [40, 40],
+      [0, 40],
+      [0, 0],
+      [40, 0],
+    ];
+    expect(wayOut(closed, null).near).toEqual([
+      [40, 0],
+      [0, 0],
+      [-20, 0],
+    ]);
+    expect(wayOut(line, line).far).toEqual([...line].reverse());
+  });
+  it("is no longer than any random walk along the same lines", () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { minLength: 2, maxLength: 40 }), (places) => {
+        const line = places.map(([x, y]): Point => [x * 10, y * 10]).filter((p, i, all) => i === 0 || distance(p, all[i - 1] as Point) > 0);
+        const out = wayOut(line, null);
+        expect(out.lengthMm).toBeLessThanOrEqual(lineLength(line) + 1e-9);
+        expect(lineLength(out.near)).toBeCloseTo(out.lengthMm, 9);
+        if (line.length > 1) {
+          expect(out.near[0]).toEqual(line.at(-1));
+          expect(out.near.at(-1)).toEqual(line[0]);
+        }
+        const edge = (a: Point, b: Point) =>
+          line.some(
+            (p, i) =>
+              i > 0 && ((distance(p, a) === 0 && distance(line[i - 1] as Point, b) === 0) || (distance(p, b) === 0 && distance(line[i - 1] as Point, a) === 0)),
+          );
+        for (let i = 1; i < out.near.length; i++) expect(edge(out.near[i - 1] as Point, out.near[i] as Point)).toBe(true);
+        // Bellman and Ford's of the test's own.
+        const keys = [...new Set(line.map(String))];
+        const best = new Map(keys.map((key) => [key, key === String(line[0]) ? 0 : Number.POSITIVE_INFINITY]));
+        for (let round = 0; round < keys.length; round++)
+          for (let i = 1; i < line.length; i++) {
+            const [a, b] = [String(line[i - 1]), String(line[i])];
+            const mm = distance(line[i - 1] as Point, line[i] as Point);
+            best.set(b, Math.min(best.get(b) as number, (best.get(a) as number) + mm));
+            best.set(a, Math.min(best.get(a) as number, (best.get(b) as number) + mm));
+          }
+        expect(out.lengthMm).toBeCloseTo(best.get(String(line.at(-1))) as number, 9);
+      }),
+      { numRuns: 200, seed: 5 },
+    );
   });
 });
 
@@ -87,14 +208,33 @@ describe("carriages", () => {
   });
 });
 
+/**
+ * The published line grammar (NIST IR 6556, appendix E: a line is an optional block delete, an optional line number, then words and comments), for a general-purpose parser generator.
+ * U, V and W are added: the far carriage's letters.
+ */
+const PUBLISHED = generate(`
+program = lines:(@line "\\n")* { return lines; }
+line = s "/"? s number:(@line_number s)? segments:(@segment s)* { return { number, words: segments.filter((each) => each.letter) }; }
+line_number = [Nn] s digits:$([0-9]|1..5|) { return Number(digits); }
+segment = comment / word
+comment = "(" text:$[^()\\n]* ")" { return { comment: text }; }
+word = letter:[A-DF-MP-Z]i s value:real { return { letter: letter.toUpperCase(), value }; }
+real = sign:[+-]? s digits:$([0-9]+ ("." [0-9]*)? / "." [0-9]+) { return Number((sign ?? "") + digits); }
+s = [ \\t]*
+`);
+interface PublishedLine {
+  number: number | null;
+  words: { letter: string; value: number }[];
+}
+
 /** A second interpreter, of nothing but what this writer writes: one statement a line, absolute millimetres. */
 function followed(text: string, axes: readonly string[]) {
   const at = new Map(axes.map((axis) => [axis, 0]));
   const seen: { place: number[]; timeS: number }[] = [];
   let [time, inverse] = [0, false];
-  for (const line of text.split("\n").filter((each) => each !== "" && !each.startsWith("("))) {
-    const words = Object.fromEntries(line.split(" ").map((word) => [word[0] as string, Number(word.slice(1))]));
-    if (line === "G93") inverse = true;
+  for (const line of PUBLISHED.parse(text) as PublishedLine[]) {
+    const words = Object.fromEntries(line.words.map(({ letter, value }) => [letter, value])) as Record<string, number>;
+    if (words.G === 93) inverse = true;
     if (words.G === 4) {
       time += words.P as number;
       seen.push({ place: axes.map((axis) => at.get(axis) as number), timeS: time });
@@ -168,6 +308,124 @@ describe("programs", () => {
         }
       }),
       { numRuns: 60, seed: 6556 },
+    );
+  });
+  it("say nothing but published words, each group once a line, as tables 5 to 8 of NIST IR 6556 have them", () => {
+    const groups: Record<string, string> = { G0: "1", G1: "1", G4: "0", G17: "2", G21: "6", G90: "3", G93: "5", G94: "5", M2: "4", M3: "7", M5: "7" };
+    fc.assert(
+      fc.property(anyCut, fc.boolean(), fc.integer({ min: 0, max: 1000 }), ({ root, tip, times }, four, hot) => {
+        const { text } = writeProgram(four ? FOUR : TWO, root, four ? tip : null, times, 3, "x (y)\nz", {
+          heat: root.map(() => hot),
+          decimals: 3,
+          longest: 80,
+        });
+        let [feed, ended] = [false, false];
+        for (const { words } of PUBLISHED.parse(text) as PublishedLine[]) {
+          if (words.length === 0) continue;
+          expect(ended).toBe(false);
+          const commands = words.filter(({ letter }) => letter === "G" || letter === "M").map(({ letter, value }) => `${letter}${value}`);
+          for (const command of commands) expect(Object.keys(groups)).toContain(command);
+          expect(new Set(commands.map((command) => groups[command])).size).toBe(commands.length);
+          const letters = words.map(({ letter }) => letter);
+          // 3.5.18: in inverse time every G1 has its own F; 3.5.4: a dwell has its P; 3.7.2: a spindle's S stands with what turns it.
+          if (commands.includes("G1")) {
+            if (four) expect(letters).toContain("F");
+            feed ||= letters.includes("F");
+            expect(feed).toBe(true);
+          }
+          if (commands.includes("G4")) expect(letters).toContain("P");
+          if (commands.includes("M3")) expect(letters).toContain("S");
+          for (const { letter, value } of words) if (letter === "F" || letter === "P" || letter === "S") expect(value).toBeGreaterThanOrEqual(0);
+          ended = commands.includes("M2");
+        }
+        expect(ended).toBe(true);
+        for (const line of text.split("\n")) expect(line.length).toBeLessThanOrEqual(80);
+      }),
+      { numRuns: 60, seed: 6556 },
+    );
+    expect(() =>
+      writeProgram(
+        FOUR,
+        [
+          [0, 0],
+          [123.4567, 89.1234],
+        ],
+        [
+          [0, 0],
+          [98.7654, 45.6789],
+        ],
+        [0, 10],
+        0,
+        "x",
+        { longest: 40 },
+      ),
+    ).toThrow(/longest must be at least/);
+  });
+  it("arcs stand for the points on them: fewer lines, the same way within a hundredth, the same time; corners, waits and other feeds end them", () => {
+    const round: Point[] = Array.from({ length: 181 }, (_, k) => [40 + 25 * Math.cos((k * Math.PI) / 90), 40 + 25 * Math.sin((k * Math.PI) / 90)]);
+    const line: Point[] = [[0, 40], [65, 40], ...round.slice(1), [90, 40], [90, 60]];
+    let at = 0;
+    const times = line.map((p, i) => {
+      if (i > 0) at += distance(p, line[i - 1] as Point) / (i < 80 ? 5 : 4);
+      return at;
+    });
+    const [lines, arcs] = [writeProgram(TWO, line, null, times), writeProgram(TWO, line, null, times, 0, "x", { arcs: true })];
+    expect(arcs.text.split("\n").length).toBeLessThan(20);
+    expect(arcs.text).toMatch(/G3 /);
+    expect(arcs.timeS).toBeCloseTo(lines.timeS, 9);
+    const read = readProgram(arcs.text, TWO);
+    expect(read.timesS.at(-1)).toBeCloseTo(times.at(-1) as number, 3);
+    for (const p of line) expect(nearest(p, read.path, false).distance).toBeLessThan(0.02);
+    for (const p of read.path.slice(1)) expect(nearest(p, line, false).distance).toBeLessThan(0.05);
+    // Turned the other way it goes clockwise.
+    const other = [...line].reverse();
+    expect(
+      writeProgram(
+        TWO,
+        other,
+        null,
+        other.map((_, i) => i),
+        0,
+        "x",
+        { arcs: true },
+      ).text,
+    ).not.toMatch(/G3 /);
+    const back = [...line].reverse();
+    const backTimes = back.map((p, i) => back.slice(0, i + 1).reduce((sum, q, k) => (k === 0 ? 0 : sum + distance(q, back[k - 1] as Point) / 5), 0) + 0 * p[0]);
+    expect(writeProgram(TWO, back, null, backTimes, 0, "x", { arcs: true }).text).toMatch(/G2 /);
+  });
+  it("any line of arcs, straights and feeds comes back the same", () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            radius: fc.double({ min: 1, max: 60, noNaN: true }),
+            turn: fc.double({ min: -3, max: 3, noNaN: true }),
+            points: fc.integer({ min: 1, max: 40 }),
+            feed: fc.constantFrom(2, 5),
+          }),
+          { minLength: 1, maxLength: 6 },
+        ),
+        (pieces) => {
+          const line: Point[] = [[100, 100]];
+          const times = [0];
+          let heading = 0;
+          for (const { radius, turn, points, feed } of pieces)
+            for (let k = 0; k < points; k++) {
+              heading += turn / points;
+              const mm = Math.max(0.05, (radius * Math.abs(turn)) / points);
+              const [x, y] = line.at(-1) as Point;
+              line.push([x + mm * Math.cos(heading), y + mm * Math.sin(heading)]);
+              times.push((times.at(-1) as number) + mm / feed);
+            }
+          const { text, timeS } = writeProgram(TWO, line, null, times, 0, "x", { arcs: true });
+          const read = readProgram(text, TWO);
+          expect(timeS).toBeCloseTo(times.at(-1) as number, 6);
+          expect(Math.abs((read.timesS.at(-1) as number) - (times.at(-1) as number))).toBeLessThan(0.01 + 1e-4 * timeS);
+          for (const p of line) expect(nearest(p, read.path, false).distance).toBeLessThan(0.03);
+        },
+      ),
+      { numRuns: 150, seed: 11 },
     );
   });
   it("heat is off before the first move and after the last, no rapid move has it on, one statement a line", () => {

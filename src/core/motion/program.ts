@@ -2,6 +2,7 @@ import { distance, type Line, type Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
 import { WRITTEN_BY } from "../kernel/version";
+import { arcFrom } from "./arcs";
 import { carriagesOf, requireTravel } from "./carriages";
 import { FULL_HEAT, type Machine } from "./machine";
 
@@ -21,9 +22,16 @@ export interface ProgramStyle {
   heat?: readonly number[] | undefined;
   /** of a place, mm */
   decimals?: number | undefined;
+  /** runs of moves on one circle become arcs, where two axes lead */
+  arcs?: boolean | undefined;
   /** characters of a line: longer comments are cut off, and a move that would be longer is refused */
   longest?: number | undefined;
 }
+
+/** An arc leaves the points it stands for by no more than this, mm. */
+const ARC_MM = 0.012;
+/** Feeds that differ by less than this share are one. */
+const SAME_FEED = 0.002;
 
 /** Decimals of a place, mm. */
 const DECIMALS = 4;
@@ -55,7 +63,7 @@ export function writeProgram(
   timesS: readonly number[],
   warmUpS = 0,
   title = "a cut",
-  { heat, decimals = DECIMALS, longest = Number.POSITIVE_INFINITY }: ProgramStyle = {},
+  { heat, decimals = DECIMALS, arcs = false, longest = Number.POSITIVE_INFINITY }: ProgramStyle = {},
 ): { text: string; timeS: number } {
   const { axes, stand, turn } = machine;
   const four = axes.length === 4;
@@ -81,6 +89,18 @@ export function writeProgram(
     return `${x}${number(p[0], decimals)} ${y}${number(p[1], decimals)}${four ? ` ${u}${number(q[0], decimals)} ${v}${number(q[1], decimals)}` : ""}`;
   };
   const lines = [comment(`${title}, ${WRITTEN_BY}`), comment("heat off, the wire away from the part"), "G21", "G90", "G17", four ? "G93" : "G94", "M5"];
+  const feedOf = (i: number) => distance(near[i] as Point, near[i - 1] as Point) / ((timesS[i] as number) - (timesS[i - 1] as number));
+  /** Last point that is led to at the feed and the heat of one, without a wait between. */
+  const alike = (from: number): number => {
+    let i = from;
+    while (
+      i + 1 < near.length &&
+      Math.abs(feedOf(i + 1) / feedOf(from) - 1) < SAME_FEED &&
+      Math.round(heat?.[i] ?? FULL_HEAT) === Math.round(heat?.[from - 1] ?? FULL_HEAT)
+    )
+      i += 1;
+    return i;
+  };
   let timeS = 0;
   const dwell = (seconds: number) => {
     lines.push(`G4 P${exact(seconds)}`);
@@ -108,6 +128,15 @@ export function writeProgram(
         continue;
       }
       if (!(seconds > 0)) throw new CoreError("out-of-range", `times_s.${i}`, `times_s.${i} must be later than the time before it: the wire moves there`);
+      const arc = arcs && !four ? arcFrom(near, i - 1, alike(i), ARC_MM) : null;
+      if (arc) {
+        const whole = (timesS[arc.to] as number) - (timesS[i - 1] as number);
+        const [cx, cy] = [arc.centre[0] - (near[i - 1] as Point)[0], arc.centre[1] - (near[i - 1] as Point)[1]];
+        lines.push(`G${arc.clockwise ? 2 : 3} ${place(arc.to)} I${number(cx, 5)} J${number(cy, 5)} F${exact((60 * arc.lengthMm) / whole)}`);
+        timeS += whole;
+        i = arc.to;
+        continue;
+      }
       // Four axes: one over the minutes of the move. Two: millimetres a minute of the carriages' own way.
       lines.push(`G1 ${place(i)} F${exact(four ? 60 / seconds : (60 * moved) / seconds)}`);
       timeS += seconds;

@@ -37,6 +37,7 @@ export interface FrameRig {
   ears: boolean;
   slitsAt: [number, number][];
   barsAt: [number, number][];
+  curves: "lines" | "arcs";
   decimals: number;
   longest: number;
   blockX_mm: number;
@@ -198,6 +199,14 @@ export const FRAME_FIELDS: readonly RigField[] = [
     ],
     most: 60,
   }),
+  ...onlyWhere(
+    "carriages",
+    "locked",
+    choice(PATH, "curves", "Curves in the program", [
+      ["lines", "lines only"],
+      ["arcs", "arcs too: fewer lines"],
+    ]),
+  ),
   whole(PATH, "decimals", "Decimals in the program", "", 1, 6),
   whole(PATH, "longest", "Longest line of the program", "characters", 40, 256),
   number(PATH, "blockX_mm", "Block's corner from home, along", "length", -1000, 10_000),
@@ -282,6 +291,7 @@ export const FRAME_START: FrameRig = {
   ears: true,
   slitsAt: [],
   barsAt: [],
+  curves: "lines",
   decimals: 4,
   longest: 120,
   blockX_mm: 20,

@@ -206,7 +206,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
     [block.maxX, block.maxY],
     [block.minX, block.maxY],
   ]);
-  const style = (heat: readonly number[]) => ({ heat, decimals: rig.decimals, longest: rig.longest });
+  const style = (heat: readonly number[]) => ({ heat, decimals: rig.decimals, longest: rig.longest, arcs: rig.curves === "arcs" });
   const warm = job.name;
   if (job.face && cutter) {
     const { face } = job;
