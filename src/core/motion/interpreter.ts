@@ -87,8 +87,8 @@ function wordsOf(raw: string, at: number): Line | null {
   return line.g.length + line.m.length + line.values.size === 0 ? null : line;
 }
 
-/** Points of an arc after its first, to its end. */
-function arcPoints(from: Point, to: Point, clockwise: boolean, line: Line, scale: number, at: number): Point[] {
+/** Points of an arc after its first, to its end, and the arc's own length. */
+function arcPoints(from: Point, to: Point, clockwise: boolean, line: Line, scale: number, at: number): { points: Point[]; lengthMm: number } {
   const [i, j, r] = ["I", "J", "R"].map((letter) => line.values.get(letter));
   let centre: Point;
   if (r !== undefined) {
@@ -115,11 +115,12 @@ function arcPoints(from: Point, to: Point, clockwise: boolean, line: Line, scale
   if (!clockwise && turn <= 1e-9) turn += 2 * Math.PI;
   const step = 2 * Math.acos(Math.max(0, 1 - ARC_MM / Math.max(radius, ARC_MM * 2)));
   const count = Math.max(1, Math.ceil(Math.abs(turn) / step));
-  return Array.from({ length: count }, (_, k): Point => {
+  const points = Array.from({ length: count }, (_, k): Point => {
     if (k === count - 1) return to;
     const angle = begun + (turn * (k + 1)) / count;
     return [centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)];
   });
+  return { points, lengthMm: radius * Math.abs(turn) };
 }
 
 /** One thing a line makes the carriages do. */
@@ -230,19 +231,15 @@ export class Interpreter {
       const target = (k: 0 | 2): Point => [to.get(axes[k] as string) as number, to.get(axes[k + 1] as string) as number];
       const arc = motion === "2" || motion === "3";
       if (arc && four && moves.some((axis) => axes.indexOf(axis) >= 2)) refuse(at, "an arc leads two axes only");
-      const legs = arc ? arcPoints(this.here(0), target(0), motion === "2", line, scale, at) : [target(0)];
+      const round = arc ? arcPoints(this.here(0), target(0), motion === "2", line, scale, at) : null;
+      const legs = round?.points ?? [target(0)];
       const rapid = motion === "0";
       let seconds = 0;
       const begun = this.here(2);
       if (!rapid) {
         if (this.inverse && said === undefined) refuse(at, "in inverse time every move takes its own F");
         if (this.feed === null) refuse(at, "a move without a feed: F is missing");
-        let long = 0;
-        let from = this.here(0);
-        for (const leg of legs) {
-          long += Math.hypot(leg[0] - from[0], leg[1] - from[1]);
-          from = leg;
-        }
+        const long = round?.lengthMm ?? Math.hypot(target(0)[0] - this.here(0)[0], target(0)[1] - this.here(0)[1]);
         // As published, a feed is of the first axes' own way; where they rest, of the others.
         const other = four ? Math.hypot(target(2)[0] - begun[0], target(2)[1] - begun[1]) : 0;
         seconds = this.inverse ? 60 / (this.feed as number) : (60 * (long > 1e-9 ? long : other)) / (this.feed as number);
