@@ -202,6 +202,39 @@ describe("a frame's run", () => {
     await watch.end();
   });
 
+  it("teaches: steps put right, a slit where it harms least, a corner waited at", async () => {
+    const watch = await watched(browser, server.url);
+    const { id } = await frame({}, await named("plans", "Harbour buoy"));
+    const page = await watch.page(`/rigs/${id}/lessons`);
+    await page.getByTestId("rig-lessons").waitFor();
+    expect(await accessFaults(page)).toEqual([]);
+    const good = () => page.getByTestId("lesson-verdict").getAttribute("data-good");
+    await page.getByLabel("Ask for").fill("500");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Set it and try 500 mm" }).click();
+    expect(await good()).toBe("false");
+    await page.getByRole("button", { name: "Move away from home, and measure" }).click();
+    const [, asked, came] = /asked ([\d.]+) mm, came ([\d.]+) mm/.exec(await page.getByTestId("rig-lessons").innerText()) ?? [];
+    await page.getByLabel("Steps a millimetre").fill(((80 * Number(asked)) / Number(came)).toFixed(4));
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Set it and try 500 mm" }).click();
+    await until(good, (now) => now === "true", "steps put right");
+    await page.getByRole("button", { name: "A hole and an island" }).click();
+    expect(await good()).toBe("false");
+    await page.getByRole("button", { name: "left apart" }).click();
+    await page.getByRole("button", { name: "slit below" }).click();
+    await until(good, (now) => now === "true", "the slit below");
+    await page.getByRole("button", { name: "Round the corner" }).click();
+    await page.getByRole("button", { name: "Cut it" }).click();
+    expect(await good()).toBe("false");
+    await page.getByLabel("Wait at the corner").fill("2");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Cut it" }).click();
+    await until(good, (now) => now === "true", "the corner");
+    expect(await page.getByRole("button", { name: /^✓/ }).count()).toBe(3);
+    await watch.end();
+  });
+
   it("four axes lead the tail fin, and a turntable a six-sided column, to their ends", async () => {
     const watch = await watched(browser, server.url);
     const fin = await frame(

@@ -41,7 +41,11 @@ import { RIG_STEP_WORDS, RIG_STEPS, type RigStep } from "./steps";
 import { useRig } from "./useRig";
 
 const RigPath = dynamic(() => import("./RigPath").then((module) => module.RigPath), { loading: () => null });
+const RigLessons = dynamic(() => import("./RigLessons").then((module) => module.RigLessons), { loading: () => null });
 const RigRun = dynamic(() => import("./run/RigRun").then((module) => module.RigRun), { loading: () => null });
+
+/** Steps of rigs that motors lead. */
+const LED: readonly RigStep[] = ["program", "run", "lessons"];
 
 type Named = { id: string; name: string };
 
@@ -104,9 +108,7 @@ export function RigDesk({
   const course = useMemo(() => (live.design && view.around.cutter ? heatCourseOf(live.design, view.around.cutter.answer) : null), [live.design, view.around]);
   const { place, go } = usePlace();
   const step: RigStep = (RIG_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as RigStep) : "rig";
-  const steps = (["rig", ...RIG_STEPS] as const).filter(
-    (each) => (each !== "feel" || record.feel) && ((each !== "program" && each !== "run") || record.program),
-  );
+  const steps = (["rig", ...RIG_STEPS] as const).filter((each) => (each !== "feel" || record.feel) && (!LED.includes(each) || record.program));
   const goTo = useCallback((next: RigStep) => (next === "rig" ? go() : go(next)), [go]);
   const [shortcuts, setShortcuts] = useState(false);
   const { system, setSystem } = useUnits();
@@ -244,6 +246,7 @@ export function RigDesk({
           {step === "run" && rig.kind === "frame" && (
             <RigRun id={start.id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
           )}
+          {step === "lessons" && record.program && <RigLessons show={show} />}
           {step === "build" && answer && (
             <RigBuild
               id={start.id}

@@ -1,11 +1,12 @@
 /** Steps of a rig after its drawing, by their word in the address. Read by pages on the server too. */
-export const RIG_STEPS = ["sums", "program", "run", "build", "feel", "log"] as const;
+export const RIG_STEPS = ["sums", "program", "run", "lessons", "build", "feel", "log"] as const;
 export type RigStep = "rig" | (typeof RIG_STEPS)[number];
 export const RIG_STEP_WORDS: Readonly<Record<RigStep, string>> = {
   rig: "Drawing",
   sums: "Sums",
   program: "Path",
   run: "Run",
+  lessons: "Lessons",
   build: "Build sheet",
   feel: "In the hand",
   log: "Keep a cut",

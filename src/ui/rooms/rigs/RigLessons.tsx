@@ -1,0 +1,265 @@
+"use client";
+import Button from "@mui/material/Button";
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import type { Line, Point } from "@/core/geometry/points";
+import { boundsOf } from "@/core/geometry/points";
+import {
+  CORNER_TOLERANCE_MM,
+  CORNER_WIRE,
+  cornerTried,
+  crookedFrame,
+  FRAME_LESSONS,
+  type FrameLesson,
+  ISLAND_SCENE,
+  islandTried,
+  ruled,
+  stepsTried,
+} from "@/core/rigs/frame/lessons";
+import type { Show } from "@/core/rigs/record";
+import { CountField } from "../../kit/CountField";
+import { QuantityField } from "../../kit/QuantityField";
+import { Tile, TileRow } from "../../kit/Tile";
+import { useSize } from "../../kit/useSize";
+
+const TITLES: Readonly<Record<FrameLesson, string>> = { steps: "Steps put right", island: "A hole and an island", corner: "Round the corner" };
+
+/** Three short lessons on a frame that is none: nothing of it is kept, and nothing of the rig changes. */
+export function RigLessons({ show }: { show: Show }) {
+  const [lesson, setLesson] = useState<FrameLesson>("steps");
+  const [done, setDone] = useState<ReadonlySet<FrameLesson>>(new Set());
+  const pass = (which: FrameLesson) => () => setDone((all) => (all.has(which) ? all : new Set([...all, which])));
+  return (
+    <div className="rig-lessons" data-testid="rig-lessons">
+      <TileRow>
+        {FRAME_LESSONS.map((each) => (
+          <Tile key={each} chosen={lesson === each} onClick={() => setLesson(each)}>
+            {done.has(each) ? "✓ " : ""}
+            {TITLES[each]}
+          </Tile>
+        ))}
+      </TileRow>
+      {lesson === "steps" && <StepsLesson show={show} onPass={pass("steps")} />}
+      {lesson === "island" && <IslandLesson onPass={pass("island")} />}
+      {lesson === "corner" && <CornerLesson show={show} onPass={pass("corner")} />}
+    </div>
+  );
+}
+
+function Verdict({ good, children }: { good: boolean; children: string }) {
+  return (
+    <p className={good ? "rig-says" : "plan-note plan-note-caution"} data-testid="lesson-verdict" data-good={good} aria-live="polite">
+      {children}
+    </p>
+  );
+}
+
+function StepsLesson({ show, onPass }: { show: Show; onPass: () => void }) {
+  const [seed, setSeed] = useState(7);
+  const frame = useMemo(() => crookedFrame(seed), [seed]);
+  const [asked, setAsked] = useState(200);
+  const [moves, setMoves] = useState<{ asked: number; mm: number; back: boolean }[]>([]);
+  const [tried, setTried] = useState(frame.setPerMm);
+  const [verdict, setVerdict] = useState<{ good: boolean; offMm: number } | null>(null);
+  const move = (back: boolean) => setMoves((all) => [...all.slice(-7), { asked, mm: ruled(frame, asked, back), back }]);
+  return (
+    <section aria-label={TITLES.steps}>
+      <p>
+        This frame's belt is not what its maker said: {frame.setPerMm} steps a millimetre are set. Ask for a move, lay the rule on it, work out what must be
+        set. A long move tells more than a short one; coming back from beyond, it is off by what the belt gives when it turns round, and that is no matter of
+        steps.
+      </p>
+      <div className="plan-pair">
+        <QuantityField quantity="length" label="Ask for" value={asked} range={{ min: 10, max: 500 }} onChange={setAsked} />
+        <CountField label="Steps a millimetre" value={tried} min={40} max={160} unit="" whole={false} onChange={setTried} />
+      </div>
+      <p className="plan-acts">
+        <Button variant="outlined" onClick={() => move(false)}>
+          Move away from home, and measure
+        </Button>
+        <Button variant="outlined" onClick={() => move(true)}>
+          Come back to it, and measure
+        </Button>
+        <Button
+          variant="contained"
+          onClick={() => {
+            const next = stepsTried(frame, tried);
+            setVerdict(next);
+            if (next.good) onPass();
+          }}
+        >
+          Set it and try 500 mm
+        </Button>
+        <Button
+          onClick={() => {
+            setSeed(seed + 1);
+            setMoves([]);
+            setVerdict(null);
+          }}
+        >
+          Another frame
+        </Button>
+      </p>
+      <ul className="num">
+        {moves.map((each, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: in the order they were made
+          <li key={i}>
+            asked {show("length", each.asked, 1)}, came {show("length", each.mm, 1)}
+            {each.back ? ", coming back" : ""}
+          </li>
+        ))}
+      </ul>
+      {verdict && (
+        <Verdict good={verdict.good}>
+          {verdict.good
+            ? `Over 500 mm it is off by ${show("kerf", Math.abs(verdict.offMm))}: as good as a rule can make it.`
+            : `Over 500 mm it goes ${show("kerf", Math.abs(verdict.offMm))} too ${verdict.offMm > 0 ? "far" : "short"}: set steps times asked over measured, from a long move away from home.`}
+        </Verdict>
+      )}
+    </section>
+  );
+}
+
+/** A drawing in millimetres that fills its place. */
+function Scene({
+  lines,
+  room,
+  title,
+  onPut,
+}: {
+  lines: readonly { line: Line; kind: "part" | "way" | "slit" | "cut"; closed?: boolean }[];
+  room: Line;
+  title: string;
+  onPut?: (at: Point) => void;
+}) {
+  const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 640, height: 300 });
+  const svg = useRef<SVGSVGElement>(null);
+  const { minX, minY, maxX, maxY } = boundsOf(room);
+  const scale = Math.min((width - 30) / (maxX - minX), (height - 30) / (maxY - minY));
+  const [dx, dy] = [(width - (maxX - minX) * scale) / 2, (height - (maxY - minY) * scale) / 2];
+  const path = (line: Line, closed: boolean) =>
+    `M${line.map(([x, y]) => `${((x - minX) * scale + dx).toFixed(1)} ${((maxY - y) * scale + dy).toFixed(1)}`).join("L")}${closed ? "Z" : ""}`;
+  const strokes = { part: "var(--line)", way: "var(--ember)", slit: "var(--graphite)", cut: "var(--cool)" };
+  const put = (event: PointerEvent) => {
+    const box = svg.current?.getBoundingClientRect();
+    if (box) onPut?.([(event.clientX - box.left - dx) / scale + minX, maxY - (event.clientY - box.top - dy) / scale]);
+  };
+  return (
+    <div ref={ref} className="rig-drawing" style={{ height: 300, flex: "none" }}>
+      <svg ref={svg} width={width} height={height} style={{ position: "absolute", display: "block" }} role="img" onPointerDown={put}>
+        <title>{title}</title>
+        {lines.map(({ line, kind, closed = false }, i) => (
+          <path
+            // biome-ignore lint/suspicious/noArrayIndexKey: drawn in this order
+            key={i}
+            d={path(line, closed)}
+            fill={kind === "part" ? "var(--paper-bright)" : "none"}
+            stroke={strokes[kind]}
+            strokeWidth={kind === "slit" ? 5 : 2}
+            data-kind={kind}
+          />
+        ))}
+      </svg>
+    </div>
+  );
+}
+
+const SIDES: readonly (readonly [string, Point | null])[] = [
+  ["above", [60, 105]],
+  ["at the left", [12, 60]],
+  ["at the right", [108, 60]],
+  ["below", [60, 12]],
+];
+
+function IslandLesson({ onPass }: { onPass: () => void }) {
+  const [slitAt, setSlitAt] = useState<Point | null>([60, 105]);
+  const [join, setJoin] = useState<"apart" | "joined">("joined");
+  const tried = useMemo(() => islandTried(slitAt, join), [slitAt, join]);
+  useEffect(() => {
+    if (tried.good) onPass();
+  });
+  const room: Line = [
+    [-5, -5],
+    [185, 125],
+  ];
+  return (
+    <section aria-label={TITLES.island}>
+      <p>
+        A ring and a disc, to come out apart. The wire is always in the foam: it must cut into the ring to reach its hole, and through the waste to reach the
+        disc. Put the slit where it harms least: press a place in the drawing, or a word below it.
+      </p>
+      <Scene
+        room={room}
+        title="The ring, the disc, and the wire's way"
+        onPut={(at) => setSlitAt(at)}
+        lines={[
+          ...ISLAND_SCENE.flatMap(({ outline, holes }) => [
+            { line: outline, kind: "part" as const, closed: true },
+            ...holes.map((line) => ({ line, kind: "part" as const, closed: true })),
+          ]),
+          { line: tried.path, kind: "way" },
+          ...(tried.slit ? [{ line: tried.slit, kind: "slit" as const }] : []),
+        ]}
+      />
+      <TileRow>
+        {SIDES.map(([words, at]) => (
+          <Tile key={words} chosen={slitAt === at} onClick={() => setSlitAt(at)}>
+            slit {words}
+          </Tile>
+        ))}
+        {(["apart", "joined"] as const).map((each) => (
+          <Tile key={each} chosen={join === each} onClick={() => setJoin(each)}>
+            {each === "apart" ? "left apart" : "joined by a bar"}
+          </Tile>
+        ))}
+      </TileRow>
+      <Verdict good={tried.good}>{tried.words}</Verdict>
+    </section>
+  );
+}
+
+function CornerLesson({ show, onPass }: { show: Show; onPass: () => void }) {
+  const [feed, setFeed] = useState(6);
+  const [wait, setWait] = useState(0);
+  const [tried, setTried] = useState<ReturnType<typeof cornerTried> | null>(null);
+  const room: Line = [
+    [-3, -6],
+    [66, 63],
+  ];
+  return (
+    <section aria-label={TITLES.corner}>
+      <p>
+        A wire {show("leadLength", CORNER_WIRE.lengthM)} long is led round a square corner. Its ends turn at once; its middle comes later and cuts the corner
+        off. Keep it within {show("kerf", CORNER_TOLERANCE_MM)} of the line, and do not take all day.
+      </p>
+      <div className="plan-pair">
+        <QuantityField quantity="feed" label="Feed" value={feed} range={{ min: 1, max: 9.9 }} onChange={setFeed} />
+        <CountField label="Wait at the corner" value={wait} min={0} max={20} unit="s" whole={false} onChange={setWait} />
+      </div>
+      <p className="plan-acts">
+        <Button
+          variant="contained"
+          onClick={() => {
+            const next = cornerTried(feed, wait);
+            setTried(next);
+            if (next.good) onPass();
+          }}
+        >
+          Cut it
+        </Button>
+      </p>
+      {tried && (
+        <>
+          <Scene
+            room={room}
+            title="The line the ends were led along, and the one the middle cut"
+            lines={[
+              { line: tried.path, kind: "way" },
+              { line: tried.cut, kind: "cut" },
+            ]}
+          />
+          <Verdict good={tried.good}>{tried.words}</Verdict>
+        </>
+      )}
+    </section>
+  );
+}
