@@ -1,5 +1,6 @@
 import type { Page } from "playwright-core";
 import { launch } from "./browser";
+import { ControllerProcess } from "./controller";
 import { TestServer } from "./server";
 
 /** The kept Long Tom, whose log the demo brings along: its address is found once the server is up. */
@@ -8,9 +9,9 @@ const LONG_TOM = "the kept Long Tom";
 /** The shelf's tapered part, found the same way. */
 const TAIL_FIN = "the tail fin's plan";
 
-/** The demo's swing arm and its table, by their names. */
+/** The demo's swing arm and its motorised frame, by their names. */
 const SWING_ARM = "Long Tom on the swing arm";
-const TABLE = "Gatepost for discs";
+const FRAME = "Marionette for lettering";
 
 /** One picture of each main view: name, address, and what to do before it is taken. */
 const VIEWS: readonly { name: string; at: string; size?: { width: number; height: number }; before?: (page: Page) => Promise<unknown> }[] = [
@@ -28,14 +29,6 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
   },
   { name: "drawer", at: "/drawer" },
   { name: "matches", at: "/matches", before: async (page) => page.getByText(/cut it cleanly/).waitFor() },
-  {
-    name: "desk-setups",
-    at: "/demo/gatepost",
-    before: async (page) => {
-      await page.keyboard.press("g");
-      await page.getByRole("button", { name: "Put on the desk" }).first().waitFor();
-    },
-  },
   { name: "plan", at: TAIL_FIN, before: async (page) => page.locator("[data-region]").first().waitFor() },
   { name: "plan-pace", at: `${TAIL_FIN}/pace`, before: async (page) => page.getByTestId("pace-table").waitFor() },
   {
@@ -47,10 +40,23 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
       await page.waitForTimeout(9000);
     },
   },
-  { name: "plan-templates", at: `${TAIL_FIN}/templates`, before: async (page) => page.locator("[data-flat]").first().waitFor() },
   { name: "plan-blank", at: `${TAIL_FIN}/blank`, before: async (page) => page.getByTestId("blank").waitFor() },
   { name: "rig-swing", at: SWING_ARM, before: async (page) => page.getByTestId("rig-figures").waitFor() },
-  { name: "rig-table", at: TABLE, before: async (page) => page.getByTestId("rig-figures").waitFor() },
+  { name: "frame", at: FRAME, before: async (page) => page.getByTestId("rig-figures").waitFor() },
+  { name: "frame-path", at: `${FRAME}/program`, before: async (page) => page.locator('[data-testid="rig-path"][data-current="true"]').waitFor() },
+  {
+    name: "frame-run",
+    at: `${FRAME}/run`,
+    before: async (page) => {
+      await page.locator(".run-practice summary").click();
+      await page.getByRole("button", { name: /^50 times/ }).click();
+      await page.locator(".run-practice summary").click();
+      await page.getByRole("button", { name: "Home", exact: true }).click();
+      await page.waitForTimeout(3000);
+      await page.getByRole("button", { name: /^Start/ }).click();
+      await page.waitForTimeout(7000);
+    },
+  },
   { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
   {
     name: "build-sheet",
@@ -84,7 +90,9 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
 ];
 
 const server = new TestServer();
-await server.start({ seed: true });
+const controller = new ControllerProcess();
+await controller.start();
+await server.start({ seed: true, env: { UPWIND_CONTROLLER: `127.0.0.1:${controller.port}` } });
 const { cutters } = (await (await fetch(`${server.url}/api/cutters`)).json()) as { cutters: { id: string; design: { name: string } }[] };
 const kept = `/cutters/${cutters.find((cutter) => cutter.design.name === "Long Tom")?.id}`;
 const { plans } = (await (await fetch(`${server.url}/api/plans`)).json()) as { plans: { id: string; plan: { name: string } }[] };
@@ -95,9 +103,9 @@ const browser = await launch();
 try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
-    await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin).replace(SWING_ARM, rigAt(SWING_ARM)).replace(TABLE, rigAt(TABLE))}`);
+    await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin).replace(SWING_ARM, rigAt(SWING_ARM)).replace(FRAME, rigAt(FRAME))}`);
     await page.waitForSelector(
-      '[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"], [data-testid="rulers"], .pacer, [data-testid="rig-drawing"]',
+      '[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"], [data-testid="rulers"], .pacer, [data-testid="rig-drawing"], [data-testid="rig-path"], [data-testid="run"]',
     );
     await view.before?.(page);
     await page.waitForTimeout(600);
@@ -107,4 +115,5 @@ try {
 } finally {
   await browser.close();
   await server.remove();
+  await controller.stop();
 }

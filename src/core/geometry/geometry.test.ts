@@ -5,6 +5,7 @@ import GeometryFactory from "jsts/org/locationtech/jts/geom/GeometryFactory.js";
 import BufferOp from "jsts/org/locationtech/jts/operation/buffer/BufferOp.js";
 import { describe, expect, it } from "vitest";
 import { arcPoints, cubicPoints } from "./flatten";
+import { distancesTo, nearestOn } from "./nearestLine";
 import { common, fill, offset, united, without } from "./offset";
 import {
   after as afterwards,
@@ -197,5 +198,30 @@ describe("points", () => {
     expect([isInside([5, 3], outline), isInside([5, 5], outline), isInside([-1, 1], outline)]).toEqual([true, false, false]);
     expect(nearest([5, -3], outline)).toMatchObject({ at: [5, 0], distance: 3, edge: 0 });
     expect(boundsOf(outline)).toEqual({ minX: 0, minY: 0, maxX: 10, maxY: 6 });
+  });
+});
+
+describe("the nearest place of a line that is asked about many times", () => {
+  it("is the one that looking at every edge finds, and distances to an open line are its own", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.double({ min: -100, max: 100, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true })), { minLength: 2, maxLength: 700 }),
+        fc.array(fc.tuple(fc.double({ min: -150, max: 150, noNaN: true }), fc.double({ min: -150, max: 150, noNaN: true })), { minLength: 1, maxLength: 12 }),
+        (line, asked) => {
+          const ask = nearestOn(line);
+          const open = distancesTo(
+            Float64Array.from(line, ([x]) => x),
+            Float64Array.from(line, ([, y]) => y),
+          );
+          for (const point of asked) {
+            const [plain, found] = [nearest(point, line), ask(point)];
+            expect(found.distance).toBeCloseTo(plain.distance, 9);
+            expect(Math.hypot(found.at[0] - point[0], found.at[1] - point[1])).toBeCloseTo(plain.distance, 9);
+            expect(open(...point)).toBeCloseTo(nearest(point, line, false).distance, 9);
+          }
+        },
+      ),
+      { numRuns: 120 },
+    );
   });
 });

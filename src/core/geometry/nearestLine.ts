@@ -1,4 +1,6 @@
-/** Segments that one box stands for. */
+import { boundsOf, type Point } from "./points";
+
+/** Segments that one box stands for, and boxes that one larger box stands for. */
 const BLOCK = 16;
 
 /**
@@ -20,6 +22,24 @@ export function distancesTo(x: Float64Array, y: Float64Array, to = x.length): (p
     }
     boxes.set([minX, minY, maxX, maxY], 4 * b);
   }
+  // A long line's boxes stand in larger ones: most of those are passed over whole.
+  const halls = Math.ceil(blocks / BLOCK);
+  const large = new Float64Array(4 * halls);
+  for (let h = 0; h < halls; h++) {
+    let [minX, minY, maxX, maxY] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (let b = h * BLOCK; b < Math.min(blocks, (h + 1) * BLOCK); b++) {
+      minX = Math.min(minX, boxes[4 * b] as number);
+      minY = Math.min(minY, boxes[4 * b + 1] as number);
+      maxX = Math.max(maxX, boxes[4 * b + 2] as number);
+      maxY = Math.max(maxY, boxes[4 * b + 3] as number);
+    }
+    large.set([minX, minY, maxX, maxY], 4 * h);
+  }
+  const from = (all: Float64Array, i: number, px: number, py: number): number => {
+    const dx = Math.max(0, (all[4 * i] as number) - px, px - (all[4 * i + 2] as number));
+    const dy = Math.max(0, (all[4 * i + 1] as number) - py, py - (all[4 * i + 3] as number));
+    return dx * dx + dy * dy;
+  };
   let near = 0;
   const inBlock = (b: number, px: number, py: number, best: number): number => {
     let least = best;
@@ -41,17 +61,53 @@ export function distancesTo(x: Float64Array, y: Float64Array, to = x.length): (p
   return (px, py) => {
     // Neighbouring questions have neighbouring answers: the last one's box first.
     let best = inBlock(near, px, py, Number.POSITIVE_INFINITY);
-    for (let b = 0; b < blocks; b++) {
-      if (b === near) continue;
-      const dx = Math.max(0, (boxes[4 * b] as number) - px, px - (boxes[4 * b + 2] as number));
-      const dy = Math.max(0, (boxes[4 * b + 1] as number) - py, py - (boxes[4 * b + 3] as number));
-      if (dx * dx + dy * dy >= best) continue;
-      const found = inBlock(b, px, py, best);
-      if (found < best) {
-        best = found;
-        near = b;
+    for (let h = 0; h < halls; h++) {
+      if (from(large, h, px, py) >= best) continue;
+      for (let b = h * BLOCK; b < Math.min(blocks, (h + 1) * BLOCK); b++) {
+        if (b === near || from(boxes, b, px, py) >= best) continue;
+        const found = inBlock(b, px, py, best);
+        if (found < best) {
+          best = found;
+          near = b;
+        }
       }
     }
     return Math.sqrt(best);
+  };
+}
+
+/**
+ * The nearest place of one closed line to many points, as `nearest` of points.ts finds it for one: edges stand in boxes, and a box that is farther than the nearest so far is passed over.
+ * @param line of at least two points
+ */
+export function nearestOn(line: readonly Point[]): (point: Point) => { at: Point; distance: number; edge: number } {
+  const n = line.length;
+  const blocks = Math.ceil(n / BLOCK);
+  const boxes = Array.from({ length: blocks }, (_, b) =>
+    boundsOf(Array.from({ length: Math.min(n, (b + 1) * BLOCK) - b * BLOCK + 1 }, (_, i) => line[(b * BLOCK + i) % n] as Point)),
+  );
+  let near = 0;
+  return (point) => {
+    let best = { at: line[0] as Point, distance: Number.POSITIVE_INFINITY, edge: 0 };
+    const look = (b: number) => {
+      for (let i = b * BLOCK; i < Math.min(n, (b + 1) * BLOCK); i++) {
+        const [a, c] = [line[i] as Point, line[(i + 1) % n] as Point];
+        const [ux, uy] = [c[0] - a[0], c[1] - a[1]];
+        const long = ux * ux + uy * uy;
+        const share = long === 0 ? 0 : Math.min(1, Math.max(0, ((point[0] - a[0]) * ux + (point[1] - a[1]) * uy) / long));
+        const at: Point = [a[0] + ux * share, a[1] + uy * share];
+        const away = Math.hypot(point[0] - at[0], point[1] - at[1]);
+        if (away < best.distance || (away === best.distance && i < best.edge)) best = { at, distance: away, edge: i };
+      }
+    };
+    look(near);
+    for (const [b, { minX, minY, maxX, maxY }] of boxes.entries()) {
+      if (b === near) continue;
+      const dx = Math.max(0, minX - point[0], point[0] - maxX);
+      const dy = Math.max(0, minY - point[1], point[1] - maxY);
+      if (dx * dx + dy * dy <= best.distance ** 2) look(b);
+    }
+    near = Math.floor(best.edge / BLOCK);
+    return best;
   };
 }

