@@ -35,6 +35,8 @@ export interface FrameRig {
   copies: number;
   gap_mm: number;
   ears: boolean;
+  startX_mm: number | null;
+  startY_mm: number | null;
   slitsAt: [number, number][];
   barsAt: [number, number][];
   curves: "lines" | "arcs";
@@ -177,6 +179,8 @@ export const FRAME_FIELDS: readonly RigField[] = [
   whole(PATH, "copies", "Copies in the block", "copies", 1, 200),
   number(PATH, "gap_mm", "Foam between copies", "length", 1, 500, { decimals: 1 }),
   { as: "switch", group: PATH, key: "ears", label: "corners may be run past into the waste" },
+  number(PATH, "startX_mm", "Begins at, along", "length", -1000, 10_000, { optional: true, hint: "empty: at the block's edge nearest home" }),
+  number(PATH, "startY_mm", "and up", "length", -1000, 10_000, { optional: true }),
   ...onlyWhere("join", "apart", {
     as: "rows" as const,
     group: PATH,
@@ -289,6 +293,8 @@ export const FRAME_START: FrameRig = {
   copies: 1,
   gap_mm: 10,
   ears: true,
+  startX_mm: null,
+  startY_mm: null,
   slitsAt: [],
   barsAt: [],
   curves: "lines",

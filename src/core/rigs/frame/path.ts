@@ -282,8 +282,8 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
         kerfMm: job.kerfMm,
         join: rig.join,
         barMm: rig.bar_mm,
-        // From the block's edge on the side of home, so high as the part's middle.
-        start: [Math.max(0, (frame[0] as Point)[0] - 5), (box.minY + box.maxY) / 2],
+        // Where it is wanted; else from the block's edge on the side of home, so high as the part's middle.
+        start: [rig.startX_mm ?? Math.max(0, (frame[0] as Point)[0] - 5), rig.startY_mm ?? (box.minY + box.maxY) / 2],
         slitsAt: rig.slitsAt,
         barsAt: rig.barsAt,
         order: "shorter",

@@ -40,6 +40,56 @@ export function measuredFrame(rig: FrameRig) {
   };
 }
 
+/** What is wired to what, under the frame: the motors' supply and the wire's own apart, one ground, and what takes the heat off by itself. */
+function wiring(sketch: Sketch, rig: FrameRig, top: number, wide: number, m: number): void {
+  const motors = (rig.carriages === "free" ? 4 : 2) + (rig.table ? 1 : 0);
+  const [boxWide, boxHigh, gap] = [wide / 4.6, 2.4 * m, 1.6 * m];
+  const x = (column: number) => column * (wide / 4) + (wide / 4 - boxWide) / 2;
+  const y = (row: number) => top - (row + 1) * boxHigh - row * gap;
+  const put = (column: number, row: number, words: string, layer: "metal" | "wire" | "thread" = "metal") => {
+    sketch.box(layer, x(column), y(row), boxWide, boxHigh);
+    sketch.words([x(column) + 0.4 * m, y(row) + 0.9 * m], words);
+  };
+  const join = (a: readonly [number, number], b: readonly [number, number], layer: "metal" | "wire" | "thread" = "thread") => {
+    const across = a[1] === b[1];
+    sketch.line(
+      layer,
+      across
+        ? [
+            [x(a[0]) + boxWide, y(a[1]) + boxHigh / 2],
+            [x(b[0]), y(b[1]) + boxHigh / 2],
+          ]
+        : [
+            [x(a[0]) + boxWide / 2, y(Math.min(a[1], b[1]))],
+            [x(b[0]) + boxWide / 2, y(Math.max(a[1], b[1])) + boxHigh],
+          ],
+    );
+  };
+  sketch.words([0, top + 0.6 * m], "wiring");
+  put(0, 0, "motors' supply");
+  put(1, 0, `${motors} drivers`);
+  put(2, 0, `${motors} motors`);
+  put(0, 1, "emergency stop");
+  put(1, 1, "controller", "thread");
+  put(2, 1, `switches, ${rig.switches === "closed" ? "closed" : "open"}`, "thread");
+  put(3, 1, "watchdog relay", "wire");
+  put(0, 2, "wire's supply", "wire");
+  put(1, 2, rig.heat === "share" ? "heat by share" : "heat switch", "wire");
+  put(2, 2, "own switch", "wire");
+  put(3, 2, "the wire", "wire");
+  join([0, 0], [1, 0], "metal");
+  join([1, 0], [2, 0], "metal");
+  join([1, 0], [1, 1]);
+  join([0, 1], [1, 1]);
+  join([1, 1], [2, 1]);
+  join([1, 1], [1, 2]);
+  join([0, 2], [1, 2], "wire");
+  join([1, 2], [2, 2], "wire");
+  join([2, 2], [3, 2], "wire");
+  join([3, 1], [3, 2], "wire");
+  sketch.words([0, y(2) - 1.2 * m], "both supplies share one ground; the relay opens by itself when the controller is silent");
+}
+
 export const frameRig: RigRecord<FrameRig> = {
   kind: "frame",
   title: "Motorised frame",
@@ -247,6 +297,7 @@ export const frameRig: RigRecord<FrameRig> = {
     ]);
     sketch.measure([right, 0], [right + rig.apart_mm * k, 0], -m * 1.4, show("length", rig.apart_mm));
     sketch.words([right, rig.wide_mm + m * 0.8], `from above${k < 1 ? `, across at ${Math.round(100 * k)} %` : ""}`);
+    wiring(sketch, rig, -6 * m, right + rig.apart_mm * k, m);
     return sketch.done("Motorised frame");
   },
   program: (rig, around) => frameProgram(rig, frameJob(rig, around)),
