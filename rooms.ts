@@ -68,6 +68,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "contract/log": ["core/", "contract/kernel"],
   "contract/keeping": ["core/workshop", "contract/kernel"],
   "contract/instruments": ["contract/kernel"],
+  "contract/changes": [],
   "contract/run": ["core/motion", "contract/kernel"],
   "server/kernel": ["core/", "contract/kernel"],
   "server/rooms/workshop": ["core/", "server/kernel"],
@@ -89,6 +90,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
     "server/rooms/log",
   ],
   "server/rooms/instruments": ["core/", "contract/", "server/kernel"],
+  /** What was changed, told to open pages. */
+  "server/rooms/changes": ["contract/", "server/kernel"],
   /** The one controller of the house, and the run it is at. */
   "server/rooms/run": ["core/", "contract/", "server/kernel", "server/rooms/instruments", "server/rooms/log", "server/rooms/rigs"],
   server: ["core/", "server/"],

@@ -1,11 +1,12 @@
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { CoreError } from "@/core/kernel/errors";
-import { openDatabase } from "@/server/kernel/db/client";
+import { isShared, openDatabase, openWorkshop, openWorkshopAt } from "@/server/kernel/db/client";
 import { backupFolder, databasePath, dataFolder, knownPath } from "@/server/kernel/db/dataFolder";
 import { holderOf, lockFolder } from "@/server/kernel/db/folderLock";
 import { ServerError } from "@/server/kernel/errors";
 import { readArchive } from "@/server/rooms/keeping/archive";
+import { moveWorkshop } from "@/server/rooms/keeping/move";
 import { previewRestore, restoreArchive } from "@/server/rooms/keeping/restore";
 import { listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
 
@@ -25,7 +26,7 @@ async function fromServer(folder: string): Promise<Uint8Array | null> {
 }
 
 async function backup(folder: string, file: string | undefined): Promise<void> {
-  const running = await fromServer(folder);
+  const running = isShared() ? null : await fromServer(folder);
   if (running) {
     const to = path.resolve(file ?? nameFor("upwind-rod"));
     writeFileSync(to, running);
@@ -33,7 +34,7 @@ async function backup(folder: string, file: string | undefined): Promise<void> {
     say(`Backup of the running workshop: ${to} (${(running.length / 1048576).toFixed(1)} MB).`);
     return;
   }
-  const { db, close } = await openDatabase(folder);
+  const { db, close } = await openWorkshop(folder);
   try {
     const kept = await writeBackup(db, nameFor("by-hand"), folder);
     const from = path.join(backupFolder(folder), kept.name);
@@ -55,9 +56,9 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
   const archive = readArchive(readFileSync(file));
   let opened: Awaited<ReturnType<typeof openDatabase>> | null = null;
   try {
-    opened = await openDatabase(folder);
+    opened = await openWorkshop(folder);
   } catch (error) {
-    if (!(error instanceof ServerError) || !["data-damaged", "data-folder-fault", "newer-schema"].includes(error.code)) throw error;
+    if (isShared() || !(error instanceof ServerError) || !["data-damaged", "data-folder-fault", "newer-schema"].includes(error.code)) throw error;
     say(`${error.message}\n`);
     if (!sure) {
       say(`With --yes what stands in ${folder} is set aside and the backup of ${archive.made} is put in its place.`);
@@ -91,12 +92,40 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
   }
 }
 
+/** What one side of a move is: a folder, or a database server's address. */
+const sideOf = (text: string) => (/^postgres(ql)?:\/\//.test(text) ? { url: text } : { folder: path.resolve(text) });
+
+/** Copies a whole workshop from one place into an empty other, either engine to either, and proves that both are equal. */
+async function move(from: string | undefined, to: string | undefined): Promise<void> {
+  if (!from || !to) {
+    say(
+      "From where, and where to? npm run move -- FROM TO\nEach is a data folder, or an address such as postgres://user@127.0.0.1:5432/shed. Stop what runs on either first.",
+    );
+    process.exitCode = 2;
+    return;
+  }
+  const source = await openWorkshopAt(sideOf(from));
+  try {
+    const target = await openWorkshopAt(sideOf(to));
+    try {
+      const counts = await moveWorkshop(source, target);
+      for (const { kind, rows, sum } of counts) say(`  ${kind.padEnd(8)} ${String(rows).padStart(6)} rows, ${sum.slice(0, 16)} on both sides`);
+      say("\nMoved: every row is there, and equal. What it was moved from stands as it was.");
+    } finally {
+      await target.close();
+    }
+  } finally {
+    await source.close();
+  }
+}
+
 const [what, ...rest] = process.argv.slice(2);
 const file = rest.find((word) => !word.startsWith("--"));
 try {
   if (what === "backup") await backup(dataFolder(), file);
   else if (what === "restore") await restore(dataFolder(), file, rest.includes("--yes"));
-  else throw new CoreError("unknown-verb", "", "use backup or restore");
+  else if (what === "move") await move(rest[0], rest[1]);
+  else throw new CoreError("unknown-verb", "", "use backup, restore or move");
   process.exit(process.exitCode ?? 0);
 } catch (error) {
   if (!(error instanceof ServerError || error instanceof CoreError) && (error as NodeJS.ErrnoException).code !== "ENOENT") throw error;

@@ -1,4 +1,4 @@
-import { closeDatabase, database, watchLock } from "./kernel/db/client";
+import { closeDatabase, database, openedDatabase, watchLock } from "./kernel/db/client";
 import { ServerError } from "./kernel/errors";
 import { logFault } from "./kernel/log";
 import { seedDemo } from "./rooms/demo/seedDemo";
@@ -9,7 +9,9 @@ import { endRun } from "./rooms/run/desk";
 export async function startWorkshop(): Promise<void> {
   try {
     const db = await database();
-    if (process.env.UPWIND_SEED === "demo") await seedDemo(db);
+    const { alone } = await openedDatabase();
+    // Two that start at once on an empty database lay the demo in once.
+    if (process.env.UPWIND_SEED === "demo") await alone(() => seedDemo(db));
   } catch (error) {
     if (error instanceof ServerError) console.error(`\n${error.message}\n`);
     else {

@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { request as httpRequest } from "node:http";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { accessFaults, overflow, saved, until, type Watched } from "../helpers/browser";
+import { accessFaults, listens, overflow, saved, until, type Watched } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop();
@@ -30,7 +30,7 @@ describe("an empty shed", () => {
     async (at) => {
       const watch = await watched();
       const page = await watch.page(at);
-      await page.waitForLoadState("networkidle");
+      await listens(page);
       for (const width of [1280, 390]) {
         await page.setViewportSize({ width, height: 800 });
         expect(await overflow(page), `${width} px`).toBeLessThanOrEqual(0);

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { figures, saved, until, verdict } from "../helpers/browser";
+import { figures, listens, saved, until, verdict } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop({ seed: true });
@@ -89,7 +89,7 @@ describe("a maker's first day", () => {
     const sentence = await page.locator(".sentence").innerText();
     await page.reload();
     expect(await figures(page)).toEqual(mine);
-    await page.waitForLoadState("networkidle");
+    await listens(page);
     await server.stop();
     await server.start();
     await page.reload();

@@ -8,7 +8,7 @@ import { afterAll, describe, expect, it } from "vitest";
 import { writeDxf } from "@/core/plans/outputs/dxf";
 import { drawShape } from "@/core/plans/shapes";
 import { PLAN_STEPS } from "@/ui/rooms/plans/steps";
-import { saved, until } from "../helpers/browser";
+import { listens, saved, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop({ seed: true });
@@ -89,7 +89,7 @@ describe("a plan", () => {
     await page.reload();
     await page.getByTestId("blank").waitFor();
     // The page listens once all of it has come.
-    await page.waitForLoadState("networkidle");
+    await listens(page);
     expect(await page.getByTestId("cut-list").innerText()).toContain("600 mm");
     // Laid out on the drawer's own block of foam.
     expect(await page.locator('[data-board="Float blocks"]').innerText()).toMatch(/On Float blocks: 1 of EPS/);

@@ -27,7 +27,7 @@ export function launch(microphone?: string): Promise<Browser> {
 const TAKEN_OVER_MS = 20_000;
 
 /** Waits until a page that came as markup is alive: a key pressed before that is lost, as it is to a person. */
-async function listens(page: Page): Promise<void> {
+export async function listens(page: Page): Promise<void> {
   await page
     .waitForFunction(
       () => Object.keys(document.querySelector("main") ?? document.body.firstElementChild ?? {}).some((key) => key.startsWith("__react")),

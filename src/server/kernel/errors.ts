@@ -11,6 +11,7 @@ type ServerErrorCode =
   | "data-damaged"
   | "disk-full"
   | "lock-lost"
+  | "database-away"
   | "newer-schema"
   | "method"
   | "instrument"

@@ -1,7 +1,7 @@
 import type { z } from "zod";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
-import { engineDied, reviveDatabase } from "./db/client";
+import { engineDied, isShared, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
@@ -64,8 +64,12 @@ async function failure(error: unknown): Promise<Response> {
   }
   // The kind of fault goes to the log; the client learns only that it failed.
   logFault(error);
+  if (isShared()) {
+    const { awayFault, serverAway } = await import("./db/postgres");
+    if (serverAway(error)) return refused(awayFault());
+  }
   const storage = storageFault(error, dataFolder());
-  const died = engineDied(error);
+  const died = !isShared() && engineDied(error);
   if (died) await reviveDatabase().catch(logFault);
   if (storage) return refused(storage);
   // An engine dies of one thing in practice: its log had no room to grow.
@@ -94,7 +98,7 @@ export function query<C>(handler: Handler<C>): Handler<C> {
 export function mutation<C>(handler: Handler<C>): Handler<C> {
   return query(async (request, context) => {
     requireSameOrigin(request);
-    requireRoom(dataFolder());
+    if (!isShared()) requireRoom(dataFolder());
     return handler(request, context);
   });
 }

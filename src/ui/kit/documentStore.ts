@@ -14,6 +14,8 @@ export interface KeptRow<T> {
 export interface StoreKind<T> extends Merger<T> {
   /** Names its drafts in the browser's storage. */
   key: string;
+  /** Where its changes are told of. */
+  table: "cutters" | "plans" | "rigs";
   /** The document as it may stand, and what is to be told where that is not as it was wished. */
   settle: (wished: T) => { document: T; notice?: string };
   /** Mine under another name, where a conflict keeps both. */
@@ -259,5 +261,12 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     }
   }
 
-  return { ...store, change, undo, redo, flush, resolve, recoverDraft, refresh };
+  /** Somebody saved this document, perhaps this page itself: looked at once what is on its way has come. */
+  async function heard(id: string, revision: number | null | undefined): Promise<void> {
+    if (id !== store.getState().id) return;
+    await running?.catch(() => undefined);
+    if (revision === null || revision === undefined || revision > store.getState().revision) await refresh();
+  }
+
+  return { ...store, table: kind.table, change, undo, redo, flush, resolve, recoverDraft, refresh, heard };
 }

@@ -1,13 +1,16 @@
 import { useEffect } from "react";
+import { hearChanges } from "./changes";
 
 /** What of a document's store keeps it. */
 interface Keeper {
   recoverDraft: () => void;
   flush: (keepalive?: boolean) => Promise<void>;
   refresh: () => Promise<void>;
+  heard: (id: string, revision: number | null | undefined) => Promise<void>;
+  table: string;
 }
 
-/** Keeps a store's promises to the browser: save before leaving, look again on coming back, take up a lost draft. */
+/** Keeps a store's promises to the browser: save before leaving, look again on coming back and when others save, take up a lost draft. */
 export function useKeeping(store: Keeper): void {
   useEffect(() => {
     store.recoverDraft();
@@ -19,7 +22,16 @@ export function useKeeping(store: Keeper): void {
     document.addEventListener("visibilitychange", onHide);
     window.addEventListener("pagehide", onLeave);
     window.addEventListener("focus", store.refresh);
+    // What others save is joined in as it comes, and meets what is being changed here as two tabs meet.
+    let first = true;
+    const deaf = hearChanges(({ table, id, revision }) => {
+      if (table === store.table && id !== undefined) void store.heard(id, revision);
+      // A connection that was made anew may have missed something; the first one has not.
+      if (table === undefined && !first) void store.refresh();
+      first = false;
+    });
     return () => {
+      deaf();
       document.removeEventListener("visibilitychange", onHide);
       window.removeEventListener("pagehide", onLeave);
       window.removeEventListener("focus", store.refresh);

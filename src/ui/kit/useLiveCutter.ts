@@ -1,8 +1,9 @@
 import { useEffect, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { ApiError, api } from "./api";
+import { hearChanges } from "./changes";
 
-/** The cutter that a document is meant for, as it stands now: fetched again when another is named and when one comes back to the page. */
+/** The cutter that a document is meant for, as it stands now: fetched again when another is named, when one comes back to the page, and when somebody saves it. */
 export function useLiveCutter(id: string | null, first: { id: string; design: Design } | null): { design: Design | null; gone: boolean } {
   const [known, setKnown] = useState(first);
   const [gone, setGone] = useState<string | null>(null);
@@ -21,7 +22,11 @@ export function useLiveCutter(id: string | null, first: { id: string; design: De
       );
     if (known?.id !== id) look();
     window.addEventListener("focus", look);
-    return () => window.removeEventListener("focus", look);
+    const deaf = hearChanges((change) => change.table === "cutters" && change.id === id && look());
+    return () => {
+      deaf();
+      window.removeEventListener("focus", look);
+    };
   }, [id, known?.id]);
   return { design: known && known.id === id && gone !== id ? known.design : null, gone: id !== null && gone === id };
 }

@@ -1,9 +1,7 @@
 import { randomUUID } from "node:crypto";
 import path from "node:path";
 import type { PGlite } from "@electric-sql/pglite";
-import { sql } from "drizzle-orm";
-import { readMigrationFiles } from "drizzle-orm/migrator";
-import { drizzle, type PgliteDatabase } from "drizzle-orm/pglite";
+import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import { ServerError } from "../errors";
 import { logFault } from "../log";
@@ -11,36 +9,24 @@ import { beginMaking, databasePath, dataFolder, lookInto, markWorkshop, readyFol
 import { syncPath, syncTree } from "./durable";
 import { canSync, openEngine } from "./engine";
 import { type FolderLock, lockFolder } from "./folderLock";
+import { migrationsFolder, refuseNewer } from "./migrations";
+import { CHANGES, type Database, type Opened } from "./opened";
 import * as schema from "./schema";
 import { verifyRows, verifyStructure } from "./verify";
 
-export type Database = PgliteDatabase<typeof schema>;
-/** The database, or a transaction of it. */
-export type Executor = Pick<Database, "select" | "insert" | "update" | "delete">;
+export type { Database, Executor } from "./opened";
 
-interface Opened {
-  db: Database;
-  /** null in memory */
-  lock: FolderLock | null;
-  close: () => Promise<void>;
-}
+/** Names a database server in place of the embedded engine. */
+const databaseUrl = (): string | undefined => process.env.DATABASE_URL || undefined;
+/** Whether the workshop stands in a database server that several processes may share. */
+export const isShared = (): boolean => databaseUrl() !== undefined;
 
-const migrationsFolder = () => path.join(process.cwd(), "drizzle");
-
-/** Refuses a database that a newer program has changed, before anything is served from it. @throws ServerError `newer-schema` */
-async function refuseNewer(db: Database): Promise<void> {
-  const { rows: found } = await db.execute<{ there: string | null }>(sql`select to_regclass('drizzle.__drizzle_migrations')::text as there`);
-  if (!found[0]?.there) return;
-  const { rows } = await db.execute<{ last: string | null }>(sql`select max(created_at)::text as last from drizzle.__drizzle_migrations`);
-  const known = readMigrationFiles({ migrationsFolder: migrationsFolder() }).map((file) => file.folderMillis);
-  const last = rows[0]?.last ?? null;
-  if (last !== null && Number(last) > Math.max(...known))
-    throw new ServerError(
-      "newer-schema",
-      503,
-      "This workshop's database was last opened by a newer Upwind Rod. Nothing was changed: update this copy, or put back a backup that this one made.",
-    );
-}
+/** Work of one process on the embedded engine is alone anyway: nobody else has the folder. */
+const alone = <T>(work: () => Promise<T>): Promise<T> => work();
+const listenOn =
+  (pglite: PGlite): Opened["listen"] =>
+  (heard) =>
+    pglite.listen(CHANGES, heard);
 
 /** The engine on a folder that is already held, or in memory: migrated, and looked through for losses. */
 async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; db: Database }> {
@@ -56,9 +42,10 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
   }
   const { pglite } = engine;
   try {
-    const db = drizzle(pglite, { schema });
-    await refuseNewer(db);
-    await migrate(db, { migrationsFolder: migrationsFolder() });
+    const own = drizzle(pglite, { schema });
+    const db = own as unknown as Database;
+    await refuseNewer(async (statement) => (await pglite.query<{ answer: string | null }>(statement)).rows[0]?.answer ?? null);
+    await migrate(own, { migrationsFolder: migrationsFolder() });
     if (folder) {
       const lost = (await verifyStructure(pglite)) ?? (await verifyRows(pglite));
       if (lost) throw damaged(folder, lost);
@@ -100,6 +87,8 @@ export async function openDatabase(folder: string | undefined): Promise<Opened> 
     return {
       db,
       lock,
+      alone,
+      listen: listenOn(pglite),
       close: async () => {
         await pglite.close();
         await lock?.release();
@@ -115,9 +104,28 @@ export async function openDatabase(folder: string | undefined): Promise<Opened> 
 // Route bundles each get their own copy of this module; the process has one database.
 const shared = globalThis as typeof globalThis & { upwindDatabase?: Promise<Opened>; upwindRevived?: number };
 
+/** A workshop: in a database server, by its address, or in a folder. */
+export async function openWorkshopAt(at: { url: string } | { folder: string }): Promise<Opened> {
+  if ("folder" in at) return openDatabase(at.folder);
+  const { openPostgres } = await import("./postgres");
+  return openPostgres(at.url);
+}
+
+/** The workshop of this process: in the server that DATABASE_URL names, or in its own folder. */
+export function openWorkshop(folder = dataFolder()): Promise<Opened> {
+  const url = databaseUrl();
+  return openWorkshopAt(url ? { url } : { folder });
+}
+
+/** The process's database as it was opened, for what one asks of the engine itself. */
+export const openedDatabase = (): Promise<Opened> => {
+  shared.upwindDatabase ??= openWorkshop();
+  return shared.upwindDatabase;
+};
+
 /** The process's database, opened on first use. A lost lock ends the process: another may be writing. */
 export async function database(): Promise<Database> {
-  shared.upwindDatabase ??= openDatabase(dataFolder());
+  shared.upwindDatabase ??= openWorkshop();
   const { db, lock } = await shared.upwindDatabase;
   try {
     lock?.check();
@@ -161,6 +169,8 @@ export async function reviveDatabase(): Promise<void> {
   shared.upwindDatabase = openHeld(dataFolder()).then(({ pglite, db }) => ({
     db,
     lock,
+    alone,
+    listen: listenOn(pglite),
     close: async () => {
       await pglite.close();
       await lock?.release();

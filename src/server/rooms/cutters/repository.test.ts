@@ -2,75 +2,78 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { newDesign } from "@/core/cutters/solve/defaults";
-import { type Database, openDatabase } from "@/server/kernel/db/client";
+import type { Database } from "@/server/kernel/db/client";
 import { cutters } from "@/server/kernel/db/schema";
 import type { ServerError } from "@/server/kernel/errors";
 import { createCutter, deleteCutter, duplicateCutter, getCutter, listCutters, restoreCutter, saveCutter } from "@/server/rooms/cutters/repository";
 import { seedDemo } from "@/server/rooms/demo/seedDemo";
+import { engines } from "../../../../tests/helpers/engines";
 
-let db: Database;
-let close: () => Promise<void>;
-beforeAll(async () => {
-  ({ db, close } = await openDatabase(undefined));
-}, 60_000);
-afterAll(() => close());
+describe.each(await engines())("on %s", (_name, open) => {
+  let db: Database;
+  let close: () => Promise<void>;
+  beforeAll(async () => {
+    ({ db, close } = await open());
+  }, 60_000);
+  afterAll(() => close());
 
-describe("cutters in the database", () => {
-  it("seeds the demo once, and never over somebody's data", async () => {
-    const mine = await createCutter(db, newDesign("bow", "Mine"));
-    expect(await seedDemo(db)).toBe(0);
-    await db.delete(cutters);
-    expect(await seedDemo(db)).toBe(DEMO_CUTTERS.length);
-    expect(await seedDemo(db)).toBe(0);
-    expect((await listCutters(db)).cutters.map((cutter) => cutter.design.name).sort()).toEqual(DEMO_CUTTERS.map((design) => design.name).sort());
-    await expect(getCutter(db, mine.id)).rejects.toMatchObject({ code: "not-found" });
-  });
+  describe("cutters in the database", () => {
+    it("seeds the demo once, and never over somebody's data", async () => {
+      const mine = await createCutter(db, newDesign("bow", "Mine"));
+      expect(await seedDemo(db)).toBe(0);
+      await db.delete(cutters);
+      expect(await seedDemo(db)).toBe(DEMO_CUTTERS.length);
+      expect(await seedDemo(db)).toBe(0);
+      expect((await listCutters(db)).cutters.map((cutter) => cutter.design.name).sort()).toEqual(DEMO_CUTTERS.map((design) => design.name).sort());
+      await expect(getCutter(db, mine.id)).rejects.toMatchObject({ code: "not-found" });
+    });
 
-  it("keeps a design exactly, and counts revisions", async () => {
-    const design = newDesign("table", "Exact");
-    const made = await createCutter(db, design);
-    const saved = await saveCutter(db, made.id, 1, { ...design, notes: "ß 漢 🙂" });
-    expect(saved.revision).toBe(2);
-    expect((await getCutter(db, made.id)).design).toEqual({ ...design, notes: "ß 漢 🙂" });
-  });
+    it("keeps a design exactly, and counts revisions", async () => {
+      const design = newDesign("table", "Exact");
+      const made = await createCutter(db, design);
+      const saved = await saveCutter(db, made.id, 1, { ...design, notes: "ß 漢 🙂" });
+      expect(saved.revision).toBe(2);
+      expect((await getCutter(db, made.id)).design).toEqual({ ...design, notes: "ß 漢 🙂" });
+    });
 
-  it("refuses a stale save and hands over what stands there", async () => {
-    const made = await createCutter(db, newDesign("bow", "Contested"));
-    const both = await Promise.allSettled([1, 2].map((n) => saveCutter(db, made.id, 1, { ...made.design, notes: `tab ${n}` })));
-    const won = both.filter((result) => result.status === "fulfilled");
-    const lost = both.find((result) => result.status === "rejected") as PromiseRejectedResult;
-    expect(won).toHaveLength(1);
-    const error = lost.reason as ServerError;
-    expect(error.code).toBe("stale-revision");
-    expect(error.extra.current).toMatchObject({ revision: 2, design: { notes: (await getCutter(db, made.id)).design.notes } });
-  });
+    it("refuses a stale save and hands over what stands there", async () => {
+      const made = await createCutter(db, newDesign("bow", "Contested"));
+      const both = await Promise.allSettled([1, 2].map((n) => saveCutter(db, made.id, 1, { ...made.design, notes: `tab ${n}` })));
+      const won = both.filter((result) => result.status === "fulfilled");
+      const lost = both.find((result) => result.status === "rejected") as PromiseRejectedResult;
+      expect(won).toHaveLength(1);
+      const error = lost.reason as ServerError;
+      expect(error.code).toBe("stale-revision");
+      expect(error.extra.current).toMatchObject({ revision: 2, design: { notes: (await getCutter(db, made.id)).design.notes } });
+    });
 
-  it("deletes with a way back", async () => {
-    const made = await createCutter(db, newDesign("loop", "Put away"));
-    await deleteCutter(db, made.id);
-    await expect(getCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
-    await expect(saveCutter(db, made.id, 1, made.design)).rejects.toMatchObject({ code: "not-found" });
-    expect((await listCutters(db, { deleted: true })).cutters.map((cutter) => cutter.id)).toEqual([made.id]);
-    await restoreCutter(db, made.id);
-    expect((await getCutter(db, made.id)).design).toEqual(made.design);
-    await expect(restoreCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
-  });
+    it("deletes with a way back", async () => {
+      const made = await createCutter(db, newDesign("loop", "Put away"));
+      await deleteCutter(db, made.id);
+      await expect(getCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
+      await expect(saveCutter(db, made.id, 1, made.design)).rejects.toMatchObject({ code: "not-found" });
+      expect((await listCutters(db, { deleted: true })).cutters.map((cutter) => cutter.id)).toEqual([made.id]);
+      await restoreCutter(db, made.id);
+      expect((await getCutter(db, made.id)).design).toEqual(made.design);
+      await expect(restoreCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
+    });
 
-  it("shows a row of a newer program as unreadable, and the others all the same", async () => {
-    const made = await createCutter(db, newDesign("bow", "From the future"));
-    await db
-      .update(cutters)
-      .set({ design: { ...made.design, version: 99 } as never })
-      .where(eq(cutters.id, made.id));
-    const list = await listCutters(db);
-    expect(list.unreadable).toEqual([{ id: made.id, name: "From the future", why: expect.stringMatching(/newer/) }]);
-    expect(list.cutters.length).toBeGreaterThan(0);
-    await db.delete(cutters).where(eq(cutters.id, made.id));
-  });
+    it("shows a row of a newer program as unreadable, and the others all the same", async () => {
+      const made = await createCutter(db, newDesign("bow", "From the future"));
+      await db
+        .update(cutters)
+        .set({ design: { ...made.design, version: 99 } as never })
+        .where(eq(cutters.id, made.id));
+      const list = await listCutters(db);
+      expect(list.unreadable).toEqual([{ id: made.id, name: "From the future", why: expect.stringMatching(/newer/) }]);
+      expect(list.cutters.length).toBeGreaterThan(0);
+      await db.delete(cutters).where(eq(cutters.id, made.id));
+    });
 
-  it("copies under a name that is free and not too long", async () => {
-    const made = await createCutter(db, newDesign("bow", "x".repeat(80)));
-    const names = [(await duplicateCutter(db, made.id)).design.name, (await duplicateCutter(db, made.id)).design.name];
-    expect(names).toEqual([`${"x".repeat(68)}, copy`, `${"x".repeat(68)}, copy 2`]);
+    it("copies under a name that is free and not too long", async () => {
+      const made = await createCutter(db, newDesign("bow", "x".repeat(80)));
+      const names = [(await duplicateCutter(db, made.id)).design.name, (await duplicateCutter(db, made.id)).design.name];
+      expect(names).toEqual([`${"x".repeat(68)}, copy`, `${"x".repeat(68)}, copy 2`]);
+    });
   });
 });

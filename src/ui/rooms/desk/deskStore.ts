@@ -11,6 +11,7 @@ const rowOf = ({ design, ...row }: CutterRow): KeptRow<Design> => ({ ...row, doc
 const KIND: StoreKind<Design> = {
   ...designMerger,
   key: "draft",
+  table: "cutters",
   settle: (wished) => {
     const valid = keepValid(wished);
     // A ready mark does not outlive the safety it was given for.

@@ -10,6 +10,7 @@ import type { CsvRow } from "@/core/drawer/csv";
 import { ITEM_KINDS, ITEM_NAMES, type ItemKind, MAX_CSV_CHARACTERS } from "@/core/drawer/things";
 import { useQuestion } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
+import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -37,6 +38,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
   const [shortcuts, setShortcuts] = useState(false);
 
   const reload = useCallback(async () => setRows(await api.drawer.list()), []);
+  useChanges(["drawer_items"], () => void reload().catch(() => undefined));
   /** Runs a change and shows the drawer as the server then has it; a refusal is said and nothing is lost. */
   const act = useCallback(
     async (work: () => Promise<Said | undefined>) => {

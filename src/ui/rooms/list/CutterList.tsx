@@ -18,6 +18,7 @@ import { CutterDrawing } from "../../cutter/CutterDrawing";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { wireWords } from "../../cutter/words";
 import { ApiError, api, type CutterRow } from "../../kit/api";
+import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -53,6 +54,7 @@ export function CutterList({
   const [said, setSaid] = useState<Said>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
   const router = useRouter();
+  useChanges(["cutters"], () => router.refresh());
 
   const [wanted, setWanted] = useState(find);
   const address = (to: { page?: number; find?: string }) => {

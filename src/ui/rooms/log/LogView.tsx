@@ -14,6 +14,7 @@ import { LIMITS } from "@/core/units/limits";
 import { LOG_TABS } from "../../cutter/views";
 import { useTab } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type LogRow, type UnreadableRow } from "../../kit/api";
+import { useChanges } from "../../kit/changes";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
@@ -27,6 +28,9 @@ import { SettingCard } from "./SettingCard";
 import { TestCutForm } from "./TestCutForm";
 
 const newestFirst = (rows: LogRow[]) => [...rows].sort((a, b) => (a.entry.at < b.entry.at ? 1 : -1));
+
+/** As many entries as the server sends at once. */
+const NEWEST = 300;
 
 /** What was really done at the cutter: test cuts, what they teach, where to set the knob, and everything dated. */
 export function LogView({ design, answer, id, onChange }: { design: Design; answer: DesignAnswer; id: string | null; onChange: (next: Design) => void }) {
@@ -52,6 +56,10 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
     [id],
   );
   useOnArrival(load, say);
+  // Older pages that were asked for go on standing as they are: only the newest one is looked at again.
+  useChanges(["log_entries", "drawer_items"], () => {
+    if (log.length <= NEWEST) void load().catch(say);
+  });
   const entries = useMemo(() => log.map((row) => row.entry), [log]);
   const past = useMemo(() => log.flatMap(({ id: entryId, entry }) => (entry.kind === "diagnosis" ? [{ id: entryId, entry }] : [])), [log]);
   const lastCut = entries.find((entry): entry is TestCut => entry.kind === "test-cut");

@@ -13,6 +13,7 @@ import { firstPlan, MAX_PLAN_CHARACTERS, type Plan } from "@/core/plans/plan";
 import { drawShape, shapeRecord } from "@/core/plans/shapes";
 import { trim } from "@/core/units/trim";
 import { ApiError, api, type PlanRow, type UnreadableRow } from "../../kit/api";
+import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { PutAway, RowActions, useActs } from "../../kit/Shelf";
@@ -76,6 +77,7 @@ export function PlanList({
   const { show } = useUnits();
   const [shortcuts, setShortcuts] = useState(false);
   const router = useRouter();
+  useChanges(["plans"], () => router.refresh());
   const { act, fault, forget } = useActs();
   const make = () => act(async () => router.push(`/plans/${(await api.plans.create(firstPlan("New plan", cutter))).id}`));
   const open = (chosen: File) =>

@@ -8,6 +8,7 @@ const rowOf = ({ plan, ...row }: PlanRow): KeptRow<Plan> => ({ ...row, document:
 const KIND: StoreKind<Plan> = {
   ...planMerger,
   key: "plan",
+  table: "plans",
   settle: (wished) => ({ document: wished }),
   renamed: (plan) => ({ ...plan, name: `${plan.name.slice(0, 66)}, my version` }),
   get: (id) => api.plans.get(id).then(rowOf),

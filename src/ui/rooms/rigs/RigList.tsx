@@ -15,6 +15,7 @@ import { RIG_KINDS, type Rig, type RigKind, rigRecord } from "@/core/rigs/kinds"
 import { MAX_RIG_CHARACTERS, newRig, type RigDocument } from "@/core/rigs/rig";
 import type { RigLayer } from "@/core/rigs/sketch";
 import { ApiError, api, type RigRow, type UnreadableRow } from "../../kit/api";
+import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { PutAway, RowActions, useActs } from "../../kit/Shelf";
@@ -72,6 +73,7 @@ export function RigList({
   const [shortcuts, setShortcuts] = useState(false);
   const [choosing, setChoosing] = useState(rigs.length === 0 || plan !== null);
   const router = useRouter();
+  useChanges(["rigs"], () => router.refresh());
   const { act, fault, forget } = useActs();
   const make = (kind: RigKind) =>
     act(async () =>

@@ -8,6 +8,7 @@ const rowOf = ({ rig, ...row }: RigRow): KeptRow<RigDocument> => ({ ...row, docu
 const KIND: StoreKind<RigDocument> = {
   ...rigMerger,
   key: "rig",
+  table: "rigs",
   settle: (wished) => ({ document: wished }),
   renamed: (rig) => ({ ...rig, name: `${rig.name.slice(0, 66)}, my version` }),
   get: (id) => api.rigs.get(id).then(rowOf),

@@ -1,7 +1,8 @@
 import { customType, index, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
 import { cutters } from "./cutters";
 
-const bytea = customType<{ data: Uint8Array }>({ dataType: () => "bytea" });
+/** One engine's driver gives plain bytes, the other's a kind of its own: both are read as plain ones. */
+const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({ dataType: () => "bytea", fromDriver: (bytes) => new Uint8Array(bytes) });
 
 /** A picture of a cut, kept beside the log: entries name it by id. */
 export const photos = pgTable(

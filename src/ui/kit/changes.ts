@@ -1,0 +1,72 @@
+import { useEffect, useRef } from "react";
+import type { Change } from "@/contract/changes/contract";
+
+type Heard = (change: Change) => void;
+
+/** Changes of one moment are looked at together, ms. */
+const TOGETHER_MS = 150;
+
+const listeners = new Set<Heard>();
+let source: EventSource | null = null;
+
+/** One connection a page, and only while it is seen: a browser has few for one server. */
+function attend(): void {
+  const wanted = listeners.size > 0 && document.visibilityState === "visible";
+  if (wanted && !source) {
+    source = new EventSource("/api/changes");
+    source.onmessage = ({ data }) => {
+      void import("@/contract/changes/contract").then(
+        ({ changeSchema }) => {
+          const read = changeSchema.safeParse(JSON.parse(String(data) || "{}"));
+          // What a newer server tells and this page does not know is a reason to look again.
+          for (const heard of listeners) heard(read.success ? read.data : {});
+        },
+        () => undefined,
+      );
+    };
+  } else if (!wanted && source) {
+    source.close();
+    source = null;
+  }
+}
+
+/** Hears what other pages, and other processes, changed. @returns what ends it */
+export function hearChanges(heard: Heard): () => void {
+  if (listeners.size === 0) document.addEventListener("visibilitychange", attend);
+  listeners.add(heard);
+  attend();
+  return () => {
+    listeners.delete(heard);
+    if (listeners.size === 0) document.removeEventListener("visibilitychange", attend);
+    attend();
+  };
+}
+
+/**
+ * Looks again when something of these tables changed elsewhere, once for all that changed at about the same time.
+ * @param tables whose changes matter; a change that says nothing of itself always does
+ */
+export function useChanges(tables: readonly NonNullable<Change["table"]>[], look: () => void): void {
+  const now = useRef(look);
+  now.current = look;
+  const key = tables.join();
+  useEffect(() => {
+    const wanted = key.split(",");
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let first = true;
+    const end = hearChanges(({ table }) => {
+      // The first word of a fresh connection is for those that were away: this one has just looked.
+      if (table === undefined && first) {
+        first = false;
+        return;
+      }
+      if (table !== undefined && !wanted.includes(table)) return;
+      clearTimeout(timer);
+      timer = setTimeout(() => now.current(), TOGETHER_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      end();
+    };
+  }, [key]);
+}
