@@ -128,6 +128,8 @@ export function testTools() {
     ...(chromium() ? [] : ["chromium"]),
     ...missing().map((program) => OUTSIDE[program]),
     ...(existsSync(DRAWING_READER.file) ? [] : [DRAWING_READER.package]),
+    // The second engine: where it cannot be had, what is tried on it is skipped and says so loudly.
+    ...(existsSync("/usr/lib/postgresql") ? [] : ["postgresql"]),
   ];
   const said = wanted.length > 0 ? aptInstall(wanted) : "";
   if (!chromium()) {

@@ -127,7 +127,8 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
       await saved(page);
       const { cutter } = (await (await fetch(`${server.url}/api/cutters/${id}`)).json()) as { cutter: { design: { name: string } } };
       expect(cutter.design.name).toBe("Typed while it was away");
-      // What changed elsewhere meanwhile is heard again.
+      // What changed elsewhere is heard again; a field that is being typed in keeps what is typed.
+      await page.keyboard.press("Tab");
       const answer = await fetch(`${server.url}/api/cutters/${id}`, {
         method: "PUT",
         headers: { "content-type": "application/json", origin: server.url },

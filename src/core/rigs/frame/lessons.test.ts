@@ -1,7 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { isInside } from "../../geometry/points";
+import { readProgram } from "../../motion/reader";
+import { FRAME_START } from "./fields";
 import { CORNER_TOLERANCE_MM, cornerTried, crookedFrame, ISLAND_SCENE, islandTried, rightSteps, ruled, stepsTried } from "./lessons";
+import { frameOut, passedAt, secondsLeft } from "./out";
+import { machineOf } from "./path";
 
 describe("lessons on a frame", () => {
   it("a crooked frame is put right from a long move away from home, and not from a short one, nor by coming back", () => {
@@ -45,5 +49,35 @@ describe("lessons on a frame", () => {
     // The middle is still behind where the ends stop, and never outside the corner.
     const { cut } = cornerTried(6, 0);
     expect(Math.max(...cut.map(([x]) => x))).toBeLessThanOrEqual(60 + 1e-6);
+  });
+});
+
+describe("out of the foam after a stop", () => {
+  const rig = { ...FRAME_START, wide_mm: 200, high_mm: 200 };
+  const text = "G21\nG90\nG94\nG0 X5 Y50\nM3 S1000\nG1 X20 Y50 F600\nG1 X60 Y50\nG1 X60 Y90\nG1 X20 Y90\nG1 X20 Y50\nG1 X5 Y50\nM5\nM2\n";
+  const read = readProgram(text, machineOf(rig, 100));
+  it("leads back along the kerf, shortest, warm first, and within the travel", () => {
+    const out = frameOut(rig, 100, read, 9, [40, 90], 6);
+    expect(out?.near).toEqual([
+      [40, 90],
+      [60, 90],
+      [60, 50],
+      [20, 50],
+      [5, 50],
+    ]);
+    expect(out?.lengthMm).toBeCloseTo(115, 9);
+    const back = readProgram(out?.text ?? "", machineOf(rig, 100));
+    expect(back.path.at(-1)).toEqual([5, 50]);
+    expect(back.timesS.at(-1)).toBeCloseTo(5 + 115 / 6, 2);
+    expect(back.hot[0]).toBe(true);
+    // Round and back at its beginning: on by what is left of the way in.
+    expect(frameOut(rig, 100, read, 11, [20, 50], 6)?.lengthMm).toBeCloseTo(15, 9);
+  });
+  it("says nothing of a wire that has cut nothing, and refuses one that stands elsewhere", () => {
+    expect(frameOut(rig, 100, read, 4, [5, 50], 6)).toBeNull();
+    expect(() => frameOut(rig, 100, read, 9, [40, 40], 6)).toThrow(/does not stand on this program's way/);
+    expect(passedAt(read, 9)).toBe(3);
+    expect(secondsLeft(read, 0)).toBeCloseTo(19, 9);
+    expect(secondsLeft(read, 11)).toBeCloseTo(0, 9);
   });
 });

@@ -1,4 +1,5 @@
-import type { Line, Point } from "../../geometry/points";
+import { type Line, nearest, type Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
 import { writeProgram } from "../../motion/program";
 import type { ReadProgram } from "../../motion/reader";
 import { type WayOut, wayOut } from "../../motion/wayOut";
@@ -7,6 +8,8 @@ import { machineOf } from "./path";
 
 /** With the heat on before it is led out, s: the kerf has set round the wire. */
 const WARM_S = 5;
+/** Farther off the way than this it is not on it, mm: a place reported is rounded, and a program's block may have been moved since. */
+const ON_WAY_MM = 1;
 
 /** What a program has done when it is at a line: the index of the last point it has passed. */
 export function passedAt({ lines }: Pick<ReadProgram, "lines">, line: number): number {
@@ -25,6 +28,7 @@ export function secondsLeft(read: Pick<ReadProgram, "lines" | "timesS">, line: n
  * The way out after a stop, and a program for it.
  * @param line it was at, and `at` where the near wire end stands at the block's face, if that is known
  * @returns null where it has cut nothing yet
+ * @throws CoreError where it stands off this program's way: its way is not this one
  */
 export function frameOut(
   rig: FrameRig,
@@ -39,6 +43,9 @@ export function frameOut(
   if (first < 0 || passed < first) return null;
   const near: Point[] = read.path.slice(first, passed + 1);
   const far: Line | null = read.tip?.slice(first, passed + 1) ?? null;
+  const ahead = read.path.slice(passed, passed + 2);
+  if (at && ahead.length > 0 && nearest(at, ahead, false).distance > ON_WAY_MM)
+    throw new CoreError("no-solution", "", "the wire does not stand on this program's way");
   // Two axes stand where they report; of four both ends must be known, so those go back from the last point.
   if (at && !far) near.push(at);
   if (near.length < 2) return null;

@@ -117,14 +117,14 @@ async function listenTo(url: string, heard: (payload: string) => void): Promise<
   let over = false;
   let client: pg.Client | null = null;
   let again: NodeJS.Timeout | null = null;
-  const begin = async () => {
+  const begin = async (): Promise<boolean> => {
     const mine = new pg.Client({ connectionString: url, keepAlive: true, connectionTimeoutMillis: POOL.connectMs, application_name: "upwind-rod, listening" });
     let lost = false;
     const retry = () => {
       if (lost || over) return;
       lost = true;
       // What was told meanwhile is not known: whoever listens looks again at everything.
-      again = setTimeout(() => void begin().then(() => heard("{}")), LISTEN_AGAIN_MS);
+      again = setTimeout(() => void begin().then((there) => there && heard("{}")), LISTEN_AGAIN_MS);
     };
     mine.on("error", retry);
     mine.on("end", retry);
@@ -133,9 +133,11 @@ async function listenTo(url: string, heard: (payload: string) => void): Promise<
       await mine.connect();
       await mine.query(`listen ${CHANGES}`);
       client = mine;
+      return true;
     } catch {
       // Away still: retried until it is there.
       retry();
+      return false;
     }
   };
   await begin();

@@ -286,7 +286,7 @@ function PathPicture({
   };
   return (
     <div ref={ref} className="rig-drawing">
-      <svg ref={svg} width={width} height={height} style={{ position: "absolute", display: "block" }} role="img" data-testid="path-picture">
+      <svg ref={svg} width={width} height={height} style={{ position: "absolute", display: "block" }} data-testid="path-picture">
         <title>{`The block from its end: ${show("leadLength", program.lengthMm / 1000)} of the wire's way`}</title>
         <path d={path(program.block, true)} fill="none" stroke="var(--graphite-soft)" strokeDasharray="6 4" />
         {program.parts.map(({ outline, holes }) => (

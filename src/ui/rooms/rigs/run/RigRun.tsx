@@ -134,15 +134,21 @@ export function RigRun({
   // A run whose computer died: the log says that it never ended.
   const [sure, setSure] = useState(false);
   const inDoubt = port.told?.cutOff !== null && port.told?.cutOff !== undefined && !sure && !busy;
-  const out = useMemo(() => {
-    if (!inFoam || !chosen || !run) return null;
+  // The way out is along what this very program cut: of another, such as one opened before a reload, nothing is known here.
+  const known = chosen !== null && run !== null && run.program === chosen.name && run.lines === linesOf(chosen.text).length;
+  const found = useMemo((): ReturnType<typeof frameOut> | "unknown" => {
+    if (!inFoam || !run || run.line === 0) return null;
+    if (!known || !chosen) return "unknown";
     try {
       return frameOut(rig, span, chosen.read, run.line, stood, feedMmS);
     } catch (error) {
-      if (error instanceof CoreError) return null;
+      if (error instanceof CoreError) return "unknown";
       throw error;
     }
-  }, [inFoam, chosen, run, rig, span, stood, feedMmS]);
+  }, [inFoam, known, chosen, run, rig, span, stood, feedMmS]);
+  const out = found === "unknown" ? null : found;
+  // Until it is known that nothing was cut, nobody homes.
+  const stuck = inFoam && found !== null;
   const start = () => {
     if (!chosen) return;
     drawn.current = [];
@@ -254,11 +260,11 @@ export function RigRun({
             The wire is out of the foam
             <small>{port.told?.cutOff}</small>
           </button>
-        ) : inFoam && out ? (
+        ) : stuck ? (
           <>
-            <button type="button" className="run-key run-start" onClick={leadOut} disabled={phase === "lost"}>
+            <button type="button" className="run-key run-start" onClick={leadOut} disabled={phase === "lost" || !out}>
               Lead it out
-              <small>along its kerf, {clock(out.timeS)}</small>
+              <small>{out ? `along its kerf, ${clock(out.timeS)}` : "its way is not known here"}</small>
             </button>
             <button type="button" className="run-key" onClick={() => setFreed(run.line)}>
               It is out
@@ -290,10 +296,12 @@ export function RigRun({
       )}
       {inFoam && (
         <div className="run-out" data-testid="run-out">
-          <strong>The wire is in the foam.</strong>{" "}
+          {stuck && <strong>The wire is in the foam.</strong>}{" "}
           {out
             ? `It came in ${show("length", out.lengthMm)} ago along its own kerf: led back that way, warm and no faster than it cut, it takes nothing more off. Homed now it would be drawn cold through the part.`
-            : "It has cut nothing yet."}{" "}
+            : found === null
+              ? "It has cut nothing yet."
+              : "Which way it came is not known here: bring it out by hand before it is homed."}{" "}
           <p>
             By hand: leave the block where it is, heat on at the cutting setting, five seconds, both ends drawn back together along the cut. Or heat off, unhook
             one end and pull the wire out endwise.
@@ -353,6 +361,7 @@ export function RigRun({
   );
 }
 
+const linesOf = (text: string): string[] => text.replace(/\r?\n$/, "").split(/\r\n|\r|\n/);
 const sentence = (words: string) => `${words[0]?.toUpperCase() ?? ""}${words.slice(1)}.`.replace("..", ".");
 
 function FaultTile({ fault, port }: { fault: ControllerFault; port: RunPort }) {

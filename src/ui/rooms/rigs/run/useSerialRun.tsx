@@ -71,18 +71,23 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
     });
   }, []);
 
-  const keep = useCallback(async () => {
-    const [now, state] = [job.current, sender.current?.told];
-    if (!now?.row || !state || !cutter) return;
-    now.keptMs = Date.now();
-    const done = { ...state, seconds: ((now.endedMs ?? Date.now()) - now.begunMs) / 1000, hotSeconds: now.hotMs / 1000 };
-    try {
-      now.row = await api.log.save(cutter, now.row, runEntry(name, now.program, done, now.at, new Date().toISOString()));
-      unlogged.current = false;
-    } catch {
-      // Told on the page as long as it lasts; the next try is in two seconds.
-      unlogged.current = true;
-    }
+  // One write after the other: each must name the revision that the one before it left.
+  const keeping = useRef<Promise<void>>(Promise.resolve());
+  const keep = useCallback((): Promise<void> => {
+    if (job.current) job.current.keptMs = Date.now();
+    keeping.current = keeping.current.then(async () => {
+      const [now, state] = [job.current, sender.current?.told];
+      if (!now?.row || !state || !cutter) return;
+      const done = { ...state, seconds: ((now.endedMs ?? Date.now()) - now.begunMs) / 1000, hotSeconds: now.hotMs / 1000 };
+      try {
+        now.row = await api.log.save(cutter, now.row, runEntry(name, now.program, done, now.at, new Date().toISOString()));
+        unlogged.current = false;
+      } catch {
+        // Told on the page as long as it lasts; the next try is in two seconds.
+        unlogged.current = true;
+      }
+    });
+    return keeping.current;
   }, [cutter, name]);
 
   useEffect(() => {
@@ -103,7 +108,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
           now.endedMs = Date.now();
           void keep();
         } else if (Date.now() - now.keptMs > KEEP_MS) void keep();
-      }
+      } else if (now && unlogged.current && Date.now() - now.keptMs > KEEP_MS) void keep();
       show();
     }, TICK_MS);
     const away = () => sender.current?.stop();
