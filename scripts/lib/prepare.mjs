@@ -128,10 +128,10 @@ export function testTools() {
     ...(chromium() ? [] : ["chromium"]),
     ...missing().map((program) => OUTSIDE[program]),
     ...(existsSync(DRAWING_READER.file) ? [] : [DRAWING_READER.package]),
-    // The second engine: where it cannot be had, what is tried on it is skipped and says so loudly.
-    ...(existsSync("/usr/lib/postgresql") ? [] : ["postgresql"]),
   ];
   const said = wanted.length > 0 ? aptInstall(wanted) : "";
+  // The second engine, by itself: where it cannot be had, what is tried on it is skipped and says so loudly.
+  if (!existsSync("/usr/lib/postgresql")) aptInstall(["postgresql"]);
   if (!chromium()) {
     giveUp(
       `Chromium is needed for the end-to-end tests and could not be installed.\nInstall it by hand (apt-get install chromium) or set CHROMIUM_PATH to a Chromium you have.\n${said.slice(-800)}`,
