@@ -5,6 +5,7 @@ import type { RowKind } from "../kernel/rowDocument";
 import { ALLOY_IDS } from "../materials/alloys";
 import { foamFamily } from "../materials/foamSchema";
 import { oneSize, wireFields } from "../physics/heat/wireSchema";
+import { tensionRecord } from "../physics/mechanics/devices";
 import { OWNED_CONTROLS } from "../physics/power/controls";
 import { supplySchema } from "../physics/power/supplySchema";
 import { figure } from "../units/figure";
@@ -64,8 +65,8 @@ const tensionerItem = z
   .superRefine((item, ctx) => {
     const need = (key: "rate_N_per_mm" | "force_N") =>
       item[key] === undefined && ctx.issues.push({ code: "custom", message: `is required for a ${item.device}`, path: [key], input: undefined });
-    if (item.device === "weight") need("force_N");
-    if (item.device === "spring") need("rate_N_per_mm");
+    const { drawerNeeds } = tensionRecord(item.device);
+    if (drawerNeeds) need(drawerNeeds);
   });
 
 const fuseItem = z.strictObject({

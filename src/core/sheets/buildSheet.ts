@@ -8,6 +8,7 @@ import type { Drawing, Ink, Shape } from "../kernel/drawing";
 import { alloyById } from "../materials/alloys";
 import { type FoamSpec, resolveFoam } from "../materials/foams";
 import { resolveWire } from "../physics/heat/wire";
+import { tensionRecord } from "../physics/mechanics/devices";
 import { wireEnds } from "../physics/mechanics/wireEnds";
 import { controlRecord, knobLook } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
@@ -229,20 +230,9 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
       fuses?.price ?? null,
     ),
   );
-  const held = find("tensioner", (item) =>
-    item.device !== tension.device
-      ? false
-      : item.device === "weight"
-        ? near(item.force_N ?? 0, tension.hot_N, 0.15)
-        : tension.rate_N_per_mm === undefined || near(item.rate_N_per_mm ?? 0, tension.rate_N_per_mm, 0.15),
-  );
-  const deviceWords = {
-    spring: `extension spring, ${tension.rate_N_per_mm === undefined ? "soft" : formatQuantity("springRate", tension.rate_N_per_mm, units)}, ${formatQuantity("length", Math.max(10, answer.tension.travelM * 1000 + 10), units)} of travel in hand`,
-    weight: `weight of ${formatQuantity("force", tension.hot_N, units)} over a pulley`,
-    arm: "pre-bent arm",
-    turnbuckle: "turnbuckle, set hot",
-    band: "rubber bands",
-  }[tension.device];
+  const device = tensionRecord(tension.device);
+  const held = find("tensioner", (item) => item.device === tension.device && device.serves(item, tension, (a, b) => near(a, b, 0.15)));
+  const deviceWords = device.part(tension, answer.tension.travelM * 1000, (quantity, value) => formatQuantity(quantity, value, units));
   rows.push(
     line(
       "Tension",

@@ -2,6 +2,7 @@ import type { Design } from "../cutters/design/schema";
 import { type DesignAnswer, liveMm } from "../cutters/solve/evaluate";
 import { box, type Drawing, path, type Shape, text, zigzag } from "../kernel/drawing";
 import { toDigits } from "../numerics/round";
+import { tensionRecord } from "../physics/mechanics/devices";
 import { supplyEmfV } from "../physics/power/circuit";
 import { controlRecord, recordOf } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
@@ -190,7 +191,8 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
   const wireFrom = postX;
   const wireTo = springX - 8;
   const liveTo = wireFrom + (wireTo - wireFrom) * liveShare;
-  const springy = design.tension.device === "spring" || design.tension.device === "band";
+  const device = tensionRecord(design.tension.device);
+  const springy = device.stretches;
   const jumper = wiring.jumper !== false;
   const throughSpring = springy && !jumper && !clip;
   const insulated = wiring.insulatedPost !== false;
@@ -239,7 +241,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
             stroke: throughSpring ? "ember" : "cool",
             width: 0.9,
           }),
-          text(springX + 9, wireY + 9, design.tension.device === "band" ? "band" : "spring", { size: 3.8, ink: "cool" }),
+          text(springX + 9, wireY + 9, device.short, { size: 3.8, ink: "cool" }),
           ...(jumper
             ? [
                 path(`M${wireTo} ${wireY}c4 -15 30 -15 34 0`, { stroke: "soft", dash: [1.6, 1.4] }),
@@ -248,7 +250,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
               ]
             : []),
         ]
-      : [path(`M${wireTo} ${wireY}h34`, { stroke: "cool", width: 0.9 }), text(springX + 8, wireY + 7, design.tension.device, { size: 3.8, ink: "cool" })]),
+      : [path(`M${wireTo} ${wireY}h34`, { stroke: "cool", width: 0.9 }), text(springX + 8, wireY + 7, device.short, { size: 3.8, ink: "cool" })]),
     text((wireFrom + springX + 26) / 2, FRAME - 3.5, insulated ? "frame: carries no current" : "frame: live", { size: 3.8, ink: insulated ? "soft" : "ember" }),
   ];
   const never = [

@@ -3,6 +3,7 @@ import { type KeyboardEvent, memo, type ReactNode, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut } from "@/core/cutters/solve/describe";
 import { type DesignAnswer, type HeatCourse, liveMm } from "@/core/cutters/solve/evaluate";
+import { tensionRecord } from "@/core/physics/mechanics/devices";
 import { useSize } from "../kit/useSize";
 import { useUnits } from "../kit/useUnits";
 import { FoamPattern } from "./FoamPattern";
@@ -237,7 +238,7 @@ export function Rod({
             <g transform={narrow ? `translate(${right + 4} ${WIRE_Y}) scale(0.75) translate(${-right - 8} ${-WIRE_Y})` : `translate(${growth} 0)`}>
               <g
                 transform={
-                  design.tension.device === "spring" || design.tension.device === "band"
+                  tensionRecord(design.tension.device).stretches
                     ? `translate(${right + 8} 0) scale(${(72 - growth) / 72} 1) translate(${-right - 8} 0)`
                     : undefined
                 }

@@ -1,8 +1,8 @@
 import type { Design } from "@/core/cutters/design/schema";
-import type { TensionDevice } from "@/core/cutters/design/vocabulary";
 import { alloyById } from "@/core/materials/alloys";
 import { awgDiameterMm, nearestAwg } from "@/core/materials/gauges";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
+import { TENSION_RECORDS, tensionRecord } from "@/core/physics/mechanics/devices";
 import { type DcMake, supplyEmfV } from "@/core/physics/power/circuit";
 import { CONTROLS, recordOf } from "@/core/physics/power/controls";
 import { trim } from "@/core/units/trim";
@@ -27,17 +27,10 @@ export function supplyWords(design: Design, show: Show): [string, string] {
   }
 }
 
-export const DEVICE_NAMES: Readonly<Record<TensionDevice, string>> = {
-  spring: "extension spring",
-  weight: "hanging weight",
-  arm: "flexed arm",
-  turnbuckle: "turnbuckle",
-  band: "rubber band",
-};
-
 export function tensionWords(design: Design, show: Show): string {
   const { device, hot_N, rate_N_per_mm } = design.tension;
-  const rate = device === "spring" && rate_N_per_mm !== undefined ? `${trim(show("springRate", rate_N_per_mm))} spring` : DEVICE_NAMES[device];
+  const record = tensionRecord(device);
+  const rate = record.measured && rate_N_per_mm !== undefined ? `${trim(show("springRate", rate_N_per_mm))} ${record.short}` : record.name;
   return `${rate} at ${trim(show("force", hot_N))}`;
 }
 
@@ -85,7 +78,7 @@ export function controlSentence(design: Pick<Design, "control">, show: Show): st
 export function choiceWords(key: string, value: string): string {
   if (key === "alloy") return alloyById(value)?.shortName ?? value;
   if (key === "control") return CONTROLS.find((record) => record.kind === value)?.called ?? value;
-  if (key === "device") return DEVICE_NAMES[value as TensionDevice] ?? value;
+  if (key === "device") return TENSION_RECORDS.find(({ device }) => device === value)?.name ?? value;
   if (key === "family") return value.toUpperCase();
   return value;
 }

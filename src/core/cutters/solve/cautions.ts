@@ -1,8 +1,9 @@
 import { JUDGEMENT } from "../../kernel/constants";
 import type { Source } from "../../kernel/provenance";
 import type { CutPair } from "../../physics/cut/cut";
+import { TENSION_RECORDS } from "../../physics/mechanics/devices";
 import { EULER } from "../../physics/mechanics/frame";
-import { BAND_KEEPS, STRENGTH_LIMITS, type TensionAnswer } from "../../physics/mechanics/tension";
+import { STRENGTH_LIMITS, type TensionAnswer } from "../../physics/mechanics/tension";
 import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../../physics/power/circuit";
 import { controlRecord, recordOf } from "../../physics/power/controls";
 import { BLIND_C_PER_PERCENT, degreesAPercent, HELD_READING } from "../../physics/power/controls/held";
@@ -257,27 +258,26 @@ export const CAUTION_RULES: readonly CautionRule[] = [
       return `The frame is not up to it cold: ${failing?.words ?? ""}.`;
     },
   },
-  {
-    code: "goes-slack",
-    severity: "caution",
-    place: "tension",
-    blocks: false,
-    standing: "published",
-    source: "thermal expansion against a frame that does not give",
-    when: ({ design }) => design.tension.device === "turnbuckle",
-    words: ({ design, tension }, units) =>
-      `A turnbuckle gives nothing: the wire grows ${formatQuantity("kerf", tension.growthM * 1000, units)} as it heats and goes slack unless it is set hot. For ${formatQuantity("force", design.tension.hot_N, units)} hot it would hold ${formatQuantity("force", tension.coldN, units)} cold. A spring or a weight keeps it straight.`,
-  },
-  {
-    code: "band-fades",
-    severity: "caution",
-    place: "tension",
-    blocks: false,
-    standing: "estimate",
-    source: "stress relaxation of rubber, this project's estimate",
-    when: ({ design }) => design.tension.device === "band",
-    words: () => `A rubber band keeps about ${Math.round(BAND_KEEPS * 100)} % of its pull after an hour and perishes near heat: for hair-thin wire only.`,
-  },
+  // What each tension device has against it.
+  ...TENSION_RECORDS.flatMap(({ device, caution }): CautionRule[] =>
+    caution
+      ? [
+          {
+            code: caution.code,
+            severity: "caution",
+            place: "tension",
+            blocks: false,
+            standing: caution.standing,
+            source: caution.source,
+            when: ({ design }) => design.tension.device === device,
+            words: ({ design, tension }, units) =>
+              caution.words({ growthM: tension.growthM, coldN: tension.coldN, hot_N: design.tension.hot_N }, (quantity, value) =>
+                formatQuantity(quantity, value, units),
+              ),
+          },
+        ]
+      : [],
+  ),
   {
     code: "isolation-unknown",
     severity: "danger",

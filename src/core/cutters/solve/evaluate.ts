@@ -21,6 +21,7 @@ import { type CutBands, cutBands, DOUBTS, type Doubts, RECYCLED_DOUBTS, WEIGHED_
 import type { BarInput } from "../../physics/cut/wireBar";
 import { bareWireDriven } from "../../physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../../physics/heat/wire";
+import { tensionRecord } from "../../physics/mechanics/devices";
 import { type StiffTool, stiffBowM } from "../../physics/mechanics/stiffTools";
 import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../../physics/mechanics/tension";
 import { type CircuitAnswer, type CircuitInput, solveCircuit, supplyEmfV, supplyOhm, turnsOwnVolts } from "../../physics/power/circuit";
@@ -261,19 +262,10 @@ function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
 /** Bow left at the end of a corner's wait, m: what a hand's width of template hides. */
 export const CORNER_TOLERANCE_M = 0.0002;
 
-/** Rate of a device that was given none, N/mm (this project's starting points). */
-export const USUAL_RATE_N_PER_MM = { spring: 1.2, arm: 0.8, band: 0.3 } as const;
-
 /** The design's tension device as the tension model knows it; a turnbuckle gives nothing. */
 export function tensionDevice({ tension }: Design): TensionDeviceModel {
-  switch (tension.device) {
-    case "weight":
-      return { kind: "weight" };
-    case "turnbuckle":
-      return { kind: "rigid" };
-    default:
-      return { kind: tension.device, rateNPerM: (tension.rate_N_per_mm ?? USUAL_RATE_N_PER_MM[tension.device]) * 1000 };
-  }
+  const { model, usualRateNPerMm } = tensionRecord(tension.device);
+  return model(tension.rate_N_per_mm ?? usualRateNPerMm ?? 0);
 }
 
 /** How well this design's inputs are known. */

@@ -1,6 +1,7 @@
 import type { Design } from "@/core/cutters/design/schema";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
 import type { TensionDesk } from "@/core/cutters/solve/tensionDesk";
+import { tensionRecord } from "@/core/physics/mechanics/devices";
 import type { FrameAnswer } from "@/core/physics/mechanics/frame";
 import { heatColour } from "../../cutter/heatColour";
 import { useUnits } from "../../kit/useUnits";
@@ -78,7 +79,7 @@ export function TensionDrawing({ design, answer, desk, frame }: { design: Design
           <text x={(POST + REST) / 2} y={row.y - 10} textAnchor="middle" fontSize={17} className="num" fill="var(--graphite)" fontWeight={600}>
             {show("force", row.newtons, 1)}
           </text>
-          {desk.stretchColdM !== null && device !== "arm" && (
+          {desk.stretchColdM !== null && tensionRecord(device).tellsStretch && (
             <text x={(row.end + wall) / 2} y={row.y - 16} textAnchor="middle" fontSize={13} className="num" fill="var(--cool)">
               stretched {show("kerf", ((row.name === "cold" ? desk.stretchColdM : desk.stretchHotM) ?? 0) * 1000)}
             </text>

@@ -4,20 +4,19 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { noCut } from "@/core/cutters/solve/describe";
 import { type DesignAnswer, stiffToolOf } from "@/core/cutters/solve/evaluate";
 import { frameOf } from "@/core/cutters/solve/frameModel";
 import { tensionDeskOf } from "@/core/cutters/solve/tensionDesk";
 import { nextTensionCheck } from "@/core/log/entries";
 import { DWELL, LAG } from "@/core/physics/cut/lag";
+import { TENSION_RECORDS, tensionRecord } from "@/core/physics/mechanics/devices";
 import { SPRING_TEST, WHIP } from "@/core/physics/mechanics/springs";
 import { STRENGTH_LIMITS } from "@/core/physics/mechanics/tension";
 import { WIRE_ENDS } from "@/core/physics/mechanics/wireEnds";
 import { LIMITS } from "@/core/units/limits";
 import { Cautions } from "../../cutter/Cautions";
 import { TENSION_TABS } from "../../cutter/views";
-import { DEVICE_NAMES } from "../../cutter/words";
 import { useTab } from "../../kit/address";
 import { api, type LogRow } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
@@ -88,7 +87,7 @@ export function TensionView({
       )
     : null;
   const { device } = design.tension;
-  const rated = device === "spring" || device === "arm" || device === "band";
+  const record = tensionRecord(device);
   return (
     <main className="sheet-frame">
       <TileRow>
@@ -110,9 +109,9 @@ export function TensionView({
           <div className="two-up" style={{ display: "grid", gridTemplateColumns: "minmax(280px, 360px) minmax(0, 1fr)", gap: 26 }}>
             <div>
               <TileRow>
-                {TENSION_DEVICES.map((each) => (
+                {TENSION_RECORDS.map(({ device: each, name }) => (
                   <Tile key={each} chosen={device === each} onClick={() => set({ device: each })}>
-                    {DEVICE_NAMES[each]}
+                    {name}
                   </Tile>
                 ))}
               </TileRow>
@@ -125,16 +124,16 @@ export function TensionView({
                   range={LIMITS.force_N}
                   onChange={(hot_N) => set({ hot_N: tidy(hot_N) })}
                 />
-                {rated && (
+                {record.usualRateNPerMm !== null && (
                   <QuantityField
                     quantity="springRate"
-                    label={device === "spring" ? "Spring rate" : "Rate at the wire"}
+                    label={record.rateLabel}
                     value={(desk.rateNPerM ?? 0) / 1000}
                     range={LIMITS.rate_N_per_mm}
                     onChange={(rate) => set({ rate_N_per_mm: tidy(rate) })}
                   />
                 )}
-                {device === "spring" && (
+                {record.measured && (
                   <>
                     <QuantityField
                       quantity="force"
@@ -178,7 +177,7 @@ export function TensionView({
                 <StrungArm design={design} answer={answer} rateNPerM={desk.rateNPerM} onTake={(hotN) => set({ hot_N: Number(hotN.toPrecision(3)) })} />
               )}
               {device === "arm" && !frame && <p>Describe the arm under Frame, and its give can be taken from there.</p>}
-              {device === "spring" && (
+              {record.measured && (
                 <SpringTest
                   onTake={(spring) =>
                     set({

@@ -1,12 +1,10 @@
 "use client";
 import Slider from "@mui/material/Slider";
 import type { Design } from "@/core/cutters/design/schema";
-import { TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
-import { USUAL_RATE_N_PER_MM } from "@/core/cutters/solve/evaluate";
+import { TENSION_RECORDS, tensionRecord } from "@/core/physics/mechanics/devices";
 import { LIMITS } from "@/core/units/limits";
 import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
-import { DEVICE_NAMES } from "../../../cutter/words";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { tidy } from "../../../kit/tidy";
@@ -111,24 +109,17 @@ export const RoomChooser = (props: ChooserProps) => (
   />
 );
 
-const DEVICE_WORDS: Readonly<Record<Design["tension"]["device"], string>> = {
-  spring: "nearly constant; bridge it with a jumper, never run the current through it",
-  weight: "constant, whatever the wire grows",
-  arm: "pre-bent and pulled straight: nearly constant",
-  turnbuckle: "goes slack when the wire grows hot",
-  band: "for hair-thin wire only",
-};
-
 /** What pulls the wire straight, and how hard while it is hot. */
 export function TensionChooser({ design, change }: ChooserProps) {
   const { show } = useUnits();
   const { tension } = design;
+  const record = tensionRecord(tension.device);
   const set = (next: Partial<Design["tension"]>) => change({ ...design, tension: { ...tension, ...next } }, "tension");
   return (
     <div style={{ display: "grid", gap: 12, width: 400 }}>
-      {TENSION_DEVICES.map((device) => (
+      {TENSION_RECORDS.map(({ device, name, words }) => (
         <Tile key={device} chosen={tension.device === device} onClick={() => set({ device })}>
-          <strong>{DEVICE_NAMES[device]}</strong> <span style={{ fontSize: 14 }}>{DEVICE_WORDS[device]}</span>
+          <strong>{name}</strong> <span style={{ fontSize: 14 }}>{words}</span>
         </Tile>
       ))}
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12 }}>
@@ -139,11 +130,11 @@ export function TensionChooser({ design, change }: ChooserProps) {
           range={LIMITS.force_N}
           onChange={(hot_N) => set({ hot_N: tidy(hot_N) })}
         />
-        {(tension.device === "spring" || tension.device === "arm" || tension.device === "band") && (
+        {record.usualRateNPerMm !== null && (
           <QuantityField
             quantity="springRate"
-            label={tension.device === "spring" ? "Spring rate" : "Rate at the wire"}
-            value={tension.rate_N_per_mm ?? USUAL_RATE_N_PER_MM[tension.device]}
+            label={record.rateLabel}
+            value={tension.rate_N_per_mm ?? record.usualRateNPerMm}
             range={LIMITS.rate_N_per_mm}
             onChange={(rate) => set({ rate_N_per_mm: tidy(rate) })}
           />
