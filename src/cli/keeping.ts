@@ -8,7 +8,7 @@ import { ServerError } from "@/server/kernel/errors";
 import { readArchive } from "@/server/rooms/keeping/archive";
 import { moveWorkshop } from "@/server/rooms/keeping/move";
 import { previewRestore, restoreArchive } from "@/server/rooms/keeping/restore";
-import { listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
+import { keepBeforeUpdates, listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
@@ -119,6 +119,7 @@ async function move(from: string | undefined, to: string | undefined): Promise<v
   }
 }
 
+keepBeforeUpdates();
 const [what, ...rest] = process.argv.slice(2);
 const file = rest.find((word) => !word.startsWith("--"));
 try {

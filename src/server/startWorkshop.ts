@@ -3,10 +3,12 @@ import { ServerError } from "./kernel/errors";
 import { logFault } from "./kernel/log";
 import { seedDemo } from "./rooms/demo/seedDemo";
 import { keepBackups } from "./rooms/keeping/automatic";
+import { keepBeforeUpdates } from "./rooms/keeping/store";
 import { endRun } from "./rooms/run/desk";
 
 /** Opens the database, or says plainly why not and ends the process with 3: a server that cannot keep anything must not answer. */
 export async function startWorkshop(): Promise<void> {
+  keepBeforeUpdates();
   try {
     const db = await database();
     const { alone } = await openedDatabase();

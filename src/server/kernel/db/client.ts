@@ -9,7 +9,7 @@ import { beginMaking, databasePath, dataFolder, lookInto, markWorkshop, readyFol
 import { syncPath, syncTree } from "./durable";
 import { canSync, openEngine } from "./engine";
 import { type FolderLock, lockFolder } from "./folderLock";
-import { migrationsFolder, refuseNewer } from "./migrations";
+import { keepBeforeUpdate, migrationsFolder, refuseNewer } from "./migrations";
 import { CHANGES, type Database, type Opened } from "./opened";
 import * as schema from "./schema";
 import { verifyRows, verifyStructure } from "./verify";
@@ -45,6 +45,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
     const own = drizzle(pglite, { schema });
     const db = own as unknown as Database;
     await refuseNewer(async (statement) => (await pglite.query<{ answer: string | null }>(statement)).rows[0]?.answer ?? null);
+    await keepBeforeUpdate(async (statement, values) => (await pglite.query<Record<string, unknown>>(statement, values)).rows);
     await migrate(own, { migrationsFolder: migrationsFolder() });
     if (folder) {
       const lost = (await verifyStructure(pglite)) ?? (await verifyRows(pglite));

@@ -111,8 +111,78 @@ type Reader = Pick<Database, "select">;
 const SLICE_BYTES = 256 * 1024;
 const pause = () => new Promise<void>((resolve) => setImmediate(resolve));
 
+/** Kinds of rows in an archive, each a file of it, and the pictures' own bytes. */
+const PARTS = ["cutters", "plans", "rigs", "drawer", "log", "facts", "photos"] as const;
+interface Rows {
+  of: (part: (typeof PARTS)[number]) => Promise<Record<string, unknown>[]>;
+  picture: (id: string) => Promise<Uint8Array | null>;
+}
+
+/** The rows of tables as this program knows them. */
+const rowsOf = (db: Reader): Rows => ({
+  of: async (part) => {
+    switch (part) {
+      case "cutters":
+        return db.select().from(cutters).orderBy(asc(cutters.id));
+      case "plans":
+        return db.select().from(plans).orderBy(asc(plans.id));
+      case "rigs":
+        return db.select().from(rigs).orderBy(asc(rigs.id));
+      case "drawer":
+        return db.select().from(drawerItems).orderBy(asc(drawerItems.id));
+      case "log":
+        return db.select().from(logEntries).orderBy(asc(logEntries.id));
+      case "facts":
+        return db.select().from(workshop).orderBy(asc(workshop.key));
+      case "photos":
+        return db.select({ id: photos.id, cutterId: photos.cutterId, type: photos.type, createdAt: photos.createdAt }).from(photos).orderBy(asc(photos.id));
+    }
+  },
+  picture: async (id) => (await db.select({ bytes: photos.bytes }).from(photos).where(eq(photos.id, id)))[0]?.bytes ?? null,
+});
+
+/** Asks a database whose tables are older than this program. */
+export type Ask = (statement: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
+
+const TABLES: Readonly<Record<(typeof PARTS)[number], { table: string; key: string; schema: z.ZodObject }>> = {
+  cutters: { table: "cutters", key: "id", schema: cutterRow },
+  plans: { table: "plans", key: "id", schema: planRow },
+  rigs: { table: "rigs", key: "id", schema: rigRow },
+  drawer: { table: "drawer_items", key: "id", schema: drawerRow },
+  log: { table: "log_entries", key: "id", schema: logRow },
+  facts: { table: "workshop", key: "key", schema: factRow },
+  photos: { table: "photos", key: "id", schema: photoRow },
+};
+const camel = (name: string) => name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
+
+/** The rows of tables as an older program left them: what it had no table for is empty, and what it had no column for stands as that column began. */
+const rowsBefore = (ask: Ask): Rows => {
+  const there = async (table: string) => (await ask("select to_regclass($1)::text as answer", [`public.${table}`]))[0]?.answer !== null;
+  return {
+    of: async (part) => {
+      const { table, key, schema } = TABLES[part];
+      if (!(await there(table))) return [];
+      const rows = await ask(`select * from "${table}" order by "${key}"`);
+      const wanted = Object.keys(schema.shape);
+      return rows.map((row) => {
+        const own = Object.fromEntries(Object.entries(row).map(([name, value]) => [camel(name), value]));
+        return Object.fromEntries(wanted.map((name) => [name, own[name] ?? (name === "revision" || name === "formatVersion" ? 1 : null)]));
+      });
+    },
+    picture: async (id) => {
+      const [row] = await ask("select bytes from photos where id = $1", [id]);
+      return row ? new Uint8Array(row.bytes as Uint8Array) : null;
+    },
+  };
+};
+
+/** Everything a database of an older program holds, packed as this program packs: it is what can be put back should bringing it up to date fail. */
+export const packBefore = (ask: Ask, made: string): AsyncGenerator<Uint8Array> => pack(rowsBefore(ask), made);
+
 /** Reads everything there is, deleted things too, and packs it piece by piece. Read it inside one transaction, so that all of it is of one moment. */
-export async function* packWorkshop(db: Reader, made: string): AsyncGenerator<Uint8Array> {
+export const packWorkshop = (db: Reader, made: string): AsyncGenerator<Uint8Array> => pack(rowsOf(db), made);
+
+async function* pack(rows: Rows, made: string): AsyncGenerator<Uint8Array> {
   const ready: Uint8Array[] = [];
   let failed: Error | null = null;
   const zip = new Zip((error, chunk) => {
@@ -138,21 +208,15 @@ export async function* packWorkshop(db: Reader, made: string): AsyncGenerator<Ui
       if (last) break;
     }
   }
-  const json = (rows: unknown) => Buffer.from(`${JSON.stringify(rows, null, 1)}\n`);
-  yield* add("cutters.json", json(await db.select().from(cutters).orderBy(asc(cutters.id))), true);
-  yield* add("plans.json", json(await db.select().from(plans).orderBy(asc(plans.id))), true);
-  yield* add("rigs.json", json(await db.select().from(rigs).orderBy(asc(rigs.id))), true);
-  yield* add("drawer.json", json(await db.select().from(drawerItems).orderBy(asc(drawerItems.id))), true);
-  yield* add("log.json", json(await db.select().from(logEntries).orderBy(asc(logEntries.id))), true);
-  yield* add("facts.json", json(await db.select().from(workshop).orderBy(asc(workshop.key))), true);
-  const pictures = await db
-    .select({ id: photos.id, cutterId: photos.cutterId, type: photos.type, createdAt: photos.createdAt })
-    .from(photos)
-    .orderBy(asc(photos.id));
-  yield* add("photos.json", json(pictures), true);
-  for (const picture of pictures) {
-    const [row] = await db.select({ bytes: photos.bytes }).from(photos).where(eq(photos.id, picture.id));
-    if (row) yield* add(`photos/${picture.id}`, row.bytes, false);
+  const json = (part: unknown) => Buffer.from(`${JSON.stringify(part, null, 1)}\n`);
+  for (const part of PARTS) {
+    const own = await rows.of(part);
+    yield* add(`${part}.json`, json(own), true);
+    if (part !== "photos") continue;
+    for (const { id: picture } of own) {
+      const bytes = await rows.picture(picture as string);
+      if (bytes) yield* add(`photos/${picture as string}`, bytes, false);
+    }
   }
   yield* add("manifest.json", json({ format: BACKUP_FORMAT, version: BACKUP_VERSION, writtenBy: WRITTEN_BY, made, sums }), true);
   zip.end();

@@ -14,7 +14,7 @@ export interface Weighed {
 }
 
 /** Everything a database holds, of one moment, read through the archive's own checks. */
-async function everythingIn(db: Database): Promise<Archive> {
+export async function everythingIn(db: Database): Promise<Archive> {
   const chunks: Uint8Array[] = [];
   await db.transaction(
     async (tx) => {

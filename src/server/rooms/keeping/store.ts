@@ -3,8 +3,9 @@ import path from "node:path";
 import type { Database } from "../../kernel/db/client";
 import { backupFolder, backupNames, dataFolder, requireRoom } from "../../kernel/db/dataFolder";
 import { syncPath } from "../../kernel/db/durable";
+import { beforeUpdate } from "../../kernel/db/migrations";
 import { ServerError } from "../../kernel/errors";
-import { packWorkshop } from "./archive";
+import { type Ask, packBefore, packWorkshop } from "./archive";
 
 /** An archive that lies in the backup folder. */
 export interface KeptBackup {
@@ -32,8 +33,32 @@ export const listBackups = (folder = dataFolder()): KeptBackup[] =>
 
 export const readBackup = (name: string, folder = dataFolder()): Uint8Array => readFileSync(pathOf(name, folder));
 
-/** Writes an archive of everything, of one moment. It takes its name only once it is whole and on the disk. */
-export async function writeBackup(db: Database, name: string, folder = dataFolder()): Promise<KeptBackup> {
+/** Writes an archive of everything, of one moment. */
+export const writeBackup = (db: Database, name: string, folder = dataFolder()): Promise<KeptBackup> =>
+  writeArchive(name, folder, (write) =>
+    db.transaction(
+      async (tx) => {
+        for await (const chunk of packWorkshop(tx, new Date().toISOString())) write(chunk);
+      },
+      { isolationLevel: "repeatable read", accessMode: "read only" },
+    ),
+  );
+
+/** Writes what a database holds whose tables are about to be brought up to date: nobody else changes it meanwhile. */
+export const writeBefore = (ask: Ask, name: string, folder = dataFolder()): Promise<KeptBackup> =>
+  writeArchive(name, folder, async (write) => {
+    for await (const chunk of packBefore(ask, new Date().toISOString())) write(chunk);
+  });
+
+/** Keeps an archive before every update of the tables, by itself. */
+export const keepBeforeUpdates = (): void =>
+  beforeUpdate(async (ask) => {
+    const { name } = await writeBefore(ask, nameFor("before-update"));
+    console.error(`\nThe workshop's tables are brought up to date. As it was before, it stands in the backup ${name}.\n`);
+  });
+
+/** An archive takes its name only once it is whole and on the disk. */
+async function writeArchive(name: string, folder: string, fill: (write: (chunk: Uint8Array) => void) => Promise<void>): Promise<KeptBackup> {
   const where = backupFolder(folder);
   mkdirSync(where, { recursive: true });
   requireRoom(where);
@@ -41,15 +66,10 @@ export async function writeBackup(db: Database, name: string, folder = dataFolde
   const beside = `${full}.writing`;
   const descriptor = openSync(beside, "w");
   try {
-    await db.transaction(
-      async (tx) => {
-        for await (const chunk of packWorkshop(tx, new Date().toISOString())) {
-          let at = 0;
-          while (at < chunk.length) at += writeSync(descriptor, chunk, at);
-        }
-      },
-      { isolationLevel: "repeatable read", accessMode: "read only" },
-    );
+    await fill((chunk) => {
+      let at = 0;
+      while (at < chunk.length) at += writeSync(descriptor, chunk, at);
+    });
     fsyncSync(descriptor);
   } catch (error) {
     rmSync(beside, { force: true });
