@@ -13,7 +13,7 @@ import { TestServer } from "../helpers/server";
 const server = new TestServer();
 const controller = new ControllerProcess();
 let browser: Browser;
-const begin = () => server.start({ seed: true, env: { UPWIND_CONTROLLER: `127.0.0.1:${controller.port}` } });
+const begin = () => server.start({ seed: true, env: { UPWIND_CONTROLLER: `127.0.0.1:${controller.port}`, UPWIND_PAGE_PATIENCE: "8" } });
 beforeAll(async () => {
   browser = await launch();
   await controller.start();
@@ -346,7 +346,6 @@ describe("a frame's run", () => {
         "home is offered",
       );
       await hurry(page, /^as fast as life/);
-      await hurry(page, /^10 times/);
       await page.getByRole("button", { name: "Home", exact: true }).click();
       await until(
         () => page.getByRole("button", { name: /^Start/ }).isEnabled(),
@@ -374,7 +373,8 @@ describe("a frame's run", () => {
           ({ phase: now, heat, unwatched }) => now === "held" && heat === 0 && unwatched,
           "held, cold",
         );
-        expect(Date.now() - from).toBeLessThan(6000);
+        // Eight seconds of patience here, and what a busy machine takes.
+        expect(Date.now() - from).toBeLessThan(20_000);
         await ask("POST", "/api/run/act", { act: "stop" });
       } else if (what === "server") {
         server.signalGroup("SIGKILL");
@@ -384,7 +384,7 @@ describe("a frame's run", () => {
           (now) => now !== null && now.heat === 0 && now.state === "fault",
           "cold",
         );
-        expect(Date.now() - from).toBeLessThan(4000);
+        expect(Date.now() - from).toBeLessThan(15_000);
         watch.forgive(/Failed to load|fetch|ERR_/);
         await watch.context.close();
         await begin();
@@ -394,7 +394,7 @@ describe("a frame's run", () => {
       } else {
         await controller.stop();
         await comes(page, "lost");
-        expect(Date.now() - from).toBeLessThan(6000);
+        expect(Date.now() - from).toBeLessThan(15_000);
         await until(
           async () => (await newestEntry(cutter))?.note ?? "",
           (note) => /cut off at line \d+: the controller hung up/.test(note),

@@ -116,6 +116,30 @@ describe("the stand-in controller", () => {
     expect(bench.sender.told.reason).toMatch(/line 2: .*Q is no axis/);
   });
 
+  it("a program after another begins at its own first line, whatever was reported of the one before, and a stop leaves the line where it was", () => {
+    const bench = joined();
+    bench.home();
+    bench.begin(program(square, 40, 0).text);
+    bench.run(60, () => bench.sender.told.phase === "done");
+    const first = bench.sender.told.lines;
+    bench.begin(program(square, 2, 1).text);
+    // A report of before, on its way when the new program began.
+    bench.sender.heard(`at X5.000 Y5.000 line ${first} state idle heat 0 room 32\n`, bench.nowS * 1000);
+    expect(bench.sender.told).toMatchObject({ phase: "running", line: 0 });
+    const lines: number[] = [];
+    for (let i = 0; i < 60; i++) {
+      bench.run(0.25);
+      lines.push(bench.sender.told.line);
+    }
+    expect(lines).toEqual([...lines].sort((a, b) => a - b));
+    const at = lines.at(-1) as number;
+    expect(at).toBeGreaterThan(8);
+    expect(at).toBeLessThan(first - 2);
+    bench.sender.stop();
+    bench.run(2);
+    expect(bench.sender.told).toMatchObject({ phase: "stopped", line: at });
+  });
+
   it("held it slows down, stops and cools; gone on with it warms first, and comes to the same end along the same way", () => {
     const bench = joined();
     bench.home();

@@ -244,6 +244,7 @@ export class StandIn {
         this.rate = 0;
         if (this.state !== "fault") this.state = "idle";
         this.follows = this.fresh();
+        this.line = 0;
         say("stopped");
         return;
       case "home":
@@ -434,6 +435,7 @@ export class StandIn {
         this.rate = 0;
         this.state = this.queue.length > 0 ? "running" : "idle";
         this.said.push(this.report(), "done");
+        this.line = 0;
         return seconds;
       }
       const far = Math.hypot(next.far[0] - this.at.far[0], next.far[1] - this.at.far[1]);

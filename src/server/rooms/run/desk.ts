@@ -16,8 +16,14 @@ import { controllerLink } from "./controllerLink";
 
 /** Names the controller's address: the page can name none, so it can reach nothing else. */
 export const VARIABLE = "UPWIND_CONTROLLER";
-/** With the page silent for so long a run is held and its heat goes off, ms. */
+/** With the page silent for so long a run is held and its heat goes off, ms; a slow computer may be given more by {@link PATIENCE}. */
 const PAGE_MS = 3000;
+/** Seconds in place of that, from 1 to 30. */
+const PATIENCE = "UPWIND_PAGE_PATIENCE";
+export const patienceMs = (said: string | undefined): number => {
+  const seconds = Number(said);
+  return said && seconds >= 1 && seconds <= 30 ? seconds * 1000 : PAGE_MS;
+};
 /** What was done goes to the log this often while a run lasts, ms. */
 const KEEP_MS = 2000;
 /** With no page and no run the controller is let go of after so long, ms. */
@@ -62,6 +68,7 @@ export class RunDesk {
     private readonly address: string | undefined,
     private readonly database: () => Promise<Database>,
     private readonly now: () => number = () => Date.now(),
+    private readonly pageMs = PAGE_MS,
   ) {}
 
   /** What the page is told. */
@@ -221,7 +228,7 @@ export class RunDesk {
     sender.tick(nowMs);
     const quiet = nowMs - this.pulseMs;
     const { phase } = sender.told;
-    if (quiet > PAGE_MS && (phase === "running" || phase === "resuming")) {
+    if (quiet > this.pageMs && (phase === "running" || phase === "resuming")) {
       this.unwatched = true;
       sender.hold();
     }
@@ -291,7 +298,7 @@ export class RunDesk {
 const shared = globalThis as typeof globalThis & { upwindRun?: RunDesk };
 
 export function runDesk(): RunDesk {
-  shared.upwindRun ??= new RunDesk(process.env[VARIABLE], database);
+  shared.upwindRun ??= new RunDesk(process.env[VARIABLE], database, undefined, patienceMs(process.env[PATIENCE]));
   return shared.upwindRun;
 }
 
