@@ -1,7 +1,7 @@
 // Words of a design that need no schema to be spoken: choosers, drawings and lists read these.
 export const CUTTER_KINDS = ["bow", "table", "drop", "template", "slicer", "frame", "loop", "wand"] as const;
 export type CutterKind = (typeof CUTTER_KINDS)[number];
-export { TENSION_DEVICES, type TensionDevice } from "../../physics/mechanics/devices";
+export { TENSION_DEVICES } from "../../physics/mechanics/devices";
 
 export const DESIGN_FORMAT = "upwind-rod/design";
 export const DESIGN_VERSION = 2;
