@@ -1,4 +1,4 @@
-import { distance, type Line, type Point } from "../geometry/points";
+import { distance, type Line, lerp, type Point } from "../geometry/points";
 import type { Relation } from "../kernel/provenance";
 
 export const FEED_ALONG: Relation = {
@@ -32,7 +32,6 @@ export interface FedPath {
   timesS: number[];
   waits: { at: Point; waitS: number }[];
   ears: Line[];
-  slowed: number;
   /** with the carriages' own speeding up and slowing down, s */
   runS: number;
   /** of each move, mm/s; 0 for a wait */
@@ -147,7 +146,7 @@ function split(path: Line, every: number): Point[] {
     const [a, b] = [path[i - 1] as Point, path[i] as Point];
     const mm = distance(a, b);
     // Long straights get a point near either end: what slows down for a corner does so there only.
-    if (mm > 4 * every) for (const t of [every / mm, 1 - every / mm]) out.push([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]);
+    if (mm > 4 * every) for (const t of [every / mm, 1 - every / mm]) out.push(lerp(a, b, t));
     out.push(b);
   }
   return out;
@@ -178,7 +177,6 @@ export function feedAlong(line: Line, limits: FeedLimits): FedPath {
   const creep = feedOfLag(limits, toleranceMm);
   const waitAfter = new Map<number, number>();
   const earAt = new Map<number, { upTo: number; line: Point[] }>();
-  let slowed = 0;
   for (const corner of corners) {
     const { first, last, apex, before, after } = corner;
     const arrives = own[first - 1] as number;
@@ -195,7 +193,6 @@ export function feedAlong(line: Line, limits: FeedLimits): FedPath {
     const { free } = limits;
     if (earS < waitS && earS < slowS && free?.(p, out) && free(out, back) && free(back, q)) earAt.set(first, { upTo: last, line: [out, back] });
     else if (slowS < waitS) {
-      slowed += 1;
       for (const step of [-1, 1]) {
         let mm = 0;
         for (let i = step < 0 ? first - 1 : last; i >= 0 && i < n - 1 && mm < settleMm; i += step) {
@@ -205,7 +202,7 @@ export function feedAlong(line: Line, limits: FeedLimits): FedPath {
       }
     } else waitAfter.set(apex, waitS);
   }
-  const out: FedPath = { path: [], timesS: [], waits: [], ears: [], slowed, runS: 0, feeds: [] };
+  const out: FedPath = { path: [], timesS: [], waits: [], ears: [], runS: 0, feeds: [] };
   const waitsS: number[] = [];
   const sharp: boolean[] = [];
   let at = 0;

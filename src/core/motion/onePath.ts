@@ -7,6 +7,7 @@ import {
   distance,
   isInside,
   type Line,
+  lerp,
   lineLength,
   nearest,
   type Outline,
@@ -342,7 +343,7 @@ function crosses(a: Point, b: Point, { outline, holes }: Region): boolean {
   if (Math.max(a[0], b[0]) < minX || Math.min(a[0], b[0]) > maxX || Math.max(a[1], b[1]) < minY || Math.min(a[1], b[1]) > maxY) return false;
   const steps = Math.max(3, Math.ceil(distance(a, b)));
   for (let i = 1; i < steps; i++) {
-    const p: Point = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
+    const p = lerp(a, b, i / steps);
     if (isInside(p, outline) && nearest(p, outline).distance > WITHIN_MM && !holes.some((hole) => isInside(p, hole))) return true;
   }
   return false;

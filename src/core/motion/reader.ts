@@ -2,6 +2,7 @@ import type { Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { facesOf } from "./carriages";
 import { Interpreter } from "./interpreter";
+import { programLines } from "./lines";
 import type { Machine } from "./machine";
 
 /** What a program does to the wire. */
@@ -46,7 +47,7 @@ export function readProgram(text: string, machine: Machine): ReadProgram {
     timesS.push(atS);
     heat.push(hot);
   };
-  for (const [row, raw] of text.split(/\r\n|\r|\n/).entries()) {
+  for (const [row, raw] of programLines(text).entries()) {
     const before = timesS.length === 0 ? ([follows.here(0), follows.here(2)] as const) : null;
     const { steps, turnDeg } = follows.take(raw, row + 1);
     if (turnDeg !== null) turns.push({ index: timesS.length, deg: turnDeg });

@@ -1,4 +1,4 @@
-import { boundsOf, distance, nearest, type Outline, type Point } from "../geometry/points";
+import { boundsOf, distance, lineLength, nearest, type Outline, type Point } from "../geometry/points";
 import type { Relation } from "../kernel/provenance";
 
 export const VISIT_ORDER: Relation = {
@@ -93,6 +93,5 @@ export function alongLoop(loop: Outline, from: Point, to: Point): Point[] {
     }
   }
   back.push(to);
-  const long = (line: readonly Point[]) => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(line[i - 1] as Point, point)), 0);
-  return long(forward) <= long(back) ? forward : back;
+  return lineLength(forward) <= lineLength(back) ? forward : back;
 }

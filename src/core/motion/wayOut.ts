@@ -1,3 +1,4 @@
+import TinyQueue from "tinyqueue";
 import { distance, type Line, type Point } from "../geometry/points";
 import type { Relation } from "../kernel/provenance";
 
@@ -57,35 +58,9 @@ export function wayOut(near: Line, far: Line | null): WayOut {
   const done = new Uint8Array(points.length);
   const start = own[0] ?? 0;
   best[start] = 0;
-  const heap: [number, number][] = [[0, start]];
-  const sink = (from: number) => {
-    let i = from;
-    for (;;) {
-      const [l, r] = [2 * i + 1, 2 * i + 2];
-      let least = i;
-      if (l < heap.length && (heap[l] as [number, number])[0] < (heap[least] as [number, number])[0]) least = l;
-      if (r < heap.length && (heap[r] as [number, number])[0] < (heap[least] as [number, number])[0]) least = r;
-      if (least === i) return;
-      [heap[i], heap[least]] = [heap[least] as [number, number], heap[i] as [number, number]];
-      i = least;
-    }
-  };
-  const rise = (from: number) => {
-    let i = from;
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if ((heap[up] as [number, number])[0] <= (heap[i] as [number, number])[0]) return;
-      [heap[i], heap[up]] = [heap[up] as [number, number], heap[i] as [number, number]];
-      i = up;
-    }
-  };
-  while (heap.length > 0) {
-    const [, at] = heap[0] as [number, number];
-    const last = heap.pop() as [number, number];
-    if (heap.length > 0) {
-      heap[0] = last;
-      sink(0);
-    }
+  const nearestFirst = new TinyQueue<[number, number]>([[0, start]], (a, b) => a[0] - b[0]);
+  for (let reached = nearestFirst.pop(); reached; reached = nearestFirst.pop()) {
+    const [, at] = reached;
     if (done[at]) continue;
     done[at] = 1;
     for (const [other, mm] of next[at] as Map<number, number>) {
@@ -93,8 +68,7 @@ export function wayOut(near: Line, far: Line | null): WayOut {
       if (sum >= (best[other] as number)) continue;
       best[other] = sum;
       out[other] = at;
-      heap.push([sum, other]);
-      rise(heap.length - 1);
+      nearestFirst.push([sum, other]);
     }
   }
   const indexes: number[] = [];

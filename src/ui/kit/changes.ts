@@ -8,6 +8,8 @@ const TOGETHER_MS = 150;
 
 const listeners = new Set<Heard>();
 let source: EventSource | null = null;
+/** The first word of the page's first connection is for those that were away: this page has just looked. */
+let begun = false;
 
 /** One connection a page, and only while it is seen: a browser has few for one server. */
 function attend(): void {
@@ -18,6 +20,11 @@ function attend(): void {
       void import("@/contract/changes/contract").then(
         ({ changeSchema }) => {
           const read = changeSchema.safeParse(JSON.parse(String(data) || "{}"));
+          const look = !read.success || read.data.table === undefined;
+          if (look && !begun) {
+            begun = true;
+            return;
+          }
           // What a newer server tells and this page does not know is a reason to look again.
           for (const heard of listeners) heard(read.success ? read.data : {});
         },
@@ -30,7 +37,7 @@ function attend(): void {
   }
 }
 
-/** Hears what other pages, and other processes, changed. @returns what ends it */
+/** Hears what other pages, and other processes, changed; a change that says nothing of itself means that something may have been missed. @returns what ends it */
 export function hearChanges(heard: Heard): () => void {
   if (listeners.size === 0) document.addEventListener("visibilitychange", attend);
   listeners.add(heard);
@@ -53,13 +60,7 @@ export function useChanges(tables: readonly NonNullable<Change["table"]>[], look
   useEffect(() => {
     const wanted = key.split(",");
     let timer: ReturnType<typeof setTimeout> | undefined;
-    let first = true;
     const end = hearChanges(({ table }) => {
-      // The first word of a fresh connection is for those that were away: this one has just looked.
-      if (table === undefined && first) {
-        first = false;
-        return;
-      }
       if (table !== undefined && !wanted.includes(table)) return;
       clearTimeout(timer);
       timer = setTimeout(() => now.current(), TOGETHER_MS);

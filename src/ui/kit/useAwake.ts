@@ -12,7 +12,7 @@ export function useAwake(on: boolean): void {
           if (gone) void got.release();
           else lock = got;
         },
-        // A browser may say no, on low battery: the pacer goes on without.
+        // A browser may say no, on low battery: what it was for goes on without.
         () => undefined,
       );
     // A page that was hidden has lost it.

@@ -23,12 +23,9 @@ export function useKeeping(store: Keeper): void {
     window.addEventListener("pagehide", onLeave);
     window.addEventListener("focus", store.refresh);
     // What others save is joined in as it comes, and meets what is being changed here as two tabs meet.
-    let first = true;
     const deaf = hearChanges(({ table, id, revision }) => {
       if (table === store.table && id !== undefined) void store.heard(id, revision);
-      // A connection that was made anew may have missed something; the first one has not.
-      if (table === undefined && !first) void store.refresh();
-      first = false;
+      if (table === undefined) void store.refresh();
     });
     return () => {
       deaf();

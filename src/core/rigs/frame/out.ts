@@ -1,4 +1,4 @@
-import { type Line, nearest, type Point } from "../../geometry/points";
+import { distance, type Line, nearest, type Point } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import { writeProgram } from "../../motion/program";
 import type { ReadProgram } from "../../motion/reader";
@@ -53,7 +53,7 @@ export function frameOut(
   if (out.near.length < 2) return null;
   const timesS = [0];
   for (let i = 1; i < out.near.length; i++) {
-    const mm = (points: Line) => Math.hypot((points[i] as Point)[0] - (points[i - 1] as Point)[0], (points[i] as Point)[1] - (points[i - 1] as Point)[1]);
+    const mm = (points: Line) => distance(points[i - 1] as Point, points[i] as Point);
     timesS.push((timesS[i - 1] as number) + Math.max(mm(out.near), out.far ? mm(out.far) : 0) / feedMmS);
   }
   const written = writeProgram({ ...machineOf(rig, spanMm), turn: null }, out.near, out.far, timesS, WARM_S, "out of the foam along the kerf");

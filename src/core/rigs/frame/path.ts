@@ -1,10 +1,10 @@
 import { MaxRectsPacker } from "maxrects-packer/dist/maxrects-packer.mjs";
 import { offset, united } from "../../geometry/offset";
-import { type Bounds, boundsOf, distance, isInside, type Line, lineLength, nearest, type Point, type Region } from "../../geometry/points";
+import { type Bounds, boundsOf, distance, isInside, type Line, lerp, lineLength, nearest, type Point, type Region } from "../../geometry/points";
 import { JUDGEMENT } from "../../kernel/constants";
 import { CoreError } from "../../kernel/errors";
 import { carriagesOf, widestStretch } from "../../motion/carriages";
-import { type FedPath, feedAlong } from "../../motion/feedAlong";
+import { type FedPath, feedAlong, runTimeS } from "../../motion/feedAlong";
 import { FULL_HEAT, type Machine } from "../../motion/machine";
 import { onePath } from "../../motion/onePath";
 import { writeProgram } from "../../motion/program";
@@ -239,6 +239,11 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
         `at point ${stretch.at} the wire is ${stretch.mm.toFixed(1)} mm longer than carriage to carriage, and the spring has ${rig.spring_mm} mm: a longer spring, or the block nearer the middle`,
       );
     const moving = feeds.filter((feed) => feed > 0);
+    // The longer end's own way, unrolled: it stops where it waits.
+    const seconds = paced.timesS.slice(1).map((time, i) => time - (paced.timesS[i] as number));
+    const longer: Point[] = [[0, 0]];
+    for (const [i, feed] of feeds.entries()) longer.push([(longer[i] as Point)[0] + feed * (seconds[i] as number), 0]);
+    const stops = longer.map((_, i) => feeds[i] === 0 || feeds[i - 1] === 0);
     const lowest = Math.min(...shares);
     const wire =
       lowest < 1
@@ -261,7 +266,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
       missMm: wire ? missOf(wire, led, led, TRIED) : paced.errorMm,
       toleranceMm,
       stretchMm: stretch.mm,
-      runS: timeS + (2 * paced.waits.length + 2) * (most / rig.acceleration_mm_s2),
+      runS: WARM_UP_S + runTimeS(longer, feeds, seconds, rig.acceleration_mm_s2, stops),
       waits: paced.waits.map(({ at, waitS }) => ({ at: [at[0] + by[0], at[1] + by[1]], waitS })),
       ears: paced.way.pieces.filter(({ ear }) => ear).map(({ from, to }) => movedBy(by, paced.way.root.slice(from, to + 1))),
       feeds: { least: Math.min(...moving), most: Math.max(...moving) },
@@ -336,7 +341,7 @@ function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Regi
     keepOff.every(({ part, box }) => {
       const steps = Math.max(2, Math.ceil(distance(a, b) / 0.5));
       for (let i = 0; i <= steps; i++) {
-        const p: Point = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
+        const p = lerp(a, b, i / steps);
         if (p[0] < box.minX - kerfMm || p[0] > box.maxX + kerfMm || p[1] < box.minY - kerfMm || p[1] > box.maxY + kerfMm) continue;
         const inside = isInside(p, part.outline) && !part.holes.some((hole) => isInside(p, hole));
         if (inside || [part.outline, ...part.holes].some((line) => nearest(p, line).distance < kerfMm / 2 - 0.02)) return false;

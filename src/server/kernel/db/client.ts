@@ -9,7 +9,7 @@ import { beginMaking, databasePath, dataFolder, lookInto, markWorkshop, readyFol
 import { syncPath, syncTree } from "./durable";
 import { canSync, openEngine } from "./engine";
 import { type FolderLock, lockFolder } from "./folderLock";
-import { keepBeforeUpdate, migrationsFolder, refuseNewer } from "./migrations";
+import { beforeMigrating, migrationsFolder } from "./migrations";
 import { CHANGES, type Database, type Opened } from "./opened";
 import * as schema from "./schema";
 import { verifyRows, verifyStructure } from "./verify";
@@ -44,8 +44,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
   try {
     const own = drizzle(pglite, { schema });
     const db = own as unknown as Database;
-    await refuseNewer(async (statement) => (await pglite.query<{ answer: string | null }>(statement)).rows[0]?.answer ?? null);
-    await keepBeforeUpdate(async (statement, values) => (await pglite.query<Record<string, unknown>>(statement, values)).rows);
+    await beforeMigrating(async (statement, values) => (await pglite.query<Record<string, unknown>>(statement, values)).rows);
     await migrate(own, { migrationsFolder: migrationsFolder() });
     if (folder) {
       const lost = (await verifyStructure(pglite)) ?? (await verifyRows(pglite));
@@ -126,8 +125,7 @@ export const openedDatabase = (): Promise<Opened> => {
 
 /** The process's database, opened on first use. A lost lock ends the process: another may be writing. */
 export async function database(): Promise<Database> {
-  shared.upwindDatabase ??= openWorkshop();
-  const { db, lock } = await shared.upwindDatabase;
+  const { db, lock } = await openedDatabase();
   try {
     lock?.check();
   } catch (error) {

@@ -14,24 +14,27 @@ export function beforeUpdate(keep: (ask: AskRows) => Promise<void>): void {
   shared.upwindBeforeUpdate = keep;
 }
 
-/** Keeps a workshop as it stands where tables that hold something are about to change. A new one has nothing to keep. */
-export async function keepBeforeUpdate(ask: AskRows): Promise<void> {
+/** When the newest migration that was run was made, or null for a database nothing was made in; and the newest this program knows. */
+async function newest(ask: AskRows): Promise<{ done: number | null; known: number }> {
   const [there] = await ask("select to_regclass('drizzle.__drizzle_migrations')::text as answer");
-  if (!there?.answer) return;
-  const [done] = await ask("select max(created_at)::text as answer from drizzle.__drizzle_migrations");
+  const [done] = there?.answer ? await ask("select max(created_at)::text as answer from drizzle.__drizzle_migrations") : [];
   const known = readMigrationFiles({ migrationsFolder: migrationsFolder() }).map((file) => file.folderMillis);
-  if (typeof done?.answer === "string" && Number(done.answer) < Math.max(...known)) await shared.upwindBeforeUpdate?.(ask);
+  return { done: typeof done?.answer === "string" ? Number(done.answer) : null, known: Math.max(...known) };
 }
 
-/** Refuses a database that a newer program has changed, before anything is served from it. @param ask runs a statement that gives one text @throws ServerError `newer-schema` */
-export async function refuseNewer(ask: (statement: string) => Promise<string | null>): Promise<void> {
-  if (!(await ask("select to_regclass('drizzle.__drizzle_migrations')::text as answer"))) return;
-  const last = await ask("select max(created_at)::text as answer from drizzle.__drizzle_migrations");
-  const known = readMigrationFiles({ migrationsFolder: migrationsFolder() }).map((file) => file.folderMillis);
-  if (last !== null && Number(last) > Math.max(...known))
+/**
+ * Looks at a database before its tables are brought up to date: one that a newer program has changed is refused before anything is served from it, and one that is behind is kept as it stands. A new
+ * one has nothing to keep.
+ * @throws ServerError `newer-schema`
+ */
+export async function beforeMigrating(ask: AskRows): Promise<void> {
+  const { done, known } = await newest(ask);
+  if (done === null) return;
+  if (done > known)
     throw new ServerError(
       "newer-schema",
       503,
       "This workshop's database was last opened by a newer Upwind Rod. Nothing was changed: update this copy, or put back a backup that this one made.",
     );
+  if (done < known) await shared.upwindBeforeUpdate?.(ask);
 }

@@ -3,7 +3,7 @@ import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { ServerError } from "../errors";
 import { logFault } from "../log";
-import { keepBeforeUpdate, migrationsFolder, refuseNewer } from "./migrations";
+import { beforeMigrating, migrationsFolder } from "./migrations";
 import { CHANGES, type Database, type Opened } from "./opened";
 import * as schema from "./schema";
 
@@ -82,8 +82,7 @@ export async function openPostgres(url: string): Promise<Opened> {
   };
   try {
     await within(LOCKS.migrate, async (client) => {
-      await refuseNewer(async (statement) => ((await client.query(statement)).rows[0] as { answer: string | null } | undefined)?.answer ?? null);
-      await keepBeforeUpdate(async (statement, values) => (await client.query(statement, values)).rows as Record<string, unknown>[]);
+      await beforeMigrating(async (statement, values) => (await client.query(statement, values)).rows as Record<string, unknown>[]);
       await migrate(drizzle(client, { schema }), { migrationsFolder: migrationsFolder() });
     });
   } catch (error) {

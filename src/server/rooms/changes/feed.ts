@@ -14,7 +14,6 @@ class Feed {
 
   /** @returns what ends it */
   async listen(heard: Heard): Promise<() => void> {
-    this.pages.add(heard);
     const opened = await openedDatabase();
     // An engine that was opened anew has forgotten who listened.
     if (this.on !== opened) {
@@ -23,6 +22,7 @@ class Feed {
         for (const page of this.pages) page(payload);
       });
     }
+    this.pages.add(heard);
     return () => this.pages.delete(heard);
   }
 }
@@ -61,6 +61,8 @@ export function changeStream(gone: AbortSignal): ReadableStream<Uint8Array> {
       timer = setInterval(() => say(": still here\n\n"), STILL_HERE_MS);
       try {
         end = await feed.listen((payload) => say(`data: ${payload}\n\n`));
+        // It may have gone while the database was being opened.
+        if (!open) stop();
         // Who comes late may have missed something.
         say("data: {}\n\n");
       } catch (error) {

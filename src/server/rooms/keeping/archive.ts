@@ -14,6 +14,7 @@ import { photoType } from "@/core/log/photo";
 import { PLAN_KIND } from "@/core/plans/plan";
 import { RIG_DOCUMENT } from "@/core/rigs/rig";
 import type { Database } from "../../kernel/db/client";
+import type { AskRows } from "../../kernel/db/migrations";
 import { cutters, drawerItems, logEntries, photos, plans, rigs, workshop } from "../../kernel/db/schema";
 
 export const BACKUP_FORMAT = "upwind-rod/backup";
@@ -141,9 +142,6 @@ const rowsOf = (db: Reader): Rows => ({
   picture: async (id) => (await db.select({ bytes: photos.bytes }).from(photos).where(eq(photos.id, id)))[0]?.bytes ?? null,
 });
 
-/** Asks a database whose tables are older than this program. */
-export type Ask = (statement: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
-
 const TABLES: Readonly<Record<(typeof PARTS)[number], { table: string; key: string; schema: z.ZodObject }>> = {
   cutters: { table: "cutters", key: "id", schema: cutterRow },
   plans: { table: "plans", key: "id", schema: planRow },
@@ -156,7 +154,7 @@ const TABLES: Readonly<Record<(typeof PARTS)[number], { table: string; key: stri
 const camel = (name: string) => name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
 
 /** The rows of tables as an older program left them: what it had no table for is empty, and what it had no column for stands as that column began. */
-const rowsBefore = (ask: Ask): Rows => {
+const rowsBefore = (ask: AskRows): Rows => {
   const there = async (table: string) => (await ask("select to_regclass($1)::text as answer", [`public.${table}`]))[0]?.answer !== null;
   return {
     of: async (part) => {
@@ -177,7 +175,7 @@ const rowsBefore = (ask: Ask): Rows => {
 };
 
 /** Everything a database of an older program holds, packed as this program packs: it is what can be put back should bringing it up to date fail. */
-export const packBefore = (ask: Ask, made: string): AsyncGenerator<Uint8Array> => pack(rowsBefore(ask), made);
+export const packBefore = (ask: AskRows, made: string): AsyncGenerator<Uint8Array> => pack(rowsBefore(ask), made);
 
 /** Reads everything there is, deleted things too, and packs it piece by piece. Read it inside one transaction, so that all of it is of one moment. */
 export const packWorkshop = (db: Reader, made: string): AsyncGenerator<Uint8Array> => pack(rowsOf(db), made);

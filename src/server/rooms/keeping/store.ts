@@ -3,9 +3,9 @@ import path from "node:path";
 import type { Database } from "../../kernel/db/client";
 import { backupFolder, backupNames, dataFolder, requireRoom } from "../../kernel/db/dataFolder";
 import { syncPath } from "../../kernel/db/durable";
-import { beforeUpdate } from "../../kernel/db/migrations";
+import { type AskRows, beforeUpdate } from "../../kernel/db/migrations";
 import { ServerError } from "../../kernel/errors";
-import { type Ask, packBefore, packWorkshop } from "./archive";
+import { packBefore, packWorkshop } from "./archive";
 
 /** An archive that lies in the backup folder. */
 export interface KeptBackup {
@@ -45,7 +45,7 @@ export const writeBackup = (db: Database, name: string, folder = dataFolder()): 
   );
 
 /** Writes what a database holds whose tables are about to be brought up to date: nobody else changes it meanwhile. */
-export const writeBefore = (ask: Ask, name: string, folder = dataFolder()): Promise<KeptBackup> =>
+export const writeBefore = (ask: AskRows, name: string, folder = dataFolder()): Promise<KeptBackup> =>
   writeArchive(name, folder, async (write) => {
     for await (const chunk of packBefore(ask, new Date().toISOString())) write(chunk);
   });

@@ -1,11 +1,12 @@
 import type { RunTold } from "@/contract/run/contract";
+import { programLines } from "@/core/motion/lines";
 import { readProgram } from "@/core/motion/reader";
 import { ASK_EVERY_MS, Sender } from "@/core/motion/sender";
 import type { ControllerFault } from "@/core/motion/standIn";
 import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
+import { RunJournal } from "@/core/rigs/frame/journal";
 import { machineOf } from "@/core/rigs/frame/path";
 import type { Rig } from "@/core/rigs/kinds";
-import { runEntry } from "@/core/rigs/logged";
 import type { RigDocument } from "@/core/rigs/rig";
 import { type Database, database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
@@ -24,8 +25,6 @@ export const patienceMs = (said: string | undefined): number => {
   const seconds = Number(said);
   return said && seconds >= 1 && seconds <= 30 ? seconds * 1000 : PAGE_MS;
 };
-/** What was done goes to the log this often while a run lasts, ms. */
-const KEEP_MS = 2000;
 /** With no page and no run the controller is let go of after so long, ms. */
 const LET_GO_MS = 15_000;
 const TICK_MS = ASK_EVERY_MS / 5;
@@ -33,15 +32,11 @@ const TICK_MS = ASK_EVERY_MS / 5;
 interface Job {
   rig: string;
   name: string;
-  program: string;
   cutter: string;
-  entry: { id: string; revision: number } | null;
+  journal: RunJournal;
+  entry: { id: string; revision: number };
   /** what a person wrote into its entry meanwhile: that stays */
   theirs: string | null;
-  begunMs: number;
-  at: string;
-  endedMs: number | null;
-  hotMs: number;
 }
 
 const frameOf = ({ rig }: { rig: Rig }): FrameRig => {
@@ -56,13 +51,12 @@ export class RunDesk {
   private practice = false;
   private job: Job | null = null;
   private pulseMs = 0;
-  private keptMs = 0;
   private unwatched = false;
   private unlogged = false;
   private keeping: Promise<void> = Promise.resolve();
   private timer: NodeJS.Timeout | null = null;
-  private lastMs = 0;
-  private finished = true;
+  /** between the word to begin and the first line: nobody else begins then */
+  private beginning = false;
 
   constructor(
     private readonly address: string | undefined,
@@ -81,8 +75,8 @@ export class RunDesk {
       run: sender && {
         ...sender.told,
         rig: job?.rig ?? null,
-        program: job?.program ?? null,
-        seconds: job ? ((job.endedMs ?? this.now()) - job.begunMs) / 1000 : 0,
+        program: job?.journal.program ?? null,
+        seconds: job?.journal.seconds(this.now()) ?? 0,
         practice: this.practice,
         unwatched: this.unwatched,
         unlogged: this.unlogged,
@@ -107,9 +101,8 @@ export class RunDesk {
   private shape = "";
   /** A stand-in takes the frame's shape: said when it greets, and when the frame is another. */
   private greet(rig: FrameRig): void {
-    const axes = [...rig.near, ...(rig.carriages === "free" ? rig.far : "")].join("");
-    const turn = machineOf(rig, 1).turn?.axis ?? "";
-    this.shape = `built ${axes} ${rig.wide_mm} ${rig.high_mm} ${rig.feed_mm_s} ${rig.acceleration_mm_s2} ${rig.switches} ${turn}`.trim();
+    const { axes, turn } = machineOf(rig, 1);
+    this.shape = `built ${axes.join("")} ${rig.wide_mm} ${rig.high_mm} ${rig.feed_mm_s} ${rig.acceleration_mm_s2} ${rig.switches} ${turn?.axis ?? ""}`.trim();
     if (this.practice) this.write?.(`${this.shape}\n`);
   }
   private write: ((text: string) => void) | null = null;
@@ -149,7 +142,6 @@ export class RunDesk {
     const sender = new Sender(link, wordsOf(rig), this.now());
     this.sender = sender;
     this.write = (text) => link.write(text);
-    this.lastMs = this.now();
     this.timer ??= setInterval(() => this.tick(), TICK_MS);
     return true;
   }
@@ -167,36 +159,29 @@ export class RunDesk {
   async start(id: string, document: RigDocument, program: string, text: string): Promise<RunTold> {
     const rig = frameOf(document);
     if (!this.reach(rig) || !this.sender) throw new ServerError("instrument", 502, this.trouble ?? "No controller is wired to this app.");
-    if (this.sender.busy || this.sender.told.phase === "homing") throw new ServerError("instrument", 409, "The controller is at work: its run must end first.");
+    if (this.beginning || this.sender.busy || this.sender.told.phase === "homing")
+      throw new ServerError("instrument", 409, "The controller is at work: its run must end first.");
     if (!document.cutter) throw new ServerError("unreadable", 422, "Name the cutter that hangs in this frame: the run goes to its log.");
     readProgram(text, machineOf(rig, Math.max(1, rig.apart_mm - rig.toBlock_mm)));
-    const lines = text.replace(/\r?\n$/, "").split(/\r\n|\r|\n/);
-    const nowMs = this.now();
-    const at = new Date(nowMs).toISOString();
-    const job: Job = {
-      rig: id,
-      name: document.name,
-      program,
-      cutter: document.cutter.id,
-      entry: null,
-      theirs: null,
-      begunMs: nowMs,
-      at,
-      endedMs: null,
-      hotMs: 0,
-    };
-    const begun = { phase: "running", reason: "", line: 0, lines: lines.length, seconds: 0, hotSeconds: 0 };
-    // In the log before the wire is warm: whatever comes, it says that this was begun.
-    const row = await addEntry(await this.database(), job.cutter, runEntry(job.name, program, begun, at, at));
-    job.entry = { id: row.id, revision: row.revision };
-    await this.keeping;
-    this.job = job;
-    this.finished = false;
+    const lines = programLines(text);
+    const journal = new RunJournal(document.name, program, this.now());
+    const { id: cutter } = document.cutter;
+    this.beginning = true;
+    try {
+      // In the log before the wire is warm: whatever comes, it says that this was begun.
+      const begun = journal.entry({ phase: "running", reason: "", line: 0, lines: lines.length }, this.now());
+      const { id: entry, revision } = await addEntry(await this.database(), cutter, begun);
+      await this.keeping;
+      this.job = { rig: id, name: document.name, cutter, journal, entry: { id: entry, revision }, theirs: null };
+    } finally {
+      this.beginning = false;
+    }
     this.unwatched = false;
     this.unlogged = false;
-    this.keptMs = nowMs;
     this.pulseMs = this.now();
-    this.sender.start(lines, this.now());
+    // Should the link have gone meanwhile, it is told as it stands: nothing was begun.
+    this.sender?.start(lines, this.now());
+    this.settle();
     return this.told;
   }
 
@@ -223,8 +208,7 @@ export class RunDesk {
     const nowMs = this.now();
     const { sender, job } = this;
     if (!sender) return;
-    if (job && !this.finished && (sender.told.heat ?? 0) > 0) job.hotMs += nowMs - this.lastMs;
-    this.lastMs = nowMs;
+    job?.journal.pass(nowMs, (sender.told.heat ?? 0) > 0);
     sender.tick(nowMs);
     const quiet = nowMs - this.pulseMs;
     const { phase } = sender.told;
@@ -233,29 +217,15 @@ export class RunDesk {
       sender.hold();
     }
     this.settle();
-    if (job && !this.finished && nowMs - this.keptMs >= KEEP_MS) this.keep();
-    if (!sender.busy && this.finished && quiet > LET_GO_MS) this.close();
+    if (!sender.busy && !this.beginning && quiet > LET_GO_MS) this.close();
   }
 
-  /** A run that has come to its end is put into the log as it ended. */
+  /** What was done goes to the log when it is time, and when a run has come to its end: one write after the other. */
   private settle(): void {
     const { sender, job } = this;
-    if (!sender || !job || this.finished || sender.busy) return;
-    this.finished = true;
-    job.endedMs = this.now();
-    this.keep();
-  }
-
-  /** The log's entry as things stand, one write after the other. */
-  private keep(): void {
-    const { sender, job } = this;
-    const entry = job?.entry;
-    if (!sender || !job || !entry) return;
-    this.keptMs = this.now();
-    const { phase, reason, line, lines } = sender.told;
-    const nowMs = this.now();
-    const done = { phase, reason, line, lines, seconds: ((job.endedMs ?? nowMs) - job.begunMs) / 1000, hotSeconds: job.hotMs / 1000 };
-    const own = runEntry(job.name, job.program, done, job.at, new Date(nowMs).toISOString());
+    if (!sender || !job || this.beginning || !job.journal.due(this.now(), sender.busy, this.unlogged)) return;
+    const { entry, journal } = job;
+    const own = journal.entry(sender.told, this.now());
     this.keeping = this.keeping.then(async () => {
       try {
         const db = await this.database();

@@ -164,11 +164,14 @@ describe("a run on the house's controller", () => {
   });
 
   it("refuses a program that cannot be followed, one at a time, a rig without its cutter or without motors, and teasing a real one", async () => {
-    const { desk, home, start, document, id, controller } = await atFrame();
+    const { desk, home, start, document, id, controller, entries } = await atFrame();
     await expect(start("G21\nG1 Q5\n")).rejects.toThrow(/line 2: .*Q is no axis/);
     await home();
     await expect(desk.start(id, { ...document, cutter: null }, "x", SQUARE)).rejects.toThrow(/Name the cutter/);
-    await start(SQUARE);
+    // Of two that begin at once one is told so, and the log has one entry.
+    const both = await Promise.allSettled([start(SQUARE), start(SQUARE)]);
+    expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
+    expect(await entries()).toHaveLength(1);
     await until(() => controller.heat > 0);
     await expect(start(SQUARE)).rejects.toThrow(/at work/);
     expect(() => desk.open("7f1c1f5e-0000-4000-8000-000000000002", document)).toThrow(/A frame is at work/);

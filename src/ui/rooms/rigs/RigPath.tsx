@@ -2,7 +2,7 @@
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
-import { boundsOf, type Line, type Point } from "@/core/geometry/points";
+import { boundsOf, distance, type Line, lerp, lineLength, type Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { readProgram } from "@/core/motion/reader";
@@ -31,12 +31,7 @@ const KEY_MM = 2;
 /** A wanted place as near to a slit as this is the one that put it there, mm. */
 const OWN_MM = 3;
 
-const middleOf = (line: Line): Point => {
-  const [a, b] = [line[0] as Point, line.at(-1) as Point];
-  return [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-};
-const apart = (a: Point, b: Point): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
-const lengthOf = (line: Line): number => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + apart(point, line[i - 1] as Point)), 0);
+const middleOf = (line: Line): Point => lerp(line[0] as Point, line.at(-1) as Point, 0.5);
 const tenth = (value: number): number => Math.round(value * 10) / 10;
 
 /** The plan's path on this frame, and any program that is opened beside it. */
@@ -79,7 +74,7 @@ export function RigPath({
   /** A slit or a bar is wanted elsewhere: what had put it where it was is let go of. */
   const move = (what: "slitsAt" | "barsAt") => (line: Line, to: Point) => {
     const from = middleOf(line);
-    const others = rig[what].filter((place) => apart(place, from) > OWN_MM + lengthOf(line) / 2);
+    const others = rig[what].filter((place) => distance(place, from) > OWN_MM + lineLength(line) / 2);
     onChange({ [what]: [...others, [tenth(to[0]), tenth(to[1])]] }, what);
   };
   return (
@@ -121,7 +116,7 @@ export function RigPath({
       )}
       {opened && (
         <p data-testid="opened-program">
-          {opened.name}, dashed: {show("leadLength", lengthOf(opened.ways[0] ?? []) / 1000)} of way in {opened.timeS.toFixed(0)} s
+          {opened.name}, dashed: {show("leadLength", lineLength(opened.ways[0] ?? []) / 1000)} of way in {opened.timeS.toFixed(0)} s
           {opened.missMm === null
             ? "; without a cutter that cuts nothing is said of what the wire leaves"
             : `; the wire would miss its line by ${show("kerf", opened.missMm)}`}
@@ -152,7 +147,7 @@ function Costs({ program, show }: { program: RigProgram; show: Show }) {
   const { missMm, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
   const waitS = waits.reduce((sum, each) => sum + each.waitS, 0);
   const same = feeds.most - feeds.least < 0.05;
-  const travel = links.reduce((sum, line) => sum + lengthOf(line), 0);
+  const travel = links.reduce((sum, line) => sum + lineLength(line), 0);
   const lines: [string, string][] = [
     [
       "What comes out",
@@ -171,11 +166,11 @@ function Costs({ program, show }: { program: RigProgram; show: Show }) {
     ...(links.length > 1 ? ([["Through the waste", `${links.length} ways, ${show("length", travel)} and most of it back`]] as [string, string][]) : []),
     ...slits.map((line, i): [string, string] => [
       `Slit ${i + 1}`,
-      `${show("length", lengthOf(line))} through the part, a seam to glue; drag it where it harms least`,
+      `${show("length", lineLength(line))} through the part, a seam to glue; drag it where it harms least`,
     ]),
     ...bars.map((line, i): [string, string] => [
       `Bar ${i + 1}`,
-      `${show("length", lengthOf(line))} between two parts, to be cut off afterwards; drag it where that is easy`,
+      `${show("length", lineLength(line))} between two parts, to be cut off afterwards; drag it where that is easy`,
     ]),
   ];
   return (
@@ -222,17 +217,17 @@ function PathPicture({
   // Arrows every so often along the way, numbered.
   const arrows = useMemo(() => {
     if (!way) return [];
-    const total = lengthOf(way);
+    const total = lineLength(way);
     const marks: { at: readonly [number, number]; deg: number; number: number }[] = [];
     const count = Math.min(24, Math.max(4, Math.round(total / 250)));
     let [along, next] = [0, 1];
     for (let i = 1; i < way.length && next <= count; i++) {
       const [a, b] = [way[i - 1], way[i]];
       if (!a || !b) continue;
-      const long = apart(a, b);
+      const long = distance(a, b);
       while (next <= count && along + long >= (total * (next - 0.5)) / count) {
         const t = long > 0 ? ((total * (next - 0.5)) / count - along) / long : 0;
-        marks.push({ at: [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], deg: (-Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI, number: next });
+        marks.push({ at: lerp(a, b, t), deg: (-Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI, number: next });
         next += 1;
       }
       along += long;

@@ -6,6 +6,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
 import { facesOf } from "@/core/motion/carriages";
+import { programLines } from "@/core/motion/lines";
 import { FULL_HEAT } from "@/core/motion/machine";
 import { type ReadProgram, readProgram } from "@/core/motion/reader";
 import { CONTROLLER_FAULTS, type ControllerFault } from "@/core/motion/standIn";
@@ -135,7 +136,7 @@ export function RigRun({
   const [sure, setSure] = useState(false);
   const inDoubt = port.told?.cutOff !== null && port.told?.cutOff !== undefined && !sure && !busy;
   // The way out is along what this very program cut: of another, such as one opened before a reload, nothing is known here.
-  const known = chosen !== null && run !== null && run.program === chosen.name && run.lines === linesOf(chosen.text).length;
+  const known = chosen !== null && run !== null && run.program === chosen.name && run.lines === programLines(chosen.text).length;
   const found = useMemo((): ReturnType<typeof frameOut> | "unknown" => {
     if (!inFoam || !run || run.line === 0) return null;
     if (!known || !chosen) return "unknown";
@@ -361,7 +362,6 @@ export function RigRun({
   );
 }
 
-const linesOf = (text: string): string[] => text.replace(/\r?\n$/, "").split(/\r\n|\r|\n/);
 const sentence = (words: string) => `${words[0]?.toUpperCase() ?? ""}${words.slice(1)}.`.replace("..", ".");
 
 function FaultTile({ fault, port }: { fault: ControllerFault; port: RunPort }) {

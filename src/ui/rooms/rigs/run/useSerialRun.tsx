@@ -2,9 +2,10 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { programLines } from "@/core/motion/lines";
 import { Sender } from "@/core/motion/sender";
 import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
-import { runEntry } from "@/core/rigs/logged";
+import { RunJournal } from "@/core/rigs/frame/journal";
 import type { RigDocument } from "@/core/rigs/rig";
 import { api, type LogRow, type RunTold } from "../../../kit/api";
 import { type RunPort, usePresence } from "./useServerRun";
@@ -22,7 +23,6 @@ interface Serial {
 const serialOf = (): Serial | null => (typeof navigator !== "undefined" && "serial" in navigator ? (navigator as unknown as { serial: Serial }).serial : null);
 
 const TICK_MS = 50;
-const KEEP_MS = 2000;
 const BAUD = { least: 1200, most: 4_000_000, usual: 115_200 };
 
 /** A controller on a serial port of this computer: the page itself is what speaks to it, so its own watchdog is all that takes the heat off when the page dies. */
@@ -34,16 +34,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
   const [baud, setBaud] = useState(String(BAUD.usual));
   const { presentS, present } = usePresence();
   const sender = useRef<Sender | null>(null);
-  const job = useRef<{
-    program: string;
-    row: LogRow | null;
-    at: string;
-    begunMs: number;
-    endedMs: number | null;
-    hotMs: number;
-    keptMs: number;
-    over: boolean;
-  } | null>(null);
+  const job = useRef<{ journal: RunJournal; row: LogRow } | null>(null);
   const unwatched = useRef(false);
   const unlogged = useRef(false);
   const cutter = document.cutter?.id ?? null;
@@ -61,8 +52,8 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
             ...state,
             at: state.at && { ...state.at },
             rig: null,
-            program: now?.program ?? null,
-            seconds: now ? ((now.endedMs ?? Date.now()) - now.begunMs) / 1000 : 0,
+            program: now?.journal.program ?? null,
+            seconds: now?.journal.seconds(Date.now()) ?? 0,
             practice: false,
             unwatched: unwatched.current,
             unlogged: unlogged.current,
@@ -74,13 +65,12 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
   // One write after the other: each must name the revision that the one before it left.
   const keeping = useRef<Promise<void>>(Promise.resolve());
   const keep = useCallback((): Promise<void> => {
-    if (job.current) job.current.keptMs = Date.now();
+    const [now, state] = [job.current, sender.current?.told];
+    if (!now || !state || !cutter) return keeping.current;
+    const words = now.journal.entry(state, Date.now());
     keeping.current = keeping.current.then(async () => {
-      const [now, state] = [job.current, sender.current?.told];
-      if (!now?.row || !state || !cutter) return;
-      const done = { ...state, seconds: ((now.endedMs ?? Date.now()) - now.begunMs) / 1000, hotSeconds: now.hotMs / 1000 };
       try {
-        now.row = await api.log.save(cutter, now.row, runEntry(name, now.program, done, now.at, new Date().toISOString()));
+        now.row = await api.log.save(cutter, now.row, words);
         unlogged.current = false;
       } catch {
         // Told on the page as long as it lasts; the next try is in two seconds.
@@ -88,7 +78,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
       }
     });
     return keeping.current;
-  }, [cutter, name]);
+  }, [cutter]);
 
   useEffect(() => {
     if (!on) return;
@@ -101,14 +91,8 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
         unwatched.current = true;
         speaks.hold();
       }
-      if (now && !now.over) {
-        if ((heat ?? (phase === "running" ? 1 : 0)) > 0) now.hotMs += TICK_MS;
-        if (!speaks.busy) {
-          now.over = true;
-          now.endedMs = Date.now();
-          void keep();
-        } else if (Date.now() - now.keptMs > KEEP_MS) void keep();
-      } else if (now && unlogged.current && Date.now() - now.keptMs > KEEP_MS) void keep();
+      now?.journal.pass(Date.now(), (heat ?? (phase === "running" ? 1 : 0)) > 0);
+      if (now?.journal.due(Date.now(), speaks.busy, unlogged.current)) void keep();
       show();
     }, TICK_MS);
     const away = () => sender.current?.stop();
@@ -177,14 +161,11 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
         setFault("Name the cutter that hangs in this frame: the run goes to its log.");
         return;
       }
-      const lines = text.replace(/\r?\n$/, "").split(/\r\n|\r|\n/);
-      const at = new Date().toISOString();
+      const lines = programLines(text);
+      const journal = new RunJournal(name, program, Date.now());
       try {
-        const row = await api.log.add(
-          cutter,
-          runEntry(name, program, { phase: "running", reason: "", line: 0, lines: lines.length, seconds: 0, hotSeconds: 0 }, at, at),
-        );
-        job.current = { program, row, at, begunMs: Date.now(), endedMs: null, hotMs: 0, keptMs: Date.now(), over: false };
+        const row = await api.log.add(cutter, journal.entry({ phase: "running", reason: "", line: 0, lines: lines.length }, Date.now()));
+        job.current = { journal, row };
         unwatched.current = false;
         speaks.start(lines, Date.now());
         setFault(null);
