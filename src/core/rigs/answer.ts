@@ -72,6 +72,8 @@ export interface RigProgram {
   widerMm: number | null;
   /** copies that lie in the block */
   copies: number;
+  /** round the turntable; 1 without one */
+  passes: number;
 }
 
 /** A line of the build sheet. */

@@ -690,6 +690,22 @@ describe("motorised frame", () => {
     expect(turned.timeS).toBeGreaterThan(6 * (lineLength(way) / turned.feeds.most));
     expect(() => programOf({ ...rig, blockX_mm: 20 }, buoy)).toThrow(/carriage would stand at X-/);
   });
+  it("a plan's column stands on the turntable: each pass follows its profile, as often as the column itself has sides", () => {
+    const plan = DEMO_PLANS.find(({ name }) => name === "Bandstand column");
+    const column = around(tom, plan ?? null);
+    const rig = { ...frameRig.start, table: true, passes: 5, wide_mm: 900, high_mm: 600, blockX_mm: 300, blockY_mm: 60 };
+    const turned = programOf(rig, column);
+    // Drawn lying it is 380 long and 140 thick; it stands 380 high.
+    const { minX, maxX, minY, maxY } = boundsOf(turned.parts[0]?.outline ?? []);
+    expect([maxX - minX, maxY - minY].map(Math.round)).toEqual([140, 380]);
+    expect(turned.text.match(/G0 A[0-9.]+/g)).toEqual([0, 45, 90, 135, 180, 225, 270, 315].map((deg) => `G0 A${deg}`));
+    // Its waist: at 330 of 380 the profile is 38 from the axis, at the foot 70.
+    const axis = (minX + maxX) / 2;
+    const half = (plan && column.plan ? column.plan.answer.root.kerfMm : 0) / 2;
+    const offAt = (height: number) => Math.min(...(turned.ways[0] ?? []).filter(([, y]) => Math.abs(y - minY - height) < 1).map(([x]) => Math.abs(axis - x)));
+    expect(offAt(330)).toBeCloseTo(38 + half, 0);
+    expect(offAt(42)).toBeCloseTo(46 + half, 0);
+  });
   it("keeps its tolerance by slowing in curves and taking each corner the cheapest way, by the whole wire's own reckoning", () => {
     // A long soft wire lags: led at one feed it misses the outline by far.
     const beside = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);

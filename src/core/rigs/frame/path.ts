@@ -53,6 +53,8 @@ export interface FrameJob {
   kerfMm: number;
   feedMmS: number;
   parts: Region[];
+  /** passes round a turntable: the column's own where the plan is one */
+  passes: number;
   /** a face's two ends, where each carriage goes its own way */
   face: PaceJob | null;
   faceName: string;
@@ -71,14 +73,19 @@ export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJo
   if (free && !face) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
   const spanM = plan.plan.part.span_mm / 1000;
   const pair = cutter?.pair ?? null;
+  const { shape } = plan.plan.root;
+  // A column is drawn lying; on the turntable it stands.
+  const column = rig.table && shape.kind === "column" ? shape : null;
+  const stood = ([x, y]: Point): Point => (column ? [-y, x] : [x, y]);
   return {
     name: plan.plan.name,
     spanMm: plan.plan.part.span_mm,
     toleranceMm: plan.plan.pace.tolerance_mm,
-    block,
+    block: column ? { minX: -block.maxY, maxX: -block.minY, minY: block.minX, maxY: block.maxX } : block,
     kerfMm: root.kerfMm,
     feedMmS: root.feedMmS,
-    parts: free ? [] : root.placed,
+    parts: free ? [] : root.placed.map(({ outline, holes }) => ({ outline: outline.map(stood), holes: holes.map((hole) => hole.map(stood)) })),
+    passes: column?.passes ?? rig.passes,
     face,
     faceName,
     cutter:
@@ -196,7 +203,7 @@ function heatAlong(rig: FrameRig, job: FrameJob, feeds: readonly number[]): { sh
 export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
   const { block, cutter, toleranceMm } = job;
   const by: Point = [rig.blockX_mm - block.minX, rig.blockY_mm - block.minY];
-  const machine = machineOf(rig, job.spanMm);
+  const machine = machineOf({ ...rig, passes: job.passes }, job.spanMm);
   // Never faster than the wire still clears with some drag in hand.
   const clears = cutter ? JUDGEMENT.dragsAboveFeedRatio * cutter.wire.maxFeedMmS : Number.POSITIVE_INFINITY;
   const most = Math.min(rig.feed_mm_s, job.feedMmS, clears);
@@ -273,6 +280,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
       heat: { least: Math.min(...heat), most: Math.max(...heat) },
       widerMm,
       copies: 1,
+      passes: rig.table ? job.passes : 1,
     };
   }
   const copies = rig.table ? 1 : rig.copies;
@@ -319,6 +327,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
     heat: { least: Math.min(...heat), most: Math.max(...heat) },
     widerMm,
     copies,
+    passes: rig.table ? job.passes : 1,
   };
 }
 

@@ -107,7 +107,7 @@ export function RigPath({
           <p className="rig-says" style={{ margin: "4px 0" }}>
             {program.copies > 1 ? `${program.copies} copies: ` : ""}
             <span className="num">{show("leadLength", program.lengthMm / 1000)}</span> of way in <span className="num">{program.timeS.toFixed(0)} s</span>
-            {rig.table ? `, ${rig.passes} passes` : ""}
+            {program.passes > 1 ? `, ${program.passes} passes` : ""}
             {program.stretchMm > 0.05 ? `; the wire is ${show("length", program.stretchMm, 1)} longer at its widest` : ""}.
           </p>
           <PathPicture program={program} opened={opened} show={show} onSlit={move("slitsAt")} onBar={move("barsAt")} />
