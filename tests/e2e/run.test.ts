@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import type { Browser, Page } from "playwright-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { readProgram } from "@/core/motion/reader";
 import { newPlan } from "@/core/plans/plan";
 import { FRAME_START, type FrameRig } from "@/core/rigs/frame/fields";
@@ -18,6 +18,10 @@ beforeAll(async () => {
   browser = await launch();
   await controller.start();
   await begin();
+});
+// A page that a failed test left standing would watch the next one's run.
+afterEach(async () => {
+  await Promise.all(browser.contexts().map((context) => context.close()));
 });
 afterAll(async () => {
   await browser.close();
@@ -340,6 +344,8 @@ describe("a frame's run", () => {
         async () => {
           const out = page.getByRole("button", { name: /^(The wire is out of the foam|It is out)/ });
           if (await out.count()) await out.click();
+          const again = page.getByRole("button", { name: "Connect again" });
+          if (await again.count()) await again.click();
           return page.getByRole("button", { name: "Home", exact: true }).count();
         },
         (count) => count === 1,

@@ -40,8 +40,8 @@ const seconds = z
   .max(600, { error: "must be a number from 0 to 600" });
 
 export const RUN = {
-  /** The page stands before a frame: the controller is reached, and a stand-in takes the frame's shape. */
-  open: exchange(z.strictObject({ rig: idSchema }), told),
+  /** The page stands before a frame: the controller is reached, and a stand-in takes the frame's shape. One that broke off a run is reached again when the person says so. */
+  open: exchange(z.strictObject({ rig: idSchema, again: z.boolean({ error: "must be true or false" }).default(false) }), told),
   /** The page is there, and so is the person: without it the run is held and the heat goes off. */
   pulse: exchange(z.strictObject({ present: z.boolean({ error: "must be true or false" }) }), told),
   start: exchange(

@@ -214,6 +214,8 @@ export class Sender {
   /** The link went away. */
   lost(why: string): void {
     if (this.state.phase === "lost") return;
+    // What was done to its end is not broken off.
+    if (["ready", "homing", "done"].includes(this.state.phase)) Object.assign(this.state, { lines: 0, taken: 0, line: 0 });
     this.state.phase = "lost";
     this.state.reason = why;
     this.state.heat = null;

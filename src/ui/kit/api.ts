@@ -143,7 +143,7 @@ export const api = {
     importText: (text: string) => call("plans", "importFile", "POST", "/api/plans/import", { text }).then(planOf),
   },
   run: {
-    open: (rig: string) => call("run", "open", "POST", "/api/run/open", { rig }),
+    open: (rig: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, again }),
     pulse: (present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { present }),
     start: (rig: string, program: string, text: string) => call("run", "start", "POST", "/api/run", { rig, program, text }),
     act: (deed: RunDeed) => call("run", "act", "POST", "/api/run/act", deed),

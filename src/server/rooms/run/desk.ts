@@ -37,6 +37,8 @@ interface Job {
   entry: { id: string; revision: number };
   /** what a person wrote into its entry meanwhile: that stays */
   theirs: string | null;
+  /** its entry as it last stood: another link knows nothing of it */
+  own: ReturnType<RunJournal["entry"]>;
 }
 
 const frameOf = ({ rig }: { rig: Rig }): FrameRig => {
@@ -71,7 +73,8 @@ export class RunDesk {
     return {
       wired: this.address !== undefined && this.address !== "",
       trouble: this.trouble,
-      cutOff: this.job ? null : this.cutOff,
+      // What this link was at is known from itself.
+      cutOff: sender && sender.told.lines > 0 ? null : this.cutOff,
       run: sender && {
         ...sender.told,
         rig: job?.rig ?? null,
@@ -87,12 +90,15 @@ export class RunDesk {
   private cutOff: string | null = null;
 
   /** Someone stands before a frame. @throws ServerError where another frame's run is under way */
-  open(id: string, document: RigDocument, cutOff: string | null = null): RunTold {
+  open(id: string, document: RigDocument, cutOff: string | null = null, again = false): RunTold {
     const rig = frameOf(document);
     this.cutOff = cutOff;
     if (this.sender?.busy && this.job?.rig !== id)
       throw new ServerError("instrument", 409, `${this.job?.name} is at work on this controller: its run must end first.`);
     this.pulseMs = this.now();
+    // A run that broke off stays on show until the person has seen to the wire.
+    const { phase, lines } = this.sender?.told ?? { phase: "ready", lines: 0 };
+    if (phase === "lost" && lines > 0 && !again) return this.told;
     if (!this.reach(rig) || !this.sender || this.sender.busy) return this.told;
     this.greet(rig);
     return this.told;
@@ -172,7 +178,7 @@ export class RunDesk {
       const begun = journal.entry({ phase: "running", reason: "", line: 0, lines: lines.length }, this.now());
       const { id: entry, revision } = await addEntry(await this.database(), cutter, begun);
       await this.keeping;
-      this.job = { rig: id, name: document.name, cutter, journal, entry: { id: entry, revision }, theirs: null };
+      this.job = { rig: id, name: document.name, cutter, journal, entry: { id: entry, revision }, theirs: null, own: begun };
     } finally {
       this.beginning = false;
     }
@@ -223,9 +229,13 @@ export class RunDesk {
   /** What was done goes to the log when it is time, and when a run has come to its end: one write after the other. */
   private settle(): void {
     const { sender, job } = this;
-    if (!sender || !job || this.beginning || !job.journal.due(this.now(), sender.busy, this.unlogged)) return;
+    if (!sender || !job || this.beginning) return;
     const { entry, journal } = job;
-    const own = journal.entry(sender.told, this.now());
+    const { over } = journal;
+    if (!journal.due(this.now(), sender.busy, this.unlogged)) return;
+    const told = journal.entry(sender.told, this.now());
+    if (!over) job.own = told;
+    const { own } = job;
     this.keeping = this.keeping.then(async () => {
       try {
         const db = await this.database();

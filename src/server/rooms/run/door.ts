@@ -13,7 +13,7 @@ const PROGRAM_BYTES = 48 * 1024 * 1024;
 /** What the routes about a run do. */
 export const runDoor = {
   open: mutation(async (request: Request) => {
-    const { rig } = await asked(request, RUN.open);
+    const { rig, again } = await asked(request, RUN.open);
     const db = await database();
     const { document } = await rigRepository.get(db, rig);
     const rows = document.cutter ? await listLog(db, document.cutter.id) : [];
@@ -26,6 +26,7 @@ export const runDoor = {
           rows.map(({ entry }) => entry),
           document.name,
         ),
+        again,
       ),
     );
   }),

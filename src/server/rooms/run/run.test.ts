@@ -5,6 +5,7 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
 import { STAND_IN, StandIn } from "@/core/motion/standIn";
 import { FRAME_START } from "@/core/rigs/frame/fields";
+import { cutOffOf } from "@/core/rigs/logged";
 import { newRig, type RigDocument } from "@/core/rigs/rig";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
 import { createCutter } from "../cutters/repository";
@@ -196,7 +197,7 @@ describe("a run on the house's controller", () => {
   });
 
   it("says when its controller hangs up in mid run, and the controller is cold", async () => {
-    const { desk, home, start, controller, entries } = await atFrame();
+    const { desk, home, start, controller, entries, id, document } = await atFrame();
     await home();
     await start(SQUARE);
     await until(() => controller.heat > 0);
@@ -204,7 +205,33 @@ describe("a run on the house's controller", () => {
     await until(() => desk.told.run?.phase === "lost");
     expect(controller).toMatchObject({ heat: 0, state: "fault" });
     await desk.kept();
-    expect((await entries())[0]?.note).toMatch(/cut off at line \d+: the controller hung up/);
+    const note = (await entries())[0]?.note as string;
+    expect(note).toMatch(/cut off at line \d+: the controller hung up/);
+    // A page that is opened anew still finds it broken off; when the person has seen to the wire, the controller is met again.
+    const doubt = cutOffOf(await entries(), document.name);
+    expect(desk.open(id, document, doubt).run).toMatchObject({ phase: "lost", lines: 12 });
+    desk.act({ act: "home" });
+    expect(desk.told.run?.phase).toBe("lost");
+    desk.open(id, document, doubt, true);
+    await until(() => desk.told.run?.practice === true);
+    expect(desk.told).toMatchObject({ cutOff: doubt, run: { phase: "ready", lines: 0 } });
+    await desk.kept();
+    expect((await entries())[0]?.note).toBe(note);
+  });
+
+  it("a run that was done is not broken off by a controller that is switched off afterwards", async () => {
+    const { desk, home, start, id, document, entries } = await atFrame();
+    await home();
+    await start(SQUARE);
+    await until(() => desk.told.run?.phase === "done");
+    desk.tease({ fault: "disconnect", on: true });
+    await until(() => desk.told.run?.phase === "lost");
+    await desk.kept();
+    expect(cutOffOf(await entries(), document.name)).toBeNull();
+    expect(desk.told.run).toMatchObject({ lines: 0, line: 0 });
+    // It comes back by itself.
+    desk.open(id, document);
+    await until(() => desk.told.run?.phase === "ready");
   });
 
   it("serves one caller; a second is told so, and one that never ends its line is put out", async () => {

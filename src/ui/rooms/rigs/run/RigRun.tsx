@@ -132,7 +132,7 @@ export function RigRun({
   // Out of it by hand: the person says so, of the run that was stopped.
   const [freed, setFreed] = useState<number | null>(null);
   const inFoam = begun && !leaving && freed !== run.line && ["stopped", "refused", "lost", "fault", "held"].includes(phase);
-  // A run whose computer died: the log says that it never ended.
+  // A run that did not come to its end, such as one whose computer died: the log says so.
   const [sure, setSure] = useState(false);
   const inDoubt = port.told?.cutOff !== null && port.told?.cutOff !== undefined && !sure && !busy;
   // The way out is along what this very program cut: of another, such as one opened before a reload, nothing is known here.
@@ -156,6 +156,10 @@ export function RigRun({
     setLeaving(null);
     setFreed(null);
     void port.start(chosen.name, chosen.text);
+  };
+  const free = () => {
+    setFreed(run?.line ?? null);
+    setSure(true);
   };
   const leadOut = () => {
     if (!out) return;
@@ -267,16 +271,22 @@ export function RigRun({
               Lead it out
               <small>{out ? `along its kerf, ${clock(out.timeS)}` : "its way is not known here"}</small>
             </button>
-            <button type="button" className="run-key" onClick={() => setFreed(run.line)}>
+            <button type="button" className="run-key" onClick={free}>
               It is out
               <small>by hand</small>
             </button>
           </>
         ) : (
           <>
-            <button type="button" className="run-key" onClick={() => void port.act({ act: "home" })} disabled={phase === "homing" || phase === "lost"}>
-              Home
-            </button>
+            {phase === "lost" && via === "app" ? (
+              <button type="button" className="run-key" onClick={() => void port.again()}>
+                Connect again
+              </button>
+            ) : (
+              <button type="button" className="run-key" onClick={() => void port.act({ act: "home" })} disabled={phase === "homing" || phase === "lost"}>
+                Home
+              </button>
+            )}
             <button
               type="button"
               className="run-key run-start"
@@ -291,8 +301,9 @@ export function RigRun({
       </div>
       {inDoubt && (
         <div className="run-out" data-testid="run-doubt">
-          <strong>The last run was cut off.</strong> The wire may still be in the foam: homed now it would be drawn cold through the part. Bring it out by hand:
-          heat on at the cutting setting, five seconds, both ends drawn back together along the cut; or heat off, one end unhooked, the wire pulled out endwise.
+          <strong>The last run did not come to its end.</strong> The wire may still be in the foam: homed now it would be drawn cold through the part. Bring it
+          out by hand: heat on at the cutting setting, five seconds, both ends drawn back together along the cut; or heat off, one end unhooked, the wire pulled
+          out endwise.
         </div>
       )}
       {inFoam && (

@@ -174,6 +174,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
       }
       show();
     },
+    again: async () => undefined,
     act: async (deed) => {
       const speaks = sender.current;
       if (!speaks) return;

@@ -3,6 +3,8 @@ import { api, type RunDeed, type RunTold } from "../../../kit/api";
 
 /** How often the page says that it is there, and hears how things stand, ms. */
 const PULSE_MS = 250;
+/** How often a controller that is not there, and at nothing, is looked for again, ms. */
+const AGAIN_MS = 2000;
 /** A touch or a key counts as presence for so long, s. */
 export const PRESENT_S = 300;
 
@@ -12,6 +14,8 @@ export interface RunPort {
   fault: string | null;
   start: (program: string, text: string) => Promise<void>;
   act: (deed: RunDeed) => Promise<void>;
+  /** looks for the controller again */
+  again: () => Promise<void>;
   /** seconds until the heat goes off for want of anyone */
   presentS: number;
 }
@@ -55,6 +59,14 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
   useEffect(() => {
     if (on) void deed(() => api.run.open(rig));
   }, [on, rig, shape, deed]);
+  const again = useCallback(() => deed(() => api.run.open(rig, true)), [deed, rig]);
+  // One that is found late, or comes back, is met by itself; after a run that it broke off the person says when.
+  const missing = on && told?.wired && (told.run === null || (told.run.phase === "lost" && told.run.lines === 0));
+  useEffect(() => {
+    if (!missing) return;
+    const timer = setInterval(() => void again(), AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [missing, again]);
   useEffect(() => {
     if (!on) return;
     let [busy, over] = [false, false];
@@ -82,5 +94,6 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
     presentS,
     start: (program, text) => deed(() => api.run.start(rig, program, text)),
     act: (what) => deed(() => api.run.act(what)),
+    again,
   };
 }
