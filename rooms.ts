@@ -69,6 +69,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "contract/keeping": ["core/workshop", "contract/kernel"],
   "contract/instruments": ["contract/kernel"],
   "contract/changes": [],
+  "contract/access": ["core/workshop", "contract/kernel"],
   "contract/run": ["core/motion", "contract/kernel"],
   "server/kernel": ["core/", "contract/kernel"],
   "server/rooms/workshop": ["core/", "server/kernel"],
@@ -90,6 +91,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
     "server/rooms/log",
   ],
   "server/rooms/instruments": ["core/", "contract/", "server/kernel"],
+  /** Who may come in. */
+  "server/rooms/access": ["contract/", "server/kernel"],
   /** What was changed, told to open pages. */
   "server/rooms/changes": ["contract/", "server/kernel"],
   /** The one controller of the house, and the run it is at. */
@@ -108,6 +111,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "ui/rooms/matches": ["core/", "workers", "ui/kit", "ui/cutter"],
   "ui/rooms/drawer": ["core/", "ui/kit", "ui/cutter"],
   "ui/rooms/keeping": ["core/", "ui/kit"],
+  "ui/rooms/access": ["core/", "ui/kit"],
   "ui/rooms/plans": ["core/", "workers", "ui/kit", "ui/cutter"],
   "ui/rooms/rigs": ["core/", "workers", "ui/kit", "ui/cutter"],
   "ui/rooms/start": ["core/", "workers", "ui/kit", "ui/cutter"],

@@ -1,14 +1,21 @@
 import { type NextRequest, NextResponse } from "next/server";
+import { isLoopback, plainAddress, standingOf } from "./server/kernel/access/standing";
+import { heldAccess, SESSION_COOKIE } from "./server/kernel/access/who";
+import { LOCAL_HEADER, MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/doorGuard";
 
-const loopback = new Set(["localhost", "127.0.0.1", "[::1]"]);
-
-/** Names this server answers to: loopback, and what UPWIND_HOSTS adds (comma-separated). Stops another site's name from being pointed here. */
-function isOwnHost(host: string | null): boolean {
+/**
+ * Names this server answers to: loopback, the very address it was reached at, and what UPWIND_HOSTS adds (comma-separated). Stops another site's name from being pointed here:
+ * what a name points to can be changed under way, a bare address cannot.
+ */
+function isOwnHost(host: string | null, local: string | null): boolean {
   if (!host) return false;
-  const name = host.replace(/:\d+$/, "").toLowerCase();
-  const extra = (process.env.UPWIND_HOSTS ?? "").split(",").map((entry) => entry.trim().toLowerCase());
-  return loopback.has(name) || (name !== "" && extra.includes(name));
+  const name = plainAddress(host.replace(/:\d+$/, ""));
+  const extra = (process.env.UPWIND_HOSTS ?? "").split(",").map((entry) => plainAddress(entry.trim()));
+  return isLoopback(name) || (name !== "" && (extra.includes(name) || name === local));
 }
+
+/** Where nobody needs to be signed in: the page and the route where one does that, and what every page is made of. */
+const OUTSIDE = /^\/(sign-in$|api\/access\/sign-in$|_next\/|icon\.svg$)/;
 
 function contentSecurityPolicy(nonce: string): string {
   const dev = process.env.NODE_ENV === "development";
@@ -28,8 +35,8 @@ function contentSecurityPolicy(nonce: string): string {
   ].join("; ");
 }
 
-export function proxy(request: NextRequest) {
-  if (!isOwnHost(request.headers.get("host"))) {
+export async function proxy(request: NextRequest) {
+  if (!isOwnHost(request.headers.get("host"), request.headers.get(LOCAL_HEADER))) {
     return new NextResponse("This address is not one this server answers to. Set UPWIND_HOSTS to add it.\n", { status: 421 });
   }
   const nonce = btoa(crypto.randomUUID());
@@ -37,6 +44,18 @@ export function proxy(request: NextRequest) {
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);
   headers.set("content-security-policy", policy);
+  const { door } = standingOf(process.env);
+  const { pathname } = request.nextUrl;
+  const member = door === "phrase" ? await heldAccess()?.read(request.cookies.get(SESSION_COOKIE)?.value) : undefined;
+  if (door === "phrase" && !member && !OUTSIDE.test(pathname)) {
+    if (pathname.startsWith("/api/"))
+      return NextResponse.json({ error: { code: "sign-in", message: "Sign in first: this workshop has an access phrase." } }, { status: 401 });
+    // By the name it was asked by: the framework's own idea of its address is that of the socket.
+    const to = new URL("/sign-in", `http${request.headers.get(SECURE_HEADER) === "1" ? "s" : ""}://${request.headers.get("host")}`);
+    to.searchParams.set("to", `${pathname}${request.nextUrl.search}`);
+    return NextResponse.redirect(to);
+  }
+  headers.set(MEMBER_HEADER, encodeURIComponent(JSON.stringify({ door, name: member?.name ?? null, role: member?.role ?? "keep" })));
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("content-security-policy", policy);
   return response;

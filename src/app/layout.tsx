@@ -8,7 +8,9 @@ import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
 import type { Metadata, Viewport } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
+import { MEMBER_HEADER } from "@/server/kernel/doorGuard";
 import { theme } from "@/ui/kit/theme/theme";
+import { MemberProvider, type Seated } from "@/ui/kit/useMember";
 import { UnitsProvider } from "@/ui/kit/useUnits";
 
 export const metadata: Metadata = { title: "Upwind Rod", description: "Hot-wire foam cutters by the numbers", icons: { icon: "/icon.svg" } };
@@ -17,6 +19,9 @@ export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   const units = (await cookies()).get("upwind-units")?.value === "inch" ? "inch" : "metric";
+  // As the server's own door says, never as the browser does.
+  const told = (await headers()).get(MEMBER_HEADER);
+  const seated: Seated = told === null ? { door: "open", name: null, role: "keep" } : JSON.parse(decodeURIComponent(told));
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
@@ -24,7 +29,9 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
         <AppRouterCacheProvider options={{ nonce, key: "ur" }}>
           <ThemeProvider theme={theme} defaultMode="system">
             <CssBaseline />
-            <UnitsProvider initial={units}>{children}</UnitsProvider>
+            <UnitsProvider initial={units}>
+              <MemberProvider seated={seated}>{children}</MemberProvider>
+            </UnitsProvider>
           </ThemeProvider>
         </AppRouterCacheProvider>
       </body>

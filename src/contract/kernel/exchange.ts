@@ -37,6 +37,8 @@ export const keptFields = {
   revision: revisionSchema,
   updatedAt: z.iso.datetime(),
   deletedAt: z.iso.datetime().nullable(),
+  /** who saved it last, where somebody was signed in */
+  changedBy: z.string().nullable().default(null),
 };
 
 /** Page of a list, in the address. */

@@ -3,7 +3,7 @@ import { entrySchema } from "@/core/log/entries";
 import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
 
 /** A log entry as it crosses the door. */
-export const logRow = z.object({ id: idSchema, entry: entrySchema, revision: revisionSchema });
+export const logRow = z.object({ id: idSchema, entry: entrySchema, revision: revisionSchema, changedBy: z.string().nullable().default(null) });
 export type LogRow = z.output<typeof logRow>;
 
 /** What a line of a log file would become, or why it is not taken. */

@@ -69,8 +69,8 @@ export function documentDoor<T extends { format: string; version: number; name: 
       const question = await read(request, exchanges.save);
       return answer(exchanges.save, await repository.save(db, id, question.revision as number, question[one] as T, rowOf));
     }),
-    remove: idMutation(async (db, id) => answer(exchanges.remove, await repository.setDeleted(db, id, true))),
-    restore: idMutation(async (db, id) => answer(exchanges.restore, await repository.setDeleted(db, id, false))),
+    remove: idMutation(async (db, id) => answer(exchanges.remove, await repository.setDeleted(db, id, true)), "keep"),
+    restore: idMutation(async (db, id) => answer(exchanges.restore, await repository.setDeleted(db, id, false)), "keep"),
     duplicate: idMutation(async (db, id) => answer(exchanges.duplicate, await repository.duplicate(db, id), 201)),
     exportFile: idQuery(async (db, id) => {
       const { document } = await repository.get(db, id);

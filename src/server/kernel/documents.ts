@@ -2,6 +2,7 @@ import { and, count, desc, eq, ilike, isNotNull, isNull, like, sql } from "drizz
 import type { PgColumn, PgTable } from "drizzle-orm/pg-core";
 import { type DocumentKind, readDocument } from "@/core/kernel/document";
 import { CoreError } from "@/core/kernel/errors";
+import { whoName } from "./access/who";
 import type { Executor } from "./db/client";
 import type { cutters } from "./db/schema";
 import { ServerError } from "./errors";
@@ -14,6 +15,8 @@ export interface Kept<T> {
   /** ISO times */
   updatedAt: string;
   deletedAt: string | null;
+  /** who saved it last, where somebody was signed in */
+  changedBy: string | null;
 }
 
 /** A row this program cannot read, such as one a newer program wrote: shown as it is, touched by nothing. */
@@ -34,7 +37,7 @@ export interface DocumentPage {
 }
 
 /** Columns that every table of documents has, beside the one its document stands in. */
-type DocumentTable = PgTable & Record<"id" | "name" | "formatVersion" | "revision" | "createdAt" | "updatedAt" | "deletedAt", PgColumn>;
+type DocumentTable = PgTable & Record<"id" | "name" | "formatVersion" | "revision" | "createdAt" | "updatedAt" | "changedBy" | "deletedAt", PgColumn>;
 type Row = Omit<typeof cutters.$inferSelect, "design"> & Record<string, unknown>;
 
 const SPECIAL = /[\\%_]/g;
@@ -77,8 +80,10 @@ export function documentRepository<T extends { format: string; version: number; 
     revision: row.revision,
     updatedAt: row.updatedAt.toISOString(),
     deletedAt: row.deletedAt?.toISOString() ?? null,
+    changedBy: row.changedBy,
   });
-  const columnsOf = (document: T) => ({ name: document.name, formatVersion: kind.version, [body]: document }) as unknown as typeof cutters.$inferInsert;
+  const columnsOf = (document: T) =>
+    ({ name: document.name, formatVersion: kind.version, changedBy: whoName(), [body]: document }) as unknown as typeof cutters.$inferInsert;
   const chosen = ({ deleted, find }: DocumentPage) =>
     and(deleted ? isNotNull(table.deletedAt) : isNull(table.deletedAt), find ? ilike(own.name, `%${literally(find)}%`) : undefined);
   // One table's type stands for all of the shape: drizzle's own types go by the table's name.
@@ -152,7 +157,7 @@ export function documentRepository<T extends { format: string; version: number; 
     async setDeleted(db: Executor, id: string, deleted: boolean): Promise<Kept<T>> {
       const [row] = await db
         .update(own)
-        .set({ deletedAt: deleted ? sql`now()` : null })
+        .set({ deletedAt: deleted ? sql`now()` : null, changedBy: whoName() })
         .where(and(eq(table.id, id), deleted ? isNull(table.deletedAt) : isNotNull(table.deletedAt)))
         .returning();
       if (!row) throw notFound();

@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import { type Exchange, idSchema, type Told } from "@/contract/kernel/exchange";
 import { parseOrThrow } from "@/core/kernel/parse";
+import type { Role } from "@/core/workshop/roles";
 import { type Database, database } from "./db/client";
 import { mutation, query, readJson } from "./http";
 
@@ -16,8 +17,8 @@ const withId = (work: Work) => async (request: Request, context: IdContext) => {
 };
 
 /** A route about one row that reads, or that changes it. */
-export const idQuery = (work: Work) => query(withId(work));
-export const idMutation = (work: Work) => mutation(withId(work));
+export const idQuery = (work: Work, needed?: Role) => query(withId(work), needed);
+export const idMutation = (work: Work, needed?: Role) => mutation(withId(work), needed);
 
 /** The body of a request, as its exchange says. */
 export const asked = <E extends Exchange>(request: Request, { question }: E, maxBytes?: number): Promise<z.output<E["question"]>> =>

@@ -1,10 +1,17 @@
 import http, { type IncomingMessage, type ServerResponse } from "node:http";
+import { standingOf, whoAsks } from "./access/standing";
 
 /** What this server answers to; anything else is told so before the framework meets it. */
 const METHODS = new Set(["GET", "HEAD", "POST", "PUT", "DELETE", "OPTIONS"]);
 /** A body that says it is longer than it is would be waited for until the connection ends: after so long without a byte it is answered. */
 const QUIET_MS = 3000;
 const LOOK_MS = 500;
+
+/** What the guard says of whoever asks, in the request's own headers: what a client writes there itself is thrown away. */
+export const CLIENT_HEADER = "x-upwind-client";
+export const SECURE_HEADER = "x-upwind-secure";
+export const LOCAL_HEADER = "x-upwind-local";
+export const MEMBER_HEADER = "x-upwind-member";
 
 const answer = (response: ServerResponse, status: number, code: string, message: string) => {
   response.writeHead(status, { "content-type": "application/json", connection: "close" });
@@ -41,13 +48,14 @@ function watchBody(request: IncomingMessage, response: ServerResponse): void {
 }
 
 /**
- * Stands before the framework: requests it would answer with a fault of its own (a method it does not know, a path that cannot be read) or not at all (a body that lies about
+ * Stands before the framework: requests from where nobody should be, and requests it would answer with a fault of its own (a method it does not know, a path that cannot be read) or not at all (a body that lies about
  * its length) are answered in words. Patched into the server's own emitter, since the framework makes its server itself.
  */
 export function guardTheDoor(): void {
   const guarded = http.Server.prototype as typeof http.Server.prototype & { upwindGuarded?: true };
   if (guarded.upwindGuarded) return;
   guarded.upwindGuarded = true;
+  const standing = standingOf(process.env);
   const emit = guarded.emit;
   guarded.emit = function (this: http.Server, event: string | symbol, ...args: unknown[]) {
     if (event === "request") {
@@ -60,6 +68,15 @@ export function guardTheDoor(): void {
         answer(response, 400, "unreadable", "The address cannot be read: it has a stray % sign.");
         return true;
       }
+      for (const name of [CLIENT_HEADER, SECURE_HEADER, LOCAL_HEADER, MEMBER_HEADER]) delete request.headers[name];
+      const who = whoAsks(standing, { remote: request.socket.remoteAddress, local: request.socket.localAddress, headers: request.headers });
+      if ("refused" in who) {
+        answer(response, 421, "not-here", who.refused);
+        return true;
+      }
+      request.headers[CLIENT_HEADER] = who.client;
+      request.headers[LOCAL_HEADER] = who.local;
+      request.headers[SECURE_HEADER] = who.secure ? "1" : "0";
       watchBody(request, response);
     }
     return emit.apply(this, [event, ...args] as Parameters<typeof emit>);

@@ -15,7 +15,12 @@ type ServerErrorCode =
   | "newer-schema"
   | "method"
   | "instrument"
-  | "spool-short";
+  | "spool-short"
+  | "sign-in"
+  | "role"
+  | "wrong-phrase"
+  | "unknown-member"
+  | "too-many-tries";
 
 /** A refusal with a code and words fit for the client: never SQL, parameters or a stack. */
 export class ServerError extends Error {
@@ -28,5 +33,10 @@ export class ServerError extends Error {
   ) {
     super(message);
     this.name = "ServerError";
+  }
+
+  /** Bundles each get their own copy of this class, and one's refusal is told by another's door: it is known by what it is. */
+  static override [Symbol.hasInstance](value: unknown): boolean {
+    return value instanceof Error && value.name === "ServerError" && typeof (value as { status?: unknown }).status === "number";
   }
 }

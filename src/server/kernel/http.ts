@@ -1,6 +1,10 @@
 import type { z } from "zod";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
+import type { Role } from "@/core/workshop/roles";
+import { deedOf } from "./access/deeds";
+import type { Member } from "./access/member";
+import { admit, heldAccess, workFor } from "./access/who";
 import { engineDied, isShared, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
@@ -83,22 +87,32 @@ async function failure(error: unknown): Promise<Response> {
 
 type Handler<C> = (request: Request, context: C) => Promise<Response>;
 
-/** A route that reads. */
-export function query<C>(handler: Handler<C>): Handler<C> {
+/** Does a route's work for whoever asks, or tells in words why not. */
+function answered<C>(handler: (request: Request, context: C, member: Member | null) => Promise<Response>, needed: Role | null): Handler<C> {
   return async (request, context) => {
     try {
-      return await handler(request, context);
+      const member = needed === null ? null : await admit(request, needed);
+      return await workFor(member, () => handler(request, context, member));
     } catch (error) {
       return await failure(error);
     }
   };
 }
 
-/** A route that changes something: only from this app's own page. */
-export function mutation<C>(handler: Handler<C>): Handler<C> {
-  return query(async (request, context) => {
+/** A route that reads. @param needed of whoever asks, where the door wants to know */
+export const query = <C>(handler: Handler<C>, needed: Role = "look"): Handler<C> => answered(handler, needed);
+
+/** A route that changes something: only from this app's own page. What a member changes is remembered. @param needed of whoever asks; null for those who are not in yet */
+export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work"): Handler<C> =>
+  answered(async (request, context, member) => {
     requireSameOrigin(request);
     if (!isShared()) requireRoom(dataFolder());
-    return handler(request, context);
-  });
-}
+    const response = await handler(request, context);
+    const deed = member && response.ok ? deedOf(request.method, new URL(request.url).pathname) : null;
+    // What was done is done, whether or not it can be noted down.
+    if (member && deed)
+      await heldAccess()
+        ?.remember(member, deed.did, deed.on)
+        .catch((error) => logFault(error));
+    return response;
+  }, needed);

@@ -3,6 +3,9 @@ import ButtonBase from "@mui/material/ButtonBase";
 import { useColorScheme } from "@mui/material/styles";
 import Link from "next/link";
 import { type MouseEvent, type ReactNode, useEffect, useState } from "react";
+import { ROLE_WORDS } from "@/core/workshop/roles";
+import { api } from "./api";
+import { useMember } from "./useMember";
 import { useUnits } from "./useUnits";
 
 const itemClass = "rail-item";
@@ -55,19 +58,21 @@ export function RailSwitches({ onShortcuts }: { onShortcuts: () => void }) {
 
 /** The places that are not about one open cutter, in the order of the work. */
 const PLACES = [
-  { id: "drawer", words: "Drawer", href: "/drawer" },
-  { id: "cutters", words: "Cutters", href: "/cutters" },
-  { id: "plans", words: "Plan", href: "/plans" },
-  { id: "rigs", words: "Rigs", href: "/rigs" },
-  { id: "matches", words: "Matches", href: "/matches" },
-  { id: "compare", words: "Compare", href: "/compare" },
-  { id: "keeping", words: "Keeping", href: "/keeping" },
+  { id: "drawer", words: "Drawer", href: "/drawer", needs: "look" },
+  { id: "cutters", words: "Cutters", href: "/cutters", needs: "look" },
+  { id: "plans", words: "Plan", href: "/plans", needs: "look" },
+  { id: "rigs", words: "Rigs", href: "/rigs", needs: "look" },
+  { id: "matches", words: "Matches", href: "/matches", needs: "look" },
+  { id: "compare", words: "Compare", href: "/compare", needs: "look" },
+  { id: "keeping", words: "Keeping", href: "/keeping", needs: "keep" },
+  { id: "members", words: "Members", href: "/members", needs: "keep" },
 ] as const;
 
 /** The work order as words, down the left. */
 export function Rail({ children, current }: { children?: ReactNode; current: (typeof PLACES)[number]["id"] | "desk" }) {
   // On a small screen the places fold away, so that the work itself is on the first screen.
   const [open, setOpen] = useState(false);
+  const { name, role, may } = useMember();
   const fold = (event: MouseEvent) => (event.target as Element).closest(".rail-item") && setOpen(false);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: a key on them arrives as a click
@@ -78,12 +83,18 @@ export function Rail({ children, current }: { children?: ReactNode; current: (ty
       <ButtonBase className="rail-fold" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? "Close" : "Places"}
       </ButtonBase>
-      {PLACES.map((place) => (
+      {PLACES.filter(({ needs }) => may(needs)).map((place) => (
         <Link key={place.id} href={place.href} aria-current={current === place.id ? "page" : undefined} className={itemClass}>
           {place.words}
         </Link>
       ))}
       {children}
+      {name !== null && (
+        <p className="rail-member">
+          <span title={`${name}: ${ROLE_WORDS[role]}`}>{name}</span>
+          <ButtonBase onClick={() => void api.access.signOut().finally(() => window.location.assign("/sign-in"))}>Sign out</ButtonBase>
+        </p>
+      )}
     </nav>
   );
 }

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { ApiError } from "./api";
+import { For, useMember } from "./useMember";
 
 /** What the server does with one kind of document on its list. */
 interface Deeds {
@@ -33,22 +34,27 @@ export function useActs(): { act: Act; fault: string | null; forget: () => void 
 export function RowActions({ id, name, at, deeds, act }: { id: string; name: string; at: string; deeds: Deeds; act: Act }) {
   return (
     <div className="row-actions">
-      <Button size="small" aria-label={`Copy ${name}`} onClick={() => void act(() => deeds.duplicate(id))}>
-        Copy
-      </Button>
+      <For who="work">
+        <Button size="small" aria-label={`Copy ${name}`} onClick={() => void act(() => deeds.duplicate(id))}>
+          Copy
+        </Button>
+      </For>
       <Button size="small" aria-label={`Export ${name}`} href={`/api/${at}/${id}/file`}>
         Export
       </Button>
-      <Button size="small" aria-label={`Put away ${name}`} onClick={() => void act(() => deeds.remove(id))}>
-        Put away
-      </Button>
+      <For who="keep">
+        <Button size="small" aria-label={`Put away ${name}`} onClick={() => void act(() => deeds.remove(id))}>
+          Put away
+        </Button>
+      </For>
     </div>
   );
 }
 
 /** What was put away, to be brought back. */
 export function PutAway({ rows, deeds, act }: { rows: readonly { id: string; name: string }[]; deeds: Deeds; act: Act }) {
-  if (rows.length === 0) return null;
+  const { may } = useMember();
+  if (rows.length === 0 || !may("keep")) return null;
   return (
     <details>
       <summary style={{ cursor: "pointer", padding: "8px 0" }}>Put away ({rows.length})</summary>

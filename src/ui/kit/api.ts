@@ -1,3 +1,4 @@
+import type { ACCESS, AccessDeed, AccessTold } from "@/contract/access/contract";
 import type { CUTTERS, CutterRow } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
 import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/contract";
@@ -14,12 +15,13 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, RigRow, RunTold, UnreadableRow };
+export type { AccessDeed, AccessTold, CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, RigRow, RunTold, UnreadableRow };
 
 export type RunDeed = Asked<(typeof RUN)["act"]>;
 
 /** The contracts come with the first answer: a page is there before anything has been asked. */
 const CONTRACTS = {
+  access: (): Promise<typeof ACCESS> => import("@/contract/access/contract").then((module) => module.ACCESS),
   cutters: (): Promise<typeof CUTTERS> => import("@/contract/cutters/contract").then((module) => module.CUTTERS),
   drawer: (): Promise<typeof DRAWER> => import("@/contract/drawer/contract").then((module) => module.DRAWER),
   instruments: (): Promise<typeof INSTRUMENTS> => import("@/contract/instruments/contract").then((module) => module.INSTRUMENTS),
@@ -43,6 +45,13 @@ export class ApiError extends Error {
     super(message);
     this.name = "ApiError";
   }
+}
+
+const outside = new Set<() => void>();
+/** Hears that the server does not know this browser any more. @returns what ends it */
+export function onSignedOut(heard: () => void): () => void {
+  outside.add(heard);
+  return () => outside.delete(heard);
 }
 
 interface CallOptions {
@@ -83,6 +92,7 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
     throw new ApiError("unreadable-answer", `The server's answer cannot be read at ${read.error.issues[0]?.path.join(".") || "its root"}.`, response.status);
   }
   const error = answer.error ?? {};
+  if (error.code === "sign-in") for (const heard of outside) heard();
   throw new ApiError(error.code ?? "server-failed", error.message ?? `The server answered ${response.status}.`, response.status, error.path, error.current);
 }
 
@@ -125,6 +135,12 @@ export const api = {
     preview: (id: string, text: string) => call("log", "preview", "POST", `/api/cutters/${id}/log/preview`, { text }).then(rows),
     importFile: (id: string, text: string) => call("log", "importFile", "POST", `/api/cutters/${id}/log/import`, { text }).then(rows),
     addPhoto: (id: string, picture: Blob) => call("log", "addPhoto", "POST", `/api/cutters/${id}/photos`, picture).then((answer) => answer.id),
+  },
+  access: {
+    signIn: (name: string, phrase: string) => call("access", "signIn", "POST", "/api/access/sign-in", { name, phrase }),
+    signOut: () => call("access", "signOut", "POST", "/api/access/sign-out"),
+    members: (signal?: AbortSignal) => call("access", "members", "GET", "/api/access/members", undefined, { signal }),
+    change: (deed: AccessDeed) => call("access", "change", "POST", "/api/access/members", deed),
   },
   backups: {
     list: (signal?: AbortSignal) => call("keeping", "list", "GET", "/api/backups", undefined, { signal }).then((answer) => answer.backups),

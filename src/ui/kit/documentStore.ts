@@ -8,6 +8,8 @@ export interface KeptRow<T> {
   document: T;
   revision: number;
   updatedAt: string;
+  /** who saved it, where somebody was signed in */
+  changedBy?: string | null;
 }
 
 /** What the store must know of a kind of document. */
@@ -173,7 +175,11 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       store.setState({ conflict: { ...merge, current } });
       return;
     }
-    store.setState({ base: current.document, revision: current.revision, notice: `Joined with a change made in another tab: ${merge.theirs.join(", ")}.` });
+    store.setState({
+      base: current.document,
+      revision: current.revision,
+      notice: `Joined with a change ${current.changedBy ? `by ${current.changedBy}` : "made in another tab"}: ${merge.theirs.join(", ")}.`,
+    });
     put(merge.merged);
   }
 
@@ -233,6 +239,8 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       if (error.code === "stale-revision" && error.current) meet(kind.rowOf(error.current));
       else {
         store.setState({ save: { kind: "failed", message: error.message } });
+        // Whoever may only look tries things out: nothing of that is a draft to be taken up later.
+        if (error.code === "role") writeDraft(kind.key, id, null);
         if (error.status === 0 || error.status >= 500) schedule(RETRY_AFTER_MS);
       }
     }

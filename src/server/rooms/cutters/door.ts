@@ -32,8 +32,8 @@ export const cuttersDoor = {
     return told(CUTTERS.save, { cutter: await saveCutter(db, id, revision, design) });
   }),
 
-  remove: idMutation(async (db, id) => told(CUTTERS.remove, { cutter: await deleteCutter(db, id) })),
-  restore: idMutation(async (db, id) => told(CUTTERS.restore, { cutter: await restoreCutter(db, id) })),
+  remove: idMutation(async (db, id) => told(CUTTERS.remove, { cutter: await deleteCutter(db, id) }), "keep"),
+  restore: idMutation(async (db, id) => told(CUTTERS.restore, { cutter: await restoreCutter(db, id) }), "keep"),
   duplicate: idMutation(async (db, id) => told(CUTTERS.duplicate, { cutter: await duplicateCutter(db, id) }, 201)),
 
   exportFile: idQuery(async (db, id) => {

@@ -28,9 +28,9 @@ export const drawerDoor = {
   remove: idMutation(async (db, id) => {
     await removeItem(db, id);
     return told(DRAWER.remove, {});
-  }),
+  }, "keep"),
 
-  restore: idMutation(async (db, id) => told(DRAWER.restore, { row: await restoreItem(db, id) })),
+  restore: idMutation(async (db, id) => told(DRAWER.restore, { row: await restoreItem(db, id) }), "keep"),
 
   exportFile: query(async () => file(await exportDrawer(await database()), "text/csv; charset=utf-8", "drawer.csv")),
 

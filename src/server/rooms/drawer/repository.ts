@@ -2,6 +2,7 @@ import { and, count, eq, isNull, sql } from "drizzle-orm";
 import { type CsvRow, drawerToCsv, itemKey, previewCsv } from "@/core/drawer/csv";
 import { ITEM_KIND, type Item } from "@/core/drawer/items";
 import { readRow } from "@/core/kernel/rowDocument";
+import { whoName } from "../../kernel/access/who";
 import type { Database, Executor } from "../../kernel/db/client";
 import { drawerItems } from "../../kernel/db/schema";
 import { readEach, type Unreadable } from "../../kernel/documents";
@@ -24,7 +25,14 @@ const toRow = (row: typeof drawerItems.$inferSelect): DrawerRow => ({
   item: readRow(ITEM_KIND, row.item, row.formatVersion),
   revision: row.revision,
 });
-const columnsOf = (item: Item) => ({ kind: item.kind, name: item.name, nameKey: itemKey(item.kind, item.name), item, formatVersion: ITEM_KIND.version });
+const columnsOf = (item: Item) => ({
+  kind: item.kind,
+  name: item.name,
+  nameKey: itemKey(item.kind, item.name),
+  item,
+  formatVersion: ITEM_KIND.version,
+  changedBy: whoName(),
+});
 
 const notFound = () => new ServerError("not-found", 404, "This is not in the drawer: it may have been taken out in another tab.");
 

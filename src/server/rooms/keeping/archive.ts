@@ -18,8 +18,8 @@ import type { AskRows } from "../../kernel/db/migrations";
 import { cutters, drawerItems, logEntries, photos, plans, rigs, workshop } from "../../kernel/db/schema";
 
 export const BACKUP_FORMAT = "upwind-rod/backup";
-/** Version 2 has plans, version 3 rigs: an archive of an older one has none. */
-const BACKUP_VERSION = 3;
+/** Version 2 has plans, version 3 rigs, version 4 who changed what: an archive of an older one has none. Phrases, members and sessions are in none: an archive is given out. */
+const BACKUP_VERSION = 4;
 /** Most bytes of an archive that is read back, packed and unpacked. */
 export const MAX_ARCHIVE_BYTES = 512 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 1024 * 1024 * 1024;
@@ -29,6 +29,9 @@ const id = z.uuid({ error: "must be an id" });
 const revision = z.int({ error: "must be a whole number" }).min(1).max(2_000_000_000);
 const document = z.record(z.string(), z.unknown(), { error: "must be a document" });
 
+/** Archives of the versions before knew nobody by name. */
+const changedBy = z.string().max(200).nullable().default(null);
+
 const cutterRow = z.strictObject({
   id,
   name: z.string().max(400),
@@ -37,6 +40,7 @@ const cutterRow = z.strictObject({
   revision,
   createdAt: time,
   updatedAt: time,
+  changedBy,
   deletedAt: time.nullable(),
 });
 const planRow = z.strictObject({
@@ -47,6 +51,7 @@ const planRow = z.strictObject({
   revision,
   createdAt: time,
   updatedAt: time,
+  changedBy,
   deletedAt: time.nullable(),
 });
 const rigRow = z.strictObject({
@@ -57,6 +62,7 @@ const rigRow = z.strictObject({
   revision,
   createdAt: time,
   updatedAt: time,
+  changedBy,
   deletedAt: time.nullable(),
 });
 const drawerRow = z.strictObject({
@@ -70,6 +76,7 @@ const drawerRow = z.strictObject({
   revision,
   createdAt: time,
   updatedAt: time,
+  changedBy,
   deletedAt: time.nullable(),
 });
 const logRow = z.strictObject({
@@ -80,6 +87,7 @@ const logRow = z.strictObject({
   entry: document,
   formatVersion: z.number().int().min(1).default(1),
   revision,
+  changedBy,
   createdAt: time,
 });
 const photoRow = z.strictObject({ id, cutterId: id, type: z.string().max(40), createdAt: time });

@@ -15,20 +15,20 @@ interface NameContext {
 
 /** What the routes about backups do. */
 export const keepingDoor = {
-  list: query(async () => told(KEEPING.list, { backups: listBackups() })),
+  list: query(async () => told(KEEPING.list, { backups: listBackups() }), "keep"),
 
-  make: mutation(async () => told(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand")) }, 201)),
+  make: mutation(async () => told(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand")) }, 201), "keep"),
 
   get: query(async (_request: Request, context: NameContext) => {
     const { name } = parseOrThrow(KEEPING.get.question, await context.params);
     return file(Buffer.from(readBackup(name)), "application/zip", name);
-  }),
+  }, "keep"),
 
   /** What putting an archive back would change. Nothing is changed. */
   preview: mutation(async (request: Request) => {
     const { archive } = await archiveOf(request);
     return told(KEEPING.preview, { made: archive.made, counts: await previewRestore(await database(), archive) });
-  }),
+  }, "keep"),
 
   /** Puts an archive back, after what stands here was put into one of its own: that one undoes it. */
   restore: mutation(async (request: Request) => {
@@ -36,7 +36,7 @@ export const keepingDoor = {
     const db = await database();
     const undo = await writeBackup(db, nameFor("before-restore"));
     return told(KEEPING.restore, { put: await restoreArchive(db, archive, mode), undo: undo.name });
-  }),
+  }, "keep"),
 
   /** Everything in one archive, sent as it is packed. */
   whole: query(async () => {
@@ -62,5 +62,5 @@ export const keepingDoor = {
         // The reader went away before the end.
       });
     return file(chunks.readable, "application/zip", nameFor("upwind-rod"));
-  }),
+  }, "keep"),
 };

@@ -144,7 +144,7 @@ describe("the embedded engine", () => {
     const end = await listen((payload) => heard.push(payload));
     const kept = await createCutter(db, design);
     await until(() => heard.length > 0);
-    expect(JSON.parse(heard[0] as string)).toEqual({ table: "cutters", id: kept.id, revision: 1, cutter: null, gone: false });
+    expect(JSON.parse(heard[0] as string)).toEqual({ table: "cutters", id: kept.id, revision: 1, cutter: null, gone: false, by: null });
     await end();
     await close();
   });

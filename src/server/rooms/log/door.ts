@@ -41,7 +41,7 @@ export const logDoor = {
     const { id, entry } = parseOrThrow(entryPath, await context.params);
     await removeEntry(await database(), id, entry);
     return told(LOG.remove, {});
-  }),
+  }, "keep"),
 
   preview: idMutation(async (db, id, request) => {
     const { text } = await asked(request, LOG.preview, FILE_BYTES);

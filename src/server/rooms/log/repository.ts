@@ -3,6 +3,7 @@ import { readRow } from "@/core/kernel/rowDocument";
 import { ENTRY_KIND, type LogEntry } from "@/core/log/entries";
 import { entriesToCsv, entriesToJson, type FilePicture, type LogFileRow, readLogFile, readLogWithPictures } from "@/core/log/files";
 import { MAX_PHOTO_BYTES, type PhotoType, photoType } from "@/core/log/photo";
+import { whoName } from "../../kernel/access/who";
 import type { Database, Executor } from "../../kernel/db/client";
 import { logEntries, photos } from "../../kernel/db/schema";
 import { readEach, type Unreadable } from "../../kernel/documents";
@@ -15,14 +16,17 @@ export interface LogRow {
   id: string;
   entry: LogEntry;
   revision: number;
+  /** who wrote it, or put it right last, where somebody was signed in */
+  changedBy: string | null;
 }
 
 const toRow = (row: typeof logEntries.$inferSelect): LogRow => ({
   id: row.id,
   entry: readRow(ENTRY_KIND, row.entry, row.formatVersion),
   revision: row.revision,
+  changedBy: row.changedBy,
 });
-const columnsOf = (entry: LogEntry) => ({ kind: entry.kind, at: new Date(entry.at), entry, formatVersion: ENTRY_KIND.version });
+const columnsOf = (entry: LogEntry) => ({ kind: entry.kind, at: new Date(entry.at), entry, formatVersion: ENTRY_KIND.version, changedBy: whoName() });
 const gone = () => new ServerError("not-found", 404, "This entry is not in the log any more.");
 
 /** Entries sent at once: more than a person reads, few enough to come at once. */

@@ -22,7 +22,12 @@ export function controllerLink({ host, port }: InstrumentAddress, heard: (text: 
   socket.setNoDelay(true);
   socket.setEncoding("utf8");
   socket.on("data", (chunk: string) => (chunk.length > MOST_UNREAD ? end("it says too much") : heard(chunk)));
-  socket.on("error", () => end("the controller cannot be reached"));
+  let met = false;
+  socket.on("connect", () => {
+    met = true;
+  });
+  // A line that breaks is reset, where it does not simply end.
+  socket.on("error", () => end(met ? "the controller hung up" : "the controller cannot be reached"));
   socket.on("close", () => end("the controller hung up"));
   return {
     write: (text) => {

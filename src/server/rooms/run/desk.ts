@@ -8,6 +8,8 @@ import { RunJournal } from "@/core/rigs/frame/journal";
 import { machineOf } from "@/core/rigs/frame/path";
 import type { Rig } from "@/core/rigs/kinds";
 import type { RigDocument } from "@/core/rigs/rig";
+import type { Member } from "../../kernel/access/member";
+import { whoIs, workFor } from "../../kernel/access/who";
 import { type Database, database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
 import { logFault } from "../../kernel/log";
@@ -39,6 +41,8 @@ interface Job {
   theirs: string | null;
   /** its entry as it last stood: another link knows nothing of it */
   own: ReturnType<RunJournal["entry"]>;
+  /** whoever began it */
+  by: Member | null;
 }
 
 const frameOf = ({ rig }: { rig: Rig }): FrameRig => {
@@ -178,7 +182,7 @@ export class RunDesk {
       const begun = journal.entry({ phase: "running", reason: "", line: 0, lines: lines.length }, this.now());
       const { id: entry, revision } = await addEntry(await this.database(), cutter, begun);
       await this.keeping;
-      this.job = { rig: id, name: document.name, cutter, journal, entry: { id: entry, revision }, theirs: null, own: begun };
+      this.job = { rig: id, name: document.name, cutter, journal, entry: { id: entry, revision }, theirs: null, own: begun, by: whoIs() };
     } finally {
       this.beginning = false;
     }
@@ -236,7 +240,7 @@ export class RunDesk {
     const told = journal.entry(sender.told, this.now());
     if (!over) job.own = told;
     const { own } = job;
-    this.keeping = this.keeping.then(async () => {
+    const write = async () => {
       try {
         const db = await this.database();
         const words = () => (job.theirs === null ? own : { ...own, note: job.theirs });
@@ -254,7 +258,8 @@ export class RunDesk {
         this.unlogged = true;
         logFault(error);
       }
-    });
+    };
+    this.keeping = this.keeping.then(() => workFor(job.by, write));
   }
 
   /** Everything that is to be written is. */

@@ -200,7 +200,7 @@ describe("a run on the house's controller", () => {
     const { desk, home, start, controller, entries, id, document } = await atFrame();
     await home();
     await start(SQUARE);
-    await until(() => controller.heat > 0);
+    await until(() => (desk.told.run?.line ?? 0) > 5);
     desk.tease({ fault: "disconnect", on: true });
     await until(() => desk.told.run?.phase === "lost");
     expect(controller).toMatchObject({ heat: 0, state: "fault" });
@@ -214,7 +214,12 @@ describe("a run on the house's controller", () => {
     expect(desk.told.run?.phase).toBe("lost");
     desk.open(id, document, doubt, true);
     await until(() => desk.told.run?.practice === true);
-    expect(desk.told).toMatchObject({ cutOff: doubt, run: { phase: "ready", lines: 0 } });
+    expect(doubt).toBe(note);
+    expect(desk.told).toMatchObject({ cutOff: note, run: { lines: 0 } });
+    // It says itself that it was broken off, and is ready once that is cleared.
+    await until(() => desk.told.run?.phase === "fault");
+    desk.act({ act: "clear" });
+    await until(() => desk.told.run?.phase === "ready");
     await desk.kept();
     expect((await entries())[0]?.note).toBe(note);
   });

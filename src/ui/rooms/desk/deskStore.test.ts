@@ -11,7 +11,7 @@ const withNotes = (design: Design, notes: string): Design => ({ ...design, notes
 
 /** A server of one row, that counts revisions and refuses stale ones as the real one does. */
 class FakeServer {
-  row: CutterRow = { id: ID, design: tom, revision: 1, updatedAt: "2026-11-24T10:00:00Z", deletedAt: null };
+  row: CutterRow = { id: ID, design: tom, revision: 1, updatedAt: "2026-11-24T10:00:00Z", deletedAt: null, changedBy: null };
   down = false;
   saves = 0;
 

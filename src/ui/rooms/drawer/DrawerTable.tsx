@@ -9,6 +9,7 @@ import { ITEM_NAMES, type ItemKind } from "@/core/drawer/things";
 import { CoreError } from "@/core/kernel/errors";
 import { choiceWords } from "../../cutter/words";
 import type { DrawerRow } from "../../kit/api";
+import { For } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 
 /** A row as the table holds it: what each column shows, under the column's key. */
@@ -129,15 +130,18 @@ export function DrawerTable({
         width: 100,
         sortable: false,
         renderCell: ({ id }) => (
-          <Button
-            size="small"
-            onClick={() => {
-              const row = byId.get(String(id));
-              if (row) onRemove(row);
-            }}
-          >
-            Take out
-          </Button>
+          <For who="keep">
+            {" "}
+            <Button
+              size="small"
+              onClick={() => {
+                const row = byId.get(String(id));
+                if (row) onRemove(row);
+              }}
+            >
+              Take out
+            </Button>
+          </For>
         ),
       },
     ];

@@ -22,6 +22,7 @@ import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { For, useMember } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 
 type Said = { kind: "none" } | { kind: "error"; message: string } | { kind: "deleted"; row: CutterRow };
@@ -50,6 +51,7 @@ export function CutterList({
   /** Nothing was ever made here. */
   empty: boolean;
 }) {
+  const { may } = useMember();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [said, setSaid] = useState<Said>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
@@ -184,7 +186,7 @@ export function CutterList({
             ))}
           </ul>
         )}
-        {deleted.length > 0 && (
+        {deleted.length > 0 && may("keep") && (
           <details>
             <summary style={{ cursor: "pointer", padding: "8px 0" }}>Put away ({deletedTotal})</summary>
             <ul style={{ listStyle: "none", padding: 0, margin: 0 }}>
@@ -289,6 +291,7 @@ function Row({ row, onRename, onDuplicate, onDelete }: RowProps) {
         <p>
           {KINDS[design.kind].name}: {answer.pair.foam.name}, {trim(show("length", design.job.width_mm))} wide at {trim(show("feed", design.job.feed_mm_s))},{" "}
           {wireWords(design, show)}
+          {row.changedBy && <small className="row-by">, saved by {row.changedBy}</small>}
         </p>
       </div>
       <div className="verdict-mark" data-verdict={answer.verdict} title={describeVerdict(design, answer, system).detail}>
@@ -296,18 +299,22 @@ function Row({ row, onRename, onDuplicate, onDelete }: RowProps) {
         {VERDICT_WORD[answer.verdict]}
       </div>
       <div className="row-actions" style={{ display: "flex", flexWrap: "wrap" }}>
-        <Button size="small" aria-label={`Rename ${design.name}`} onClick={() => setName(design.name)}>
-          Rename
-        </Button>
-        <Button size="small" aria-label={`Copy ${design.name}`} onClick={onDuplicate}>
-          Copy
-        </Button>
+        <For who="work">
+          <Button size="small" aria-label={`Rename ${design.name}`} onClick={() => setName(design.name)}>
+            Rename
+          </Button>
+          <Button size="small" aria-label={`Copy ${design.name}`} onClick={onDuplicate}>
+            Copy
+          </Button>
+        </For>
         <Button size="small" aria-label={`Export ${design.name}`} href={`/api/cutters/${row.id}/file`}>
           Export
         </Button>
-        <Button size="small" aria-label={`Delete ${design.name}`} onClick={onDelete}>
-          Delete
-        </Button>
+        <For who="keep">
+          <Button size="small" aria-label={`Delete ${design.name}`} onClick={onDelete}>
+            Delete
+          </Button>
+        </For>
       </div>
     </li>
   );

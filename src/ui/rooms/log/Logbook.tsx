@@ -11,6 +11,7 @@ import { FaceDrawing } from "../../cutter/FaceDrawing";
 import { ApiError, api, type DrawerRow, type LogRow } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
 import { Tile, TileRow } from "../../kit/Tile";
+import { For } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 import { RunForm, WireChangeForm } from "./EntryForms";
 import { entryWords, KIND_WORDS } from "./entryWords";
@@ -134,7 +135,7 @@ export function Logbook({
             </p>
           )}
           <ul className="log-rows">
-            {shown.map(({ id: entryId, entry }) => (
+            {shown.map(({ id: entryId, entry, changedBy }) => (
               <li key={entryId} data-entry={entry.kind}>
                 <span>
                   <span className="num">{entry.at.slice(0, 16).replace("T", " ")}</span>
@@ -157,10 +158,13 @@ export function Logbook({
                 <span>
                   {entryWords(entry, show)}
                   {entry.note && <em>: {entry.note}</em>}
+                  {changedBy && <small className="row-by">, by {changedBy}</small>}
                 </span>
-                <Button size="small" onClick={() => onStrike(entryId)}>
-                  Strike out
-                </Button>
+                <For who="keep">
+                  <Button size="small" onClick={() => onStrike(entryId)}>
+                    Strike out
+                  </Button>
+                </For>
               </li>
             ))}
           </ul>

@@ -23,6 +23,7 @@ import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
+import { For } from "../../kit/useMember";
 import { useOnArrival } from "../../kit/useOnArrival";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
@@ -321,14 +322,17 @@ export function TensionView({
                   <span style={{ flex: 1 }}>
                     {entry.hot ? "hot" : "cold"}, by {entry.how}
                   </span>
-                  <Button
-                    size="small"
-                    onClick={() => {
-                      if (id) api.log.remove(id, entryId).then(() => setLog((all) => all.filter((row) => row.id !== entryId)), say);
-                    }}
-                  >
-                    Strike out
-                  </Button>
+                  <For who="keep">
+                    {" "}
+                    <Button
+                      size="small"
+                      onClick={() => {
+                        if (id) api.log.remove(id, entryId).then(() => setLog((all) => all.filter((row) => row.id !== entryId)), say);
+                      }}
+                    >
+                      Strike out
+                    </Button>
+                  </For>
                 </li>
               ))}
             </ul>

@@ -8,6 +8,8 @@ export const documentColumns = () => ({
   revision: integer("revision").notNull().default(1),
   createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
   updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),
+  /** Who saved it last, by name; null where nobody was signed in. */
+  changedBy: text("changed_by"),
   /** Set while deleted and still restorable. */
   deletedAt: timestamp("deleted_at", { withTimezone: true }),
 });

@@ -16,6 +16,8 @@ export const drawerItems = pgTable(
     revision: integer("revision").notNull().default(1),
     createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
     updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),
+    /** Who wrote it, by name; null where nobody was signed in. */
+    changedBy: text("changed_by"),
     /** Set while deleted and still restorable. */
     deletedAt: timestamp("deleted_at", { withTimezone: true }),
   },

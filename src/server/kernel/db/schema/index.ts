@@ -1,8 +1,12 @@
+export { access } from "./access";
 export { cutters } from "./cutters";
+export { deeds } from "./deeds";
 export { drawerItems } from "./drawerItems";
 export { logEntries } from "./logEntries";
+export { members } from "./members";
 export { photos } from "./photos";
 export { plans } from "./plans";
 export { rigs } from "./rigs";
 export { rowCounts } from "./rowCounts";
+export { sessions } from "./sessions";
 export { workshop } from "./workshop";

@@ -16,6 +16,8 @@ export const logEntries = pgTable(
     /** Version of the format its document was written in. */
     formatVersion: integer("format_version").notNull().default(1),
     revision: integer("revision").notNull().default(1),
+    /** Who wrote it, by name; null where nobody was signed in. */
+    changedBy: text("changed_by"),
     createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index("log_entries_cutter_at").on(table.cutterId, table.at)],

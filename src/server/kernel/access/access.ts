@@ -1,0 +1,289 @@
+import { randomBytes } from "node:crypto";
+import { and, desc, eq, inArray, isNull, notInArray, sql } from "drizzle-orm";
+import { sealData, unsealData } from "iron-session";
+import { RateLimiterMemory } from "rate-limiter-flexible";
+import { nameAsShown, nameKey, ROLES, type Role } from "@/core/workshop/roles";
+import type { Database } from "../db/opened";
+import { access, cutters, deeds, drawerItems, members, plans, rigs, sessions } from "../db/schema";
+import { ServerError } from "../errors";
+import type { Member } from "./member";
+import { COST, isPhrase, keptPhrase } from "./phrases";
+
+/** A session lasts so long, s: thirty days. */
+export const SESSION_S = 30 * 24 * 3600;
+/** Wrong tries from one address, and from everywhere together, in so long, s. */
+export const TRIES = { each: 10, all: 200, inS: 600 } as const;
+/** Tries that are worked on at once: each takes memory and time. */
+const MOST_AT_ONCE = 4;
+/** What is known of members is looked at again after so long even where nothing was told, ms. */
+const STALE_MS = 5000;
+/** How many deeds are remembered. */
+export const DEEDS_KEPT = 5000;
+/** The same deed of the same member on the same thing counts once in so long. */
+const SAME_DEED = sql`now() - interval '30 minutes'`;
+
+const KEY = "session-key";
+const OWN_NAMES = "own-names";
+const phraseKey = (role: Role) => `phrase-${role}`;
+
+interface Known {
+  at: number;
+  key: string | null;
+  phrases: ReadonlyMap<Role, string>;
+  ownNames: boolean;
+  sessions: ReadonlyMap<string, Member>;
+}
+
+/** What a keeper sees of the workshop's members. */
+export interface MembersTold {
+  phrases: Record<Role, boolean>;
+  ownNames: boolean;
+  members: { id: string; name: string; role: Role | null; sessions: number; seenAt: string | null }[];
+  /** `on` is the name of what it was done to, where that has one and is still there */
+  deeds: { at: string; who: string; did: string; on: string | null; times: number }[];
+}
+
+/** Phrases, members and their sessions: who may come in, and as what. */
+export class Access {
+  private known: Promise<Known> | null = null;
+  private readonly perAddress = new RateLimiterMemory({ points: TRIES.each, duration: TRIES.inS });
+  private readonly together = new RateLimiterMemory({ points: TRIES.all, duration: TRIES.inS });
+  private trying = 0;
+
+  constructor(
+    private readonly database: () => Promise<Database>,
+    private readonly now: () => number = () => Date.now(),
+    /** of one try, see {@link keptPhrase} */
+    private readonly cost = COST,
+  ) {}
+
+  /** Something about members was changed, perhaps by another process. */
+  forget(): void {
+    this.known = null;
+  }
+
+  private async knows(): Promise<Known> {
+    const held = await this.known?.catch(() => null);
+    if (held && this.now() - held.at < STALE_MS) return held;
+    this.known = this.look();
+    return this.known;
+  }
+
+  private async look(): Promise<Known> {
+    const db = await this.database();
+    const at = this.now();
+    const facts = new Map((await db.select().from(access)).map(({ key, value }) => [key, value]));
+    const rows = await db
+      .select({ session: sessions.id, role: sessions.role, createdAt: sessions.createdAt, id: members.id, name: members.name })
+      .from(sessions)
+      .innerJoin(members, eq(members.id, sessions.memberId));
+    return {
+      at,
+      key: facts.get(KEY) ?? null,
+      phrases: new Map(ROLES.flatMap((role) => (facts.has(phraseKey(role)) ? [[role, facts.get(phraseKey(role)) as string]] : []))),
+      ownNames: facts.get(OWN_NAMES) === "yes",
+      sessions: new Map(
+        rows
+          .filter(({ createdAt }) => at - createdAt.getTime() < SESSION_S * 1000)
+          .map(({ session, role, id, name }) => [session, { id, name, role: role as Role, session }]),
+      ),
+    };
+  }
+
+  /** Whether there is a phrase at all. */
+  async hasPhrase(): Promise<boolean> {
+    return (await this.knows()).phrases.size > 0;
+  }
+
+  /** Whoever a session's cookie was given to; null for none, a forged one, one that has ended. */
+  async read(cookie: string | undefined): Promise<Member | null> {
+    if (!cookie || cookie.length > 1000) return null;
+    const { key, sessions: standing } = await this.knows();
+    if (!key) return null;
+    let session: string | undefined;
+    try {
+      // A seal that is broken or too old opens as nothing.
+      session = (await unsealData<{ session?: string }>(decodeURIComponent(cookie), { password: key, ttl: SESSION_S })).session;
+    } catch {
+      // Not even a seal.
+      return null;
+    }
+    return (session !== undefined && standing.get(session)) || null;
+  }
+
+  /**
+   * Lets someone in who knows a phrase. Wrong tries are counted by address and all together.
+   * @param client address of whoever asks
+   * @returns who it is, and the cookie's value
+   * @throws ServerError `too-many-tries`, `wrong-phrase`, `unknown-member`
+   */
+  async signIn(typedName: string, phrase: string, client: string): Promise<{ member: Member; cookie: string }> {
+    await this.spend(client);
+    if (this.trying >= MOST_AT_ONCE) throw new ServerError("too-many-tries", 429, "Others are signing in at this moment: try again in a few seconds.");
+    this.trying += 1;
+    let role: Role | undefined;
+    try {
+      const { phrases } = await this.knows();
+      for (const each of [...ROLES].reverse()) {
+        const kept = phrases.get(each);
+        if (kept !== undefined && (await isPhrase(phrase, kept))) {
+          role = each;
+          break;
+        }
+      }
+    } finally {
+      this.trying -= 1;
+    }
+    if (!role) throw new ServerError("wrong-phrase", 401, "That is not the phrase of this workshop.", { path: "phrase" });
+    await this.perAddress.delete(client);
+    const db = await this.database();
+    const name = nameAsShown(typedName);
+    const found = await db
+      .select()
+      .from(members)
+      .where(eq(members.nameKey, nameKey(name)));
+    const standing = found[0] ?? (role === "keep" || (await this.knows()).ownNames ? await this.addMember(name) : null);
+    if (!standing)
+      throw new ServerError("unknown-member", 403, "The phrase is right, but no member of this workshop has that name. A keeper writes names in.", {
+        path: "name",
+      });
+    const [row] = await db.insert(sessions).values({ memberId: standing.id, role }).returning();
+    this.forget();
+    const session = (row as { id: string }).id;
+    return {
+      member: { id: standing.id, name: standing.name, role, session },
+      cookie: await sealData({ session }, { password: await this.sessionKey(), ttl: SESSION_S }),
+    };
+  }
+
+  private async spend(client: string): Promise<void> {
+    try {
+      await this.together.consume("all");
+      await this.perAddress.consume(client);
+    } catch (error) {
+      if (error instanceof Error) throw error;
+      const minutes = Math.max(1, Math.ceil((error as { msBeforeNext: number }).msBeforeNext / 60_000));
+      throw new ServerError("too-many-tries", 429, `Too many tries: wait ${minutes} minute${minutes === 1 ? "" : "s"}, then try again.`);
+    }
+  }
+
+  /** The key that seals sessions: made once, the same for every process on this database. */
+  private async sessionKey(): Promise<string> {
+    const db = await this.database();
+    await db
+      .insert(access)
+      .values({ key: KEY, value: randomBytes(32).toString("base64") })
+      .onConflictDoNothing();
+    const [row] = await db.select().from(access).where(eq(access.key, KEY));
+    return (row as { value: string }).value;
+  }
+
+  /** Ends a session, wherever its cookie still lies. */
+  async signOut(member: Member): Promise<void> {
+    await (await this.database()).delete(sessions).where(eq(sessions.id, member.session));
+    this.forget();
+  }
+
+  /**
+   * Sets a role's phrase, or takes it away; sessions that came by the old one end.
+   * @throws ServerError `name-taken` for a phrase that another role has
+   */
+  async setPhrase(role: Role, phrase: string | null): Promise<void> {
+    const db = await this.database();
+    const { phrases } = await this.look();
+    if (phrase !== null)
+      for (const [other, kept] of phrases)
+        if (other !== role && (await isPhrase(phrase, kept)))
+          throw new ServerError("name-taken", 409, "Another role has this very phrase: each needs one of its own.", { path: "phrase" });
+    const value = phrase === null ? null : await keptPhrase(phrase, this.cost);
+    await db.transaction(async (tx) => {
+      await tx.delete(access).where(eq(access.key, phraseKey(role)));
+      if (value !== null) await tx.insert(access).values({ key: phraseKey(role), value });
+      await tx.delete(sessions).where(eq(sessions.role, role));
+    });
+    this.forget();
+  }
+
+  /** Whether whoever has a phrase may come in under a name that nobody wrote in before. */
+  async setOwnNames(own: boolean): Promise<void> {
+    const db = await this.database();
+    const value = own ? "yes" : "no";
+    await db.insert(access).values({ key: OWN_NAMES, value }).onConflictDoUpdate({ target: access.key, set: { value } });
+    this.forget();
+  }
+
+  /** Writes a member in; one that is there already stays. */
+  async addMember(typed: string): Promise<{ id: string; name: string }> {
+    const db = await this.database();
+    const name = nameAsShown(typed);
+    await db
+      .insert(members)
+      .values({ name, nameKey: nameKey(name) })
+      .onConflictDoNothing();
+    const [row] = await db
+      .select()
+      .from(members)
+      .where(eq(members.nameKey, nameKey(name)));
+    return row as { id: string; name: string };
+  }
+
+  /** Strikes a member out; what he is signed in with ends. @throws ServerError `not-found` */
+  async removeMember(id: string): Promise<void> {
+    const db = await this.database();
+    const rows = await db.transaction(async (tx) => {
+      await tx.delete(sessions).where(eq(sessions.memberId, id));
+      return tx.delete(members).where(eq(members.id, id)).returning();
+    });
+    this.forget();
+    if (rows.length === 0) throw new ServerError("not-found", 404, "No such member is here any more.");
+  }
+
+  /** Ends every session of a member. */
+  async signOutMember(id: string): Promise<void> {
+    await (await this.database()).delete(sessions).where(eq(sessions.memberId, id));
+    this.forget();
+  }
+
+  /** What a keeper sees. */
+  async told(): Promise<MembersTold> {
+    const db = await this.database();
+    const { phrases, ownNames, sessions: standing } = await this.look();
+    const all = await db.select().from(members).orderBy(members.nameKey);
+    const done = await db.select().from(deeds).orderBy(desc(deeds.at)).limit(100);
+    const ids = [...new Set(done.flatMap(({ on }) => on ?? []))];
+    const names = new Map<string, string>();
+    if (ids.length > 0)
+      for (const table of [cutters, plans, rigs, drawerItems])
+        for (const { id, name } of await db.select({ id: table.id, name: table.name }).from(table).where(inArray(table.id, ids))) names.set(id, name);
+    const of = (id: string) => [...standing.values()].filter((each) => each.id === id);
+    const seen = new Map(done.map(({ who, at }) => [who, at.toISOString()]).reverse() as [string, string][]);
+    return {
+      phrases: Object.fromEntries(ROLES.map((role) => [role, phrases.has(role)])) as Record<Role, boolean>,
+      ownNames,
+      members: all.map(({ id, name }) => ({
+        id,
+        name,
+        role: [...ROLES].reverse().find((role) => of(id).some((each) => each.role === role)) ?? null,
+        sessions: of(id).length,
+        seenAt: seen.get(name) ?? null,
+      })),
+      deeds: done.map(({ at, who, did, on, times }) => ({ at: at.toISOString(), who, did, on: on === null ? null : (names.get(on) ?? null), times })),
+    };
+  }
+
+  /** Remembers what a member did; again within half an hour it is the same deed once more. */
+  async remember(member: Member, did: string, on: string | null): Promise<void> {
+    const db = await this.database();
+    const same = and(eq(deeds.who, member.name), eq(deeds.did, did), on === null ? isNull(deeds.on) : eq(deeds.on, on), sql`${deeds.at} > ${SAME_DEED}`);
+    const again = await db
+      .update(deeds)
+      .set({ at: sql`now()`, times: sql`${deeds.times} + 1` })
+      .where(same)
+      .returning({ id: deeds.id });
+    if (again.length > 0) return;
+    const [row] = await db.insert(deeds).values({ who: member.name, did, on }).returning({ id: deeds.id });
+    // Now and then what is too old to be looked for is let go.
+    if (row && row.id % 100 === 0)
+      await db.delete(deeds).where(notInArray(deeds.id, db.select({ id: deeds.id }).from(deeds).orderBy(desc(deeds.id)).limit(DEEDS_KEPT)));
+  }
+}

@@ -1,0 +1,57 @@
+import { AsyncLocalStorage } from "node:async_hooks";
+import { mayDo, type Role } from "@/core/workshop/roles";
+import { ServerError } from "../errors";
+import type { Access } from "./access";
+import type { Member } from "./member";
+import { standingOf } from "./standing";
+
+/** Name of the session's cookie. */
+export const SESSION_COOKIE = "upwind-session";
+
+// Route bundles each get their own copy of this module; the process has one door, and one record of who is at work.
+const shared = globalThis as typeof globalThis & { upwindAccess?: Access; upwindWho?: AsyncLocalStorage<Member | null> };
+shared.upwindWho ??= new AsyncLocalStorage();
+const atWork = shared.upwindWho;
+
+/** The process's access, once the workshop is open. */
+export const heldAccess = (): Access | undefined => shared.upwindAccess;
+export function holdAccess(access: Access): void {
+  shared.upwindAccess = access;
+}
+
+/** Name of whoever the server is at work for; null where nobody signed in: on this computer alone, or with the door open to anyone. */
+export const whoName = (): string | null => atWork.getStore()?.name ?? null;
+/** Whoever the server is at work for. */
+export const whoIs = (): Member | null => atWork.getStore() ?? null;
+
+/** The session's cookie as a request carries it. */
+export function sessionCookie(header: string | null): string | undefined {
+  for (const part of (header ?? "").split(";")) {
+    const at = part.indexOf("=");
+    if (at > 0 && part.slice(0, at).trim() === SESSION_COOKIE) return part.slice(at + 1).trim();
+  }
+  return undefined;
+}
+
+/**
+ * Who asks, where the door wants to know.
+ * @returns null where it stands open
+ * @throws ServerError `sign-in` for nobody known, `role` for one who may not
+ */
+export async function admit(request: Request, needed: Role): Promise<Member | null> {
+  if (standingOf(process.env).door !== "phrase") return null;
+  const member = await heldAccess()?.read(sessionCookie(request.headers.get("cookie")));
+  if (!member) throw new ServerError("sign-in", 401, "Sign in first: this workshop has an access phrase.");
+  if (!mayDo(member.role, needed))
+    throw new ServerError(
+      "role",
+      403,
+      needed === "keep"
+        ? "A keeper of this workshop can do that: ask one, or sign in with the keepers' phrase."
+        : "You signed in to look: nothing was changed.",
+    );
+  return member;
+}
+
+/** Does a request's work in the name of whoever asked for it. */
+export const workFor = <T>(member: Member | null, work: () => Promise<T>): Promise<T> => atWork.run(member, work);

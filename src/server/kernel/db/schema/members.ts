@@ -1,0 +1,10 @@
+import { pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
+
+/** Names that the workshop wrote in. */
+export const members = pgTable("members", {
+  id: uuid("id").primaryKey().defaultRandom(),
+  name: text("name").notNull(),
+  /** The name as it is compared. */
+  nameKey: text("name_key").notNull().unique(),
+  createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
+});

@@ -1,0 +1,204 @@
+"use client";
+import "../../kit/theme/screens.css";
+import "../../kit/theme/sheet.css";
+import "../../kit/theme/access.css";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import { type FormEvent, useCallback, useState } from "react";
+import { ROLE_WORDS, ROLES, type Role } from "@/core/workshop/roles";
+import { type AccessDeed, type AccessTold, ApiError, api } from "../../kit/api";
+import { useChanges } from "../../kit/changes";
+import { Rail, RailSwitches } from "../../kit/Rail";
+import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { useMember } from "../../kit/useMember";
+import { useOnArrival } from "../../kit/useOnArrival";
+
+const MAY: Readonly<Record<Role, string>> = {
+  look: "see everything, try things out, change nothing",
+  work: "and make, change, cut and log",
+  keep: "and put away, bring back, backups, members, phrases",
+};
+const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
+
+/** Who may come in, by which phrase, and what each of them did. */
+export function Members() {
+  const [told, setTold] = useState<AccessTold | null>(null);
+  const [fault, setFault] = useState<{ at: string; message: string } | null>(null);
+  const [shortcuts, setShortcuts] = useState(false);
+  const { door } = useMember();
+  const say = useCallback((error: Error) => setFault({ at: "", message: error.message }), []);
+  const load = useCallback(async (signal?: AbortSignal) => setTold(await api.access.members(signal)), []);
+  useOnArrival(load, say);
+  useChanges(["access"], () => void load().catch(say));
+  /** @returns whether it was done */
+  const change = async (deed: AccessDeed, at = ""): Promise<boolean> => {
+    setFault(null);
+    try {
+      setTold(await api.access.change(deed));
+      return true;
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      setFault({ at, message: error.message });
+      return false;
+    }
+  };
+  return (
+    <div className="shed">
+      <Rail current="members">
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setShortcuts(true)} />
+      </Rail>
+      <main>
+        <h1>Members</h1>
+        {fault?.at === "" && (
+          <Alert severity="error" role="alert" onClose={() => setFault(null)}>
+            {fault.message}
+          </Alert>
+        )}
+        <p>{DOOR_WORDS[door]}</p>
+        {told && (
+          <>
+            <h2>Phrases</h2>
+            <ul className="phrases">
+              {ROLES.map((role) => (
+                <PhraseRow key={role} role={role} set={told.phrases[role]} change={change} fault={fault?.at === role ? fault.message : null} />
+              ))}
+            </ul>
+            <h2>Names</h2>
+            <NewMember change={change} fault={fault?.at === "name" ? fault.message : null} />
+            {told.members.length > 0 ? (
+              <ul className="member-rows">
+                {told.members.map(({ id, name, role, sessions, seenAt }) => (
+                  <li key={id} data-member={name}>
+                    <strong>{name}</strong>
+                    <span>
+                      {sessions === 0
+                        ? "not signed in"
+                        : `${ROLE_WORDS[role ?? "look"]}, signed in on ${sessions === 1 ? "one device" : `${sessions} devices`}`}
+                      {seenAt && <small className="num">, last change {when(seenAt)}</small>}
+                    </span>
+                    <span className="member-acts">
+                      {sessions > 0 && (
+                        <Button size="small" onClick={() => void change({ do: "sign-out", id })}>
+                          Sign out
+                        </Button>
+                      )}
+                      <Button size="small" aria-label={`Strike out ${name}`} onClick={() => void change({ do: "remove", id })}>
+                        Strike out
+                      </Button>
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            ) : (
+              <p className="door-small">No names yet. Keepers are written in as they come; write in the others, and give them the phrase.</p>
+            )}
+            {/* biome-ignore lint/a11y/noLabelWithoutControl: the switch in it is its control */}
+            <label className="door-switch">
+              <Switch checked={told.ownNames} onChange={(_, own) => void change({ do: "own-names", own })} />
+              Whoever has a phrase may come in under a name of their own
+            </label>
+            <h2>What was done</h2>
+            {told.deeds.length > 0 ? (
+              <ul className="deed-rows">
+                {told.deeds.map(({ at, who, did, on, times }) => (
+                  <li key={`${at} ${who} ${did} ${on}`}>
+                    <span className="num">{when(at)}</span> {who} {did}
+                    {on ? ` “${on}”` : ""}
+                    {times > 1 ? `, ${times} times` : ""}
+                  </li>
+                ))}
+              </ul>
+            ) : (
+              <p className="door-small">What members change is told here, newest first. On this computer alone nobody signs in, and nothing is told.</p>
+            )}
+          </>
+        )}
+      </main>
+      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
+    </div>
+  );
+}
+
+const DOOR_WORDS = {
+  open: "This workshop answers its own computer alone, and nobody signs in. To let others in, set phrases here, then start it with HOST=0.0.0.0 (docs/operations.md).",
+  phrase: "Whoever knows a phrase comes in by it, under their own name.",
+  anyone: "It was started with the door open to anyone (UPWIND_OPEN): phrases count once it is started without that.",
+} as const;
+
+type Change = (deed: AccessDeed, at?: string) => Promise<boolean>;
+
+function PhraseRow({ role, set, change, fault }: { role: Role; set: boolean; change: Change; fault: string | null }) {
+  const [phrase, setPhrase] = useState<string | null>(null);
+  const { door } = useMember();
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (phrase !== null && (await change({ do: "phrase", role, phrase }, role))) setPhrase(null);
+  };
+  return (
+    <li data-phrase={role}>
+      <span>
+        <strong>{role}</strong> <small>{MAY[role]}</small>
+      </span>
+      {phrase === null ? (
+        <span className="member-acts">
+          <span>{set ? "set" : "none"}</span>
+          <Button size="small" aria-label={`${set ? "Change" : "Set"} the phrase of those who ${role}`} onClick={() => setPhrase("")}>
+            {set ? "Change" : "Set one"}
+          </Button>
+          {set && !(role === "keep" && door === "phrase") && (
+            <Button
+              size="small"
+              aria-label={`Take away the phrase of those who ${role}`}
+              onClick={() => void change({ do: "phrase", role, phrase: null }, role)}
+            >
+              Take away
+            </Button>
+          )}
+        </span>
+      ) : (
+        <form onSubmit={(event) => void submit(event)} className="phrase-form">
+          <TextField
+            size="small"
+            label={`Phrase of those who ${role}`}
+            value={phrase}
+            onChange={(event) => setPhrase(event.target.value)}
+            autoComplete="off"
+            autoFocus
+            error={fault !== null}
+            helperText={fault ?? "Four or five ordinary words. Whoever came in by the old one is signed out."}
+          />
+          <Button type="submit" variant="contained">
+            Keep it
+          </Button>
+          <Button onClick={() => setPhrase(null)}>Leave it</Button>
+        </form>
+      )}
+    </li>
+  );
+}
+
+function NewMember({ change, fault }: { change: Change; fault: string | null }) {
+  const [name, setName] = useState("");
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (name.trim() !== "" && (await change({ do: "add", name }, "name"))) setName("");
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="phrase-form">
+      <TextField
+        size="small"
+        label="A member's name"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        error={fault !== null}
+        helperText={fault}
+      />
+      <Button type="submit" variant="outlined" disabled={name.trim() === ""}>
+        Write in
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,70 @@
+"use client";
+import "../../kit/theme/screens.css";
+import "../../kit/theme/access.css";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { type FormEvent, useState } from "react";
+import { ApiError, api } from "../../kit/api";
+
+/** Where to go once one is in: a place of this app's own, and nowhere else. */
+function wayIn(search: string): string {
+  const to = new URLSearchParams(search).get("to") ?? "/";
+  return /^\/(?![/\\])/.test(to) ? to : "/";
+}
+
+/** The door: one's name, and the workshop's phrase. */
+export function SignIn() {
+  const [name, setName] = useState("");
+  const [phrase, setPhrase] = useState("");
+  const [busy, setBusy] = useState(false);
+  const [fault, setFault] = useState<{ path: string | undefined; message: string } | null>(null);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    setFault(null);
+    try {
+      await api.access.signIn(name, phrase);
+      window.location.assign(wayIn(window.location.search));
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      setFault({ path: error.path, message: error.message });
+      setBusy(false);
+    }
+  };
+  const said = (path: string) => (fault?.path === path ? { error: true, helperText: fault.message } : {});
+  return (
+    <main className="door">
+      <p className="door-name">Upwind Rod</p>
+      <h1>This workshop asks who comes in</h1>
+      <form onSubmit={(event) => void submit(event)} className="door-form">
+        <TextField
+          label="Your name"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          autoComplete="username"
+          autoFocus
+          required
+          {...said("name")}
+        />
+        <TextField
+          label="The workshop's phrase"
+          type="password"
+          value={phrase}
+          onChange={(event) => setPhrase(event.target.value)}
+          autoComplete="current-password"
+          required
+          {...said("phrase")}
+        />
+        {fault && fault.path !== "name" && fault.path !== "phrase" && (
+          <p role="alert" className="door-fault">
+            {fault.message}
+          </p>
+        )}
+        <Button type="submit" variant="contained" disabled={busy} sx={{ minHeight: 48 }}>
+          Come in
+        </Button>
+      </form>
+      <p className="door-small">What you change here stands under your name. A keeper of the workshop has the phrase and writes names in.</p>
+    </main>
+  );
+}

@@ -1,0 +1,235 @@
+import type { Browser } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Role } from "@/core/workshop/roles";
+import { Access } from "@/server/kernel/access/access";
+import { openDatabase } from "@/server/kernel/db/client";
+import { accessFaults, launch, overflow, saved, until, watched } from "../helpers/browser";
+import { exportedRoutes } from "../helpers/routes";
+import { TestServer } from "../helpers/server";
+
+const PHRASES: Record<Role, string> = { keep: "lantern barge on the tide", work: "paper swan at dusk", look: "moon over the marsh" };
+const NOWHERE = "00000000-0000-4000-8000-000000000000";
+
+const server = new TestServer();
+let browser: Browser;
+
+/** Sets the phrases of a workshop that nobody serves. */
+async function setPhrases(folder: string, roles: readonly Role[]): Promise<void> {
+  const { db, close } = await openDatabase(folder);
+  const access = new Access(async () => db);
+  for (const role of roles) await access.setPhrase(role, PHRASES[role]);
+  for (const name of ["Keeper of keys", "Glue hand", "Onlooker"]) await access.addMember(name);
+  await close();
+}
+const headers = (cookie?: string) => ({ "content-type": "application/json", origin: server.url, ...(cookie ? { cookie } : {}) });
+const signIn = (name: string, phrase: string, more: Record<string, string> = {}) =>
+  fetch(`${server.url}/api/access/sign-in`, { method: "POST", headers: { ...headers(), ...more }, body: JSON.stringify({ name, phrase }) });
+async function cookieOf(name: string, role: Role): Promise<string> {
+  const response = await signIn(name, PHRASES[role]);
+  expect(response.status).toBe(200);
+  return (response.headers.get("set-cookie") as string).split(";")[0] as string;
+}
+const asks = async (route: string, cookie?: string): Promise<{ status: number; code: string | undefined }> => {
+  const [method, address] = route.split(" ") as [string, string];
+  const controller = new AbortController();
+  const response = await fetch(`${server.url}${address.replaceAll(":id", NOWHERE)}`, {
+    method,
+    headers: headers(cookie),
+    redirect: "manual",
+    signal: controller.signal,
+    ...(method === "POST" || method === "PUT" ? { body: "{}" } : {}),
+  });
+  const text = response.headers.get("content-type")?.includes("json") ? await response.text() : "";
+  // What goes on for as long as it is listened to is not.
+  controller.abort();
+  return { status: response.status, code: text ? (JSON.parse(text) as { error?: { code: string } }).error?.code : undefined };
+};
+
+beforeAll(async () => {
+  browser = await launch();
+  // The folder is made ready by a start on this computer alone, which asks nobody.
+  await server.start({ seed: true });
+  expect((await fetch(`${server.url}/api/access/members`)).status).toBe(200);
+  await server.stop();
+});
+afterAll(async () => {
+  await browser.close();
+  await server.remove();
+});
+
+describe("a workshop that others can reach", () => {
+  it("is not started without a phrase, in words; with the door open to anyone it says so on every page", async () => {
+    await expect(server.start({ host: "0.0.0.0" })).rejects.toThrow(
+      /no access phrase: it was not started[\s\S]*npm run phrase -- keep[\s\S]*UPWIND_OPEN=anyone/,
+    );
+    await server.start({ host: "0.0.0.0", env: { UPWIND_OPEN: "anyone" } });
+    expect(server.output).toMatch(/WARNING: anyone who reaches this address may look at and change everything/);
+    const watch = await watched(browser, server.url);
+    for (const address of ["/cutters", "/start"]) {
+      const page = await watch.page(address);
+      await page.getByRole("note").filter({ hasText: "Anyone who reaches this address" }).waitFor();
+    }
+    await watch.end();
+    await server.stop();
+    await setPhrases(server.folder, ["keep", "work", "look"]);
+    await server.start({ host: "0.0.0.0" });
+  });
+
+  it("has no route without its check: nobody without a session, those who look change nothing, and keepers alone keep", async () => {
+    const routes = exportedRoutes();
+    expect(routes.length).toBeGreaterThan(60);
+    const outside = ["POST /api/access/sign-in"];
+    for (const route of routes) if (!outside.includes(route)) expect([route, await asks(route)]).toEqual([route, { status: 401, code: "sign-in" }]);
+    expect((await asks("POST /api/access/sign-in")).status).toBe(422);
+    // Forged, and of the app's own making but for nobody.
+    for (const cookie of ["upwind-session=x", "upwind-session=Fe26.2*1*a*b*c*d*e*f~2", "x-upwind-member=1"])
+      expect((await asks("GET /api/cutters", cookie)).status).toBe(401);
+    const lied = await fetch(`${server.url}/api/cutters`, {
+      headers: { "x-upwind-member": encodeURIComponent(JSON.stringify({ door: "open", name: "x", role: "keep" })) },
+    });
+    expect(lied.status).toBe(401);
+
+    const keeps = (route: string) => route.startsWith("DELETE ") || /\/restore$|\/api\/backups?\b|\/api\/access\/members/.test(route);
+    const own = ["POST /api/access/sign-in", "POST /api/access/sign-out"];
+    const [look, work, keep] = [await cookieOf("Onlooker", "look"), await cookieOf("Glue hand", "work"), await cookieOf("Keeper of keys", "keep")];
+    for (const route of routes) {
+      if (own.includes(route)) continue;
+      const barred = { look: !route.startsWith("GET ") || keeps(route), work: keeps(route) };
+      for (const [role, cookie] of [["look", look] as const, ["work", work] as const]) {
+        const answer = await asks(route, cookie);
+        if (barred[role]) expect([route, role, answer]).toEqual([route, role, { status: 403, code: "role" }]);
+        else expect([route, role, [401, 403].includes(answer.status)]).toEqual([route, role, false]);
+      }
+      if (keeps(route) && !route.includes("/api/backup")) expect([route, [401, 403].includes((await asks(route, keep)).status)]).toEqual([route, false]);
+    }
+    // A page that was asked for without a session leads to the door, and from there back.
+    const page = await fetch(`${server.url}/keeping?x=1`, { redirect: "manual" });
+    expect([page.status, page.headers.get("location")]).toEqual([307, `${server.url}/sign-in?to=%2Fkeeping%3Fx%3D1`]);
+  });
+
+  it("two members, each under their own name: signed in, kept apart by role, each shown what the other did, and signed out", async () => {
+    const watch = await watched(browser, server.url, { viewport: { width: 390, height: 844 } });
+    const page = await watch.page("/cutters");
+    await page.waitForURL(/sign-in\?to=%2Fcutters$/);
+    expect(await accessFaults(page)).toEqual([]);
+    expect(await overflow(page)).toBeLessThanOrEqual(0);
+    await page.getByLabel("Your name").fill("Glue hand");
+    await page.getByLabel("The workshop's phrase").fill("not the phrase");
+    await page.getByRole("button", { name: "Come in" }).click();
+    await page.getByText("That is not the phrase of this workshop.").waitFor();
+    expect(await page.getByLabel("Your name").inputValue()).toBe("Glue hand");
+    await page.getByLabel("The workshop's phrase").fill(PHRASES.work);
+    await page.getByRole("button", { name: "Come in" }).click();
+    await page.waitForURL(`${server.url}/cutters`);
+    await page.getByRole("button", { name: "Places" }).click();
+    expect(await page.getByRole("link", { name: "Keeping" }).count()).toBe(0);
+    expect(await page.getByRole("button", { name: /^Delete/ }).count()).toBe(0);
+
+    const other = await watched(browser, server.url);
+    const keeper = await other.page("/members");
+    await keeper.getByLabel("Your name").fill("Keeper of keys");
+    await keeper.getByLabel("The workshop's phrase").fill(PHRASES.keep);
+    await keeper.getByRole("button", { name: "Come in" }).click();
+    await keeper.waitForURL(`${server.url}/members`);
+    await keeper.locator('[data-member="Glue hand"]').waitFor();
+    expect(await accessFaults(keeper)).toEqual([]);
+
+    // Both on one cutter: what one changes the other sees as it is saved, with the name.
+    await page.locator("[data-cutter] h2 a").first().click();
+    await page.getByLabel("Cutter's name").waitFor();
+    const cutter = new URL(page.url()).pathname;
+    const desk = await other.page(cutter);
+    await desk.getByLabel("Cutter's name").waitFor();
+    await page.getByLabel("Cutter's name").fill("The club's own");
+    await saved(page);
+    await until(
+      () => desk.getByLabel("Cutter's name").inputValue(),
+      (name) => name === "The club's own",
+      "the other's name for it",
+    );
+    await desk.getByText("Joined with a change by Glue hand").waitFor();
+    await keeper.bringToFront();
+    await keeper.reload();
+    await keeper.getByText("Glue hand changed a cutter “The club's own”").waitFor();
+    const rows = (await (await fetch(`${server.url}/api/cutters`, { headers: headers(await cookieOf("Onlooker", "look")) })).json()) as {
+      cutters: { changedBy: string; design: { name: string } }[];
+    };
+    expect(rows.cutters.find(({ design }) => design.name === "The club's own")?.changedBy).toBe("Glue hand");
+
+    // Signed out by the keeper: what the member types then is kept in the browser, and said not to be saved.
+    await keeper.locator('[data-member="Glue hand"]').getByRole("button", { name: "Sign out" }).click();
+    await keeper.locator('[data-member="Glue hand"]').getByText("not signed in").waitFor();
+    await page.bringToFront();
+    await page.getByLabel("Cutter's name").fill("Typed after");
+    await page.getByRole("alert").filter({ hasText: "You are signed out" }).waitFor();
+    await page.getByRole("link", { name: "sign in again" }).click();
+    await page.getByLabel("Your name").fill("Glue hand");
+    await page.getByLabel("The workshop's phrase").fill(PHRASES.work);
+    await page.getByRole("button", { name: "Come in" }).click();
+    await page.waitForURL(`${server.url}${cutter}`);
+    await until(
+      () => page.getByLabel("Cutter's name").inputValue(),
+      (name) => name === "Typed after",
+      "what was typed meanwhile",
+    );
+    await saved(page);
+    watch.forgive(/status of 401/);
+    await watch.end();
+    other.forgive(/status of 401/);
+    await other.end();
+  });
+
+  it("those who look try things out, and nothing of it is kept", async () => {
+    const watch = await watched(browser, server.url);
+    const page = await watch.page("/sign-in");
+    await page.getByLabel("Your name").fill("Onlooker");
+    await page.getByLabel("The workshop's phrase").fill(PHRASES.look);
+    await page.getByRole("button", { name: "Come in" }).click();
+    await page.waitForURL(`${server.url}/cutters`);
+    await page.locator("[data-cutter] h2 a").first().click();
+    const name = page.getByLabel("Cutter's name");
+    await name.waitFor();
+    const before = await name.inputValue();
+    await name.fill("Only tried");
+    await page.getByText("looking: nothing is kept").waitFor();
+    await page.waitForTimeout(1000);
+    await page.reload();
+    await name.waitFor();
+    expect(await name.inputValue()).toBe(before);
+    watch.forgive(/status of 403/);
+    await watch.end();
+  });
+
+  it("the session's cookie is out of the page's reach, for this site alone; wrong tries are limited, and nobody's words stand in the server's output", async () => {
+    const response = await signIn("Keeper of keys", PHRASES.keep);
+    expect(response.headers.get("set-cookie")).toMatch(/^upwind-session=[^;]+; Path=\/; Max-Age=2592000; HttpOnly; SameSite=Lax$/);
+    expect((await signIn("Keeper of keys", PHRASES.keep, { origin: "http://elsewhere.example" })).status).toBe(403);
+    let last = 0;
+    for (let i = 0; i < 12 && last !== 429; i++) {
+      // A client's own word about its address makes it nobody else.
+      last = (await signIn("Keeper of keys", `wrong guess number ${i}`, { "x-forwarded-for": `203.0.113.${i}`, "x-upwind-client": `198.51.100.${i}` })).status;
+      expect([401, 429]).toContain(last);
+    }
+    expect(last).toBe(429);
+    const barred = await signIn("Keeper of keys", PHRASES.keep);
+    expect(((await barred.json()) as { error: { message: string } }).error.message).toMatch(/Too many tries: wait \d+ minutes?/);
+    for (const word of [...Object.values(PHRASES), "wrong guess", "Glue hand", "Keeper of keys", "The club's own"]) expect(server.output).not.toContain(word);
+  });
+
+  it("behind its proxy it answers the proxy alone, by TLS alone, and the cookie goes by TLS alone", async () => {
+    await server.stop();
+    await server.start({ env: { UPWIND_PROXY: "127.0.0.1", UPWIND_HOSTS: "shed.example" } });
+    const said = { "x-forwarded-for": "203.0.113.5", "x-forwarded-proto": "https" };
+    expect((await fetch(`${server.url}/api/cutters`)).status).toBe(421);
+    expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, "x-forwarded-proto": "http" } })).status).toBe(421);
+    expect((await fetch(`${server.url}/api/cutters`, { headers: said })).status).toBe(401);
+    const response = await signIn("Keeper of keys", PHRASES.keep, said);
+    expect(response.headers.get("set-cookie")).toMatch(/; HttpOnly; SameSite=Lax; Secure$/);
+    const cookie = (response.headers.get("set-cookie") as string).split(";")[0] as string;
+    expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, cookie } })).status).toBe(200);
+    // Tries are counted by whoever the proxy says asks.
+    for (let i = 0; i < 11; i++) await signIn("Keeper of keys", "not the phrase at all", said);
+    expect((await signIn("Keeper of keys", PHRASES.keep, said)).status).toBe(429);
+    expect((await signIn("Keeper of keys", PHRASES.keep, { ...said, "x-forwarded-for": "203.0.113.5, 203.0.113.6" })).status).toBe(200);
+  });
+});
