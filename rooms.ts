@@ -69,6 +69,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "contract/keeping": ["core/workshop", "contract/kernel"],
   "contract/instruments": ["contract/kernel"],
   "contract/changes": [],
+  "contract/second": ["contract/kernel", "contract/instruments"],
   "contract/access": ["core/workshop", "contract/kernel"],
   "contract/run": ["core/motion", "contract/kernel"],
   "server/kernel": ["core/", "contract/kernel"],
@@ -94,16 +95,18 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   /** Who may come in. */
   "server/rooms/access": ["contract/", "server/kernel"],
   /** What was changed, told to open pages. */
-  "server/rooms/changes": ["contract/", "server/kernel"],
+  "server/rooms/changes": ["core/kernel", "contract/", "server/kernel"],
   /** The one controller of the house, and the run it is at. */
   "server/rooms/run": ["core/", "contract/", "server/kernel", "server/rooms/instruments", "server/rooms/log", "server/rooms/rigs"],
+  /** What stands on a second screen, at the other end of the wire. */
+  "server/rooms/second": ["core/", "contract/", "server/kernel", "server/rooms/changes", "server/rooms/instruments", "server/rooms/run"],
   server: ["core/", "server/"],
   "ui/kit": ["core/", "contract/", "workers"],
   "ui/cutter": ["core/", "workers", "ui/kit"],
   "ui/rooms/setups": ["core/", "workers", "ui/kit", "ui/cutter"],
-  "ui/rooms/bench": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/bench": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/second"],
   "ui/rooms/tension": ["core/", "workers", "ui/kit", "ui/cutter"],
-  "ui/rooms/log": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/log": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/second"],
   "ui/rooms/sheets": ["core/", "ui/kit", "ui/cutter"],
   "ui/rooms/desk": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/setups", "ui/rooms/bench", "ui/rooms/tension", "ui/rooms/log", "ui/rooms/sheets"],
   "ui/rooms/list": ["core/", "ui/kit", "ui/cutter"],
@@ -112,8 +115,9 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "ui/rooms/drawer": ["core/", "ui/kit", "ui/cutter"],
   "ui/rooms/keeping": ["core/", "ui/kit"],
   "ui/rooms/access": ["core/", "ui/kit"],
-  "ui/rooms/plans": ["core/", "workers", "ui/kit", "ui/cutter"],
-  "ui/rooms/rigs": ["core/", "workers", "ui/kit", "ui/cutter"],
+  "ui/rooms/plans": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/second"],
+  "ui/rooms/rigs": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/second"],
+  "ui/rooms/second": ["core/", "contract/second", "ui/kit"],
   "ui/rooms/start": ["core/", "workers", "ui/kit", "ui/cutter"],
   cli: ["core/", "server/"],
   /** Pages and routes put rooms on show and hold nothing themselves. */

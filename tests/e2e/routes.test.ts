@@ -87,7 +87,7 @@ const changes = (): [string, string, unknown][] => [
   ["POST", "/api/drawer/preview", { text: "kind,name\nfuse,Another\n" }],
 ];
 
-/** Changes that are tried elsewhere: they replace the whole workshop, write an archive, or are about who may come in. */
+/** Changes that are tried elsewhere: they replace the whole workshop, write an archive, or are about who may come in and what stands on a second screen. */
 const ELSEWHERE = [
   "POST /api/backups",
   "POST /api/backups/preview",
@@ -95,6 +95,8 @@ const ELSEWHERE = [
   "POST /api/access/sign-in",
   "POST /api/access/sign-out",
   "POST /api/access/members",
+  "POST /api/second",
+  "POST /api/second/:id",
 ];
 
 describe("every route that changes something", () => {

@@ -44,6 +44,12 @@ async function together(one: TestServer, other: TestServer): Promise<void> {
   await b.bringToFront();
   await shows(b, "Long Tom of the shed");
   await saved(b);
+  // Each is told that the other page has it open, and that it is gone when it is.
+  for (const page of [a, b]) await page.getByTestId("presence").getByText("another page has this open too").waitFor();
+  const third = await watch.page(`/cutters/${id}`);
+  await b.getByTestId("presence").getByText("2 other pages have this open too").waitFor();
+  await third.close();
+  await b.getByTestId("presence").getByText("another page has this open too").waitFor();
   // Changes of different parts at the same moment are joined.
   await a.bringToFront();
   const knob = a.getByRole("slider", { name: "Volts knob" });

@@ -79,6 +79,8 @@ const lie = {
 /** A further panel: from the tip of the one before it to a tip of its own. The two share a template at the joint. */
 const panelSchema = z.strictObject({ tip: endSchema, ...lie, tipKerf_mm: figure("maxKerf_mm").optional() });
 
+const endTimesSchema = z.array(seconds(0, 86_400).nullable()).max(2000, { error: "has room for 2000 stations" });
+
 /** A part to be cut and everything its templates and its blank come from. Format version 1; see docs/file-format.md. */
 export const planSchema = z.strictObject({
   format: z.literal(PLAN_FORMAT, { error: `must be "${PLAN_FORMAT}"` }),
@@ -169,6 +171,8 @@ export const planSchema = z.strictObject({
         planned_s: z.array(seconds(0, 86_400)).max(2000, { error: "has room for 2000 stations" }),
         real_s: z.array(seconds(0, 86_400)).max(2000, { error: "has room for 2000 stations" }),
         pauses_s: seconds(0, 86_400).default(0),
+        /** what each end took by its own word, where two screens led it; null for a number it did not mark */
+        ends_s: z.strictObject({ root: endTimesSchema, tip: endTimesSchema }).optional(),
       }),
     )
     .max(30, { error: "has room for 30 runs" })

@@ -99,8 +99,8 @@ function answered<C>(handler: (request: Request, context: C, member: Member | nu
   };
 }
 
-/** A route that reads. @param needed of whoever asks, where the door wants to know */
-export const query = <C>(handler: Handler<C>, needed: Role = "look"): Handler<C> => answered(handler, needed);
+/** A route that reads. @param needed of whoever asks, where the door wants to know; null where the route itself looks at who it is */
+export const query = <C>(handler: Handler<C>, needed: Role | null = "look"): Handler<C> => answered(handler, needed);
 
 /** A route that changes something: only from this app's own page. What a member changes is remembered. @param needed of whoever asks; null for those who are not in yet */
 export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work"): Handler<C> =>

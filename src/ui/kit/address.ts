@@ -41,18 +41,18 @@ export function useTab<T extends string>(view: string, tabs: readonly T[]): [T, 
 
 /** A question after the address, such as kind in /drawer?kind=supply; empty where it is not asked. */
 export function useQuestion(name: string): [string, (next: string, how?: "push" | "replace") => void] {
-  const pathname = usePathname();
   const search = useSearchParams();
   const set = useCallback(
     (next: string, how: "push" | "replace" = "push") => {
       const all = new URLSearchParams(window.location.search);
       if (next === "") all.delete(name);
       else all.set(name, next);
-      const address = `${pathname}${all.size > 0 ? `?${all}` : ""}`;
+      // Where the page stands by now: an answer that was waited for may come after a move.
+      const address = `${window.location.pathname}${all.size > 0 ? `?${all}` : ""}`;
       if (how === "push") push(address);
       else window.history.replaceState(null, "", address);
     },
-    [name, pathname],
+    [name],
   );
   return [search.get(name) ?? "", set];
 }

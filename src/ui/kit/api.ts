@@ -8,6 +8,7 @@ import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS, PlanRow } from "@/contract/plans/contract";
 import type { RIGS, RigRow } from "@/contract/rigs/contract";
 import type { RUN, RunTold } from "@/contract/run/contract";
+import type { SECOND, SecondAbout, SecondDeed, SecondTold } from "@/contract/second/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { LogEntry } from "@/core/log/entries";
@@ -15,7 +16,22 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { AccessDeed, AccessTold, CutterRow, DrawerRow, InstrumentReadings, KeptBackup, LogRow, PlanRow, RigRow, RunTold, UnreadableRow };
+export type {
+  AccessDeed,
+  AccessTold,
+  CutterRow,
+  DrawerRow,
+  InstrumentReadings,
+  KeptBackup,
+  LogRow,
+  PlanRow,
+  RigRow,
+  RunTold,
+  SecondAbout,
+  SecondDeed,
+  SecondTold,
+  UnreadableRow,
+};
 
 export type RunDeed = Asked<(typeof RUN)["act"]>;
 
@@ -29,6 +45,7 @@ const CONTRACTS = {
   plans: (): Promise<typeof PLANS> => import("@/contract/plans/contract").then((module) => module.PLANS),
   rigs: (): Promise<typeof RIGS> => import("@/contract/rigs/contract").then((module) => module.RIGS),
   run: (): Promise<typeof RUN> => import("@/contract/run/contract").then((module) => module.RUN),
+  second: (): Promise<typeof SECOND> => import("@/contract/second/contract").then((module) => module.SECOND),
   log: (): Promise<typeof LOG> => import("@/contract/log/contract").then((module) => module.LOG),
 };
 type Contracts = { [R in keyof typeof CONTRACTS]: Awaited<ReturnType<(typeof CONTRACTS)[R]>> };
@@ -163,6 +180,11 @@ export const api = {
     pulse: (present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { present }),
     start: (rig: string, program: string, text: string) => call("run", "start", "POST", "/api/run", { rig, program, text }),
     act: (deed: RunDeed) => call("run", "act", "POST", "/api/run/act", deed),
+  },
+  second: {
+    make: (about: SecondAbout) => call("second", "make", "POST", "/api/second", { about }),
+    get: (ticket: string, signal?: AbortSignal) => call("second", "get", "GET", `/api/second/${ticket}`, undefined, { signal }),
+    act: (ticket: string, deed: SecondDeed) => call("second", "act", "POST", `/api/second/${ticket}`, deed),
   },
   rigs: {
     get: (id: string) => call("rigs", "get", "GET", `/api/rigs/${id}`).then(rigOf),

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Change } from "@/contract/changes/contract";
 
 type Heard = (change: Change) => void;
@@ -8,6 +8,14 @@ const TOGETHER_MS = 150;
 
 const listeners = new Set<Heard>();
 let source: EventSource | null = null;
+/** Which document this page has open, as others are told, and a number by which it knows its own word again. */
+let at: string | null = null;
+const ownPage = () => {
+  const bytes = new Uint8Array(8);
+  crypto.getRandomValues(bytes);
+  return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+};
+let page: string | null = null;
 /** The first word of the page's first connection is for those that were away: this page has just looked. */
 let begun = false;
 
@@ -15,7 +23,8 @@ let begun = false;
 function attend(): void {
   const wanted = listeners.size > 0 && document.visibilityState === "visible";
   if (wanted && !source) {
-    source = new EventSource("/api/changes");
+    page ??= ownPage();
+    source = new EventSource(at === null ? "/api/changes" : `/api/changes?at=${at}&page=${page}`);
     source.onmessage = ({ data }) => {
       void import("@/contract/changes/contract").then(
         ({ changeSchema }) => {
@@ -36,6 +45,40 @@ function attend(): void {
     source = null;
   }
 }
+
+/** Somebody else who has the same document open: by name, where they signed in. */
+export interface Present {
+  page: string;
+  by: string | null;
+}
+/** Not heard of for so long, somebody has gone without a word, ms. */
+const AWAY_MS = 30_000;
+
+/** Says that this page has a document open, and tells who else has. @param place such as "cutters/ID"; null for the demo */
+export function usePresence(place: string | null): readonly Present[] {
+  const [others, setOthers] = useState<readonly (Present & { heardMs: number })[]>([]);
+  useEffect(() => {
+    if (place === null) return;
+    at = place;
+    // Anew, so that the server hears of it.
+    source?.close();
+    source = null;
+    const end = hearChanges((change) => {
+      if (change.table !== "presence" || change.at !== place || !change.page || change.page === page) return;
+      const { page: theirs, by = null, gone } = change;
+      setOthers((all) => [...all.filter((each) => each.page !== theirs), ...(gone ? [] : [{ page: theirs, by: by ?? null, heardMs: Date.now() }])]);
+    });
+    const timer = setInterval(() => setOthers((all) => (all.some(old) ? all.filter((each) => !old(each)) : all)), AWAY_MS / 3);
+    return () => {
+      clearInterval(timer);
+      at = null;
+      end();
+      setOthers([]);
+    };
+  }, [place]);
+  return others;
+}
+const old = ({ heardMs }: { heardMs: number }) => Date.now() - heardMs > AWAY_MS;
 
 /** Hears what other pages, and other processes, changed; a change that says nothing of itself means that something may have been missed. @returns what ends it */
 export function hearChanges(heard: Heard): () => void {

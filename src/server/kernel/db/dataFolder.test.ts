@@ -350,7 +350,7 @@ describe("a workshop on disk", () => {
   it("the version before's folder opens: its tables are counted, its log gets revisions", async () => {
     const to = copy();
     const { db, close } = await openDatabase(to);
-    // As the last version left it: without what the newest seven migrations brought, and without a marker.
+    // As the last version left it: without what the newest eight migrations brought, and without a marker.
     await db.execute("drop table plans");
     await db.execute("drop table rigs");
     for (const table of ["cutters", "drawer_items", "log_entries", "photos", "workshop"]) {
@@ -358,16 +358,17 @@ describe("a workshop on disk", () => {
       await db.execute(`drop trigger ${table}_removed on ${table}`);
     }
     for (const table of ["cutters", "drawer_items", "log_entries"]) await db.execute(`drop trigger ${table}_told on ${table}`);
-    for (const table of ["sessions", "members", "access", "deeds"]) await db.execute(`drop table ${table}`);
+    for (const table of ["sessions", "members", "access", "deeds", "second_screens"]) await db.execute(`drop table ${table}`);
     for (const table of ["cutters", "drawer_items", "log_entries"]) await db.execute(`alter table ${table} drop column changed_by`);
     await db.execute("drop function tell_access");
+    await db.execute("drop function tell_second");
     await db.execute("drop function tell_change");
     await db.execute("drop function count_kept_rows");
     await db.execute("drop table row_counts");
     await db.execute("alter table log_entries drop column revision, drop column format_version");
     await db.execute("alter table drawer_items drop column format_version");
     await db.execute(
-      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 7)",
+      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 8)",
     );
     await close();
     rmSync(path.join(to, "workshop.json"));

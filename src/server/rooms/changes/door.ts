@@ -1,13 +1,20 @@
+import { listenerSchema } from "@/contract/changes/contract";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { admit, whoName } from "../../kernel/access/who";
 import { query } from "../../kernel/http";
-import { changeStream } from "./feed";
+import { changeStream, eventResponse } from "./feed";
 
 /** What the route about changes does: a page listens for as long as it is open. */
 export const changesDoor = {
-  listen: query(
-    async (request: Request) =>
-      new Response(changeStream(request.signal), {
-        // Packed or kept back on the way it would come too late.
-        headers: { "content-type": "text/event-stream; charset=utf-8", "cache-control": "no-store, no-transform", "x-accel-buffering": "no" },
-      }),
-  ),
+  listen: query(async (request: Request) => {
+    const { at, page } = parseOrThrow(listenerSchema, Object.fromEntries(new URL(request.url).searchParams));
+    const who = at && page ? { at, page, by: whoName() } : null;
+    // Whoever is signed out meanwhile hears no more.
+    const stays = () =>
+      admit(request, "look").then(
+        () => true,
+        () => false,
+      );
+    return eventResponse(changeStream(request.signal, who, stays));
+  }),
 };

@@ -3,7 +3,7 @@ import "../../kit/theme/screens.css";
 import "../../kit/theme/access.css";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { ApiError, api } from "../../kit/api";
 
 /** Where to go once one is in: a place of this app's own, and nowhere else. */
@@ -14,16 +14,17 @@ function wayIn(search: string): string {
 
 /** The door: one's name, and the workshop's phrase. */
 export function SignIn() {
-  const [name, setName] = useState("");
-  const [phrase, setPhrase] = useState("");
-  const [busy, setBusy] = useState(false);
+  // Before the page is ready the browser would send the form itself; what was typed by then stays, for it is the form's own.
+  const [busy, setBusy] = useState(true);
+  useEffect(() => setBusy(false), []);
   const [fault, setFault] = useState<{ path: string | undefined; message: string } | null>(null);
-  const submit = async (event: FormEvent) => {
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
+    const typed = new FormData(event.currentTarget);
     setBusy(true);
     setFault(null);
     try {
-      await api.access.signIn(name, phrase);
+      await api.access.signIn(String(typed.get("name")), String(typed.get("phrase")));
       window.location.assign(wayIn(window.location.search));
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -37,24 +38,8 @@ export function SignIn() {
       <p className="door-name">Upwind Rod</p>
       <h1>This workshop asks who comes in</h1>
       <form onSubmit={(event) => void submit(event)} className="door-form">
-        <TextField
-          label="Your name"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          autoComplete="username"
-          autoFocus
-          required
-          {...said("name")}
-        />
-        <TextField
-          label="The workshop's phrase"
-          type="password"
-          value={phrase}
-          onChange={(event) => setPhrase(event.target.value)}
-          autoComplete="current-password"
-          required
-          {...said("phrase")}
-        />
+        <TextField label="Your name" name="name" autoComplete="username" autoFocus required {...said("name")} />
+        <TextField label="The workshop's phrase" type="password" name="phrase" autoComplete="current-password" required {...said("phrase")} />
         {fault && fault.path !== "name" && fault.path !== "phrase" && (
           <p role="alert" className="door-fault">
             {fault.message}

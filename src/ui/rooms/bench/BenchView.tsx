@@ -27,6 +27,7 @@ import { BenchAdvice, BenchFigures, BenchFoot, SupplyLine, VEIL } from "./BenchF
 import { BenchPlan } from "./BenchPlan";
 import { BenchTraces } from "./BenchTraces";
 import { FaceReport } from "./FaceReport";
+import { FarDialKey } from "./FarDialKey";
 import { InstrumentPanel } from "./InstrumentPanel";
 import { LessonList, LessonScore } from "./LessonPanel";
 import { useBench } from "./useBench";
@@ -266,7 +267,10 @@ export function BenchView({
         {bench.fault && <Alert severity="error">{bench.fault}</Alert>}
         {tab === "Lessons" && <LessonList best={best} current={lesson?.id ?? null} onBegin={begin} onLeave={() => setLessonId("")} />}
         {tab === "Instruments" && (
-          <InstrumentPanel key={setting.seed} bench={bench} devices={DEVICES.filter((each) => each !== "pwm" || onBench.control.kind === "pwm")} />
+          <>
+            <FarDialKey name={onBench.name} scene={bench.scene} />
+            <InstrumentPanel key={setting.seed} bench={bench} devices={DEVICES.filter((each) => each !== "pwm" || onBench.control.kind === "pwm")} />
+          </>
         )}
         {tab === "Cut" && (
           <>

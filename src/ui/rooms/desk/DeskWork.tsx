@@ -12,6 +12,7 @@ import type { DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { NameInput } from "../../kit/NameInput";
+import { Presence } from "../../kit/Presence";
 import { SavedMark } from "../../kit/SavedMark";
 import { useCalm } from "../../kit/useCalm";
 import { useLateAnswer } from "../../kit/useLateAnswer";
@@ -137,7 +138,13 @@ const Named = memo(function Named({ store }: { store: DeskStore }) {
 
 const Saved = memo(function Saved({ store }: { store: DeskStore }) {
   const save = useStore(store, (state) => state.save);
-  return <SavedMark save={save} onRetry={() => void store.flush()} />;
+  const id = useStore(store, (state) => state.id);
+  return (
+    <>
+      <SavedMark save={save} onRetry={() => void store.flush()} />
+      <Presence at={id && `cutters/${id}`} />
+    </>
+  );
 });
 
 /** Ready or not, undo, and what is done with the whole cutter. */

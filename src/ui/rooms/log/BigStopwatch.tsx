@@ -1,24 +1,29 @@
 "use client";
 import Button from "@mui/material/Button";
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { elapsedS, feedMmPerS, press, RESET, type Stopwatch, stop } from "@/core/log/stopwatch";
+import { elapsedS, feedMmPerS, type Stopwatch } from "@/core/log/stopwatch";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
+
+/** What a hand does to a stopwatch. */
+export type StopwatchDeed = "press" | "stop" | "reset";
 
 const LAPS_MM = [25.4, 25, 50, 100] as const;
 
 /** A big stopwatch: the space bar, or a tap, starts it and marks each lap; its button stops it. */
 export function BigStopwatch({
   watch,
-  onChange,
+  onDeed,
   lapMm,
   onLap,
+  children,
 }: {
   watch: Stopwatch;
-  onChange: (next: Stopwatch) => void;
+  onDeed: (deed: StopwatchDeed) => void;
   lapMm: number;
   onLap: (mm: number) => void;
+  children?: ReactNode;
 }) {
   const { show } = useUnits();
   const [now, setNow] = useState(0);
@@ -33,7 +38,7 @@ export function BigStopwatch({
   }, [running]);
   const go = () => {
     setNow(performance.now());
-    onChange(press(watch, performance.now()));
+    onDeed("press");
   };
   // On another button the space bar presses that button.
   useHotkeys("space", go, {
@@ -58,10 +63,10 @@ export function BigStopwatch({
         </span>
       </button>
       <div style={{ display: "flex", gap: 10, alignItems: "center", marginTop: 8, flexWrap: "wrap" }}>
-        <Button variant="outlined" disabled={!running} onClick={() => onChange(stop(watch, performance.now()))}>
+        <Button variant="outlined" disabled={!running} onClick={() => onDeed("stop")}>
           Stop
         </Button>
-        <Button disabled={watch.startedMs === null} onClick={() => onChange(RESET)}>
+        <Button disabled={watch.startedMs === null} onClick={() => onDeed("reset")}>
           Reset
         </Button>
         <TileRow>
@@ -71,6 +76,7 @@ export function BigStopwatch({
             </Tile>
           ))}
         </TileRow>
+        {children}
       </div>
       <p role="status" style={{ minHeight: 22, margin: "6px 0" }}>
         {read && (

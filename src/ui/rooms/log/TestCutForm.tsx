@@ -9,20 +9,23 @@ import { OFFCUT, offcutOf } from "@/core/cutters/solve/offcut";
 import { foamOf } from "@/core/drawer/things";
 import { FACES, type Face, type TestCut } from "@/core/log/entries";
 import { MAX_PHOTO_BYTES, PHOTO_TYPES } from "@/core/log/photo";
-import { feedMmPerS, RESET, type Stopwatch } from "@/core/log/stopwatch";
+import { feedMmPerS, press, RESET, type Stopwatch, stop } from "@/core/log/stopwatch";
 import { foamNamed } from "@/core/materials/foams";
 import { LIMITS, type LimitName } from "@/core/units/limits";
 import { parseQuantity } from "@/core/units/parseQuantity";
 import type { Quantity } from "@/core/units/units";
 import { FACE_WORDS, FaceDrawing } from "../../cutter/FaceDrawing";
 import { controlSentence, supplySentence } from "../../cutter/words";
+import { useQuestion } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type InstrumentReadings } from "../../kit/api";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
-import { BigStopwatch } from "./BigStopwatch";
+import { SecondKey } from "../second/SecondKey";
+import { useSecond } from "../second/useSecond";
+import { BigStopwatch, type StopwatchDeed } from "./BigStopwatch";
 import { MeasuredField } from "./MeasuredField";
 
 /** Figures that may be measured at a cut, as they are typed. */
@@ -53,7 +56,7 @@ export function TestCutForm({
   beside: ReactNode;
 }) {
   const { show, system } = useUnits();
-  const [watch, setWatch] = useState<Stopwatch>(RESET);
+  const [ownWatch, setWatch] = useState<Stopwatch>(RESET);
   const [lapMm, setLapMm] = useState(system === "metric" ? 25 : 25.4);
   const [feed, setFeed] = useState(design.job.feed_mm_s);
   /** null until it was looked at: a face nobody chose is none. */
@@ -81,11 +84,36 @@ export function TestCutForm({
   const asSet = `${supplySentence(design, show)}, ${controlSentence(design, show)}`;
   const course = useMemo(() => heatCourseOf(design, answer), [design, answer]);
   const offcut = offcutOf(design, answer, widthMm, course, system);
-  const takeTime = (next: Stopwatch) => {
-    setWatch(next);
-    const read = feedMmPerS(next, lapMm);
-    if (read) setFeed(tidy(Math.max(LIMITS.feed_mm_s.min, Math.min(LIMITS.feed_mm_s.max, read.feed))));
+  // On a second screen the watch is one for both; its times in this page's steady clock.
+  const [ticket, setTicket] = useQuestion("second");
+  const second = useSecond(ticket || null);
+  const together = ticket !== "" && !second.over;
+  const shared = second.told?.stopwatch;
+  const steadyMs = useRef(Date.now() - performance.now());
+  const offset = second.offsetMs === null ? null : second.offsetMs + steadyMs.current;
+  const farWatch = useMemo(
+    (): Stopwatch | null =>
+      shared && offset !== null
+        ? {
+            startedMs: shared.startedMs === null ? null : shared.startedMs - offset,
+            lapsMs: shared.lapsMs.map((each) => each - offset),
+            stoppedMs: shared.stoppedMs === null ? null : shared.stoppedMs - offset,
+          }
+        : null,
+    [shared, offset],
+  );
+  const watch = together && farWatch ? farWatch : ownWatch;
+  const takeTime = (deed: StopwatchDeed) => {
+    if (together) void second.act({ do: deed });
+    else {
+      const now = performance.now();
+      setWatch(deed === "press" ? press(ownWatch, now) : deed === "stop" ? stop(ownWatch, now) : RESET);
+    }
   };
+  useEffect(() => {
+    const read = feedMmPerS(watch, lapMm);
+    if (read) setFeed(tidy(Math.max(LIMITS.feed_mm_s.min, Math.min(LIMITS.feed_mm_s.max, read.feed))));
+  }, [watch, lapMm]);
   const readInstruments = async () => {
     const readings = await api.instruments();
     setWired(readings);
@@ -152,7 +180,7 @@ export function TestCutForm({
         ...(photoId === undefined ? {} : { photo: photoId }),
         note: note.trim(),
       });
-      setWatch(RESET);
+      takeTime("reset");
       setTexts(NONE);
       setNote("");
       setSetting(null);
@@ -167,7 +195,14 @@ export function TestCutForm({
   return (
     <section aria-label="Test cut" className="two-up log-columns">
       <div>
-        <BigStopwatch watch={watch} onChange={takeTime} lapMm={lapMm} onLap={setLapMm} />
+        <BigStopwatch watch={watch} onDeed={takeTime} lapMm={lapMm} onLap={setLapMm}>
+          <SecondKey
+            about={() => ({ kind: "stopwatch", name: design.name })}
+            ticket={together ? ticket : null}
+            onTicket={(next) => setTicket(next ?? "", "replace")}
+            joined="Pressed on either, it runs on both."
+          />
+        </BigStopwatch>
         <div className="cut-fields">
           <QuantityField quantity="feed" label="Feed" value={feed} range={LIMITS.feed_mm_s} onChange={(next) => setFeed(tidy(next))} />
           {(Object.keys(MEASURES) as Measure[]).map((name) => (

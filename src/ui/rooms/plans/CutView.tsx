@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { PlanPaceAnswer } from "@/core/pace/planPace";
+import type { PaceJob, PlanPaceAnswer } from "@/core/pace/planPace";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { type DoneRun, Pacer } from "./Pacer";
@@ -23,15 +23,25 @@ export function CutView({
   onDone: (run: DoneRun) => Promise<void>;
 }) {
   const [face] = useFace(plan);
-  const { fault, found, current, far } = usePace(plan, answer, face);
+  const { job, fault, found, current, far } = usePace(plan, answer, face);
   // A cut goes on by the pace it began with, whatever is changed about the plan meanwhile, such as that it was cut.
-  const [held, setHeld] = useState<{ face: string; rows: PlanPaceAnswer["rows"] } | null>(null);
+  const [held, setHeld] = useState<{ face: string; rows: PlanPaceAnswer["rows"]; job: PaceJob } | null>(null);
   useEffect(() => {
-    if (found && current) setHeld((before) => (before?.face === face ? before : { face, rows: found.rows }));
-  }, [found, current, face]);
+    if (found && current && job) setHeld((before) => (before?.face === face ? before : { face, rows: found.rows, job }));
+  }, [found, current, face, job]);
   if (held?.face === face)
     return (
-      <Pacer key={face} plan={plan} answer={answer} face={face} rows={held.rows} storeKey={`pacer ${id} ${panel} ${face}`} onClose={onClose} onDone={onDone} />
+      <Pacer
+        key={face}
+        plan={plan}
+        answer={answer}
+        face={face}
+        rows={held.rows}
+        job={held.job}
+        storeKey={`pacer ${id} ${panel} ${face}`}
+        onClose={onClose}
+        onDone={onDone}
+      />
     );
   return (
     <section className="pacer" aria-label="Pacer">

@@ -313,6 +313,8 @@ function WhatIfs({ found, plan, onCorner }: { found: PlanPaceAnswer; plan: Plan;
   );
 }
 
+const wordOf = (s: number | null | undefined) => (s === null || s === undefined ? "–" : `${s.toFixed(1)} s`);
+
 /** Cuts made by this plan: planned against real, number by number. */
 function Runs({ plan }: { plan: Plan }) {
   const [last] = plan.runs;
@@ -329,6 +331,12 @@ function Runs({ plan }: { plan: Plan }) {
             <th scope="col">to</th>
             <th scope="col">planned</th>
             <th scope="col">real</th>
+            {last.ends_s && (
+              <>
+                <th scope="col">root's word</th>
+                <th scope="col">tip's word</th>
+              </>
+            )}
             <th scope="col" aria-label="planned over real, drawn" />
           </tr>
         </thead>
@@ -342,6 +350,12 @@ function Runs({ plan }: { plan: Plan }) {
                 </th>
                 <td className="num">{planned.toFixed(1)} s</td>
                 <td className="num">{real.toFixed(1)} s</td>
+                {last.ends_s && (
+                  <>
+                    <td className="num">{wordOf(last.ends_s.root[i])}</td>
+                    <td className="num">{wordOf(last.ends_s.tip[i])}</td>
+                  </>
+                )}
                 <td>
                   <svg width={160} height={14} aria-hidden="true">
                     <path d={`M0 4h${(150 * planned) / most}`} stroke="var(--cool)" strokeWidth={4} />

@@ -1,33 +1,21 @@
 "use client";
 import Button from "@mui/material/Button";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
-import {
-  beginRun,
-  COUNT_IN_S,
-  elapsedS,
-  LONGEST_STOP_S,
-  pass,
-  pause,
-  type Run,
-  realTimes,
-  resume,
-  revived,
-  type Schedule,
-  scheduleOf,
-  shownAt,
-} from "@/core/pace/pacer";
-import type { PaceRow } from "@/core/pace/planPace";
+import { useCallback, useMemo, useRef, useState } from "react";
+import { LONGEST_STOP_S, realTimes, scheduleOf } from "@/core/pace/pacer";
+import type { PaceJob, PaceRow } from "@/core/pace/planPace";
+import { endTimes, type ScreenEnd } from "@/core/pace/twoEnds";
 import { waitReach } from "@/core/physics/string/reach";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import { useQuestion } from "../../kit/address";
-import { HOTKEYS } from "../../kit/hotkeys";
-import { useAwake } from "../../kit/useAwake";
+import type { SecondAbout } from "../../kit/api";
 import { useUnits } from "../../kit/useUnits";
+import { endHere, useLocalDrive, useSharedDrive } from "../second/drive";
+import { PacerFace, type PacerNow } from "../second/PacerFace";
+import { SecondKey } from "../second/SecondKey";
+import { useSecond } from "../second/useSecond";
 import { FACE_NAMES } from "./PaceView";
-import { localVoice, PacerSound, type Sounded, speak } from "./pacerSound";
 
 /** Stops whose bite is reckoned beforehand, s; one in between goes evenly. */
 const STOPS_S = [0, 0.5, 1, 2, 3, 5, 8, 12, 20, 30, LONGEST_STOP_S];
@@ -47,32 +35,40 @@ export interface DoneRun {
   plannedS: number[];
   realS: number[];
   pausesS: number;
+  /** by each end's own word, where two screens led it and it said so; null for a number it did not mark */
+  ends?: Record<ScreenEnd, (number | null)[]>;
 }
 
-/** A run kept where a reload finds it. */
-function useKeptRun(key: string): [Run | null, (next: Run | null) => void] {
-  const [run, setRun] = useState<Run | null>(null);
-  useEffect(() => {
-    const kept = sessionStorage.getItem(key);
-    if (kept) setRun(revived(JSON.parse(kept) as Run));
-  }, [key]);
-  const set = useCallback(
-    (next: Run | null) => {
-      setRun(next);
-      if (next) sessionStorage.setItem(key, JSON.stringify(next));
-      else sessionStorage.removeItem(key);
-    },
-    [key],
-  );
-  return [run, set];
+/** What a plan's face puts on the second screen. */
+function aboutOf(plan: Plan, face: Face, rows: readonly PaceRow[], job: PaceJob): SecondAbout {
+  const numbers = job.stations.stations.filter(({ whole }) => whole);
+  const template = (end: ScreenEnd) => ({
+    lines: [job[end].slice(0, 4000).map(([x, y]): [number, number] => [x, y])],
+    // Where the led line passes each number: the stations' own places are in the template's frame.
+    numbers: numbers.slice(0, 400).flatMap(({ label }, i) => {
+      const point = job[end][job.at[i] ?? -1];
+      return point ? [{ label, at: [point[0], point[1]] as [number, number] }] : [];
+    }),
+  });
+  return {
+    kind: "pacer",
+    name: plan.name,
+    face: FACE_NAMES[face],
+    rows: [...rows],
+    parts: plan.stations.parts,
+    templates: { root: template("root"), tip: template("tip") },
+  };
 }
 
-/** Calls a face out: one number, one bar, one colour and sound, for arm's length and gloves. */
+const OTHER: Readonly<Record<ScreenEnd, ScreenEnd>> = { root: "tip", tip: "root" };
+
+/** Calls a face out on this screen, and on another at the other end of the wire. */
 export function Pacer({
   plan,
   answer,
   face,
   rows,
+  job,
   storeKey,
   onClose,
   onDone,
@@ -81,6 +77,7 @@ export function Pacer({
   answer: PlanAnswer;
   face: Face;
   rows: readonly PaceRow[];
+  job: PaceJob;
   /** names this plan, panel and face */
   storeKey: string;
   onClose: () => void;
@@ -88,24 +85,21 @@ export function Pacer({
 }) {
   const { show } = useUnits();
   const schedule = useMemo(() => scheduleOf(rows, plan.stations.parts), [rows, plan.stations.parts]);
-  const [run, setRun] = useKeptRun(storeKey);
-  const [end, setEnd] = useQuestion("view");
-  const [hand, setHand] = useState(false);
-  const [spoken, setSpoken] = useState(false);
-  const [now, setNow] = useState(() => Date.now());
+  const [asked, setEnd] = useQuestion("view");
+  const end: ScreenEnd = asked === "tip" ? "tip" : "root";
+  // In the address, so that a page that is reloaded in mid cut leads on with the other.
+  const [ticket, setTicket] = useQuestion("second");
+  const second = useSecond(ticket || null);
+  const local = useLocalDrive(storeKey);
+  const shared = useSharedDrive(second, end, true);
+  const together = ticket !== "" && !second.over;
+  const drive = together ? shared : local;
+  const { run } = drive;
   const [saved, setSaved] = useState<"no" | "saving" | "yes" | string>("no");
-  const sound = useRef(new PacerSound());
-  const said = useRef(-COUNT_IN_S - 1);
   const kept = useRef(0);
-  const tip = end === "tip";
-  const atS = run ? elapsedS(run, now) : -COUNT_IN_S;
-  const byHand = run?.by === "hand";
-  const shown = byHand ? handShown(schedule, run, atS) : shownAt(schedule, Math.max(0, atS));
-  const going = run !== null && run.pausedMs === null && !shown.done;
-  useAwake(run !== null && !shown.done);
 
   // What a stop burns at this end's feed, reckoned once.
-  const feed = tip ? answer.tip.feedMmS : answer.root.feedMmS;
+  const feed = end === "tip" ? answer.tip.feedMmS : answer.root.feedMmS;
   const bites = useMemo(() => {
     if (!answer.cutter) return null;
     const { pair, heatWPerM } = answer.cutter;
@@ -114,194 +108,87 @@ export function Pacer({
       return Math.max(0, radiusMm - halfKerfMm);
     });
   }, [answer.cutter, feed]);
-
-  useEffect(() => () => sound.current.close(), []);
-  useEffect(() => {
-    if (!going && run?.pausedMs === null && shown.done) return;
-    let frame = 0;
-    const look = () => {
-      setNow(Date.now());
-      frame = requestAnimationFrame(look);
-    };
-    frame = requestAnimationFrame(look);
-    return () => cancelAnimationFrame(frame);
-  }, [going, run?.pausedMs, shown.done]);
-
-  // Everything that has come due since it was last looked at, once each; what came due long ago is not called any more.
-  useEffect(() => {
-    if (!run || run.pausedMs !== null) return;
-    const from = said.current;
-    said.current = atS;
-    if (atS < from) return;
-    const beep = (what: Sounded) => sound.current.beep(what);
-    for (let s = 1 - COUNT_IN_S; s <= 0; s++) if (s > from && s <= atS && atS - s < 0.5) beep(s === 0 ? "go" : "count");
-    if (!byHand) {
-      const voice = spoken ? localVoice() : null;
-      for (const call of schedule.calls) {
-        if (call.atS <= from || call.atS > atS || atS - call.atS > 0.5) continue;
-        beep(call.kind);
-        if (voice && (call.kind === "station" || call.kind === "corner" || call.kind === "end" || call.kind === "wait"))
-          speak(call.kind === "wait" ? "wait" : call.label, voice);
-      }
-    }
-    if (now - kept.current > PUT_DOWN_MS) {
-      kept.current = now;
-      sessionStorage.setItem(storeKey, JSON.stringify({ ...run, seenMs: now }));
-    }
-  }, [atS, run, byHand, schedule, spoken, storeKey, now]);
-
-  const begin = () => {
-    sound.current.start();
-    said.current = -COUNT_IN_S - 1;
-    setSaved("no");
-    setRun(beginRun(hand ? "hand" : "pacer", Date.now()));
-  };
-  const toggle = () => {
-    if (!run) begin();
-    else if (shown.done) return;
-    else {
-      sound.current.start();
-      const at = Date.now();
-      const next = run.pausedMs === null ? pause(run, at) : resume(run, at);
-      said.current = elapsedS(next, at);
-      setRun(next);
-      setNow(at);
-    }
-  };
-  const step = () => {
-    if (!run) begin();
-    else if (byHand && run.pausedMs === null && !shown.done) {
-      sound.current.beep("station");
-      setRun(pass(run, Date.now()));
-    } else toggle();
-  };
-  const again = () => {
-    setRun(null);
-    setSaved("no");
-  };
+  const { seen } = local;
+  const onTick = useCallback(
+    (nowMs: number) => {
+      if (together || nowMs - kept.current <= PUT_DOWN_MS) return;
+      kept.current = nowMs;
+      seen(nowMs);
+    },
+    [seen, together],
+  );
   const keep = async () => {
     if (!run) return;
     const { labels, plannedS, realS } = realTimes(schedule, run);
+    const marks = together ? second.told?.pacer?.marks : undefined;
+    const ends = marks && (marks.root.length > 0 || marks.tip.length > 0) ? { root: endTimes(marks.root), tip: endTimes(marks.tip) } : undefined;
     setSaved("saving");
     try {
-      await onDone({ face, labels, plannedS, realS, pausesS: run.pauses.reduce((sum, { longS }) => sum + longS, 0) });
+      await onDone({ face, labels, plannedS, realS, pausesS: run.pauses.reduce((sum, { longS }) => sum + longS, 0), ...(ends ? { ends } : {}) });
       setSaved("yes");
-      sessionStorage.removeItem(storeKey);
+      local.forget();
     } catch (error) {
       setSaved(`it could not be kept: ${(error as Error).message}`);
     }
   };
-  useHotkeys("space, enter, pagedown", step, HOTKEYS);
-  useHotkeys("p", toggle, HOTKEYS);
-  useHotkeys("escape", onClose, HOTKEYS);
-
-  const stoodS = run && run.pausedMs !== null ? (now - run.pausedMs) / 1000 : 0;
-  const bite = bites && run?.pausedMs != null && atS > 0 ? between(STOPS_S, bites, Math.min(LONGEST_STOP_S, stoodS)) : null;
-  const here = rows[shown.row];
-  const big = !run ? "ready" : atS < 0 ? String(Math.ceil(-atS)) : shown.done ? "done" : shown.waitLeftS !== null ? shown.waitLeftS.toFixed(1) : shown.number;
-  return (
-    <section
-      className="pacer"
-      aria-label={`Pacer, ${FACE_NAMES[face]}`}
-      data-state={!run ? "ready" : run.pausedMs !== null ? "paused" : shown.done ? "done" : atS < 0 ? "counting" : "running"}
-      data-at={atS.toFixed(3)}
-    >
-      <header>
-        <button type="button" onClick={onClose}>
-          Back
-        </button>
-        <span>
-          {plan.name}, {FACE_NAMES[face]}
-        </span>
-        <button type="button" aria-pressed={!tip} onClick={() => setEnd("")}>
-          root, left
-        </button>
-        <button type="button" aria-pressed={tip} onClick={() => setEnd("tip")}>
-          tip, right
-        </button>
-      </header>
-      <button type="button" className="pacer-face" onClick={step} title={run ? (byHand ? "number passed" : "pause or go on") : "start"}>
-        <span className="pacer-word">
-          {!run ? "" : atS < 0 ? "get ready for" : shown.done ? "" : shown.waitLeftS !== null ? `wait at ${shown.number}` : "to"}
-        </span>
-        <span className="pacer-number num" data-testid="pacer-number">
-          {big}
-        </span>
-        <span className="pacer-next num">{shown.done ? "" : shown.next ? `then ${shown.next}` : "the last"}</span>
-      </button>
-      <div
-        className="pacer-bar"
-        role="progressbar"
-        aria-valuemin={0}
-        aria-valuemax={1}
-        aria-valuenow={Number(shown.share.toFixed(2))}
-        aria-label="of the way to this number"
-      >
-        <span style={{ transform: `scaleX(${atS < 0 ? 0 : shown.share})` }} />
-        {Array.from({ length: plan.stations.parts - 1 }, (_, k) => (k + 1) / plan.stations.parts).map((share) => (
-          <i key={share} style={{ left: `${100 * share}%` }} />
-        ))}
-      </div>
-      <footer>
-        <span className="num">
-          {here ? show("feed", tip ? here.tipFeedMmS : here.rootFeedMmS) : ""}
-          {run && !shown.done ? `, ${shown.leftS.toFixed(0)} s left` : ""}
-        </span>
-        {run && run.pausedMs !== null && (
-          <span role="status" data-testid="pacer-stop">
-            stopped {stoodS.toFixed(0)} s
-            {bite === null
-              ? ""
-              : `: a groove ${show("kerf", bite)} deep burns here. ${bite < plan.pace.tolerance_mm ? "It is within the tolerance: go on." : "Lift the wire out into the waste if you can, or switch the heat off."}`}
-          </span>
-        )}
-        {!run && (
-          <>
-            <button type="button" aria-pressed={!hand} onClick={() => setHand(false)}>
-              the pacer leads
-            </button>
-            <button type="button" aria-pressed={hand} onClick={() => setHand(true)}>
-              I lead, space at each number
-            </button>
-            <button type="button" aria-pressed={spoken} onClick={() => setSpoken(!spoken)}>
-              spoken numbers {spoken ? (localVoice() ? "on" : "on: no voice on this machine") : "off"}
-            </button>
-          </>
-        )}
-        {run && !shown.done && (
-          <button type="button" onClick={toggle}>
-            {run.pausedMs === null ? "Pause" : "Go on"}
-          </button>
-        )}
-        {run && (shown.done || run.pausedMs !== null) && (
-          <button type="button" onClick={again}>
-            From the start
-          </button>
-        )}
-        {shown.done && run && (
-          <Button variant="contained" size="large" disabled={saved === "saving" || saved === "yes"} onClick={() => void keep()}>
-            {saved === "yes" ? "Kept" : "Keep this cut in the log"}
-          </Button>
-        )}
-        {saved !== "no" && saved !== "yes" && saved !== "saving" && <span role="alert">{saved}</span>}
-      </footer>
-    </section>
-  );
-}
-
-/** Led by hand, the next number is the first that has not been passed. */
-function handShown(schedule: Schedule, run: Run, atS: number) {
-  const passed = run.passedS.length;
-  const row = Math.min(passed, schedule.rows.length - 1);
-  const since = atS - (passed === 0 ? 0 : (run.passedS[passed - 1] as number));
-  const wants = (schedule.rows[row]?.seconds ?? 1) + (passed > 0 ? (schedule.rows[passed - 1]?.waitS ?? 0) : 0);
-  return {
-    row,
-    number: schedule.rows[row]?.to ?? "",
-    next: schedule.rows[row + 1]?.to ?? null,
-    share: Math.min(1, Math.max(0, since / wants)),
-    waitLeftS: null,
-    leftS: Math.max(0, schedule.totalS - (schedule.startsS[row] ?? 0) - Math.max(0, since)),
-    done: passed >= schedule.rows.length,
+  const again = () => {
+    drive.again();
+    setSaved("no");
   };
+  const stop = ({ atS, stoodS }: PacerNow) => {
+    const bite = bites && run?.pausedMs != null && atS > 0 ? between(STOPS_S, bites, Math.min(LONGEST_STOP_S, stoodS)) : null;
+    return (
+      run &&
+      run.pausedMs !== null && (
+        <span role="status" data-testid="pacer-stop">
+          stopped {stoodS.toFixed(0)} s
+          {bite === null
+            ? ""
+            : `: a groove ${show("kerf", bite)} deep burns here. ${bite < plan.pace.tolerance_mm ? "It is within the tolerance: go on." : "Lift the wire out into the waste if you can, or switch the heat off."}`}
+        </span>
+      )
+    );
+  };
+  const other = OTHER[end];
+  return (
+    <PacerFace
+      title={`${plan.name}, ${FACE_NAMES[face]}`}
+      label={`Pacer, ${FACE_NAMES[face]}`}
+      schedule={schedule}
+      parts={plan.stations.parts}
+      drive={{ ...drive, again }}
+      end={end}
+      onEnd={(next) => setEnd(next === "tip" ? "tip" : "")}
+      back={onClose}
+      marks={together}
+      onTick={onTick}
+      head={
+        <SecondKey
+          about={() => aboutOf(plan, face, rows, job)}
+          ticket={together ? ticket : null}
+          onTicket={(next) => setTicket(next ?? "", "replace")}
+          joined={endHere(second, other) ? `The ${other} is there.` : `Nobody is at the ${other} yet.`}
+        />
+      }
+    >
+      {(now) => (
+        <>
+          {stop(now)}
+          {together && (
+            <span role="status" data-testid="other-end" data-here={endHere(second, other)}>
+              {endHere(second, other) ? `the ${other} is there` : `the ${other} is away`}
+              {second.withinMs === null ? "" : `, same count within ${Math.max(1, Math.ceil(second.withinMs))} ms`}
+            </span>
+          )}
+          {together && second.fault && <span role="alert">{second.fault}</span>}
+          {now.done && run && (
+            <Button variant="contained" size="large" disabled={saved === "saving" || saved === "yes"} onClick={() => void keep()}>
+              {saved === "yes" ? "Kept" : "Keep this cut in the log"}
+            </Button>
+          )}
+          {saved !== "no" && saved !== "yes" && saved !== "saving" && <span role="alert">{saved}</span>}
+        </>
+      )}
+    </PacerFace>
+  );
 }

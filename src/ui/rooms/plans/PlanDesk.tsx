@@ -20,6 +20,7 @@ import { ClashFrame } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { NameInput } from "../../kit/NameInput";
+import { Presence } from "../../kit/Presence";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -56,6 +57,9 @@ const SHORTCUTS = [
   { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
   { keys: "U", does: "millimetres or inches" },
 ];
+
+/** What an end said of its numbers, s. */
+const said = (times: readonly (number | null)[]) => (times.length === 0 ? "nothing" : times.map((s) => (s === null ? "–" : s.toFixed(1))).join(" "));
 
 /** Panels of a part of several: which one is open, one more beyond the last tip, or the last away. */
 function PanelRow({
@@ -175,14 +179,24 @@ export function PlanDesk({
     return store.getState().save.kind === "saved";
   };
   /** Keeps a cut with the plan, number by number, and as a run in its cutter's log. */
-  const keepRun = async ({ face, labels, plannedS, realS, pausesS }: DoneRun, { root, cutter }: PlanAnswer) => {
+  const keepRun = async ({ face, labels, plannedS, realS, pausesS, ends }: DoneRun, { root, cutter }: PlanAnswer) => {
     const at = new Date().toISOString();
     const { document } = store.getState();
     const tenth = (s: number) => Math.round(s * 10) / 10;
+    const tenthOr = (s: number | null) => (s === null ? null : Math.max(0, tenth(s)));
     store.change({
       ...document,
       runs: [
-        { at, face, panel: panel + 1, labels, planned_s: plannedS.map(tenth), real_s: realS.map(tenth), pauses_s: tenth(pausesS) },
+        {
+          at,
+          face,
+          panel: panel + 1,
+          labels,
+          planned_s: plannedS.map(tenth),
+          real_s: realS.map(tenth),
+          pauses_s: tenth(pausesS),
+          ...(ends ? { ends_s: { root: ends.root.map(tenthOr), tip: ends.tip.map(tenthOr) } } : {}),
+        },
         ...document.runs,
       ].slice(0, 30),
     });
@@ -200,7 +214,10 @@ export function PlanDesk({
         feed_mm_s: root.feedMmS,
         pieces: 1,
         hot_min: Math.max(0.1, tenth(seconds / 60)),
-        note: `${document.name}, ${face === "whole" ? "all round" : `${face} face`}: ${seconds.toFixed(0)} s, planned ${plannedS.reduce((sum, each) => sum + each, 0).toFixed(0)} s`,
+        note: `${document.name}, ${face === "whole" ? "all round" : `${face} face`}: ${seconds.toFixed(0)} s, planned ${plannedS.reduce((sum, each) => sum + each, 0).toFixed(0)} s${ends ? `; by each end's own word: root ${said(ends.root)}, tip ${said(ends.tip)}` : ""}`.slice(
+          0,
+          500,
+        ),
       });
     }
   };
@@ -242,6 +259,7 @@ export function PlanDesk({
           <div className="desk-name">
             <NameInput label="Plan's name" name={plan.name} onName={(name) => store.change({ ...store.getState().document, name }, "name")} />
             <SavedMark save={save} onRetry={() => void store.flush()} />
+            <Presence at={`plans/${start.id}`} />
           </div>
           <div className="desk-deeds">
             <span className="spring" />

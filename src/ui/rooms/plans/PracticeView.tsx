@@ -11,8 +11,8 @@ import { Tile, TileRow } from "../../kit/Tile";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
+import { PacerSound } from "../second/pacerSound";
 import { FACE_NAMES } from "./PaceView";
-import { PacerSound } from "./pacerSound";
 import { useFace, usePace } from "./usePace";
 
 /** A held key leads at so many times the pace: so that one may run ahead, and must let go. */

@@ -24,6 +24,7 @@ import { ClashFrame } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { NameInput } from "../../kit/NameInput";
+import { Presence } from "../../kit/Presence";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -185,6 +186,7 @@ export function RigDesk({
           <div className="desk-name">
             <NameInput label="Rig's name" name={document.name} onName={(name) => store.change({ ...store.getState().document, name }, "name")} />
             <SavedMark save={save} onRetry={() => void store.flush()} />
+            <Presence at={`rigs/${start.id}`} />
           </div>
           <div className="desk-deeds">
             <span className="rig-kind">{record.title}</span>

@@ -8,5 +8,6 @@ export { photos } from "./photos";
 export { plans } from "./plans";
 export { rigs } from "./rigs";
 export { rowCounts } from "./rowCounts";
+export { secondScreens } from "./secondScreens";
 export { sessions } from "./sessions";
 export { workshop } from "./workshop";

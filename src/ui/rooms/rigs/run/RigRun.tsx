@@ -16,11 +16,13 @@ import { frameOut, passedAt, secondsLeft } from "@/core/rigs/frame/out";
 import { machineOf } from "@/core/rigs/frame/path";
 import type { Show } from "@/core/rigs/record";
 import type { RigDocument } from "@/core/rigs/rig";
+import { useQuestion } from "../../../kit/address";
 import type { RunTold } from "../../../kit/api";
 import { FileButton } from "../../../kit/FileButton";
 import { HOTKEYS } from "../../../kit/hotkeys";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { useAwake } from "../../../kit/useAwake";
+import { SecondKey } from "../../second/SecondKey";
 import { useFrameProgram } from "../useFrameProgram";
 import { RunPicture } from "./RunPicture";
 import { useSerialRun } from "./useSerialRun";
@@ -86,6 +88,7 @@ export function RigRun({
   const serial = useSerialRun(document, rig, via === "serial");
   const port: RunPort = via === "app" ? server : serial;
   const own = useFrameProgram(rig, around);
+  const [ticket, setTicket] = useQuestion("second");
   const [opened, setOpened] = useState<Chosen | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const span = around.plan?.plan.part.span_mm ?? Math.max(1, rig.apart_mm - rig.toBlock_mm);
@@ -329,6 +332,14 @@ export function RigRun({
           <Button size="small" onClick={() => setOpened(null)} disabled={busy}>
             The plan's own path
           </Button>
+        )}
+        {via === "app" && (
+          <SecondKey
+            about={() => ({ kind: "stop", name: document.name, rig: id })}
+            ticket={ticket || null}
+            onTicket={(next) => setTicket(next ?? "", "replace")}
+            joined="Its stop key takes the heat off as this page's own does. It does not count as somebody being there."
+          />
         )}
         <SerialChoice via={via} onVia={setVia} serial={serial.available} disabled={busy} />
         {via === "serial" && serial.connect}

@@ -1,0 +1,4 @@
+import { secondDoor } from "@/server/rooms/second/door";
+
+export const dynamic = "force-dynamic";
+export const GET = secondDoor.events;

@@ -1,0 +1,3 @@
+import { secondDoor } from "@/server/rooms/second/door";
+
+export const POST = secondDoor.make;

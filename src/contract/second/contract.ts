@@ -1,0 +1,111 @@
+import { z } from "zod";
+import { MEASURED } from "../instruments/contract";
+import { exchange, idSchema, nothing } from "../kernel/exchange";
+
+const words = z.string().max(200, { error: "must be at most 200 characters" });
+const finite = z.number({ error: "must be a number" });
+const point = z.tuple([finite, finite]);
+
+/** One row of a pace: as core/pace's PaceRow. */
+const paceRow = z.object({
+  from: words,
+  to: words,
+  seconds: finite.min(0).max(86_400),
+  waitS: finite.min(0).max(86_400),
+  rootFeedMmS: finite,
+  tipFeedMmS: finite,
+  limit: words,
+  corner: z.boolean(),
+});
+/** One end's template as it is shown beside the numbers, mm. */
+const template = z.object({
+  lines: z.array(z.array(point).max(4000)).max(40),
+  numbers: z.array(z.object({ label: words, at: point })).max(400),
+});
+const MOST_ROWS = 2000;
+
+/** What is put on a second screen. */
+const aboutSchema = z.discriminatedUnion(
+  "kind",
+  [
+    z.object({
+      kind: z.literal("pacer"),
+      name: words,
+      face: words,
+      rows: z
+        .array(paceRow)
+        .min(1)
+        .max(MOST_ROWS, { error: `has room for ${MOST_ROWS} rows` }),
+      parts: z.int().min(1).max(16),
+      templates: z.object({ root: template, tip: template }),
+    }),
+    z.object({ kind: z.literal("stopwatch"), name: words }),
+    z.object({ kind: z.literal("dial"), name: words }),
+    z.object({ kind: z.literal("stop"), name: words, rig: idSchema }),
+  ],
+  { error: "kind must be one of pacer, stopwatch, dial, stop" },
+);
+export type SecondAbout = z.output<typeof aboutSchema>;
+
+const end = z.enum(["root", "tip"], { error: "must be root or tip" });
+const run = z.object({
+  by: z.enum(["pacer", "hand"]),
+  startedMs: finite,
+  pausedMs: finite.nullable(),
+  pauses: z.array(z.object({ atS: finite, longS: finite })),
+  passedS: z.array(finite),
+  seenMs: finite,
+});
+const perEnd = <T extends z.ZodType>(each: T) => z.object({ root: each, tip: each });
+const twoEnds = z.object({ run: run.nullable(), marks: perEnd(z.array(finite.nullable())), here: perEnd(finite.nullable()) });
+const stopwatch = z.object({ startedMs: finite.nullable(), lapsMs: z.array(finite), stoppedMs: finite.nullable() });
+const dial = z.object({ figures: z.partialRecord(z.enum(MEASURED), z.number()), troubles: z.array(z.string()), wired: z.array(z.string()) });
+const stopKey = z.object({ phase: words, line: z.int(), lines: z.int(), heat: finite.nullable() });
+
+/** As things stand, times in the server's clock. A dial and a stop key hold nothing of their own: what they show is asked for anew. */
+const told = z.object({
+  revision: z.int(),
+  /** the server's clock as this was said, ms */
+  nowMs: finite,
+  about: aboutSchema.optional(),
+  /** under which this computer can be reached, for the code that is scanned; with `about` */
+  addresses: z.array(z.string()).optional(),
+  ended: z.boolean(),
+  pacer: twoEnds.optional(),
+  stopwatch: stopwatch.optional(),
+  dial: dial.optional(),
+  stop: stopKey.optional(),
+});
+export type SecondTold = z.output<typeof told>;
+
+export const SECOND = {
+  /** Opens a second screen. */
+  make: exchange(z.strictObject({ about: aboutSchema }), z.object({ ticket: z.string(), expiresAt: z.iso.datetime(), told })),
+  get: exchange(nothing, told),
+  act: exchange(
+    z.discriminatedUnion(
+      "do",
+      [
+        z.strictObject({ do: z.literal("look") }),
+        z.strictObject({ do: z.literal("here"), end }),
+        z.strictObject({ do: z.literal("begin"), by: z.enum(["pacer", "hand"], { error: "must be pacer or hand" }) }),
+        z.strictObject({ do: z.literal("pause") }),
+        z.strictObject({ do: z.literal("resume") }),
+        z.strictObject({ do: z.literal("mark"), end, leads: z.boolean({ error: "must be true or false" }) }),
+        z.strictObject({ do: z.literal("again") }),
+        /** of a stopwatch */
+        z.strictObject({ do: z.literal("press") }),
+        z.strictObject({ do: z.literal("stop") }),
+        z.strictObject({ do: z.literal("reset") }),
+        /** of a run: as its large keys */
+        z.strictObject({ do: z.literal("hold") }),
+        /** of a dial: what the page that opened it reads, where no instrument is wired */
+        z.strictObject({ do: z.literal("figures"), figures: z.partialRecord(z.enum(MEASURED), finite) }),
+        z.strictObject({ do: z.literal("end") }),
+      ],
+      { error: "do must be one of look, here, begin, pause, resume, mark, again, press, stop, reset, hold, figures, end" },
+    ),
+    told,
+  ),
+};
+export type SecondDeed = z.input<typeof SECOND.act.question>;

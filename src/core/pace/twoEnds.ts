@@ -1,0 +1,92 @@
+import { beginRun, elapsedS, pass, pause, type Run, resume, type Schedule, shownAt } from "./pacer";
+
+/** A run led on two screens, one at each end of the wire; times of the server's clock, ms. */
+export interface TwoEnds {
+  run: Run | null;
+  /** when each end says it was at each number, s since the start without pauses; null where it did not say */
+  marks: Record<ScreenEnd, (number | null)[]>;
+  /** when each end was last heard of */
+  here: Record<ScreenEnd, number | null>;
+}
+export const SCREEN_ENDS = ["root", "tip"] as const;
+export type ScreenEnd = (typeof SCREEN_ENDS)[number];
+
+export type TwoEndsDeed =
+  | { do: "begin"; by: Run["by"] }
+  | { do: "pause" }
+  | { do: "resume" }
+  /** an end was at its number; led by hand, the leading end's mark is what both go by */
+  | { do: "mark"; end: ScreenEnd; leads: boolean }
+  | { do: "again" }
+  | { do: "here"; end: ScreenEnd };
+
+export const AT_REST: TwoEnds = { run: null, marks: { root: [], tip: [] }, here: { root: null, tip: null } };
+
+/** The row an end is led through: by the schedule, or led by hand the first whose number was not passed. */
+export const rowAt = (schedule: Schedule, run: Run, atS: number): number =>
+  run.by === "hand" ? Math.min(run.passedS.length, schedule.rows.length - 1) : shownAt(schedule, Math.max(0, atS)).row;
+
+/** Whether all of it has been led. */
+export const isDone = (schedule: Schedule, run: Run, atS: number): boolean =>
+  run.by === "hand" ? run.passedS.length >= schedule.rows.length : atS >= schedule.totalS;
+
+/** What the two ends are after one of them did something. Whatever comes late, or twice, changes nothing. */
+export function twoEndsAfter(now: TwoEnds, deed: TwoEndsDeed, schedule: Schedule, nowMs: number): TwoEnds {
+  const { run } = now;
+  switch (deed.do) {
+    case "here":
+      return { ...now, here: { ...now.here, [deed.end]: nowMs } };
+    case "begin":
+      return run ? now : { ...now, run: beginRun(deed.by, nowMs), marks: { root: [], tip: [] } };
+    case "again":
+      return { ...now, run: null, marks: { root: [], tip: [] } };
+  }
+  if (!run) return now;
+  const atS = elapsedS(run, nowMs);
+  if (deed.do === "pause") return run.pausedMs !== null || isDone(schedule, run, atS) ? now : { ...now, run: pause(run, nowMs) };
+  if (deed.do === "resume") return run.pausedMs === null ? now : { ...now, run: resume(run, nowMs) };
+  if (run.pausedMs !== null || atS < 0) return now;
+  const leads = run.by === "hand" && deed.leads;
+  if (leads && isDone(schedule, run, atS)) return now;
+  // Led by the pacer one may be at a number a little after it was called: the number that is nearer in time is meant.
+  const row = run.by === "hand" ? (leads ? run.passedS.length : now.marks[deed.end].length) : nearestRow(schedule, atS);
+  if (row >= schedule.rows.length) return now;
+  const marks = [...now.marks[deed.end]];
+  while (marks.length < row) marks.push(null);
+  marks[row] = atS;
+  return { ...now, run: leads ? pass(run, nowMs) : run, marks: { ...now.marks, [deed.end]: marks } };
+}
+
+function nearestRow({ reachesS }: Schedule, atS: number): number {
+  let best = 0;
+  for (const [i, at] of reachesS.entries()) if (Math.abs(at - atS) < Math.abs((reachesS[best] as number) - atS)) best = i;
+  return best;
+}
+
+/** How long an end took for each number by its own marks, s; null where it or the one before was not marked. */
+export const endTimes = (marks: readonly (number | null)[]): (number | null)[] =>
+  marks.map((at, i) => {
+    const before = i === 0 ? 0 : (marks[i - 1] ?? null);
+    return at === null || before === null ? null : at - before;
+  });
+
+/** One question about the other's clock: when it was sent and answered by this clock, what the other said, ms. */
+export interface ClockSample {
+  sentMs: number;
+  saidMs: number;
+  heardMs: number;
+}
+
+/**
+ * How far another clock is ahead of this one, ms: the other's word is taken for the middle of the quickest question there and back.
+ * @returns the offset, and the most it can be wrong by: half of that question's time
+ * @source Cristian, Probabilistic clock synchronization, 1989; the same sum as RFC 5905 section 8 with one time of the server's
+ */
+export function clockOffset(samples: readonly ClockSample[]): { offsetMs: number; withinMs: number } | null {
+  let best: { offsetMs: number; withinMs: number } | null = null;
+  for (const { sentMs, saidMs, heardMs } of samples) {
+    const withinMs = (heardMs - sentMs) / 2;
+    if (withinMs >= 0 && (best === null || withinMs < best.withinMs)) best = { offsetMs: saidMs - (sentMs + heardMs) / 2, withinMs };
+  }
+  return best;
+}

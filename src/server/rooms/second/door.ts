@@ -1,0 +1,63 @@
+import { SECOND } from "@/contract/second/contract";
+import { admit } from "../../kernel/access/who";
+import { type Database, database } from "../../kernel/db/client";
+import { asked, told } from "../../kernel/door";
+import { ServerError } from "../../kernel/errors";
+import { mutation, query } from "../../kernel/http";
+import { eventResponse, eventStream } from "../changes/feed";
+import { actOn, makeScreen, opensAlone, screenOf, screenTold, ticketId } from "./screens";
+
+interface TicketContext {
+  params: Promise<{ ticket: string }>;
+}
+
+/** A pace of two thousand numbers with both templates. */
+const ABOUT_BYTES = 2 * 1024 * 1024;
+const gone = () => new ServerError("not-found", 404, "This second screen is put down: nothing is called out here any more.");
+
+/** The screen a ticket opens: by itself while it lasts, and after that for members alone. @throws ServerError `sign-in`, `role`, `not-found` */
+async function opened(request: Request, context: TicketContext) {
+  const { ticket } = await context.params;
+  const db: Database = await database();
+  const screen = await screenOf(db, ticket);
+  if (!screen || !opensAlone(screen)) await admit(request, "work");
+  if (!screen) throw gone();
+  return { db, ticket, screen };
+}
+
+/** What the routes about second screens do. */
+export const secondDoor = {
+  make: mutation(async (request: Request) => {
+    const { about } = await asked(request, SECOND.make, ABOUT_BYTES);
+    const { ticket, screen } = await makeScreen(await database(), about);
+    return told(SECOND.make, { ticket, expiresAt: screen.expiresAt.toISOString(), told: await screenTold(screen, true) }, 201);
+  }),
+
+  // Its ticket lets whoever holds it in: no role is asked for before that is looked at.
+  get: query(async (request: Request, context: TicketContext) => told(SECOND.get, await screenTold((await opened(request, context)).screen, true)), null),
+
+  act: mutation(async (request: Request, context: TicketContext) => {
+    const { db, ticket } = await opened(request, context);
+    return told(SECOND.act, await screenTold(await actOn(db, ticket, await asked(request, SECOND.act)), false));
+  }, null),
+
+  events: query(async (request: Request, context: TicketContext) => {
+    const { db, ticket } = await opened(request, context);
+    const own = ticketId(ticket);
+    return eventResponse(
+      eventStream(
+        request.signal,
+        async (payload) => {
+          if (payload !== null && !payload.includes(own)) return null;
+          const screen = await screenOf(db, ticket);
+          return screen && JSON.stringify(await screenTold(screen, false));
+        },
+        () =>
+          opened(request, context).then(
+            () => true,
+            () => false,
+          ),
+      ),
+    );
+  }, null),
+};

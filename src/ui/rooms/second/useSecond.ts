@@ -1,0 +1,113 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { type ClockSample, clockOffset } from "@/core/pace/twoEnds";
+import { ApiError, api, type SecondAbout, type SecondDeed, type SecondTold } from "../../kit/api";
+
+/** Questions about the server's clock at once, and how long until they are asked again, ms: clocks of phones drift by some parts in a million. */
+const ASKED = 9;
+const AGAIN_MS = 60_000;
+/** What has no state of its own is looked at this often, ms. */
+const LOOK_MS = 500;
+
+export interface Second {
+  about: SecondAbout | null;
+  told: SecondTold | null;
+  /** the server's clock less this one, ms, and the most that is wrong by */
+  offsetMs: number | null;
+  withinMs: number | null;
+  fault: string | null;
+  /** put down, or its ticket has run out */
+  over: boolean;
+  act: (deed: SecondDeed) => Promise<void>;
+}
+
+/** A second screen by its ticket: what is on it as it changes, and the server's clock. */
+export function useSecond(ticket: string | null): Second {
+  const [told, setTold] = useState<SecondTold | null>(null);
+  const [about, setAbout] = useState<SecondAbout | null>(null);
+  const [clock, setClock] = useState<{ offsetMs: number; withinMs: number } | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [over, setOver] = useState(false);
+  // Answers may overtake one another: the newest stands.
+  const newest = useRef(0);
+  const take = useCallback((next: SecondTold) => {
+    // What it is about never changes, however late it is told.
+    if (next.about) setAbout(next.about);
+    if (next.revision < newest.current) return;
+    newest.current = next.revision;
+    setTold(next);
+    setFault(null);
+    if (next.ended) setOver(true);
+  }, []);
+  const failed = useCallback((error: unknown) => {
+    if (!(error instanceof ApiError)) throw error;
+    if (error.status === 401 || error.status === 404) setOver(true);
+    setFault(error.message);
+  }, []);
+  const act = useCallback(
+    async (deed: SecondDeed) => {
+      if (ticket === null) return;
+      try {
+        take(await api.second.act(ticket, deed));
+      } catch (error) {
+        failed(error);
+      }
+    },
+    [ticket, take, failed],
+  );
+  useEffect(() => {
+    if (ticket === null) return;
+    const leaving = new AbortController();
+    newest.current = 0;
+    setOver(false);
+    api.second.get(ticket, leaving.signal).then(take, (error) => !leaving.signal.aborted && failed(error));
+    const events = new EventSource(`/api/second/${ticket}/events`);
+    events.onmessage = ({ data }) => {
+      void import("@/contract/second/contract").then(({ SECOND }) => {
+        const read = SECOND.act.answer.safeParse(JSON.parse(String(data)));
+        if (read.success) take(read.data);
+      });
+    };
+    // The browser connects again by itself; meanwhile it is said.
+    events.onerror = () => setFault("The workshop's computer does not answer: what is shown goes on by its last word.");
+    events.onopen = () => setFault(null);
+    return () => {
+      leaving.abort();
+      events.close();
+    };
+  }, [ticket, take, failed]);
+  useEffect(() => {
+    if (ticket === null || over) return;
+    let gone = false;
+    const ask = async () => {
+      const samples: ClockSample[] = [];
+      for (let i = 0; i < ASKED && !gone; i++) {
+        try {
+          const sentMs = Date.now();
+          const { nowMs } = await api.second.act(ticket, { do: "look" });
+          samples.push({ sentMs, saidMs: nowMs, heardMs: Date.now() });
+        } catch (error) {
+          failed(error);
+          break;
+        }
+      }
+      const found = clockOffset(samples);
+      if (!gone && found) setClock(found);
+    };
+    void ask();
+    const timer = setInterval(() => void ask(), AGAIN_MS);
+    const back = () => document.visibilityState === "visible" && void ask();
+    document.addEventListener("visibilitychange", back);
+    return () => {
+      gone = true;
+      clearInterval(timer);
+      document.removeEventListener("visibilitychange", back);
+    };
+  }, [ticket, over, failed]);
+  const looks = about?.kind === "dial" || about?.kind === "stop";
+  useEffect(() => {
+    if (!looks || over) return;
+    const timer = setInterval(() => void act({ do: "look" }), LOOK_MS);
+    return () => clearInterval(timer);
+  }, [looks, over, act]);
+  return { about, told, offsetMs: clock?.offsetMs ?? null, withinMs: clock?.withinMs ?? null, fault, over, act };
+}
