@@ -28,6 +28,14 @@ const listenOn =
   (heard) =>
     pglite.listen(CHANGES, heard);
 
+/** The embedded engine's tables as this program knows them, whichever version of it wrote them last. @throws ServerError `newer-schema` */
+export async function bringUpToDate(pglite: PGlite): Promise<Database> {
+  const own = drizzle(pglite, { schema });
+  await beforeMigrating(async (statement, values) => (await pglite.query<Record<string, unknown>>(statement, values)).rows);
+  await migrate(own, { migrationsFolder: migrationsFolder() });
+  return own as unknown as Database;
+}
+
 /** The engine on a folder that is already held, or in memory: migrated, and looked through for losses. */
 async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; db: Database }> {
   const fresh = folder !== undefined && lookInto(folder) === "new";
@@ -42,10 +50,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
   }
   const { pglite } = engine;
   try {
-    const own = drizzle(pglite, { schema });
-    const db = own as unknown as Database;
-    await beforeMigrating(async (statement, values) => (await pglite.query<Record<string, unknown>>(statement, values)).rows);
-    await migrate(own, { migrationsFolder: migrationsFolder() });
+    const db = await bringUpToDate(pglite);
     if (folder) {
       const lost = (await verifyStructure(pglite)) ?? (await verifyRows(pglite));
       if (lost) throw damaged(folder, lost);

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { readMigrationFiles } from "drizzle-orm/migrator";
 import { ServerError } from "../errors";
+import { dataFolder, wayOut } from "./dataFolder";
 
 export const migrationsFolder = () => path.join(process.cwd(), "drizzle");
 
@@ -34,7 +35,7 @@ export async function beforeMigrating(ask: AskRows): Promise<void> {
     throw new ServerError(
       "newer-schema",
       503,
-      "This workshop's database was last opened by a newer Upwind Rod. Nothing was changed: update this copy, or put back a backup that this one made.",
+      `This workshop's database was last opened by a newer Upwind Rod. Nothing was changed: update this copy, or put back a backup that this one made, such as the one kept before that update. ${wayOut(dataFolder())}`,
     );
   if (done < known) await shared.upwindBeforeUpdate?.(ask);
 }
