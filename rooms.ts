@@ -69,6 +69,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "contract/keeping": ["core/workshop", "contract/kernel"],
   "contract/instruments": ["contract/kernel"],
   "contract/changes": [],
+  "contract/health": ["contract/kernel"],
   "contract/second": ["contract/kernel", "contract/instruments"],
   "contract/access": ["core/workshop", "contract/kernel"],
   "contract/run": ["core/motion", "contract/kernel"],
@@ -98,6 +99,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "server/rooms/changes": ["core/kernel", "contract/", "server/kernel"],
   /** The one controller of the house, and the run it is at. */
   "server/rooms/run": ["core/", "contract/", "server/kernel", "server/rooms/instruments", "server/rooms/log", "server/rooms/rigs"],
+  /** How the house stands. */
+  "server/rooms/health": ["core/kernel", "contract/", "server/kernel", "server/rooms/keeping"],
   /** What stands on a second screen, at the other end of the wire. */
   "server/rooms/second": ["core/", "contract/", "server/kernel", "server/rooms/changes", "server/rooms/instruments", "server/rooms/run"],
   server: ["core/", "server/"],

@@ -14,10 +14,12 @@ const say = (text: string) => process.stdout.write(`${text}\n`);
 
 /** The running server's own archive, where one runs on this folder. */
 async function fromServer(folder: string): Promise<Uint8Array | null> {
-  const url = holderOf(folder)?.url;
+  const holder = holderOf(folder);
+  const url = holder?.url;
   if (!url) return null;
   try {
-    const response = await fetch(`${url}/api/backup`);
+    // Whoever can read the folder may have all that is in it: its mark opens a door that asks for a phrase.
+    const response = await fetch(`${url}/api/backup`, { headers: { authorization: `Bearer ${holder.token}` } });
     return response.ok ? new Uint8Array(await response.arrayBuffer()) : null;
   } catch {
     // It does not answer: the folder's own lock will say whether it lives.

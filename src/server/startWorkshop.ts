@@ -1,9 +1,10 @@
+import { WRITTEN_BY } from "@/core/kernel/version";
 import { Access } from "./kernel/access/access";
 import { ANYONE, standingOf } from "./kernel/access/standing";
 import { holdAccess } from "./kernel/access/who";
-import { closeDatabase, database, openedDatabase, watchLock } from "./kernel/db/client";
+import { closeDatabase, database, isShared, openedDatabase, watchLock } from "./kernel/db/client";
 import { ServerError } from "./kernel/errors";
-import { logFault } from "./kernel/log";
+import { logEvent, logFault } from "./kernel/log";
 import { seedDemo } from "./rooms/demo/seedDemo";
 import { keepBackups } from "./rooms/keeping/automatic";
 import { keepBeforeUpdates } from "./rooms/keeping/store";
@@ -53,7 +54,10 @@ export async function startWorkshop(): Promise<void> {
       endRun()
         .then(closeDatabase)
         .then(
-          () => process.exit(0),
+          () => {
+            logEvent("stopped", { upSeconds: Math.round(process.uptime()) });
+            process.exit(0);
+          },
           (error) => {
             logFault(error);
             process.exit(1);
@@ -63,4 +67,5 @@ export async function startWorkshop(): Promise<void> {
   }
   watchLock();
   keepBackups();
+  logEvent("started", { version: WRITTEN_BY, node: process.version, database: isShared() ? "server" : "embedded", door: standingOf(process.env).door });
 }

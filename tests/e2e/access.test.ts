@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+import path from "node:path";
 import type { Browser } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Role } from "@/core/workshop/roles";
@@ -78,9 +80,19 @@ describe("a workshop that others can reach", () => {
   it("has no route without its check: nobody without a session, those who look change nothing, and keepers alone keep", async () => {
     const routes = exportedRoutes();
     expect(routes.length).toBeGreaterThan(60);
-    const outside = ["POST /api/access/sign-in"];
+    // This computer's own programs may ask how the house stands.
+    const outside = ["POST /api/access/sign-in", "GET /api/health", "GET /api/metrics"];
     for (const route of routes) if (!outside.includes(route)) expect([route, await asks(route)]).toEqual([route, { status: 401, code: "sign-in" }]);
     expect((await asks("POST /api/access/sign-in")).status).toBe(422);
+    // So may whoever can read the data folder have all that is in it, as npm run backup has; nobody else by a mark of that form.
+    const token = (JSON.parse(readFileSync(path.join(server.folder, "in-use.json"), "utf8")) as { token: string }).token;
+    const archive = async (authorization: string) => (await fetch(`${server.url}/api/backup`, { headers: { authorization } })).status;
+    expect([await archive(`Bearer ${token}`), await archive(`Bearer ${NOWHERE}`), await archive("Bearer ")]).toEqual([200, 401, 401]);
+    const health = (await (await fetch(`${server.url}/api/health`)).json()) as { ok: boolean; database: { engine: string; answersMs: number } };
+    expect(health).toMatchObject({ ok: true, database: { engine: "embedded", answersMs: expect.any(Number) } });
+    const figures = await (await fetch(`${server.url}/api/metrics`)).text();
+    expect(figures).toMatch(/upwind_request_seconds_count\{[^}]*status="401"\} \d+/);
+    expect(figures).not.toMatch(/[0-9a-f]{8}-[0-9a-f]{4}/);
     // Forged, and of the app's own making but for nobody.
     for (const cookie of ["upwind-session=x", "upwind-session=Fe26.2*1*a*b*c*d*e*f~2", "x-upwind-member=1"])
       expect((await asks("GET /api/cutters", cookie)).status).toBe(401);
@@ -95,7 +107,7 @@ describe("a workshop that others can reach", () => {
     const works = (route: string) => route.includes("/api/second");
     const [look, work, keep] = [await cookieOf("Onlooker", "look"), await cookieOf("Glue hand", "work"), await cookieOf("Keeper of keys", "keep")];
     for (const route of routes) {
-      if (own.includes(route)) continue;
+      if (own.includes(route) || outside.includes(route)) continue;
       const barred = { look: !route.startsWith("GET ") || keeps(route) || works(route), work: keeps(route) };
       for (const [role, cookie] of [["look", look] as const, ["work", work] as const]) {
         const answer = await asks(route, cookie);
@@ -228,10 +240,12 @@ describe("a workshop that others can reach", () => {
     expect((await fetch(`${server.url}/api/cutters`)).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, "x-forwarded-proto": "http" } })).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: said })).status).toBe(401);
+    // The proxy speaks from this computer too: how the house stands is for keepers then.
+    for (const route of ["health", "metrics"]) expect((await fetch(`${server.url}/api/${route}`, { headers: said })).status).toBe(401);
     const response = await signIn("Keeper of keys", PHRASES.keep, said);
     expect(response.headers.get("set-cookie")).toMatch(/; HttpOnly; SameSite=Lax; Secure$/);
     const cookie = (response.headers.get("set-cookie") as string).split(";")[0] as string;
-    expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, cookie } })).status).toBe(200);
+    for (const route of ["cutters", "health"]) expect((await fetch(`${server.url}/api/${route}`, { headers: { ...said, cookie } })).status).toBe(200);
     // Tries are counted by whoever the proxy says asks.
     for (let i = 0; i < 11; i++) await signIn("Keeper of keys", "not the phrase at all", said);
     expect((await signIn("Keeper of keys", PHRASES.keep, said)).status).toBe(429);

@@ -84,8 +84,7 @@ describe("tension, frame and tuner", () => {
     const ears = await launch(file);
     try {
       const watch = await watched({ permissions: ["microphone"] }, ears);
-      const page = await watch.page("/demo/long-tom");
-      await page.keyboard.press("n");
+      const page = await watch.page("/demo/long-tom/tension");
       await page.getByRole("button", { name: "Tuner" }).click();
       await page.getByRole("button", { name: "microphone", exact: true }).click();
       await page.getByRole("button", { name: "Listen" }).click();

@@ -154,8 +154,9 @@ export class Sender {
     const { state } = this;
     state.at = Object.fromEntries([...text.matchAll(/\b([A-CU-Z])(-?\d+(?:\.\d+)?)/g)].map(([, axis, value]) => [axis as string, Number(value)]));
     const [line, heat, told] = [/\bline (\d+)/, /\bheat (\d+)/, /\bstate (\w+)/].map((pattern) => pattern.exec(text)?.[1]);
-    // What was said before this program's first line was taken is of another: so is a line once this one was stopped.
-    if (line !== undefined && this.busy && state.taken > 0) state.line = Math.min(state.lines, Number(line));
+    // What was said before this program's first line was taken is of another. Once it was stopped it may still be told that it had come farther.
+    const stopped = state.phase === "stopped" && Number(line) >= state.line && Number(line) <= this.next;
+    if (line !== undefined && (this.busy || stopped) && state.taken > 0) state.line = Math.min(state.lines, Number(line));
     if (heat !== undefined) state.heat = Number(heat);
     if (told === "held" && state.phase === "holding") state.phase = "held";
     if ((told === "running" || told === IDLE) && state.phase === "resuming") state.phase = "running";

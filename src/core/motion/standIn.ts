@@ -237,10 +237,12 @@ export class StandIn {
         return;
       }
       case "stop":
+        this.heat = 0;
+        // Where it was stopped, and at which line: the way out begins there.
+        if (this.doing) say(this.report());
         this.queue.length = 0;
         for (const { number } of this.waiting.splice(0)) say(`refused ${number}: stopped`);
         this.doing = null;
-        this.heat = 0;
         this.rate = 0;
         if (this.state !== "fault") this.state = "idle";
         this.follows = this.fresh();

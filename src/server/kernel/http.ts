@@ -9,6 +9,7 @@ import { engineDied, isShared, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
+import { metrics, routeOf } from "./metrics";
 
 /** Most bytes a request body may have unless a route says otherwise. */
 const MAX_BODY_BYTES = 128 * 1024;
@@ -58,8 +59,10 @@ export async function readJson<T extends z.ZodType>(request: Request, schema: T,
   return parseOrThrow(schema, value);
 }
 
-const refused = (error: ServerError): Response =>
-  Response.json({ error: { code: error.code, message: error.message, ...error.extra } }, { status: error.status });
+function refused(error: ServerError): Response {
+  metrics().refused.inc({ code: error.code });
+  return Response.json({ error: { code: error.code, message: error.message, ...error.extra } }, { status: error.status });
+}
 
 async function failure(error: unknown): Promise<Response> {
   if (error instanceof ServerError) return refused(error);
@@ -90,12 +93,16 @@ type Handler<C> = (request: Request, context: C) => Promise<Response>;
 /** Does a route's work for whoever asks, or tells in words why not. */
 function answered<C>(handler: (request: Request, context: C, member: Member | null) => Promise<Response>, needed: Role | null): Handler<C> {
   return async (request, context) => {
+    const done = metrics().requests.startTimer({ route: routeOf(new URL(request.url).pathname), method: request.method });
+    let response: Response;
     try {
       const member = needed === null ? null : await admit(request, needed);
-      return await workFor(member, () => handler(request, context, member));
+      response = await workFor(member, () => handler(request, context, member));
     } catch (error) {
-      return await failure(error);
+      response = await failure(error);
     }
+    done({ status: String(response.status) });
+    return response;
   };
 }
 

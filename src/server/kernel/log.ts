@@ -3,7 +3,13 @@ const where = (error: Error): string[] =>
   (error.stack ?? "")
     .split("\n")
     .filter((line) => /^\s+at /.test(line))
+    .map((line) => line.trim())
     .slice(0, 6);
+
+/** One line of JSON on the server's own output: when, what, and plain figures; never what a person typed. */
+export function logEvent(event: string, fields: Readonly<Record<string, string | number | boolean | readonly string[]>> = {}): void {
+  console.error(JSON.stringify({ at: new Date().toISOString(), event, ...fields }));
+}
 
 /**
  * Tells of a fault on the server's own output (`withPlace` off where words for the maker follow at once): its kind, the database's code and where it arose. Never its message, which for a query carries its parameters.
@@ -16,6 +22,5 @@ export function logFault(error: unknown, { withPlace = true }: { withPlace?: boo
     causes.push([at.name, typeof code === "string" ? code : "", typeof routine === "string" ? routine : ""].filter(Boolean).join(" "));
     at = at.cause;
   }
-  const lines = withPlace && error instanceof Error ? where(error) : [];
-  console.error(`${new Date().toISOString()} fault: ${causes.join(" <- ") || typeof error}${lines.length > 0 ? `\n${lines.join("\n")}` : ""}`);
+  logEvent("fault", { kinds: causes.length > 0 ? causes : [typeof error], ...(withPlace && error instanceof Error ? { where: where(error) } : {}) });
 }

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { openedDatabase } from "../../kernel/db/client";
 import { CHANGES, type Opened } from "../../kernel/db/opened";
 import { logFault } from "../../kernel/log";
+import { metrics } from "../../kernel/metrics";
 
 type Heard = (payload: string) => void;
 
@@ -61,7 +62,11 @@ class Feed {
       });
     }
     this.pages.add(heard);
-    return () => this.pages.delete(heard);
+    metrics().listening.set(this.pages.size);
+    return () => {
+      this.pages.delete(heard);
+      metrics().listening.set(this.pages.size);
+    };
   }
 }
 

@@ -1,0 +1,4 @@
+import { healthDoor } from "@/server/rooms/health/door";
+
+export const dynamic = "force-dynamic";
+export const GET = healthDoor.metrics;

@@ -1,0 +1,19 @@
+import { z } from "zod";
+import { exchange, nothing } from "../kernel/exchange";
+
+export const HEALTH = {
+  /** `ok` is false where the database does not answer: then the status is 503. */
+  read: exchange(
+    nothing,
+    z.object({
+      ok: z.boolean(),
+      version: z.string(),
+      upSeconds: z.number(),
+      database: z.object({ engine: z.enum(["embedded", "server"]), answersMs: z.number().nullable() }),
+      /** free bytes where the data and the backups lie; null where that cannot be told */
+      freeBytes: z.object({ data: z.number().nullable(), backups: z.number().nullable() }),
+      /** hours since the newest backup; null where there is none */
+      backupHours: z.number().nullable(),
+    }),
+  ),
+};

@@ -1,0 +1,29 @@
+import { HEALTH } from "@/contract/health/contract";
+import { isLoopback, standingOf } from "../../kernel/access/standing";
+import { admit } from "../../kernel/access/who";
+import { told } from "../../kernel/door";
+import { CLIENT_HEADER } from "../../kernel/doorGuard";
+import { query } from "../../kernel/http";
+import { metrics } from "../../kernel/metrics";
+import { healthNow } from "./health";
+
+/** This computer's own programs, and keepers: nobody else learns how the house stands. A proxy speaks from here too, so behind one it is keepers alone. */
+async function admitKeeper(request: Request): Promise<void> {
+  const { proxy } = standingOf(process.env);
+  if (proxy.length > 0 || !isLoopback(request.headers.get(CLIENT_HEADER) ?? "")) await admit(request, "keep");
+}
+
+/** What the routes about the house's health do. */
+export const healthDoor = {
+  read: query(async (request: Request) => {
+    await admitKeeper(request);
+    const health = await healthNow();
+    return told(HEALTH.read, health, health.ok ? 200 : 503);
+  }, null),
+
+  metrics: query(async (request: Request) => {
+    await admitKeeper(request);
+    const { registry } = metrics();
+    return new Response(await registry.metrics(), { headers: { "content-type": registry.contentType, "cache-control": "no-store" } });
+  }, null),
+};
