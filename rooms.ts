@@ -121,6 +121,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "ui/rooms/plans": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/second"],
   "ui/rooms/rigs": ["core/", "workers", "ui/kit", "ui/cutter", "ui/rooms/second"],
   "ui/rooms/second": ["core/", "contract/second", "ui/kit"],
+  /** What still works without the server. */
+  "ui/rooms/offline": ["core/", "ui/kit", "ui/rooms/log", "ui/rooms/second"],
   "ui/rooms/start": ["core/", "workers", "ui/kit", "ui/cutter"],
   cli: ["core/", "server/"],
   /** Pages and routes put rooms on show and hold nothing themselves. */

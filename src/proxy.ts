@@ -14,8 +14,9 @@ function isOwnHost(host: string | null, local: string | null): boolean {
   return isLoopback(name) || (name !== "" && (extra.includes(name) || name === local));
 }
 
-/** Where nobody needs to be signed in: the page and the route where one does that, second screens, whose routes look at the ticket, health, metrics and the archive, whose routes look at who asks, and what every page is made of. */
-const OUTSIDE = /^\/(sign-in$|api\/access\/sign-in$|second\/[^/]+$|api\/(health|metrics|backup)$|api\/second\/[^/]+(\/events)?$|_next\/|icon\.svg$)/;
+/** Where nobody needs to be signed in: the page and the route where one does that, second screens, whose routes look at the ticket, health, metrics and the archive, whose routes look at who asks, the offline page, which knows nothing but what its browser saw, and what every page is made of. */
+const OUTSIDE =
+  /^\/(sign-in$|api\/access\/sign-in$|second\/[^/]+$|api\/(health|metrics|backup)$|api\/second\/[^/]+(\/events)?$|_next\/|(icon\.svg|icon-\d+\.png|manifest\.webmanifest|sw\.js|offline)$)/;
 
 function contentSecurityPolicy(nonce: string): string {
   const dev = process.env.NODE_ENV === "development";

@@ -91,6 +91,8 @@ export function build() {
   rmSync(stampFile("build"), { force: true });
   const result = run(bin("next"), ["build"], { quiet: true });
   if (!result.ok) giveUp(`The build failed:\n${result.output.slice(-4000)}`);
+  const worker = run(process.execPath, [path.join(root, "scripts", "lib", "serviceWorker.mjs")], { quiet: true });
+  if (!worker.ok) giveUp(`The offline page's worker could not be built:\n${worker.output.slice(-4000)}`);
   writeStamp("build", wanted);
 }
 

@@ -9,6 +9,7 @@ import type { Metadata, Viewport } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
 import { MEMBER_HEADER } from "@/server/kernel/doorGuard";
+import { OfflineReady } from "@/ui/kit/OfflineReady";
 import { theme } from "@/ui/kit/theme/theme";
 import { MemberProvider, type Seated } from "@/ui/kit/useMember";
 import { UnitsProvider } from "@/ui/kit/useUnits";
@@ -31,6 +32,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
             <CssBaseline />
             <UnitsProvider initial={units}>
               <MemberProvider seated={seated}>{children}</MemberProvider>
+              <OfflineReady />
             </UnitsProvider>
           </ThemeProvider>
         </AppRouterCacheProvider>

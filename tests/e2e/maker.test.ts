@@ -155,7 +155,11 @@ describe("the desk", () => {
     const watch = await watched({ hasTouch: true });
     const page = await watch.page("/demo/gatepost");
     await page.waitForSelector('[data-region="clean"]');
-    expect(page.workers().length).toBe(1);
+    await until(
+      async () => page.workers().length,
+      (workers) => workers === 1,
+      "one worker",
+    );
     const box = await page.getByTestId("cutting-window").boundingBox();
     if (!box) throw new Error("no window");
     const place = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
@@ -164,7 +168,12 @@ describe("the desk", () => {
     await page.mouse.down();
     await page.mouse.move(...place(0.6, 0.6), { steps: 8 });
     await page.mouse.up();
-    expect(await verdict(page)).toBe("clean");
+    // Words come in steps after the hand.
+    await until(
+      () => verdict(page),
+      (v) => v === "clean",
+      "dragged",
+    );
     await page.mouse.move(...place(0.9, 0.95));
     expect(await verdict(page)).toBe("clean");
     await page.touchscreen.tap(...place(0.85, 0.7));
@@ -178,7 +187,11 @@ describe("the desk", () => {
     await page.mouse.down();
     await page.mouse.move(box.x + box.width * 0.5, box.y - 300, { steps: 4 });
     await page.mouse.up();
-    expect(await page.locator(".sentence").innerText()).toContain("PWM at 100 %");
+    await until(
+      () => page.locator(".sentence").innerText(),
+      (words) => words.includes("PWM at 100 %"),
+      "the knob at its end",
+    );
     await watch.end();
   });
 

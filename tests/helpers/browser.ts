@@ -72,7 +72,7 @@ export class Watched {
 }
 
 export async function watched(browser: Browser, base: string, options: BrowserContextOptions = {}): Promise<Watched> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: "block", ...options });
   context.setDefaultTimeout(30_000);
   return new Watched(context, base);
 }

@@ -22,7 +22,8 @@ export const LOG = {
     }),
     z.object({ entries: z.array(logRow), unreadable: z.array(unreadableRow), older: z.boolean() }),
   ),
-  add: exchange(z.strictObject({ entry: entrySchema }), one),
+  /** `id` is chosen by a page that may have to send it again: it is kept once. */
+  add: exchange(z.strictObject({ entry: entrySchema, id: idSchema.optional() }), one),
   save: exchange(z.strictObject({ revision: revisionSchema, entry: entrySchema }), one),
   remove: exchange(nothing, z.object({})),
   preview: exchange(fileText, rows),

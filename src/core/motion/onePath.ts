@@ -84,16 +84,19 @@ function nearestTo(outline: Outline): ReturnType<typeof nearestOn> {
 
 /** Shortest way between two outlines that do not cross: one of its ends is a corner of one of them. */
 function shortest(p: Outline, q: Outline): { from: Point; to: Point; mm: number } {
-  let best = { from: p[0] as Point, to: q[0] as Point, mm: Number.POSITIVE_INFINITY };
   const [own, other] = [boundsOf(p), boundsOf(q)];
-  // Corners that face the other come first: the rest are then passed over by their distance from its box.
-  for (const corner of facing(p, other)) {
-    if (fromBox(corner, other) >= best.mm) break;
+  // Of the one that is shorter to walk the corner that faces the other most gives a distance to beat; corners farther from the other's box than that are never looked at.
+  const [small, large, box] = p.length <= q.length ? [p, q, other] : [q, p, own];
+  const start = small.reduce((a, b) => (fromBox(b, box) < fromBox(a, box) ? b : a));
+  const begin = nearestTo(large)(start);
+  let best = p.length <= q.length ? { from: start, to: begin.at, mm: begin.distance } : { from: begin.at, to: start, mm: begin.distance };
+  for (const { corner, least } of facing(p, other, best.mm)) {
+    if (least >= best.mm) break;
     const found = nearestTo(q)(corner);
     if (found.distance < best.mm) best = { from: corner, to: found.at, mm: found.distance };
   }
-  for (const corner of facing(q, own)) {
-    if (fromBox(corner, own) >= best.mm) break;
+  for (const { corner, least } of facing(q, own, best.mm)) {
+    if (least >= best.mm) break;
     const found = nearestTo(p)(corner);
     if (found.distance < best.mm) best = { from: found.at, to: corner, mm: found.distance };
   }
@@ -101,7 +104,12 @@ function shortest(p: Outline, q: Outline): { from: Point; to: Point; mm: number 
 }
 
 const fromBox = ([x, y]: Point, { minX, maxX, minY, maxY }: Bounds): number => Math.hypot(Math.max(0, minX - x, x - maxX), Math.max(0, minY - y, y - maxY));
-const facing = (outline: Outline, box: Bounds): Point[] => [...outline].sort((a, b) => fromBox(a, box) - fromBox(b, box));
+/** Corners nearer to a box than so much, the nearest first. */
+const facing = (outline: Outline, box: Bounds, mm: number): { corner: Point; least: number }[] =>
+  outline
+    .map((corner) => ({ corner, least: fromBox(corner, box) }))
+    .filter(({ least }) => least < mm)
+    .sort((a, b) => a.least - b.least);
 
 /** The tree of shortest ways that ties outlines together (Kruskal); a pair's own distance is reckoned only when its boxes' distance comes up. */
 function spanningTree(outlines: readonly Outline[]): Tie[] {

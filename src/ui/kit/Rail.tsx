@@ -5,6 +5,7 @@ import Link from "next/link";
 import { type MouseEvent, type ReactNode, useEffect, useState } from "react";
 import { ROLE_WORDS } from "@/core/workshop/roles";
 import { api } from "./api";
+import { LogWaits } from "./LogWaits";
 import { useMember } from "./useMember";
 import { useUnits } from "./useUnits";
 
@@ -89,6 +90,7 @@ export function Rail({ children, current }: { children?: ReactNode; current: (ty
         </Link>
       ))}
       {children}
+      <LogWaits />
       {name !== null && (
         <p className="rail-member">
           <span title={`${name}: ${ROLE_WORDS[role]}`}>{name}</span>

@@ -145,7 +145,9 @@ export const api = {
       call("log", "list", "GET", `/api/cutters/${id}/log${before ? `?before=${encodeURIComponent(before.entry.at)}&after=${before.id}` : ""}`, undefined, {
         signal,
       }),
-    add: (id: string, entry: LogEntry) => call("log", "add", "POST", `/api/cutters/${id}/log`, { entry }).then(row),
+    /** @param own the entry's id, where it may have to be sent again */
+    add: (id: string, entry: LogEntry, own?: string) =>
+      call("log", "add", "POST", `/api/cutters/${id}/log`, own === undefined ? { entry } : { entry, id: own }).then(row),
     save: (id: string, { id: entryId, revision }: Pick<LogRow, "id" | "revision">, entry: LogEntry) =>
       call("log", "save", "PUT", `/api/cutters/${id}/log/${entryId}`, { revision, entry }).then(row),
     remove: (id: string, entry: string) => call("log", "remove", "DELETE", `/api/cutters/${id}/log/${entry}`),

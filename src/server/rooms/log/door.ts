@@ -27,8 +27,8 @@ export const logDoor = {
   }),
 
   add: idMutation(async (db, id, request) => {
-    const { entry } = await asked(request, LOG.add);
-    return told(LOG.add, { row: await addEntry(db, id, entry) }, 201);
+    const { entry, id: own } = await asked(request, LOG.add);
+    return told(LOG.add, { row: await addEntry(db, id, entry, own) }, 201);
   }),
 
   save: mutation(async (request: Request, context: EntryContext) => {

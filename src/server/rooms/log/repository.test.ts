@@ -24,6 +24,29 @@ describe.each(await engines())("on %s", (_name, open) => {
   const cutter = async (name: string) => (await createCutter(db, newDesign("bow", name))).id;
 
   describe("a cutter's log", () => {
+    it("an entry that is sent again under its id is kept once, and its wire comes off the spool once", async () => {
+      const [own, other] = [await cutter("Sent twice"), await cutter("Another")];
+      const spool = { kind: "wire", name: "Spool sent twice", alloy: "nicr-80-20", diameter_mm: 0.4, length_m: 5 } as const;
+      await addItem(db, { ...spool } as never);
+      const id = "7f1c1f5e-0000-4000-8000-00000000abcd";
+      const change = {
+        kind: "wire-change",
+        at: "2026-11-01T08:00:00Z",
+        why: "worn",
+        wire: { alloy: "nicr-80-20", diameter_mm: 0.4 },
+        spool: spool.name,
+        cut_mm: 1200,
+        note: "",
+      } as unknown as LogEntry;
+      const first = await addEntry(db, own, change, id);
+      expect(await addEntry(db, own, change, id)).toEqual(first);
+      expect(await listLog(db, own)).toHaveLength(1);
+      const left = (await listDrawer(db)).find(({ item }) => item.name === spool.name)?.item as { length_m?: number };
+      expect(left.length_m).toBeCloseTo(3.8, 9);
+      await expect(addEntry(db, other, change, id)).rejects.toMatchObject({ code: "name-taken" });
+      expect(await listLog(db, other)).toEqual([]);
+    });
+
     it("an entry that cannot be read hides none of the others, is counted in its page, and can be struck out", async () => {
       const own = await cutter("Spoilt log");
       for (let day = 1; day <= 4; day++) await addEntry(db, own, check(`2026-11-0${day}T08:00:00Z`, day));

@@ -74,18 +74,28 @@ async function checkPhoto(db: Executor, cutterId: string, entry: LogEntry): Prom
 
 /**
  * Keeps an entry. A wire change that names a spool takes its wire off that spool in the drawer, both or neither.
+ * @param id chosen by whoever made it, such as a page that could not reach the server: sent again it is kept once
  * @throws ServerError `not-found` for a cutter, picture or spool that is not there
  */
-export async function addEntry(db: Database, cutterId: string, entry: LogEntry): Promise<LogRow> {
+export async function addEntry(db: Database, cutterId: string, entry: LogEntry, id?: string): Promise<LogRow> {
   return db.transaction(async (tx) => {
     await getCutter(tx, cutterId);
     await checkPhoto(tx, cutterId, entry);
-    if (entry.kind === "wire-change" && entry.spool !== undefined) await takeFromSpool(tx, entry.spool, entry.cut_mm / 1000);
     const [row] = await tx
       .insert(logEntries)
-      .values({ cutterId, ...columnsOf(entry) })
+      .values({ ...(id === undefined ? {} : { id }), cutterId, ...columnsOf(entry) })
+      .onConflictDoNothing()
       .returning();
-    return toRow(row as typeof logEntries.$inferSelect);
+    if (!row) {
+      const [standing] = await tx
+        .select()
+        .from(logEntries)
+        .where(and(eq(logEntries.id, id as string), eq(logEntries.cutterId, cutterId)));
+      if (!standing) throw new ServerError("name-taken", 409, "Another cutter's log has an entry of that id.");
+      return toRow(standing);
+    }
+    if (entry.kind === "wire-change" && entry.spool !== undefined) await takeFromSpool(tx, entry.spool, entry.cut_mm / 1000);
+    return toRow(row);
   });
 }
 

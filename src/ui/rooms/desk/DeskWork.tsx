@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
-import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
 import { Cautions } from "../../cutter/Cautions";
@@ -11,6 +11,7 @@ import { Rod } from "../../cutter/Rod";
 import type { DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { seen } from "../../kit/lastSeen";
 import { NameInput } from "../../kit/NameInput";
 import { Presence } from "../../kit/Presence";
 import { SavedMark } from "../../kit/SavedMark";
@@ -65,6 +66,10 @@ export function DeskWork({
   const now = useMemo(() => ({ design, answer, rod, rodAnswer }), [design, answer, rod, rodAnswer]);
   const calm = useCalm(now);
   const late = useLateAnswer(calm.rod, calm.rodAnswer);
+  // For when the workshop's computer does not answer: the card of what was last on the desk.
+  useEffect(() => {
+    if (id) seen({ cutter: { id, design: calm.design, at: new Date().toISOString() } });
+  }, [id, calm.design]);
   const sentence = useRef<HTMLDivElement>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   useLayoutEffect(() => {

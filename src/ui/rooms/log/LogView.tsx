@@ -16,6 +16,7 @@ import { useTab } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type LogRow, type UnreadableRow } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { logQueue } from "../../kit/logQueue";
 import { Tile, TileRow } from "../../kit/Tile";
 import { tidy } from "../../kit/tidy";
 import { UnreadableRows } from "../../kit/UnreadableRows";
@@ -27,6 +28,8 @@ import { Logbook } from "./Logbook";
 import { SettingCard } from "./SettingCard";
 import { TestCutForm } from "./TestCutForm";
 
+/** Said of an entry that the server did not hear of yet. */
+const WAITS = "The server does not answer: it waits in this browser, and goes into the log when the server is back.";
 const newestFirst = (rows: LogRow[]) => [...rows].sort((a, b) => (a.entry.at < b.entry.at ? 1 : -1));
 
 /** As many entries as the server sends at once. */
@@ -67,14 +70,15 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
   /** Keeps an entry; refusals stay with whoever asked. */
   const add = async (entry: LogEntry) => {
     if (!id) return;
-    const row = await api.log.add(id, entry);
-    setLog((all) => newestFirst([row, ...all]));
+    const row = await logQueue.keep(id, entry);
+    if (row) setLog((all) => newestFirst([row, ...all]));
     setFault(null);
+    return row !== null;
   };
   const addOrSay = (entry: LogEntry, words: string) => {
     add(entry).then(
-      () => {
-        setSaid(words);
+      (there) => {
+        setSaid(there ? words : WAITS);
         // A wire change makes a spool shorter.
         if (entry.kind === "wire-change") api.drawer.list().then(setDrawer, say);
       },

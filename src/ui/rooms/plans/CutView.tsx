@@ -3,7 +3,9 @@ import { useEffect, useState } from "react";
 import type { PaceJob, PlanPaceAnswer } from "@/core/pace/planPace";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
+import { seen } from "../../kit/lastSeen";
 import { type DoneRun, Pacer } from "./Pacer";
+import { FACE_NAMES } from "./PaceView";
 import { useFace, usePace } from "./usePace";
 
 /** The pacer over the whole page, once the pace is found. */
@@ -29,6 +31,9 @@ export function CutView({
   useEffect(() => {
     if (found && current && job) setHeld((before) => (before?.face === face ? before : { face, rows: found.rows, job }));
   }, [found, current, face, job]);
+  useEffect(() => {
+    if (held) seen({ pace: { name: plan.name, face: FACE_NAMES[face], rows: held.rows, parts: plan.stations.parts } });
+  }, [held, plan.name, face, plan.stations.parts]);
   if (held?.face === face)
     return (
       <Pacer

@@ -9,7 +9,7 @@ import { foretold, ledFeedMmS, type Measured, testCutOf } from "@/core/pace/meas
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import type { Stations } from "@/core/plans/stations";
-import { api } from "../../kit/api";
+import { logQueue } from "../../kit/logQueue";
 import { OptionalQuantity } from "../../kit/OptionalQuantity";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
@@ -33,7 +33,7 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
   const keep = () =>
     void (
       cut &&
-      api.log.add(id, cut).then(
+      logQueue.keep(id, cut).then(
         () => setKept("yes"),
         (error: Error) => setKept(error.message),
       )

@@ -15,10 +15,10 @@ import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/pane
 import type { Plan } from "@/core/plans/plan";
 import { Rod } from "../../cutter/Rod";
 import { usePlace, useQuestion } from "../../kit/address";
-import { api } from "../../kit/api";
 import { ClashFrame } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { logQueue } from "../../kit/logQueue";
 import { NameInput } from "../../kit/NameInput";
 import { Presence } from "../../kit/Presence";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
@@ -205,7 +205,7 @@ export function PlanDesk({
     if (document.cutter && cutter) {
       const seconds = realS.reduce((sum, each) => sum + each, 0);
       const { foam } = cutter.design.job;
-      await api.log.add(document.cutter.id, {
+      await logQueue.keep(document.cutter.id, {
         kind: "run",
         at,
         foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) },

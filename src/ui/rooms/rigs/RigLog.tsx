@@ -8,7 +8,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { rigRecord } from "@/core/rigs/kinds";
 import { rigEntry, stackCut } from "@/core/rigs/logged";
 import type { RigDocument } from "@/core/rigs/rig";
-import { api } from "../../kit/api";
+import { logQueue } from "../../kit/logQueue";
 import { OptionalCount } from "../../kit/OptionalCount";
 import { OptionalQuantity } from "../../kit/OptionalQuantity";
 
@@ -24,10 +24,10 @@ export function RigLog({ document, design }: { document: RigDocument; design: De
   const at = () => new Date().toISOString();
   const keep = async () => {
     try {
-      await api.log.add(cutter.id, rigEntry(document.rig, document.name, given, note, at()));
+      await logQueue.keep(cutter.id, rigEntry(document.rig, document.name, given, note, at()));
       const { stack, stack_mm: mm, spacer_mm: spacerMm } = given;
       const cut = stack !== undefined && mm !== undefined ? stackCut(document.rig, design, { sheets: stack, mm, spacerMm }, at()) : null;
-      if (cut) await api.log.add(cutter.id, cut);
+      if (cut) await logQueue.keep(cutter.id, cut);
       setState(cut ? "taught" : "kept");
     } catch (error) {
       setState({ fault: (error as Error).message });

@@ -126,7 +126,9 @@ export function RigRun({
   }, [run?.at, machine]);
   const heat = run?.heat ?? 0;
   const begun = run !== null && run.lines > 0 && phase !== "ready" && phase !== "homing";
-  const cutTo = shown && begun && phase !== "lost" ? passedAt(shown.read, phase === "done" ? Number.POSITIVE_INFINITY : run.line) : 0;
+  const lines = useMemo(() => (shown ? programLines(shown.text).length : 0), [shown]);
+  // Of another program than the one that is shown it is not known how far along this one's way it came.
+  const cutTo = shown && begun && run.lines === lines ? passedAt(shown.read, phase === "done" ? Number.POSITIVE_INFINITY : run.line) : 0;
   const drawn = useRef<Point[]>([]);
   useEffect(() => {
     if (!stood || phase !== "running" || heat === 0) return;
@@ -242,7 +244,7 @@ export function RigRun({
       {run?.reason && <p className="plan-note plan-note-caution">{sentence(run.reason)}</p>}
       {run?.unwatched && <p className="plan-note plan-note-caution">Nobody was there: it was held and the heat went off.</p>}
       {run?.unlogged && <p className="plan-note plan-note-danger">What was done could not be put into the log: write it down.</p>}
-      {port.told?.trouble && phase === "lost" && <p className="plan-note plan-note-danger">{port.told.trouble}</p>}
+      {port.told?.trouble && phase === "lost" && !run?.reason && <p className="plan-note plan-note-danger">{port.told.trouble}</p>}
       {busy && port.presentS < ASK_S && <p className="run-here">Touch the screen or a key: in {Math.ceil(port.presentS)} s the heat goes off.</p>}
       {!mine && run?.program && <p className="plan-note">Another frame's run stands on this controller.</p>}
       <div className="run-keys">

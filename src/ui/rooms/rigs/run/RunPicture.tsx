@@ -50,7 +50,7 @@ export function RunPicture({
     () => ({ near: `M${fewer.near.map(place).join("L")}`, far: fewer.far && fewer.far.length > 0 ? `M${fewer.far.map(place).join("L")}` : "" }),
     [fewer, place],
   );
-  const cut = [...fewer.near.slice(0, Math.floor(cutTo / every) + 1), ...(at ? [at] : [])];
+  const cut = cutTo > 0 ? [...fewer.near.slice(0, Math.floor(cutTo / every) + 1), ...(at ? [at] : [])] : [];
   const [x, y] = at ? (place(at).split(" ") as [string, string]) : ["0", "0"];
   return (
     <div ref={ref} className="rig-drawing run-picture">
