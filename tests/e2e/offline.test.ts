@@ -53,6 +53,15 @@ describe("in the field", () => {
       await navigator.serviceWorker.ready;
       while (!navigator.serviceWorker.controller) await new Promise((resolve) => setTimeout(resolve, 50));
     });
+    // With the worker of this page between, every engine is still its own: the desk's first, then the pace's and the frame's.
+    await page.locator('[data-region="clean"]').waitFor();
+    await page.goto(`${server.url}/plans/${fin.id}/cut`);
+    await page.getByTestId("pacer-number").waitFor();
+    const rigs = (await ask("/api/rigs")).rigs as unknown as { id: string; rig: { name: string } }[];
+    await page.goto(`${server.url}/rigs/${rigs.find(({ rig }) => rig.name === "Marionette for lettering")?.id}/program`);
+    await page.locator('[data-testid="rig-path"][data-current="true"]').waitFor();
+    await page.goto(`${server.url}/cutters/${tom.id}`);
+    await page.locator('[data-region="clean"]').waitFor();
     await until(
       () => page.evaluate(() => localStorage.getItem("upwind-last-seen")),
       (kept) => kept?.includes('"cutter"') === true && kept.includes('"pace"'),

@@ -1,4 +1,7 @@
-import type { Page } from "playwright-core";
+import type { Browser, Page } from "playwright-core";
+import { ROLES } from "@/core/workshop/roles";
+import { Access } from "@/server/kernel/access/access";
+import { openDatabase } from "@/server/kernel/db/client";
 import { launch } from "./browser";
 import { ControllerProcess } from "./controller";
 import { TestServer } from "./server";
@@ -18,15 +21,6 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
   { name: "cutters", at: "/cutters" },
   { name: "start-answer", at: "/start/answer", before: async (page) => page.locator(".choices > li").nth(2).waitFor() },
   { name: "desk", at: "/demo/long-tom" },
-  { name: "desk-phone", at: "/demo/long-tom", size: { width: 390, height: 844 } },
-  {
-    name: "keeping",
-    at: "/keeping",
-    before: async (page) => {
-      await page.getByRole("button", { name: "Keep one here now" }).click();
-      await page.locator(".kept-rows li").first().waitFor();
-    },
-  },
   { name: "drawer", at: "/drawer" },
   { name: "matches", at: "/matches", before: async (page) => page.getByText(/cut it cleanly/).waitFor() },
   { name: "plan", at: TAIL_FIN, before: async (page) => page.locator("[data-region]").first().waitFor() },
@@ -40,7 +34,6 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
       await page.waitForTimeout(9000);
     },
   },
-  { name: "plan-blank", at: `${TAIL_FIN}/blank`, before: async (page) => page.getByTestId("blank").waitFor() },
   { name: "rig-swing", at: SWING_ARM, before: async (page) => page.getByTestId("rig-figures").waitFor() },
   { name: "frame", at: FRAME, before: async (page) => page.getByTestId("rig-figures").waitFor() },
   { name: "frame-path", at: `${FRAME}/program`, before: async (page) => page.locator('[data-testid="rig-path"][data-current="true"]').waitFor() },
@@ -58,14 +51,6 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
     },
   },
   { name: "tension", at: "/demo/long-tom", before: async (page) => page.keyboard.press("n") },
-  {
-    name: "build-sheet",
-    at: "/demo/long-tom",
-    before: async (page) => {
-      await page.keyboard.press("b");
-      await page.getByText("in the drawer: Gate spring").waitFor();
-    },
-  },
   {
     name: "bench",
     at: "/demo/long-tom",
@@ -88,6 +73,71 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
     },
   },
 ];
+
+/** A workshop that others can reach: its door, its members, two of them on one cutter, and a phone at the other end of the bow. */
+async function many(browser: Browser): Promise<void> {
+  const server = new TestServer();
+  await server.start({ seed: true });
+  await server.stop();
+  const { db, close } = await openDatabase(server.folder);
+  const access = new Access(async () => db);
+  const phrases = { keep: "lantern barge on the tide", work: "paper swan at dusk", look: "moon over the marsh" };
+  for (const role of ROLES) await access.setPhrase(role, phrases[role]);
+  for (const name of ["Glue hand", "Carver", "Lantern painter"]) await access.addMember(name);
+  await close();
+  await server.start({ host: "0.0.0.0" });
+  const take = (page: Page, name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
+  const comeIn = async (name: string, phrase: string, size = { width: 1280, height: 800 }): Promise<Page> => {
+    const page = await (await browser.newContext({ viewport: size, colorScheme: "light" })).newPage();
+    await page.goto(`${server.url}/cutters`);
+    await page.getByLabel("Your name").fill(name);
+    await page.getByLabel("The workshop's phrase").fill(phrase);
+    if (name === "Keeper of the shed") await take(page, "sign-in");
+    await page.getByRole("button", { name: "Come in" }).click();
+    await page.waitForURL(`${server.url}/cutters`);
+    return page;
+  };
+  try {
+    const [keeper, hand, carver] = [
+      await comeIn("Keeper of the shed", phrases.keep),
+      await comeIn("Glue hand", phrases.work),
+      await comeIn("Carver", phrases.work, { width: 390, height: 844 }),
+    ];
+    const open = async (page: Page) => {
+      await page.locator('[data-cutter="Long Tom"] h2 a').click();
+      await page.getByLabel("Cutter's name").waitFor();
+    };
+    await open(keeper);
+    await open(hand);
+    await keeper.getByTestId("presence").waitFor();
+    // Both change one thing at one moment: both versions are shown.
+    await Promise.all([keeper.getByLabel("Cutter's name").fill("Long Tom, parade"), hand.getByLabel("Cutter's name").fill("Long Tom, big lanterns")]);
+    await Promise.race([keeper, hand].map((page) => page.getByRole("dialog").waitFor()));
+    const late = (await keeper.getByRole("dialog").count()) > 0 ? keeper : hand;
+    await late.waitForTimeout(600);
+    await take(late, "conflict");
+    await late.getByRole("button", { name: /Take the other/ }).click();
+    // The pacer here, and its other end on the carver's phone.
+    await hand.goto(`${server.url}/plans`);
+    await hand.getByRole("link", { name: "Carp's tail fin", exact: true }).click();
+    await hand.waitForURL(/plans\/./);
+    await hand.goto(`${hand.url()}/cut`);
+    await hand.getByTestId("pacer-number").waitFor();
+    await hand.getByRole("button", { name: "second screen" }).click();
+    const address = await hand.locator(".second-address").innerText();
+    await hand.getByRole("button", { name: "To the work" }).click();
+    await carver.goto(`${server.url}${new URL(address).pathname}`);
+    await carver.locator('[data-testid="other-end"][data-here="true"]').waitFor();
+    await hand.locator(".pacer-face").click();
+    await carver.waitForTimeout(9000);
+    await take(carver, "second-screen");
+    await keeper.goto(`${server.url}/members`);
+    await keeper.locator(".deed-rows li").first().waitFor();
+    await take(keeper, "members");
+  } finally {
+    await server.remove();
+  }
+}
 
 const server = new TestServer();
 const controller = new ControllerProcess();
@@ -112,6 +162,7 @@ try {
     await page.screenshot({ path: `docs/screenshots/${view.name}.png` });
     await page.close();
   }
+  await many(browser);
 } finally {
   await browser.close();
   await server.remove();
