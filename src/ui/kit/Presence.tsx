@@ -7,10 +7,10 @@ export function Presence({ at }: { at: string | null }) {
   if (others.length === 0) return null;
   const named = [...new Set(others.flatMap(({ by }) => by ?? []))];
   const unnamed = others.filter(({ by }) => by === null).length;
-  const words = [...named, ...(unnamed === 0 ? [] : [named.length > 0 ? "another page" : unnamed === 1 ? "another page" : `${unnamed} other pages`])];
+  const words = [...named, ...(unnamed === 0 ? [] : [unnamed === 1 ? "another page" : `${unnamed} other pages`])];
   return (
     <span role="status" className="row-by" data-testid="presence" style={{ fontSize: 14 }}>
-      {words.join(" and ")} {named.length + unnamed > 1 || (unnamed > 1 && named.length === 0) ? "have" : "has"} this open too
+      {words.join(" and ")} {named.length + unnamed > 1 ? "have" : "has"} this open too
     </span>
   );
 }

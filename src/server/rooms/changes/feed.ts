@@ -126,11 +126,12 @@ export function eventStream(
       // One after the other, in the order of the changes.
       let telling: Promise<void> = Promise.resolve();
       const tell = (payload: string | null) => {
-        telling = telling.then(async () => {
-          const event = await eventOf(payload);
-          if (event !== null) say(`data: ${event}\n\n`);
-        }, undefined);
-        telling = telling.catch((error) => logFault(error, { withPlace: false }));
+        telling = telling
+          .then(async () => {
+            const event = await eventOf(payload);
+            if (event !== null) say(`data: ${event}\n\n`);
+          })
+          .catch((error) => logFault(error, { withPlace: false }));
         return telling;
       };
       timer = setInterval(() => {
