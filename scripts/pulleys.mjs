@@ -3,4 +3,4 @@ import { bin, install, run } from "./lib/prepare.mjs";
 
 install();
 process.env.UPWIND_PULLEYS = "50 10000";
-process.exit(run(bin("vitest"), ["run", "--project", "unit", "src/core/rigs/kinds.test.ts", "-t", "no random place"]).ok ? 0 : 1);
+process.exit(run(bin("vitest"), ["run", "--project", "core", "src/core/rigs/kinds.test.ts", "-t", "no random place"]).ok ? 0 : 1);

@@ -3,4 +3,4 @@ import { bin, install, run } from "./lib/prepare.mjs";
 
 install();
 process.env.UPWIND_SPOILT = process.argv[2] ?? "5000";
-process.exit(run(bin("vitest"), ["run", "--project", "unit", "src/core/plans/imports/imports.test.ts", "-t", "spoilt files"]).ok ? 0 : 1);
+process.exit(run(bin("vitest"), ["run", "--project", "core", "src/core/plans/imports/imports.test.ts", "-t", "spoilt files"]).ok ? 0 : 1);

@@ -1,7 +1,11 @@
 import { type NextRequest, NextResponse } from "next/server";
+import type { Member } from "./server/kernel/access/member";
 import { isLoopback, plainAddress, standingOf } from "./server/kernel/access/standing";
 import { heldAccess, SESSION_COOKIE } from "./server/kernel/access/who";
+import { awayWords } from "./server/kernel/db/client";
 import { LOCAL_HEADER, MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/doorGuard";
+import type { ServerError } from "./server/kernel/errors";
+import { logFault } from "./server/kernel/log";
 
 /**
  * Names this server answers to: loopback, the very address it was reached at, and what UPWIND_HOSTS adds (comma-separated). Stops another site's name from being pointed here:
@@ -36,6 +40,24 @@ function contentSecurityPolicy(nonce: string): string {
   ].join("; ");
 }
 
+/** Said while the database server is away; a page comes again by itself. */
+function notNow(pathname: string, { code, message, status }: ServerError): NextResponse {
+  if (pathname.startsWith("/api/")) return NextResponse.json({ error: { code, message } }, { status });
+  const words = "<h1>The workshop's database server does not answer</h1><p>Nothing that was saved is lost. This page tries again every five seconds.</p>";
+  return new NextResponse(
+    `<!doctype html><meta charset="utf-8"><title>Upwind Rod</title><main style="font:1.1rem sans-serif;max-width:32rem;padding:3rem">${words}</main>`,
+    {
+      status,
+      headers: {
+        "content-type": "text/html; charset=utf-8",
+        refresh: "5",
+        "cache-control": "no-store",
+        "content-security-policy": "default-src 'none'; style-src 'unsafe-inline'",
+      },
+    },
+  );
+}
+
 export async function proxy(request: NextRequest) {
   if (!isOwnHost(request.headers.get("host"), request.headers.get(LOCAL_HEADER))) {
     return new NextResponse("This address is not one this server answers to. Set UPWIND_HOSTS to add it.\n", { status: 421 });
@@ -47,7 +69,16 @@ export async function proxy(request: NextRequest) {
   headers.set("content-security-policy", policy);
   const { door } = standingOf(process.env);
   const { pathname } = request.nextUrl;
-  const member = door === "phrase" ? await heldAccess()?.read(request.cookies.get(SESSION_COOKIE)?.value) : undefined;
+  let member: Member | null | undefined;
+  try {
+    member = door === "phrase" ? await heldAccess()?.read(request.cookies.get(SESSION_COOKIE)?.value) : undefined;
+  } catch (error) {
+    // Whether somebody is signed in cannot be looked up: that is no reason to send them to sign in anew, nor to keep from anyone what is for everyone, such as how the house stands.
+    const away = await awayWords(error);
+    logFault(error, { withPlace: away === null });
+    if (!away) throw error;
+    if (!OUTSIDE.test(pathname)) return notNow(pathname, away);
+  }
   if (door === "phrase" && !member && !OUTSIDE.test(pathname)) {
     if (pathname.startsWith("/api/"))
       return NextResponse.json({ error: { code: "sign-in", message: "Sign in first: this workshop has an access phrase." } }, { status: 401 });

@@ -2,7 +2,7 @@ import Link from "next/link";
 
 export default function NotFound() {
   return (
-    <main style={{ padding: 48, maxWidth: 520 }}>
+    <main className="fault-page">
       <h1>Nothing here</h1>
       <p>This cutter is not in the shed. It may have been deleted; deleted cutters can be brought back from the list.</p>
       <Link href="/cutters">All cutters</Link>

@@ -174,8 +174,15 @@ describe("the bench's client", () => {
   it("answers questions by their own number", async () => {
     const { client } = opened();
     const [volts, report] = [client.say("supply", "VOLT?"), client.report()];
+    expect(last().heard.slice(-2)).toEqual([
+      { kind: "say", run: 1, id: 1, device: "supply", line: "VOLT?" },
+      { kind: "report", run: 1, id: 2 },
+    ]);
     last().say({ kind: "report", run: 1, id: 2, report: { trips: 0 } });
     last().say({ kind: "said", run: 1, id: 1, answer: "12.000" });
+    // One that nobody asked, or that was answered already, does nothing.
+    last().say({ kind: "said", run: 1, id: 1, answer: "13.000" });
+    last().say({ kind: "said", run: 1, id: 99, answer: "14.000" });
     expect(await volts).toBe("12.000");
     expect(await report).toEqual({ trips: 0 });
   });
@@ -206,6 +213,12 @@ describe("the bench's client", () => {
     const left = expect(client.report()).rejects.toThrow("left");
     client.close();
     await left;
+    // Left twice, or before it was ever opened, is no fault.
+    client.close();
+    new BenchClient(
+      () => undefined,
+      () => undefined,
+    ).close();
     const failing = opened();
     last().say({ kind: "failed", run: 1, code: "conflict", message: "no such set-up" });
     expect(failing.faults).toEqual(["no such set-up"]);

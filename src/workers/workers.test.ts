@@ -166,6 +166,25 @@ describe("the other workers", () => {
     expect(await asked("ear", stray)).toMatchObject({ kind: "failed", run: 9 });
   });
 
+  it("says how far it is while it works, with the number of what was asked", async () => {
+    const own = port<ToTaskWorker, FromTaskWorker>();
+    vi.stubGlobal("self", own);
+    const { serve } = await import("./kit/serve");
+    serve<{ halves: { job: number; result: number } }>({
+      halves: (job, tell) => {
+        tell(0.5, "half way");
+        return job / 2;
+      },
+    });
+    own.onmessage?.({ data: { task: "halves", run: 6, job: 8 } });
+    expect(own.said).toEqual([
+      { kind: "progress", run: 6, share: 0.5, doing: "half way" },
+      { kind: "done", run: 6, result: 4 },
+    ]);
+    (own as unknown as { onmessageerror: () => void }).onmessageerror();
+    expect(own.said.at(-1)).toEqual({ kind: "failed", run: 0, code: "unreadable", message: "what was asked did not reach the worker whole" });
+  });
+
   it("a picture's arrays are handed over, each once", async () => {
     const { buffersOf } = await import("./kit/messages");
     const shared = new Float64Array(8);

@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { accessFaults, until } from "../helpers/browser";
+import { accessFaults, listens, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { watched } = workshop({ seed: true });
@@ -80,6 +80,7 @@ describe("the virtual bench", () => {
     // The best score is remembered over a reload.
     const score = await result.getAttribute("data-score");
     await page.reload();
+    await listens(page);
     await page.keyboard.press("e");
     await page.getByRole("button", { name: "Lessons" }).click();
     await page.getByRole("button", { name: new RegExp(`A corner.*best ${score}`, "s") }).waitFor();

@@ -22,6 +22,9 @@ const typeFeed = async (page: Page, text: string) => {
   await page.getByLabel("Feed", { exact: true }).first().fill(text);
   await page.keyboard.press("Escape");
 };
+/** Code of the page, and words that stand in the choosers' alone. */
+const isCode = (url: string | URL) => String(url).includes("/_next/static/chunks/");
+const CHOOSER = /How warm is the room\?/;
 const sentence = (page: Page) => page.locator(".sentence").innerText();
 
 describe("an empty shed", () => {
@@ -119,7 +122,10 @@ describe("two tabs on one cutter", () => {
 describe("nothing is lost", () => {
   it("while the server is away: the desk says so, keeps the change over a reload, and saves it on its return", async () => {
     const watch = await watched();
+    // Fetched once the page stands, wanted or not: the server is stopped after that.
+    const chooser = watch.context.waitForEvent("response", { predicate: async (response) => isCode(response.url()) && CHOOSER.test(await response.text()) });
     const { page } = await newCutter(watch);
+    await chooser;
     await saved(page);
     await server.stop("SIGKILL");
     await typeFeed(page, "8.25");
@@ -134,6 +140,25 @@ describe("nothing is lost", () => {
     expect(await sentence(page)).toContain("8.3 mm/s");
     // What the page asks for late while nobody answers, a part of itself too, is told by the browser.
     watch.forgive(/ERR_CONNECTION|Failed to load (resource|chunk)|fetch/);
+    await watch.end();
+  });
+
+  it("a part that could not be fetched is told of when it is wanted, and opens once the server answers again", async () => {
+    const watch = await watched();
+    let away = true;
+    await watch.context.route(isCode, async (route) => {
+      const response = await route.fetch();
+      const body = await response.text();
+      await (away && CHOOSER.test(body) ? route.abort() : route.fulfill({ response, body }));
+    });
+    const { page } = await newCutter(watch);
+    await page.locator('[data-part="feed"]').click();
+    await page.getByRole("status").getByText("has not come yet").waitFor();
+    expect(await page.getByRole("dialog").count()).toBe(0);
+    away = false;
+    await page.getByRole("dialog", { name: "How fast?" }).waitFor();
+    expect(await page.getByText("has not come yet").count()).toBe(0);
+    watch.forgive(/ERR_FAILED|Failed to load chunk/);
     await watch.end();
   });
 
@@ -219,6 +244,7 @@ describe("accessibility", () => {
     await page.waitForSelector("[data-cutter]");
     expect(await accessFaults(page)).toEqual([]);
     await page.goto(`${server.url}/demo/limpet`);
+    await listens(page);
     await page.waitForSelector('[data-region="clean"]');
     expect(await accessFaults(page)).toEqual([]);
     await page.keyboard.press("s");

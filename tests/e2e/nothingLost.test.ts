@@ -6,6 +6,7 @@ import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { until } from "../helpers/browser";
+import { removeData } from "../helpers/folders";
 import { freePort, TestServer } from "../helpers/server";
 
 const made: TestServer[] = [];
@@ -22,7 +23,7 @@ const newFolder = () => {
 };
 afterAll(async () => {
   for (const server of made) await server.remove();
-  for (const folder of folders) for (const beside of ["", ".known.json", ".backups"]) rmSync(`${folder}${beside}`, { recursive: true, force: true });
+  for (const folder of folders) removeData(folder);
 });
 
 const headers = (server: TestServer) => ({ origin: server.url, "content-type": "application/json" });

@@ -1,3 +1,6 @@
+import { execFileSync } from "node:child_process";
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
 import type { Browser } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { accessFaults, launch, overflow, until, watched } from "../helpers/browser";
@@ -33,6 +36,40 @@ describe("in the field", () => {
       const bytes = Buffer.from(await response.arrayBuffer());
       expect(`${bytes.readUInt32BE(16)}x${bytes.readUInt32BE(20)}`).toBe(sizes);
     }
+  });
+
+  it("prints the card and the sheet from a phone: what is on them, and nothing of the screen around them; the templates come as a file at full size", async () => {
+    const [first] = (await ask("/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
+    const [plan] = (await ask("/api/plans")).plans as unknown as { id: string }[];
+    const watch = await watched(browser, server.url, { viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true });
+    const printed = async (path: string, pressed: string) => {
+      const page = await watch.page(path);
+      // The page's own key asks the browser to print.
+      await page.evaluate(() => {
+        window.print = () => document.body.setAttribute("data-printed", "yes");
+      });
+      await page.getByRole("button", { name: pressed, exact: true }).click();
+      await page.locator('body[data-printed="yes"]').waitFor();
+      const file = join(server.folder, "printed.pdf");
+      writeFileSync(file, await page.pdf({ format: "A4" }));
+      return execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" });
+    };
+    const card = await printed(`/cutters/${first?.id}/log/setting-card`, "Print");
+    expect(card).toContain(first?.design.name);
+    expect(card).toMatch(/Knob.*Clean between/);
+    expect(card).toMatch(/EPS/);
+    expect(card).not.toMatch(/Print|Logbook|wider|\bUse\b|Places/);
+    const sheet = await printed(`/cutters/${first?.id}/sheet`, "Print");
+    expect(sheet).toMatch(/Parts[\s\S]*Wiring/);
+    expect(sheet).not.toMatch(/Save PDF|Places/);
+    const templates = await watch.page(`/plans/${plan?.id}/out`);
+    const [file] = await Promise.all([templates.waitForEvent("download"), templates.getByRole("link", { name: /PDF/ }).first().click()]);
+    expect(
+      readFileSync(await file.path())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe("%PDF-");
+    await watch.end();
   });
 
   it("with the workshop's computer away it shows the card last seen, times, calls the last pace out, and what is logged meanwhile is stored once when it is back", async () => {

@@ -171,7 +171,12 @@ describe("a frame's run", () => {
     await page.getByRole("button", { name: "a limit switch is pressed" }).click();
     await page.getByRole("button", { name: "It is free: clear" }).click();
     await comes(page, "held");
-    // By its large key.
+    // By its large key, once it has stood there long enough to be meant.
+    await until(
+      () => page.getByRole("button", { name: /^Go on/ }).isEnabled(),
+      (can) => can,
+      "it can go on",
+    );
     await page.keyboard.press("Space");
     await comes(page, "done");
     const off = await drawnOff(page);
@@ -197,7 +202,22 @@ describe("a frame's run", () => {
       (at) => at > 5,
       "some of it cut",
     );
-    await page.keyboard.press("s");
+    // Stop, and in the same fright whatever comes up beside it: that is no answer to where the wire is.
+    const early = await page.evaluate(
+      () =>
+        new Promise<boolean[]>((done) => {
+          const look = () => {
+            const keys = [...document.querySelectorAll<HTMLButtonElement>(".run-key:not(.run-stop)")];
+            if (!keys.some(({ innerText }) => /It is out/.test(innerText))) return requestAnimationFrame(look);
+            const stood = keys.map(({ disabled }) => disabled);
+            for (const key of keys) key.click();
+            return done(stood);
+          };
+          document.querySelector<HTMLButtonElement>(".run-stop")?.click();
+          look();
+        }),
+    );
+    expect(early).toEqual([true, true]);
     await comes(page, "stopped");
     expect(await page.getByRole("button", { name: "Home", exact: true }).count()).toBe(0);
     await page.locator("[data-out]").waitFor();
@@ -363,13 +383,19 @@ describe("a frame's run", () => {
         (can) => can,
         "home",
       );
-      await page.getByRole("button", { name: /^Start/ }).click();
+      // From here on it takes its time, and more once it cuts: on a busy machine it must not be done before anyone notices.
+      await ask("POST", "/api/run/act", { act: "speed", times: 4 });
       await until(
-        async () => Number(await page.locator("[data-cut]").getAttribute("data-cut")),
-        (at) => at > 2,
+        async () => {
+          // Pressed while it still homed, Start was refused; a page that a busy machine kept silent for longer than the server's patience is held, cold. Somebody there would press again.
+          const now = await phase(page);
+          const key = now === "held" ? page.getByRole("button", { name: "Go on" }) : now === "ready" ? page.getByRole("button", { name: /^Start/ }) : null;
+          if (await key?.isEnabled()) await key?.click({ timeout: 2000 }).catch(() => undefined);
+          return { phase: await phase(page), cut: Number(await page.locator("[data-cut]").getAttribute("data-cut")) };
+        },
+        ({ cut }) => cut > 2,
         "some of it cut",
       );
-      // From here on it takes its time: it must not be done before anyone notices.
       await ask("POST", "/api/run/act", { act: "speed", times: 1 });
       const from = Date.now();
       if (what === "page") {
@@ -387,7 +413,7 @@ describe("a frame's run", () => {
           "held, cold",
         );
         // Eight seconds of patience here, and what a busy machine takes.
-        expect(Date.now() - from).toBeLessThan(20_000);
+        expect(Date.now() - from).toBeLessThan(40_000);
         await ask("POST", "/api/run/act", { act: "stop" });
       } else if (what === "server") {
         server.signalGroup("SIGKILL");
@@ -397,7 +423,7 @@ describe("a frame's run", () => {
           (now) => now !== null && now.heat === 0 && now.state === "fault",
           "cold",
         );
-        expect(Date.now() - from).toBeLessThan(15_000);
+        expect(Date.now() - from).toBeLessThan(30_000);
         watch.forgive(/Failed to load|fetch|ERR_/);
         await watch.context.close();
         await begin();
@@ -407,7 +433,7 @@ describe("a frame's run", () => {
       } else {
         await controller.stop();
         await comes(page, "lost");
-        expect(Date.now() - from).toBeLessThan(15_000);
+        expect(Date.now() - from).toBeLessThan(30_000);
         await until(
           async () => (await newestEntry(cutter))?.note ?? "",
           (note) => /cut off at line \d+: the controller hung up/.test(note),

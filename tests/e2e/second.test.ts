@@ -151,8 +151,12 @@ describe("a second screen", () => {
       (s) => s > 0.3,
       "this one runs too",
     );
-    const [here, there] = await Promise.all([reads(page), reads(far)]);
-    expect(Math.abs(here - there)).toBeLessThan(0.3);
+    // Read one after the other on a machine that does other things too: alike as soon as both are read at about one time, and never if one were off.
+    await until(
+      () => Promise.all([reads(page), reads(far)]),
+      ([here, there]) => Math.abs(here - there) < 0.3,
+      "alike on both",
+    );
     await page.locator(".stopwatch").click();
     await far.getByText("lap 2: press at each mark").waitFor();
     await far.getByRole("button", { name: "Stop" }).click();

@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
-import { describe, expect, it } from "vitest";
-import { accessFaults, overflow, until } from "../helpers/browser";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { accessFaults, overflow, until, type Watched } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop({ seed: true });
@@ -75,8 +75,14 @@ const smallTargets = (page: Page): Promise<string[]> =>
   );
 
 describe("every view, on a desk, a tablet and a phone", () => {
+  // One browser profile for them all: what it has read of the app it need not read and compile thirty times.
+  let watch: Watched;
+  beforeAll(async () => {
+    watch = await watched();
+  });
+  afterAll(() => watch.end());
+
   it.each(VIEWS)("$name: no fault of access, nothing wider than the screen, nothing too small for a thumb where it is used in the shed", async (view) => {
-    const watch = await watched();
     const page = await watch.page(await addressOf(view));
     await openView(page, view);
     for (const size of WIDTHS) {
@@ -95,7 +101,8 @@ describe("every view, on a desk, a tablet and a phone", () => {
       await page.evaluate(() => window.scrollTo(0, document.documentElement.scrollHeight));
       expect(await accessFaults(page), `${size.width} px`).toEqual([]);
     }
-    await watch.end();
+    expect(watch.faults).toEqual([]);
+    await page.close();
   });
 
   it("390 px: the rod, its figures and the verdict stand in the first screen, the sentence as rows, and nothing in the rod is cut off", async () => {

@@ -6,7 +6,7 @@ import { resolveWire } from "@/core/physics/heat/wire";
 import { tensionFromPitch } from "@/core/physics/mechanics/tension";
 import { pluckedSound } from "@/core/tuner/synth";
 import { writeWav } from "@/core/tuner/wav";
-import { accessFaults, launch, until } from "../helpers/browser";
+import { accessFaults, launch, listens, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop({ seed: true });
@@ -44,6 +44,7 @@ describe("tension, frame and tuner", () => {
 
     // A soft wire over-tightened: the pitch stops rising, and it says so.
     await page.goto(`${server.url}/demo/gatepost`);
+    await listens(page);
     await page.keyboard.press("n");
     await page.getByLabel("Tension while hot").fill("24 N");
     await page.getByRole("button", { name: "Tuner" }).click();

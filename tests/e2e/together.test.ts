@@ -129,7 +129,12 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
         "told that it is not saved",
       );
       expect(await savedMark(page).innerText()).toMatch(/database server does not answer|not saved/i);
+      // A page that is opened meanwhile says what is the matter and comes by itself once it is not.
+      const late = await watch.context.newPage();
+      await late.goto(`${server.url}/cutters`);
+      await late.getByRole("heading", { name: "The workshop's computer does not answer" }).waitFor();
       await pg.start();
+      await late.getByRole("heading", { name: "Cutters" }).waitFor();
       await saved(page);
       const { cutter } = (await (await fetch(`${server.url}/api/cutters/${id}`)).json()) as { cutter: { design: { name: string } } };
       expect(cutter.design.name).toBe("Typed while it was away");

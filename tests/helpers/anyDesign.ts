@@ -2,8 +2,9 @@ import fc from "fast-check";
 import { type Design, designSchema } from "@/core/cutters/design/schema";
 import { CUTTER_KINDS, TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { ALLOY_IDS } from "@/core/materials/alloys";
-import { DC_MAKES } from "@/core/physics/power/circuit";
 import { CONTROLS } from "@/core/physics/power/controls";
+import { SUPPLIES } from "@/core/physics/power/supplies";
+import type { AnySupplyRecord } from "@/core/physics/power/supplies/record";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -15,32 +16,27 @@ export const anyControl = (not: "direct" | "alternating") =>
     ),
   );
 
-/** Supplies with a control that fits them. */
-const powers = fc.oneof(
+/** A supply of one kind, its figures drawn as its record says. */
+export const anySupplyOf = ({ kind, fields, tried }: AnySupplyRecord) =>
   fc.record({
-    supply: fc.oneof(
-      fc.record({
-        kind: fc.constant("dc"),
-        voltage_V: real(0.5, 60),
-        maxCurrent_A: real(0.2, 25),
-        internal_ohm: real(0, 2),
-        make: fc.constantFrom(undefined, ...DC_MAKES),
-      }),
-      fc.record({ kind: fc.constant("bench"), voltage_V: real(0.2, 60), current_A: real(0.1, 15) }),
-      fc.record({
-        kind: fc.constant("battery"),
-        chemistry: fc.constantFrom("lead-acid", "lithium-ion", "nimh", "alkaline"),
-        cells: fc.integer({ min: 1, max: 12 }),
-        capacity_Ah: real(0.1, 40),
-        stateOfCharge: real(0, 1),
+    kind: fc.constant(kind),
+    ...Object.fromEntries(
+      Object.entries(tried).map(([name, range]) => {
+        const [first, last] = range as readonly [number, number];
+        const field = fields[name];
+        if (field && "oneOf" in field) return [name, fc.constantFrom(...(range as readonly (string | undefined)[]))];
+        return [name, field?.whole ? fc.integer({ min: first, max: last }) : real(first, last)];
       }),
     ),
-    control: anyControl("alternating"),
-  }),
-  fc.record({
-    supply: fc.record({ kind: fc.constant("transformer"), voltage_Vrms: real(1, 48), rating_VA: real(5, 300), internal_ohm: real(0, 2) }),
-    control: anyControl("direct"),
-  }),
+  });
+
+/** A supply of every kind that gives this current. */
+const anySupply = (alternating: boolean) => fc.oneof(...SUPPLIES.filter((record) => record.alternating === alternating).map(anySupplyOf));
+
+/** Supplies with a control that fits them. */
+const powers = fc.oneof(
+  fc.record({ supply: anySupply(false), control: anyControl("alternating") }),
+  fc.record({ supply: anySupply(true), control: anyControl("direct") }),
 );
 
 /** Any design a maker could have on the desk: valid, sensible or not. */

@@ -30,7 +30,10 @@ const TAKEN_OVER_MS = 20_000;
 export async function listens(page: Page): Promise<void> {
   await page
     .waitForFunction(
-      () => Object.keys(document.querySelector("main") ?? document.body.firstElementChild ?? {}).some((key) => key.startsWith("__react")),
+      () =>
+        Object.keys(document.querySelector("main") ?? document.body.firstElementChild ?? {}).some((key) => key.startsWith("__react")) &&
+        // Keys come a moment after what is seen.
+        document.querySelector('[data-keys="off"]') === null,
       undefined,
       { timeout: TAKEN_OVER_MS },
     )
@@ -73,14 +76,15 @@ export class Watched {
 
 export async function watched(browser: Browser, base: string, options: BrowserContextOptions = {}): Promise<Watched> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: "block", ...options });
-  context.setDefaultTimeout(30_000);
+  context.setDefaultTimeout(60_000);
   return new Watched(context, base);
 }
 
 /** Waits until a locator's text or attribute satisfies a check. */
 export async function until<T>(read: () => Promise<T>, good: (value: T) => boolean, what: string): Promise<T> {
   let last: T | undefined;
-  for (let i = 0; i < 300; i++) {
+  // A machine that does other things too takes its time; what never comes is still told.
+  for (const from = Date.now(); Date.now() - from < 60_000; ) {
     last = await read();
     if (good(last)) return last;
     await new Promise((resolve) => setTimeout(resolve, 100));

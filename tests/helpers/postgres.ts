@@ -32,9 +32,16 @@ export class TestPostgres {
   private readonly cluster = `upwind${process.pid}x${Math.floor(Math.random() * 1e6)}`;
   private readonly byPackage = process.getuid?.() === 0;
   private made = 0;
-  port = 0;
 
-  constructor(private readonly programs: NonNullable<ReturnType<typeof postgresPrograms>>) {}
+  /** @param port of a server that stands already and is left standing */
+  constructor(
+    private readonly programs: NonNullable<ReturnType<typeof postgresPrograms>>,
+    public port = 0,
+  ) {
+    this.shared = port > 0;
+  }
+  /** Whether others use it too: it is not to be stopped. */
+  readonly shared: boolean;
 
   private run(command: string, ...args: string[]): void {
     const done = spawnSync(command, args, { encoding: "utf8" });
@@ -42,6 +49,7 @@ export class TestPostgres {
   }
 
   async start(): Promise<void> {
+    if (this.shared) return;
     this.port ||= await freePort();
     const { version, bin } = this.programs;
     if (this.byPackage) {
@@ -89,12 +97,13 @@ export class TestPostgres {
 
   /** Address of a new and empty database. */
   database(): string {
-    const name = `shed_${this.made++}`;
+    const name = `shed_${this.shared ? `${process.pid}_${Date.now()}_` : ""}${this.made++}`;
     execFileSync("psql", ["-h", "127.0.0.1", "-p", String(this.port), "-U", "postgres", "-q", "-c", `create database ${name}`, "postgres"]);
     return `postgres://postgres@127.0.0.1:${this.port}/${name}`;
   }
 
   remove(): void {
+    if (this.shared) return;
     const { version, bin } = this.programs;
     if (this.byPackage) spawnSync("pg_dropcluster", ["--stop", version, this.cluster]);
     else spawnSync(path.join(bin, "pg_ctl"), ["-D", path.join(this.folder, "data"), "-m", "immediate", "stop"]);
@@ -102,14 +111,14 @@ export class TestPostgres {
   }
 }
 
-/** A server for the tests of one file, or null with a loud line where there is none to be had. */
+/** A server for the tests of one file (or, where `UPWIND_TEST_POSTGRES` gives a port, the one that stands there), or null with a loud line where there is none to be had. */
 export async function startPostgres(): Promise<TestPostgres | null> {
   const programs = postgresPrograms();
   if (!programs) {
     console.error("\n!!! PostgreSQL is not installed and could not be: everything that is to be tried on it is SKIPPED.\n");
     return null;
   }
-  const server = new TestPostgres(programs);
+  const server = new TestPostgres(programs, Number(process.env.UPWIND_TEST_POSTGRES ?? 0));
   await server.start();
   return server;
 }

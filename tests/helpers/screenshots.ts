@@ -116,7 +116,7 @@ async function many(browser: Browser): Promise<void> {
     const late = (await keeper.getByRole("dialog").count()) > 0 ? keeper : hand;
     await late.waitForTimeout(600);
     await take(late, "conflict");
-    await late.getByRole("button", { name: /Take the other/ }).click();
+    await late.getByRole("button", { name: /^Take / }).click();
     // The pacer here, and its other end on the carver's phone.
     await hand.goto(`${server.url}/plans`);
     await hand.getByRole("link", { name: "Carp's tail fin", exact: true }).click();

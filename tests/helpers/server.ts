@@ -1,10 +1,11 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, renameSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { openDatabase } from "@/server/kernel/db/client";
 import { seedDemo } from "@/server/rooms/demo/seedDemo";
+import { copyFolder, removeData, removeFolders } from "./folders";
 
 /**
  * A loopback port of this test file's own: below those the kernel gives to whoever asks for any, and apart from those of files that run beside it, so that a server that is stopped
@@ -34,18 +35,17 @@ async function preparedFolder(seed: boolean): Promise<string> {
   const build = readFileSync(path.join(CACHE, "build"), "utf8").slice(0, 20);
   const at = path.join(CACHE, `workshop-${build}-${seed ? "demo" : "empty"}`);
   if (existsSync(at)) return at;
-  for (const name of readdirSync(CACHE))
-    if (name.startsWith("workshop-") && !name.includes(build)) rmSync(path.join(CACHE, name), { recursive: true, force: true });
+  for (const name of readdirSync(CACHE)) if (name.startsWith("workshop-") && !name.includes(build)) removeFolders(path.join(CACHE, name));
   const making = mkdtempSync(path.join(CACHE, "making-"));
   const { db, close } = await openDatabase(making);
   if (seed) await seedDemo(db);
   await close();
-  rmSync(`${making}.known.json`, { force: true });
+  removeFolders(`${making}.known.json`);
   try {
     renameSync(making, at);
   } catch {
     // Another file's tests were quicker: theirs is as good.
-    rmSync(making, { recursive: true, force: true });
+    removeFolders(making);
   }
   return at;
 }
@@ -63,7 +63,7 @@ export class TestServer {
 
   async start(options: { seed?: boolean; folder?: string; host?: string; env?: Record<string, string> } = {}): Promise<void> {
     this.port ||= await freePort();
-    if (!options.folder && readdirSync(this.folder).length === 0) cpSync(await preparedFolder(options.seed === true), this.folder, { recursive: true });
+    if (!options.folder && readdirSync(this.folder).length === 0) copyFolder(await preparedFolder(options.seed === true), this.folder);
     const next = path.resolve("node_modules/next/dist/bin/next");
     this.child = spawn(process.execPath, [next, "start", "-H", options.host ?? "127.0.0.1", "-p", String(this.port)], {
       env: {
@@ -126,8 +126,10 @@ export class TestServer {
     return (await ended) as number | null;
   }
 
+  /** Ends it at once: what it would put in order goes with its folder. How it ends in order is tried where that is tested. */
   async remove(): Promise<void> {
-    await this.stop();
-    for (const beside of ["", ".known.json", ".backups"]) rmSync(`${this.folder}${beside}`, { recursive: true, force: true });
+    if (this.child?.exitCode === null && this.child.signalCode === null) this.signalGroup("SIGKILL");
+    await this.stop("SIGKILL");
+    removeData(this.folder);
   }
 }

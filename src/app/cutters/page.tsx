@@ -2,6 +2,7 @@ import { database } from "@/server/kernel/db/client";
 import { countCutters, listCutters } from "@/server/rooms/cutters/repository";
 import { CutterList } from "@/ui/rooms/list/CutterList";
 import { CUTTERS_A_PAGE } from "@/ui/rooms/list/cuttersPage";
+import { listedCutter } from "@/ui/rooms/list/rows";
 
 export const dynamic = "force-dynamic";
 
@@ -21,8 +22,8 @@ export default async function CuttersPage({ searchParams }: { searchParams: Prom
   const empty = total === 0 && find === "" && (await countCutters(db)) === 0;
   return (
     <CutterList
-      cutters={cutters}
-      deleted={deleted}
+      cutters={cutters.map(listedCutter)}
+      deleted={deleted.map(({ id, design }) => ({ id, name: design.name }))}
       deletedTotal={deletedTotal}
       unreadable={unreadable}
       total={total}

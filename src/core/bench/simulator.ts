@@ -4,8 +4,9 @@ import { kerfFeedProduct, leastKerfM, referenceDragNPerM } from "../physics/cut/
 import { airConductivity } from "../physics/heat/air";
 import { bareLossWPerM, HOTTEST_C } from "../physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM } from "../physics/heat/wire";
-import { type CircuitInput, driveInto, dutyOf, supplyLimitA, tripsOnRush } from "../physics/power/circuit";
+import { type CircuitInput, driveInto, dutyOf } from "../physics/power/circuit";
 import { leadsOhm } from "../physics/power/leads";
+import { type Supply, supplyRecordOf } from "../physics/power/supplies";
 import { grainAt } from "./grain";
 import { standingGrowthM2PerS } from "./meltWidth";
 import type { BenchLedger, BenchSetup, BenchTraces, Hand, SupplyTrouble, TrackRow } from "./setup";
@@ -268,17 +269,19 @@ export class BenchSimulator {
     this.currentA = rmsA;
     this.supply = "ok";
     // A bench supply holds its limit and a battery has none: only plates trip.
-    const over = supply.kind !== "bench" && supplyA > supplyLimitA(supply);
+    const source = supplyRecordOf(supply);
+    const over = !source.record.holdsLimit && supplyA > source.record.limitA(source.own);
     this.overFor = over ? this.overFor + dt : 0;
-    if (this.overFor > (tripsOnRush(supply) ? TOUCHY_TRIP_S : TRIP_AFTER_S)) {
+    if (this.overFor > (source.record.tripsOnRush(source.own) ? TOUCHY_TRIP_S : TRIP_AFTER_S)) {
       this.overFor = 0;
       this.offFor = HICCUP_S;
     }
-    if (supply.kind === "battery") {
+    const { charge } = source.record;
+    if (charge) {
       // A chopper draws its on-current for its duty only.
       const meanA = supplyA * dutyOf(this.circuit.control, driven);
-      const left = Math.max(0, (supply.stateOfCharge ?? 1) - (meanA * dt) / (3600 * supply.capacity_Ah));
-      this.circuit = { ...this.circuit, supply: { ...supply, stateOfCharge: left } };
+      const left = Math.max(0, charge.left(source.own) - (meanA * dt) / (3600 * charge.ampereHours(source.own)));
+      this.circuit = { ...this.circuit, supply: charge.withLeft(source.own, left) as unknown as Supply };
     }
   }
 

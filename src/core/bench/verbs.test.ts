@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { VERBS } from "@/cli/verbs";
+import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
+import { designSchema } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 
 const bench = VERBS.find((row) => row.name === "bench");
@@ -12,8 +14,17 @@ interface Ran {
   through: boolean;
   trips: number;
   lag_mm: number;
+  power_W_per_m: number;
+  broken: boolean;
   energyImbalance: number;
-  face: { overall: string; kerf_mm: number; hook_mm: number | null; stretches: { from_mm: number; to_mm: number; face: string }[] } | null;
+  face: {
+    overall: string;
+    kerf_mm: number;
+    groove_mm: number;
+    error_mm: number;
+    hook_mm: number | null;
+    stretches: { from_mm: number; to_mm: number; face: string }[];
+  } | null;
 }
 const run = (input: object) => bench?.run({ design: DEMO_CUTTERS[1], ...input }, "") as Ran;
 const cut = (feed_mm_s: number, more: object = {}) =>
@@ -35,6 +46,37 @@ describe("the bench by command line", () => {
     expect(first.time_s.every((time, i) => i === 0 || time > (first.time_s[i - 1] ?? 0))).toBe(true);
     expect(cut(5)).toEqual(first);
     expect(cut(5, { seed: 2 }).force_N).not.toEqual(first.force_N);
+  });
+
+  it("what it tells in millimetres is the bench's own report of the same script", () => {
+    const design = designSchema.parse(DEMO_CUTTERS[1]);
+    const told = cut(9);
+    const world = new BenchWorld(design, { ...BENCH_DEFAULTS, block_mm: 60 });
+    world.heat(true);
+    world.turn(0.35);
+    world.run(10);
+    world.hand({ mode: "pace", mPerS: 0.009 });
+    world.run(10);
+    const report = world.report();
+    const face = report.face as NonNullable<typeof report.face>;
+    expect(told).toMatchObject({ through: report.through, broken: report.broken, trips: report.trips });
+    expect(told.lag_mm).toBeCloseTo(report.mostLagM * 1000, 9);
+    expect(told.lag_mm).toBeGreaterThan(0.05);
+    expect(told.power_W_per_m).toBeCloseTo(report.heatWPerM, 9);
+    expect(told.face).toEqual({
+      overall: face.overall,
+      kerf_mm: expect.closeTo(face.kerfM.mean * 1000, 9),
+      groove_mm: expect.closeTo(face.grooveM * 1000, 9),
+      error_mm: expect.closeTo(face.errorM * 1000, 9),
+      hook_mm: null,
+      stretches: face.stretches.map(({ fromM, toM, face: look }) => ({
+        from_mm: expect.closeTo(fromM * 1000, 9),
+        to_mm: expect.closeTo(toM * 1000, 9),
+        face: look,
+      })),
+    });
+    expect(told.face?.kerf_mm).toBeGreaterThan(0.2);
+    expect(told.face?.stretches.at(-1)?.to_mm).toBeGreaterThan(20);
   });
 
   it("faster trails more; a corner without a rest hooks, with one it does not", () => {

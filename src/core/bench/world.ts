@@ -1,8 +1,8 @@
 import type { Design } from "../cutters/design/schema";
 import { circuitInput, knobOf, liveMm, pairOf, withSetting } from "../cutters/solve/evaluate";
 import { type DeviceName, PwmInstrument, type SimulatedDevice, SupplyInstrument, scale, thermometer } from "../devices/instruments";
-import { supplyEmfV, supplyLimitA } from "../physics/power/circuit";
 import { controlRecord } from "../physics/power/controls";
+import { type Supply, supplyEmfV, supplyRecordOf } from "../physics/power/supplies";
 import { type BenchNotes, type BenchReport, ENTRY_M, reportOf } from "./face";
 import { EVEN, grainOf } from "./grain";
 import type { BenchPath, Hand } from "./setup";
@@ -28,6 +28,13 @@ const SAME_V = 1e-6;
 /** Resting at a corner means: ends within this of it, m, and slower than this, m/s. */
 const AT_CORNER_M = 0.003;
 const RESTING_M_PER_S = 3e-4;
+
+/** A supply as its instrument puts out: at so many volts, and at its limit where it holds one. */
+function withOutput(supply: Supply, volts: number, amperes: number): Supply {
+  const { record, own } = supplyRecordOf(supply);
+  const at = record.atVolts?.(own, volts) ?? own;
+  return (record.atLimit && record.holdsLimit ? record.atLimit(at, amperes) : at) as unknown as Supply;
+}
 
 /** The bench with its devices: the simulator, a supply, a PWM controller where the design has one, a thermometer and a scale. */
 export class BenchWorld {
@@ -61,15 +68,16 @@ export class BenchWorld {
     });
     const { supply, control } = design;
     const emf = supplyEmfV(supply);
-    const bench = supply.kind === "bench";
+    const { record, own } = supplyRecordOf(supply);
+    const adjustable = record.holdsLimit;
     this.pwm = control.kind === "pwm" ? new PwmInstrument(control.duty, options.seed + 11) : null;
     const instrument = new SupplyInstrument(
       {
         volts: emf,
-        amperes: bench ? supply.current_A : Math.min(999, supplyLimitA(supply)),
-        maxVolts: bench ? Math.max(supply.maxVoltage_V ?? emf, emf) : emf,
-        maxAmperes: bench ? Math.max(supply.maxCurrent_A ?? supply.current_A, supply.current_A) : 0,
-        adjustable: bench,
+        amperes: Math.min(999, record.limitA(own)),
+        maxVolts: adjustable ? Math.max(record.mostV(own), emf) : emf,
+        maxAmperes: adjustable ? Math.max(record.mostA(own), record.limitA(own)) : 0,
+        adjustable,
       },
       { volts: () => this.sim.currentA * this.sim.wireOhm, amperes: () => this.sim.currentA },
       options.seed + 10,
@@ -105,7 +113,8 @@ export class BenchWorld {
     const { supply, control } = this.design;
     if (knobOf(this.design)?.kind === "voltage") this.say("supply", `VOLT ${setting}`);
     else if (control.kind === "pwm") this.say("pwm", `SOUR:PULS:DCYC ${(control.duty * 100).toFixed(4)}`);
-    else if (!controlRecord(control.kind).shortens) this.sim.setCircuit({ supply: supply.kind === "battery" ? this.sim.supplyNow : supply, control });
+    else if (!controlRecord(control.kind).shortens)
+      this.sim.setCircuit({ supply: supplyRecordOf(supply).record.charge ? this.sim.supplyNow : supply, control });
   }
 
   /** Switches the supply's output. */
@@ -130,7 +139,7 @@ export class BenchWorld {
     const now = this.sim.supplyNow;
     const { control } = this.sim.circuitNow;
     this.sim.setCircuit({
-      supply: now.kind === "bench" ? { ...now, voltage_V: out, current_A: supply.limitA } : now.kind === "dc" ? { ...now, voltage_V: out } : now,
+      supply: withOutput(now, out, supply.limitA),
       control: this.pwm && control.kind === "pwm" ? { ...control, duty } : control,
     });
   }

@@ -9,8 +9,9 @@ import { midSpanLag } from "../physics/cut/lag";
 import { calibratedPair, type Learnt } from "../physics/cut/learnt";
 import { DOUBTS, WEIGHED_DENSITY_SHARE } from "../physics/cut/uncertainty";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
-import { type CircuitInput, solveCircuit, supplyOhm } from "../physics/power/circuit";
+import { type CircuitInput, solveCircuit } from "../physics/power/circuit";
 import { leadsOhm } from "../physics/power/leads";
+import { supplyOhm } from "../physics/power/supplies";
 
 export const CALIBRATION: Relation = {
   id: "calibration",

@@ -73,7 +73,16 @@ export function previewCsv(text: string, drawer: readonly { id: string; item: It
     if (rows.length >= MAX_CSV_ROWS) throw new CoreError("out-of-range", `line ${line}`, `a drawer file has at most ${MAX_CSV_ROWS} rows`);
     const fault = faults.get(i);
     if (fault !== undefined) {
-      refuse("", `this line cannot be read: ${fault}`);
+      // An open quotation mark swallows what follows it.
+      const swallowed =
+        cells
+          .join("")
+          .split("\n")
+          .filter((each) => each.trim() !== "").length - 1;
+      refuse(
+        "",
+        `this line cannot be read: ${fault}${swallowed > 0 ? `; it takes the ${swallowed === 1 ? "line" : `${swallowed} lines`} after it along` : ""}`,
+      );
       continue;
     }
     if (cells.length > header.length) {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { refusal } from "../../../tests/helpers/door";
 import { CoreError } from "../kernel/errors";
 import { resistanceOhmPerM, resolveWire } from "../physics/heat/wire";
 import { blockDensity } from "./block";
@@ -11,15 +12,6 @@ import { readPlate } from "./plate";
 import { identifySpool } from "./spool";
 import { foamOf, wireOf } from "./things";
 
-const refusal = (work: () => unknown) => {
-  try {
-    work();
-  } catch (error) {
-    if (error instanceof CoreError) return error;
-    throw error;
-  }
-  throw new Error("was not refused");
-};
 const drawer = DEMO_DRAWER.map((item, i) => ({ id: `id-${i}`, item }));
 
 describe("plates", () => {

@@ -1,6 +1,6 @@
 import type { WireSpec } from "../physics/heat/wire";
-import type { Supply } from "../physics/power/circuit";
 import type { ControlKind } from "../physics/power/controls";
+import type { Supply } from "../physics/power/supplies";
 import type { Item, ItemOf } from "./items";
 import { wireOf } from "./things";
 

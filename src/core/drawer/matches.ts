@@ -3,8 +3,8 @@ import { reasonsOf } from "../cutters/search/search";
 import { type Candidate, trySetup, withoutEnds } from "../cutters/search/setups";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { wireEnds } from "../physics/mechanics/wireEnds";
-import type { Supply } from "../physics/power/circuit";
 import type { ControlKind } from "../physics/power/controls";
+import type { Supply } from "../physics/power/supplies";
 import { formatQuantity } from "../units/units";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 

@@ -1,7 +1,7 @@
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
-import type { Supply } from "../physics/power/circuit";
 import { LETHAL_SUPPLIES } from "../physics/power/lethal";
+import type { Supply } from "../physics/power/supplies";
 import { LIMITS } from "../units/limits";
 
 export const MEASURED_SUPPLY: Relation = {

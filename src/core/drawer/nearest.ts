@@ -2,8 +2,9 @@ import type { Design } from "../cutters/design/schema";
 import { adoptSetup } from "../cutters/search/adopt";
 import type { SearchJob } from "../cutters/search/readyWire";
 import { aroundOf, type DesignVerdict, knobOf, settable, verdictOf, withSetting } from "../cutters/solve/evaluate";
-import { mismatch, supplyEmfV, touchLimitV } from "../physics/power/circuit";
+import { mismatch, touchLimitV } from "../physics/power/circuit";
 import { type Control, controlRecord } from "../physics/power/controls";
+import { supplyEmfV } from "../physics/power/supplies";
 import type { HeldSupply, HeldWire, Holdings } from "./holdings";
 import { takenM } from "./matches";
 

@@ -1,8 +1,7 @@
 import { CoreError } from "../kernel/errors";
 import { CELLS, type Chemistry } from "../materials/batteries";
-import { interpolate } from "../numerics/interpolate";
-import type { Supply } from "../physics/power/circuit";
 import { LETHAL_SUPPLIES } from "../physics/power/lethal";
+import type { Supply } from "../physics/power/supplies";
 import { LIMITS } from "../units/limits";
 
 export interface Plate {
@@ -59,8 +58,7 @@ function batteryFrom(text: string, volts: number, capacityAh: number): Plate {
   const chemistry = CHEMISTRY.find(([words]) => words.test(text))?.[1];
   const guess: Chemistry = chemistry ?? (Math.abs(volts % 3.7) < 0.15 || Math.abs((volts % 3.7) - 3.7) < 0.15 ? "lithium-ion" : "lead-acid");
   const series = /(\d+)\s*s\b/i.exec(text);
-  // A cell is named by its volts at middling charge.
-  const cells = series ? Number(series[1]) : Math.max(1, Math.round(volts / interpolate(CELLS[guess].emfV, 0.5).y));
+  const cells = series ? Number(series[1]) : Math.max(1, Math.round(volts / CELLS[guess].namedV));
   if (cells > LIMITS.cells.max) throw new CoreError("out-of-range", "plate", `${cells} cells in a row: at most ${LIMITS.cells.max}`);
   return {
     supply: { kind: "battery", chemistry: guess, cells, capacity_Ah: inRange("capacity_Ah", capacityAh, "capacity") },

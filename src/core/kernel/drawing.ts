@@ -31,6 +31,8 @@ export const text = (x: number, y: number, words: string, rest: Partial<Extract<
 /** A box of paper with its edge drawn. */
 export const box = (x: number, y: number, w: number, h: number, rest: Partial<Extract<Shape, { kind: "path" }>> = {}) =>
   path(`M${x} ${y}h${w}v${h}h${-w}z`, { fill: "paper", ...rest });
+/** A filled dot where lines are joined. */
+export const dot = (x: number, y: number) => path(`M${x - 0.9} ${y}a0.9 0.9 0 1 0 1.8 0a0.9 0.9 0 1 0 -1.8 0`, { fill: "graphite" });
 /** Zigzag of a resistance from x over `w`. */
 export const zigzag = (x: number, y: number, w: number, teeth: number) => {
   const step = w / teeth / 2;

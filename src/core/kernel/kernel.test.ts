@@ -11,7 +11,9 @@ import { canonical } from "./canonical";
 import { guardCell, unguardCell } from "./csv";
 import { type DocumentKind, readDocument, readDocumentText, writeDocument } from "./document";
 import { drawingToSvg } from "./drawing";
+import { CoreError } from "./errors";
 import { mergerOf } from "./merge";
+import { parseOrThrow } from "./parse";
 import { readRow } from "./rowDocument";
 import { VERSION, WRITTEN_BY } from "./version";
 
@@ -37,6 +39,47 @@ describe("canonical JSON", () => {
     );
     expect(canonical(undefined)).toBe("undefined");
     expect(canonical([{ b: 1, a: new Uint8Array(3) }])).toBe('[{"a":3,"b":1}]');
+  });
+});
+
+describe("a value of another kind than asked", () => {
+  const schema = z.strictObject({
+    foam: z.strictObject({ family: z.enum(["eps", "xps"]), density: z.number().min(5).max(60).optional() }),
+    cells: z.array(z.int()).min(2).max(3),
+    name: z.string().min(2).optional(),
+    on: z.boolean().optional(),
+    own: z.string({ error: "must be a name of this house" }).optional(),
+  });
+  const good = { foam: { family: "eps" }, cells: [1, 2] };
+  const said = (value: unknown, prefix?: string) => {
+    try {
+      return parseOrThrow(schema, value, prefix);
+    } catch (error) {
+      return error instanceof CoreError ? [error.code, error.path, error.message] : error;
+    }
+  };
+  it.each([
+    [{ ...good, foam: "eps" }, ["wrong-type", "foam", "foam must be an object with named values"]],
+    [{ cells: [1, 2] }, ["missing-key", "foam", "foam is required"]],
+    [{ ...good, foam: { family: "wool" } }, ["not-one-of", "foam.family", "foam.family must be one of eps, xps"]],
+    [{ ...good, foam: { family: "eps", density: 4 } }, ["out-of-range", "foam.density", "foam.density must be at least 5"]],
+    [{ ...good, foam: { family: "eps", density: 61 } }, ["out-of-range", "foam.density", "foam.density must be at most 60"]],
+    [{ ...good, foam: { family: "eps", density: "6" } }, ["wrong-type", "foam.density", "foam.density must be a number"]],
+    [{ ...good, cells: 7 }, ["wrong-type", "cells", "cells must be a list"]],
+    [{ ...good, cells: [1] }, ["out-of-range", "cells", "cells must be at least 2 entries long"]],
+    [{ ...good, cells: [1, 2, 3, 4] }, ["out-of-range", "cells", "cells must be at most 3 entries long"]],
+    [{ ...good, cells: [1, 2.5] }, ["wrong-type", "cells.1", "cells.1 must be a whole number"]],
+    [{ ...good, name: "a" }, ["out-of-range", "name", "name must be at least 2 characters long"]],
+    [{ ...good, name: 7 }, ["wrong-type", "name", "name must be text"]],
+    [{ ...good, on: 1 }, ["wrong-type", "on", "on must be true or false"]],
+    [{ ...good, own: 1 }, ["wrong-type", "own", "own must be a name of this house"]],
+    [{ ...good, more: 1 }, ["unknown-key", "more", "more is not a known key"]],
+    ["text", ["wrong-type", "", "what is given must be an object with named values"]],
+    [undefined, ["missing-key", "", "what is given is required"]],
+  ])("%j", (value, told) => expect(said(value)).toEqual(told));
+  it("is named by its place in a list too, and what is right passes", () => {
+    expect(said({ ...good, foam: 1 }, "entries.3")).toEqual(["wrong-type", "entries.3.foam", "entries.3.foam must be an object with named values"]);
+    expect(said(good)).toEqual(good);
   });
 });
 

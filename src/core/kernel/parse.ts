@@ -29,6 +29,36 @@ const issueCodes: Partial<Record<string, CoreErrorCode>> = {
   invalid_union: "not-one-of",
 };
 
+/** What each kind of value is called by those who type it. */
+const VALUE_WORDS: Partial<Record<string, string>> = {
+  object: "an object with named values",
+  record: "an object with named values",
+  array: "a list",
+  tuple: "a list",
+  number: "a number",
+  int: "a whole number",
+  string: "text",
+  boolean: "true or false",
+};
+
+/** An issue's own words where its schema has some; else the library's, put as this project puts them. */
+function wordsOf(issue: z.core.$ZodIssue): string {
+  if (!/^(Invalid|Too (small|big)|Unrecognized)/.test(issue.message)) return issue.message;
+  switch (issue.code) {
+    case "invalid_type":
+      return issue.message.includes("received undefined") ? "is required" : `must be ${VALUE_WORDS[issue.expected] ?? "of another kind"}`;
+    case "too_small":
+      return `must be at least ${issue.minimum}${countedIn(issue.origin)}`;
+    case "too_big":
+      return `must be at most ${issue.maximum}${countedIn(issue.origin)}`;
+    case "invalid_value":
+      return `must be one of ${issue.values.map(String).join(", ")}`;
+    default:
+      return issue.message;
+  }
+}
+const countedIn = (origin: string) => (origin === "array" ? " entries long" : origin === "string" ? " characters long" : "");
+
 /** The first complaint of a schema as the core's own error: stable code, dotted path, words that name the field. */
 export function toCoreError(error: z.ZodError, prefix = ""): CoreError {
   const issue = error.issues[0] as z.core.$ZodIssue;
@@ -39,9 +69,10 @@ export function toCoreError(error: z.ZodError, prefix = ""): CoreError {
   }
   const path = steps.join(".");
   const asked = issue.code === "custom" ? (issue.params?.code as CoreErrorCode | undefined) : undefined;
-  const missing = issue.message.startsWith("is required") || issue.message.includes("received undefined");
+  const words = wordsOf(issue);
+  const missing = words.startsWith("is required");
   const code = asked ?? (missing ? "missing-key" : (issueCodes[issue.code] ?? (issue.code === "custom" ? "out-of-range" : "wrong-type")));
-  return new CoreError(code, path, path && !issue.message.startsWith(path) ? `${path} ${issue.message}` : issue.message);
+  return new CoreError(code, path, path ? (words.startsWith(path) ? words : `${path} ${words}`) : /^(must|is) /.test(words) ? `what is given ${words}` : words);
 }
 
 /**

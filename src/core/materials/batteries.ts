@@ -5,6 +5,8 @@ export type Chemistry = "lead-acid" | "lithium-ion" | "nimh" | "alkaline";
 
 /** What one cell of a chemistry gives. */
 export interface CellRow extends Source {
+  /** Volts a label names it by: nominal, whatever it gives. */
+  namedV: number;
   /** [state of charge, open-circuit volts] */
   emfV: Table;
   /** Volts under load at which the cell should be rested: below it is harmed or dead. */
@@ -17,6 +19,7 @@ const memory = (source: string): Source => ({ standing: "from memory", source, n
 
 export const CELLS: Readonly<Record<Chemistry, CellRow>> = {
   "lead-acid": {
+    namedV: 2,
     emfV: [
       [0, 1.97],
       [1, 2.12],
@@ -26,6 +29,7 @@ export const CELLS: Readonly<Record<Chemistry, CellRow>> = {
     ...memory("lead-acid open-circuit volts and internal resistance, battery handbooks"),
   },
   "lithium-ion": {
+    namedV: 3.7,
     emfV: [
       [0, 3.0],
       [0.1, 3.4],
@@ -40,6 +44,7 @@ export const CELLS: Readonly<Record<Chemistry, CellRow>> = {
     ...memory("lithium-ion cobalt-type open-circuit volts and internal resistance, battery handbooks"),
   },
   nimh: {
+    namedV: 1.2,
     emfV: [
       [0, 1.0],
       [0.1, 1.15],
@@ -53,6 +58,7 @@ export const CELLS: Readonly<Record<Chemistry, CellRow>> = {
     ...memory("nickel-metal-hydride open-circuit volts and internal resistance, battery handbooks"),
   },
   alkaline: {
+    namedV: 1.5,
     emfV: [
       [0, 0.9],
       [0.2, 1.15],

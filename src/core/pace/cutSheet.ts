@@ -1,5 +1,5 @@
 import { evaluateDesign, knobOf, liveMm } from "../cutters/solve/evaluate";
-import { boundsOf, type Point } from "../geometry/points";
+import { boundsOf, distance, type Point } from "../geometry/points";
 import type { Drawing } from "../kernel/drawing";
 import { clearBelowMm, flatterFace, type PlanAnswer } from "../plans/evaluate";
 import { type Face, thickest } from "../plans/guide";
@@ -35,6 +35,8 @@ const ORDERS: Readonly<Record<Plan["pace"]["order"], string>> = {
 /** Room for numbers about an edge, and between the two templates, mm of the drawing. */
 const ROOM_MM = 7;
 const MOST_HIGH_MM = 62;
+/** How far from its edge a number stands that stands outside, mm of the drawing. */
+const ABOUT_MM = 3.4;
 
 /** The two edges that the wire is led along, numbered, one under the other. */
 function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: number): Drawing {
@@ -62,10 +64,25 @@ function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: num
     const apart = marks.filter(({ label }) => label !== null);
     const every = Math.max(1, Math.ceil(apart.length / 24));
     for (const mark of marks) shapes.push({ kind: "path", d: path(mark.line), stroke: "graphite", width: 0.4 });
-    for (const [k, { text, label }] of apart.entries()) {
+    for (const [k, { text, label, line: mark }] of apart.entries()) {
       if (k % every !== 0 || label === null) continue;
-      const [x, y] = at(text);
-      shapes.push({ kind: "text", x, y: y + 1.5, text: label, size: 2.6, mono: true, anchor: "middle" });
+      const look = { kind: "text", text: label, size: 2.6, mono: true } as const;
+      if (!template?.closed) {
+        const [x, y] = at(text);
+        shapes.push({ ...look, x, y: y + 1.5, anchor: "middle" });
+        continue;
+      }
+      // Drawn small, both edges' numbers would meet within a part that goes all round: they stand about it, beside it where it stands upright.
+      const [on, within] = mark.map(at) as [Point, Point];
+      const long = distance(on, within) || 1;
+      const [outX, outY] = [(on[0] - within[0]) / long, (on[1] - within[1]) / long];
+      const beside = Math.abs(outX) > 0.5;
+      shapes.push({
+        ...look,
+        x: on[0] + outX * (beside ? ABOUT_MM / 2 : ABOUT_MM),
+        y: on[1] + outY * ABOUT_MM + 0.9,
+        anchor: beside ? (outX > 0 ? "start" : "end") : "middle",
+      });
     }
     top += (maxY - minY) * scale + 2 * ROOM_MM;
   }

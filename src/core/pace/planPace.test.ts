@@ -147,6 +147,59 @@ describe("marks on templates", () => {
       expect(templateDrawing(fin, answer, template).lines.filter(({ layer }) => layer === "stations").length).toBe(marks.length);
     }
   });
+  it("on a way that comes round to where it began no number is written over another, and none is missing", () => {
+    let together = 0;
+    // Letters want a font, which is the app's to bring.
+    for (const plan of DEMO_PLANS.filter(({ root }) => root.shape.kind !== "text")) {
+      const own = evaluatePlan(plan, bow);
+      for (const template of [...own.root.templates, ...own.tip.templates].filter(({ closed, piece }) => closed && piece === 0)) {
+        const marks = stationMarks(plan, own, template).filter(({ label }) => label !== null);
+        for (const [i, { text }] of marks.entries()) for (const other of marks.slice(i + 1)) expect(distance(text, other.text)).toBeGreaterThan(2);
+        const { stations } = planStations(plan, own, template.face);
+        const numbers = stations.flatMap(({ whole, label }) => (whole ? [label] : []));
+        expect(marks.flatMap(({ label }) => String(label).split(", ")).sort()).toEqual([...numbers].sort());
+        together += marks.filter(({ label }) => String(label).includes(", ")).length;
+      }
+    }
+    expect(together).toBeGreaterThan(0);
+  });
+  it("drawn small on the cut sheet, numbers of a part that goes all round stand about it: none on its outline, none on another", () => {
+    for (const plan of DEMO_PLANS.filter(({ name }) => ["Harbour buoy", "Lantern rib"].includes(name))) {
+      const own = evaluatePlan(plan, bow);
+      const { templates } = cutSheet(plan, own, "whole", { pace: { totalS: 1, errorMm: 0, faceErrorMm: 0, corner: "wait" }, rows: [] }, null, "metric");
+      const outlines = templates.shapes.flatMap((shape) =>
+        shape.kind === "path" && shape.d.endsWith("Z")
+          ? [
+              shape.d
+                .slice(1, -1)
+                .split("L")
+                .map((point) => point.split(" ").map(Number) as unknown as Point),
+            ]
+          : [],
+      );
+      expect(outlines).toHaveLength(2);
+      const boxes = templates.shapes.flatMap((shape) => {
+        if (shape.kind !== "text" || !shape.mono) return [];
+        // A letter of the sheet's own face is three fifths as wide as it is high, and its figures stand seven tenths of that.
+        const wide = shape.text.length * 0.6 * shape.size;
+        const left = shape.anchor === "start" ? shape.x : shape.anchor === "end" ? shape.x - wide : shape.x - wide / 2;
+        return [{ text: shape.text, left, right: left + wide, top: shape.y - 0.73 * shape.size, foot: shape.y }];
+      });
+      expect(boxes.length).toBeGreaterThan(20);
+      for (const [i, box] of boxes.entries()) {
+        for (const [x, y] of outlines.flat())
+          expect([plan.name, box.text, x > box.left && x < box.right && y > box.top && y < box.foot]).toEqual([plan.name, box.text, false]);
+        for (const other of boxes.slice(i + 1))
+          expect([
+            box.text,
+            other.text,
+            Math.min(box.right, other.right) > Math.max(box.left, other.left) && Math.min(box.foot, other.foot) > Math.max(box.top, other.top),
+          ]).toEqual([box.text, other.text, false]);
+        expect(box.left).toBeGreaterThan(0);
+        expect(box.right).toBeLessThan(templates.width);
+      }
+    }
+  });
   it("none stands in a spar's slot", () => {
     const slotted = { ...fin, template: { ...fin.template, spar: { as: "slot", face: "lower", at: 0.3, width_mm: 40, depth_mm: 8 } as const } };
     const own = evaluatePlan(slotted, bow);

@@ -49,12 +49,13 @@ export function whatIfs(
   // A clock that both a meant and a slipped way can be read at.
   const clock = Array.from({ length: 401 }, (_, i) => (i * total) / 400);
   const meant: Led = { path: placesAt(led.path, led.timesS, clock), tipPath: placesAt(led.tipPath, led.timesS, clock), timesS: clock };
+  // Both begin at the beginning: what is ahead got there along its way.
   const ahead = (seconds: (t: number) => number): Led => ({
     ...meant,
     tipPath: placesAt(
       led.tipPath,
       led.timesS,
-      clock.map((t) => Math.min(total, t + seconds(t))),
+      clock.map((t) => (t === 0 ? 0 : Math.min(total, t + seconds(t)))),
     ),
   });
   const feed = lineLength(led.tipPath) / total || 1;

@@ -91,6 +91,29 @@ export const blanksOfPanels = (panels: readonly { plan: Plan; answer: { block: {
   );
 
 /**
+ * The packing that takes the fewest boards of a few: blanks turned as the packer likes, or all as they are, or all the other way where they fit so. A packer that turns one
+ * for a better beginning may want one board more than rows and columns would.
+ */
+function fewest(blanks: readonly Blank[], length: number, width: number, sawMm: number): MaxRectsPacker {
+  const packed = (allowRotation: boolean, turned: (blank: Blank) => boolean) => {
+    // Every blank with a cut on two of its sides, on a board larger by one: cuts lie between blanks, not round them.
+    const packer = new MaxRectsPacker(length + sawMm, width + sawMm, 0, { smart: false, pot: false, square: false, allowRotation });
+    packer.addArray(
+      blanks.map((blank) => {
+        const [w, h] = turned(blank) ? [blank.widthMm, blank.lengthMm] : [blank.lengthMm, blank.widthMm];
+        return { width: w + sawMm, height: h + sawMm, x: 0, y: 0, name: blank.name };
+      }) as never,
+    );
+    return packer;
+  };
+  const along = ({ lengthMm, widthMm }: Blank) => lengthMm <= length && widthMm <= width;
+  const across = ({ lengthMm, widthMm }: Blank) => widthMm <= length && lengthMm <= width;
+  return [packed(true, () => false), packed(false, (blank) => !along(blank)), packed(false, across)].reduce((best, each) =>
+    each.bins.length < best.bins.length ? each : best,
+  );
+}
+
+/**
  * Blanks laid out on boards of one kind, layer by layer, turned where that helps (maximal rectangles, a kept library).
  * @returns the list, or why a blank does not come out of such a board
  */
@@ -105,9 +128,7 @@ export function cutList(blanks: readonly Blank[], board: Board, sawMm = SAW_MM):
   }
   const thick = Math.max(...blanks.map(({ thickMm }) => thickMm));
   const layers = Math.max(1, Math.floor((board.thicknessMm + sawMm) / (thick + sawMm)));
-  // Every blank with a cut on two of its sides, on a board larger by one: cuts lie between blanks, not round them.
-  const packer = new MaxRectsPacker(length + sawMm, width + sawMm, 0, { smart: false, pot: false, square: false, allowRotation: true });
-  packer.addArray(blanks.map(({ name, lengthMm, widthMm }) => ({ width: lengthMm + sawMm, height: widthMm + sawMm, x: 0, y: 0, name })) as never);
+  const packer = fewest(blanks, length, width, sawMm);
   const placed = packer.bins.flatMap((bin, sheet) =>
     bin.rects.map((rect): Placed => {
       // A turned one keeps its own two sizes and says that it is turned.

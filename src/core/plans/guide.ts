@@ -196,11 +196,9 @@ export function faceOf(drawn: Drawn, face: "upper" | "lower"): Line {
 
 /** Greatest thickness, measured upright, mm, and where along x. */
 export function thickest(outline: Outline): { thicknessMm: number; at: number } {
-  const { minX, maxX } = boundsOf(outline);
-  let best = { thicknessMm: 0, at: minX };
-  // Heights change linearly between corners: the greatest stands at one of them.
+  let best = { thicknessMm: 0, at: boundsOf(outline).minX };
+  // Heights change linearly between corners: the greatest stands at one of them, or along an upright edge at either end.
   for (const x of [...new Set(outline.map(([each]) => each))]) {
-    if (x <= minX || x >= maxX) continue;
     const heights = heightsAt(outline, x);
     const thicknessMm = heights ? heights.upper - heights.lower : 0;
     if (thicknessMm > best.thicknessMm) best = { thicknessMm, at: x };

@@ -110,6 +110,9 @@ const anchorVerb = verb(
   (input) => ({ distance_mm: anchorMm(input.span_mm, input.ratio) }),
 );
 
+/** Rounds in which a feed and the heat at it settle on each other: each leaves under half of what was off. */
+const SETTLES = 40;
+
 const dropVerb = verb(
   "drop",
   "How fast a hot wire sinks through foam under a weight.",
@@ -130,8 +133,14 @@ const dropVerb = verb(
     const ref = referenceDragNPerM(pair);
     const at = (feedMmS: number) => cutAtPower(pair, feedMmS / 1000, heatOf(pair, input, feedMmS));
     const sinks = (feedMmS: number) => pulledFeed(input.weight_N, at(feedMmS).maxFeedMPerS, ref, input.width_mm / 1000) * 1000;
-    // A current's heat moves a little with the feed it is reckoned at: once more at what was found.
-    const feed = sinks(Math.max(0.05, sinks(5)));
+    // A current's heat moves a little with the feed it is reckoned at: again at what was found, until it stands.
+    let feed = sinks(5);
+    for (let i = 0; i < SETTLES; i++) {
+      const next = sinks(Math.max(0.05, feed));
+      const moved = Math.abs(next - feed);
+      feed = next;
+      if (moved < 1e-9) break;
+    }
     return withWarnings(
       { feed_mm_s: feed, maxFeed_mm_s: at(Math.max(0.05, feed)).maxFeedMPerS * 1000 },
       at(Math.max(0.05, feed)).warnings.filter(({ code }) => code === "no-melt"),

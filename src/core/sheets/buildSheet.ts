@@ -12,6 +12,7 @@ import { tensionRecord } from "../physics/mechanics/devices";
 import { wireEnds } from "../physics/mechanics/wireEnds";
 import { controlRecord, knobLook } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
+import { supplyRecordOf } from "../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { schematicOf, type WiringNote } from "./schematic";
 import { cardRow, distinctFoams } from "./settingCard";
@@ -179,23 +180,8 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
     );
   });
   const enough = spool && spool.length_m >= needM;
-  const source = find("supply", (item) => {
-    const theirs = item.supply;
-    if (theirs.kind !== supply.kind) return false;
-    if (theirs.kind === "dc" && supply.kind === "dc") return theirs.voltage_V === supply.voltage_V && theirs.maxCurrent_A >= supply.maxCurrent_A;
-    if (theirs.kind === "bench" && supply.kind === "bench") return theirs.voltage_V >= supply.voltage_V && theirs.current_A >= supply.current_A;
-    if (theirs.kind === "transformer" && supply.kind === "transformer")
-      return theirs.voltage_Vrms === supply.voltage_Vrms && theirs.rating_VA >= supply.rating_VA;
-    return theirs.kind === "battery" && supply.kind === "battery" && theirs.chemistry === supply.chemistry && theirs.cells === supply.cells;
-  });
-  const supplyWords =
-    supply.kind === "battery"
-      ? `${supply.cells}-cell ${supply.chemistry} battery, ${supply.capacity_Ah} Ah`
-      : supply.kind === "transformer"
-        ? `${supply.voltage_Vrms} V transformer, ${supply.rating_VA} VA, isolated`
-        : supply.kind === "bench"
-          ? `bench supply of ${supply.maxVoltage_V ?? supply.voltage_V} V, ${supply.maxCurrent_A ?? supply.current_A} A or better`
-          : `${supply.voltage_V} V, ${supply.maxCurrent_A} A or better, isolated`;
+  const wanted = supplyRecordOf(supply);
+  const source = find("supply", (item) => item.supply.kind === supply.kind && wanted.record.serves({ ...item.supply }, wanted.own));
   const rows = [
     line(
       "Wire",
@@ -204,7 +190,7 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
       spool?.price_per_m === undefined ? null : spool.price_per_m * needM,
       spool ? `${spool.name}: only ${formatQuantity("leadLength", spool.length_m, units)} left` : "to get",
     ),
-    line("Supply", supplyWords, source, source?.price ?? null),
+    line("Supply", wanted.record.part(wanted.own), source, source?.price ?? null),
   ];
   const { part } = controlRecord(control.kind);
   if (part !== null) {
@@ -223,9 +209,7 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
   rows.push(
     line(
       "Fuse",
-      fuse === null
-        ? `none fits these leads${leadGaugeAwg === null ? "" : `: take ${leadGaugeAwg} AWG`}`
-        : `${fuse} A, at the ${supply.kind === "battery" ? "battery's terminal" : "supply's output"}`,
+      fuse === null ? `none fits these leads${leadGaugeAwg === null ? "" : `: take ${leadGaugeAwg} AWG`}` : `${fuse} A, at ${wanted.record.fusedAt}`,
       fuses,
       fuses?.price ?? null,
     ),

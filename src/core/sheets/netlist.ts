@@ -3,9 +3,9 @@ import { liveMm, pairOf } from "../cutters/solve/evaluate";
 import { WRITTEN_BY } from "../kernel/version";
 import { toDigits } from "../numerics/round";
 import { resistanceOhmPerM } from "../physics/heat/wire";
-import { supplyEmfV, supplyOhm } from "../physics/power/circuit";
 import { recordOf } from "../physics/power/controls";
 import { leadsOhm } from "../physics/power/leads";
+import { supplyEmfV, supplyOhm, supplyRecordOf } from "../physics/power/supplies";
 
 const figure = (value: number) => String(toDigits(value, 9));
 /** Comments are one line each, whatever the name holds. */
@@ -38,29 +38,10 @@ export function netlistOf(design: Design): string {
   const { record, own } = recordOf(control);
   const winding = record.winding(own);
   const told = record.netlist(own, figure);
-  if (supply.kind === "bench") {
-    lines.push(
-      `* bench supply: ${figure(emf)} V at most, ${figure(supply.current_A)} A at most (an ideal diode hands over from one to the other)`,
-      `ILIMIT 0 s0 ${figure(supply.current_A)}`,
-      "DVOLTS s0 sv IDEAL",
-      `VVOLTS sv 0 ${figure(emf)}`,
-      ".model IDEAL D(N=0.001)",
-      "VSUPPLY s0 s1 0",
-    );
-    node = "s1";
-  } else {
-    const volts = emf * (told.share ?? 1);
-    const words =
-      supply.kind === "transformer"
-        ? `transformer ${figure(supply.voltage_Vrms)} V rms, as direct current of the same heat`
-        : supply.kind === "battery"
-          ? `${supply.cells} cells of ${supply.chemistry}`
-          : "supply";
-    lines.push(`* ${words}${told.remark ?? ""}`);
-    lines.push(`VEMF s0 0 ${figure(volts)}`, "VSUPPLY s0 s1 0");
-    node = "s1";
-    series("INSIDE", inside * winding ** 2, "s2", "ohms inside the supply");
-  }
+  const source = supplyRecordOf(supply);
+  lines.push(...source.record.netlist(source.own, { emfV: emf * (told.share ?? 1), print: figure, remark: told.remark ?? "" }));
+  node = "s1";
+  if (source.record.netlistOhms) series("INSIDE", inside * winding ** 2, "s2", "ohms inside the supply");
   if (told.comment) lines.push(told.comment);
   if (told.series) series(told.series.name, told.series.ohm, "c1", told.series.words);
   if (told.block) {

@@ -1,11 +1,11 @@
 import type { Design } from "../cutters/design/schema";
 import { type DesignAnswer, liveMm } from "../cutters/solve/evaluate";
-import { box, type Drawing, path, type Shape, text, zigzag } from "../kernel/drawing";
+import { box, type Drawing, dot, path, type Shape, text, zigzag } from "../kernel/drawing";
 import { toDigits } from "../numerics/round";
 import { tensionRecord } from "../physics/mechanics/devices";
-import { supplyEmfV } from "../physics/power/circuit";
 import { controlRecord, recordOf } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
+import { supplyRecordOf } from "../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
 /** What must not be done, beside the drawing. Common practice unless said otherwise. */
@@ -28,17 +28,16 @@ const WIRE_WORDS = 62;
 /** The frame stands above the wire it holds. */
 const FRAME = 22;
 
-const dot = (x: number, y: number) => path(`M${x - 0.9} ${y}a0.9 0.9 0 1 0 1.8 0a0.9 0.9 0 1 0 -1.8 0`, { fill: "graphite" });
 const plain = (value: number) => String(toDigits(value, 4));
 
 /** What stands between the supply's box and the mains. */
 function mainsSide(design: Design): Shape[] {
-  if (design.supply.kind === "battery") return [];
+  if (supplyRecordOf(design.supply).record.apart) return [];
   const dimmer = design.control.kind === "phase";
   const shapes: Shape[] = [
     box(2, 30, 38, 98, { stroke: "ember", dash: [2, 2], fill: "none" }),
-    text(21, 133, "mains side: by a licensed", { size: 3.6, ink: "ember" }),
-    text(21, 137.5, "electrician, to local code", { size: 3.6, ink: "ember" }),
+    text(2, 133, "mains side: by a licensed", { size: 3.6, anchor: "start", ink: "ember" }),
+    text(2, 137.5, "electrician, to local code", { size: 3.6, anchor: "start", ink: "ember" }),
     path(`M7 62h33M7 98h33`, { stroke: "soft" }),
     ...(dimmer ? [] : [text(7, 59, "plug, earthed", { size: 3.4, anchor: "start", ink: "soft" })]),
     text(7, 103, "RCD, fuse", { size: 3.4, anchor: "start", ink: "soft" }),
@@ -52,98 +51,6 @@ function mainsSide(design: Design): Shape[] {
     );
   }
   return shapes;
-}
-
-/** The supply with its two outputs at (x, TOP) and (x, BOTTOM). */
-function supplyShapes(design: Design, x: number): Shape[] {
-  const { supply, control } = design;
-  const middle = (TOP + BOTTOM) / 2;
-  const isolated = design.wiring?.isolation !== "unknown";
-  if (supply.kind === "battery") {
-    const cells = Array.from({ length: 3 }, (_, i) => `M${x - 9} ${middle - 12 + i * 9}h18M${x - 4.5} ${middle - 8 + i * 9}h9`).join("");
-    return [
-      path(`M${x} ${TOP}V${middle - 12}M${x} ${middle + 10}V${BOTTOM}`),
-      path(cells, { width: 1 }),
-      text(x - 14, middle - 2, `${plain(supplyEmfV(supply))} V`, { anchor: "end", mono: true }),
-      text(x - 14, middle + 4, `${plain(supply.capacity_Ah)} Ah`, { anchor: "end", mono: true }),
-      text(x - 3, TOP + 6, "+", { anchor: "end", bold: true }),
-    ];
-  }
-  if (supply.kind === "transformer") {
-    const coil = (at: number, way: 1 | -1) => `M${at} ${middle - 24}${Array.from({ length: 6 }, () => `a4 4 0 0 ${way === 1 ? 1 : 0} 0 8`).join("")}`;
-    const tap = control.kind === "tap" ? middle + 24 - 48 * control.fraction : middle - 24;
-    return [
-      path(`M40 62H${x - 14}V${middle - 24}M40 98H${x - 14}V${middle + 24}`, { stroke: "soft" }),
-      path(coil(x - 14, 1), { width: 0.8 }),
-      path(`M${x - 6} ${middle - 26}v52M${x - 4} ${middle - 26}v52`, { width: 0.8 }),
-      path(coil(x + 4, -1), { width: 0.8 }),
-      path(`M${x + 4} ${tap}H${x + 8}V${TOP}H${x}M${x + 4} ${middle + 24}V${BOTTOM}H${x}`, {}),
-      ...(control.kind === "tap" ? [text(x + 10, tap + 1.5, `tap ${Math.round(control.fraction * 100)} %`, { anchor: "start", size: 3.6 })] : []),
-      text(43, BOTTOM + 8, `${plain(supply.voltage_Vrms)} V, ${plain(supply.rating_VA)} VA`, { mono: true, anchor: "start" }),
-      text(43, BOTTOM + 13, isolated ? "isolated, factory-made" : "isolation not known", { size: 3.6, anchor: "start", ink: isolated ? "soft" : "ember" }),
-    ];
-  }
-  const plate =
-    supply.kind === "bench"
-      ? [`${plain(supply.voltage_V)} V`, `limit ${plain(supply.current_A)} A`]
-      : [`${plain(supply.voltage_V)} V`, `${plain(supply.maxCurrent_A)} A`];
-  return [
-    path(`M40 62H${x - 16}M40 98H${x - 16}`, { stroke: "soft" }),
-    box(x - 16, middle - 27, 32, 54),
-    path(`M${x - 16} ${middle + 27}l32 -54`, { stroke: "line" }),
-    text(x - 7, middle - 12, "~", { size: 7 }),
-    text(x + 8, middle + 18, "=", { size: 7 }),
-    box(x - 13, middle - 6.5, 26, 12.5, { stroke: "none" }),
-    text(x, middle - 2, plate[0] ?? "", { mono: true, bold: true }),
-    text(x, middle + 4, plate[1] ?? "", { mono: true }),
-    text(43, BOTTOM + 8, supply.kind === "bench" ? "bench supply" : (supply.kind === "dc" && MAKE_NAMES[supply.make ?? "brick"]) || "supply", {
-      size: 4,
-      anchor: "start",
-    }),
-    text(43, BOTTOM + 13, isolated ? "isolated, factory-made" : "isolation not known", { size: 3.6, anchor: "start", ink: isolated ? "soft" : "ember" }),
-    path(`M${x} ${TOP}V${middle - 27}M${x} ${middle + 27}V${BOTTOM}`),
-    text(x - 2, TOP + 2.6, "+", { anchor: "end", bold: true }),
-    ...(supply.kind === "dc" && supply.make === "computer" ? computerLines() : []),
-  ];
-}
-
-/** Ohms before a lamp on a computer supply's 5 V lines (common practice). */
-const LAMP_OHM = 330;
-
-/** What is written under a supply's box. */
-const MAKE_NAMES: Readonly<Record<string, string>> = {
-  computer: "12 V rail",
-  train: "train supply",
-  "train-modern": "train supply, new",
-  "hot-knife": "hot knife's supply",
-};
-
-/** The other lines of a computer supply, above the circuit: the one that must be held to ground, and two that can drive a lamp. */
-function computerLines(): Shape[] {
-  const from = 62;
-  const to = 112;
-  const row = (y: number, name: string, words: string, between: Shape[]) => [
-    text(from - 2, y + 1.3, name, { size: 3.4, anchor: "end" }),
-    ...between,
-    path(`M${to} ${y - 2.4}v4.800M${to + 1.6} ${y - 1.5}v3M${to + 3.2} ${y - 0.6}v1.200`),
-    text(to + 6, y + 1.3, words, { size: 3.2, anchor: "start", ink: "soft" }),
-  ];
-  const lamp = (y: number) => [
-    path(`M${from} ${y}h6`),
-    box(from + 6, y - 1.8, 14, 3.6),
-    text(from + 13, y - 3, `${LAMP_OHM} ohm`, { size: 2.8 }),
-    path(`M${from + 20} ${y}h8`),
-    path(`M${from + 28} ${y - 2.4}v4.800l4.400 -2.400zM${from + 32.4} ${y - 2.4}v4.800M${from + 32.4} ${y}H${to}`),
-  ];
-  return [
-    ...row(5, "power-on", "held to ground, or nothing comes out", [
-      path(`M${from} 5h14l12 -4.500M${from + 28} 5H${to}`, { stroke: "ember" }),
-      dot(from + 14, 5),
-      dot(from + 28, 5),
-    ]),
-    ...row(14, "standby, 5 V", "lamp: plugged in", lamp(14)),
-    ...row(23, "power good, 5 V", "lamp: running", lamp(23)),
-  ];
 }
 
 function fuseShapes(x: number, fuse: string): Shape[] {
@@ -175,12 +82,15 @@ function controlShapes(design: Design, x: number): Shape[] {
 export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSystem): Schematic {
   const { circuit } = answer;
   const wiring = design.wiring ?? {};
-  const battery = design.supply.kind === "battery";
+  const source = supplyRecordOf(design.supply);
+  // Without a mains side there is room to the left.
+  const { apart } = source.record;
+  const { control } = design;
   const advice = fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg);
   const fuse =
     wiring.fuse_A === null ? "none" : wiring.fuse_A !== undefined ? `${plain(wiring.fuse_A)} A` : advice.fuseA === null ? "see leads" : `${advice.fuseA} A`;
-  const supplyX = battery ? 36 : 62;
-  const fuseX = supplyX + (battery ? 4 : 20);
+  const supplyX = apart ? 36 : 62;
+  const fuseX = supplyX + (apart ? 4 : 20);
   const switchX = fuseX + 21;
   const controlX = switchX + 19;
   const postX = controlX + 54;
@@ -200,10 +110,19 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
   // Under a clip the lead goes down through the middle: the wire's words keep to the side of it that has room for them.
   const wordsAnchor = !clip ? "middle" : backX - wireFrom > WIRE_WORDS ? "end" : "start";
   const wordsX = { middle: (wireFrom + wireTo) / 2, end: backX - 3, start: backX + 3 }[wordsAnchor];
+  // What is left of the words under a clip may reach the device's own place.
+  const deviceY = wireY + (clip ? 21 : springy ? 9 : 7);
   const leadWords = design.leads ? `${formatQuantity("leadLength", design.leads.oneWay_m, units)} of ${design.leads.gauge_awg} AWG each way` : "leads";
   const shapes: Shape[] = [
     ...mainsSide(design),
-    ...supplyShapes(design, supplyX),
+    ...source.record.symbol(source.own, {
+      x: supplyX,
+      top: TOP,
+      bottom: BOTTOM,
+      print: plain,
+      isolated: wiring.isolation !== "unknown",
+      tap: control.kind === "tap" ? control.fraction : null,
+    }),
     path(`M${supplyX} ${TOP}H${fuseX}M${fuseX + 16} ${TOP}H${switchX}M${switchX + 14} ${TOP}H${controlX}`),
     ...fuseShapes(fuseX, fuse),
     ...switchShapes(switchX, wiring.switch ?? "hand"),
@@ -241,7 +160,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
             stroke: throughSpring ? "ember" : "cool",
             width: 0.9,
           }),
-          text(springX + 9, wireY + 9, device.short, { size: 3.8, ink: "cool" }),
+          text(springX + 9, deviceY, device.short, { size: 3.8, ink: "cool" }),
           ...(jumper
             ? [
                 path(`M${wireTo} ${wireY}c4 -15 30 -15 34 0`, { stroke: "soft", dash: [1.6, 1.4] }),
@@ -250,7 +169,7 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
               ]
             : []),
         ]
-      : [path(`M${wireTo} ${wireY}h34`, { stroke: "cool", width: 0.9 }), text(springX + 8, wireY + 7, device.short, { size: 3.8, ink: "cool" })]),
+      : [path(`M${wireTo} ${wireY}h34`, { stroke: "cool", width: 0.9 }), text(springX + 8, deviceY, device.short, { size: 3.8, ink: "cool" })]),
     text((wireFrom + springX + 26) / 2, FRAME - 3.5, insulated ? "frame: carries no current" : "frame: live", { size: 3.8, ink: insulated ? "soft" : "ember" }),
   ];
   const never = [
@@ -258,21 +177,11 @@ export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSys
     "Never tie the frame to anything electrical: beware of a metal socket shell that joins the chassis to the supply's ground.",
     "Never open or alter the mains side. Local electrical codes rule.",
     ...controlRecord(design.control.kind).never,
-    ...(battery ? ["Never short a battery, never charge it near foam."] : []),
-    ...(design.supply.kind === "dc" && design.supply.make === "computer"
-      ? ["Never open a computer supply: its capacitors kill long after it is unplugged."]
-      : []),
+    ...source.record.never(source.own),
   ];
   const always = [
-    battery ? "The fuse sits at the battery's terminal, before anything else." : "The fuse sits at the supply's output, before switch and control.",
-    ...(design.supply.kind === "dc" && design.supply.make === "computer"
-      ? [
-          `Hold the power-on line to ground through the switch: without it nothing comes out. Standby and power-good lines (5 V) can each drive a lamp through ${LAMP_OHM} ohm (common practice): waiting, and running. All 12 V wires of one rail together, all grounds together.`,
-        ]
-      : []),
-    ...(design.supply.kind === "dc" && design.supply.make === "train-modern"
-      ? ["A newer train controller takes a cold wire for a short circuit: turn up slowly from nothing, or take an older one."]
-      : []),
+    source.record.fuseWords,
+    ...source.record.always(source.own),
     "Crimped eyelets, strain relief at both ends; a switch at the hand or foot that opens when let go.",
   ];
   const notes: WiringNote[] = [...never.map((words) => ({ words, never: true })), ...always.map((words) => ({ words, never: false }))];

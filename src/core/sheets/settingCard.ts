@@ -1,16 +1,6 @@
 import type { Design } from "../cutters/design/schema";
-import {
-  bandsOf,
-  calibrationOf,
-  type DesignAnswer,
-  evaluateDesign,
-  type Knob,
-  knobOf,
-  pairOf,
-  settable,
-  settingForHeat,
-  withSetting,
-} from "../cutters/solve/evaluate";
+import { bandsOf } from "../cutters/solve/beside";
+import { calibrationOf, type DesignAnswer, evaluateDesign, type Knob, knobOf, pairOf, settable, settingForHeat, withSetting } from "../cutters/solve/evaluate";
 import type { Relation } from "../kernel/provenance";
 import { type FoamName, type FoamSpec, foamNamed, sameFoam } from "../materials/foams";
 import { cleanHeats } from "../physics/cut/cut";

@@ -10,9 +10,10 @@ import { blocksOf } from "../cutters/solve/readiness";
 import type { Holdings } from "../drawer/holdings";
 import { foamFamily, resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
-import { type Supply, supplyEmfV, touchLimitV } from "../physics/power/circuit";
+import { touchLimitV } from "../physics/power/circuit";
 import { type ControlKind, controlRecord } from "../physics/power/controls";
 import { fuseAdvice } from "../physics/power/powerAdvice";
+import { type Supply, supplyRecordOf } from "../physics/power/supplies";
 import type { UnitSystem } from "../units/units";
 import type { Answers, Exactness, Wanted } from "./answers";
 import { THINGS } from "./things";
@@ -64,7 +65,7 @@ export interface AtHand {
   controls: readonly ControlKind[];
 }
 
-const mainsSide = (supply: Supply) => supply.kind === "transformer";
+const mainsSide = (supply: Supply) => supplyRecordOf(supply).record.mainsSide;
 
 export function atHand({ things, drawer, mains }: Answers, held: Holdings): AtHand {
   const ticked = THINGS.filter((thing) => things.includes(thing.id));
@@ -106,7 +107,10 @@ const sameWire = (a: WireSpec, b: WireSpec) => a.alloy === b.alloy && Math.abs(M
 /** Supplies of one kind and much the same volts: the amps only say how much is in hand. */
 const likeSupply = (a: Supply, b: Supply) => a.kind === b.kind && Math.abs(Math.log(plateV(a) / plateV(b))) < 0.1;
 const sameSupply = (a: Supply, b: Supply) => JSON.stringify(a) === JSON.stringify(b);
-const plateV = (supply: Supply) => (supply.kind === "battery" ? supplyEmfV(supply) : supply.kind === "transformer" ? supply.voltage_Vrms : supply.voltage_V);
+const plateV = (supply: Supply) => {
+  const { record, own } = supplyRecordOf(supply);
+  return record.labelV(own);
+};
 
 /** Where two set-ups differ first, by what a maker notices first. */
 function differenceOf(a: Candidate, b: Candidate): Part | null {

@@ -1,6 +1,6 @@
 import type { WireSpec } from "../physics/heat/wire";
-import type { Supply } from "../physics/power/circuit";
 import type { ControlKind } from "../physics/power/controls";
+import type { Supply } from "../physics/power/supplies";
 
 /** Something people commonly have lying about (common practice), to be ticked. */
 export type Thing = { id: string; name: string; looks: string } & (

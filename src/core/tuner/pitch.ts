@@ -157,7 +157,7 @@ function steadiness(samples: Float32Array, rate: number, hz: number): number {
   return most === 0 ? 0 : amplitude(samples, rate, hz, samples.length - step, seconds) / most;
 }
 
-/** Mends a slip of an octave: a true pitch has lines at its odd multiples. */
+/** Mends a slip of an octave, or of an octave and a fifth: a true pitch has lines at its odd multiples, and at its double. */
 function octaveChecked(hz: number, samples: Float32Array, rate: number): number {
   const size = 8192;
   const fft = new FFT(size);
@@ -171,8 +171,9 @@ function octaveChecked(hz: number, samples: Float32Array, rate: number): number 
   const own = line(hz) + line(2 * hz) + line(3 * hz);
   // Lines at the odd multiples of half the pitch mean that half was true.
   if (hz / 2 >= LOWEST_HZ && line(hz / 2) > 0.25 * line(hz) && line(hz / 2) + line(1.5 * hz) > 0.25 * own) return hz / 2;
-  // None at its own odd multiples, all at the even ones: the double was true.
-  if (2 * hz <= HIGHEST_HZ && line(hz) + line(3 * hz) < 0.06 * (line(2 * hz) + line(4 * hz))) return 2 * hz;
+  // None at its own odd multiples, all at the even ones: the double was true. So with three times, as a note above the range is heard within it.
+  if (line(hz) + line(3 * hz) < 0.06 * (line(2 * hz) + line(4 * hz))) return 2 * hz;
+  if (line(hz) + line(2 * hz) < 0.06 * (line(3 * hz) + line(6 * hz))) return 3 * hz;
   return hz;
 }
 

@@ -5,7 +5,7 @@ import type { Role } from "@/core/workshop/roles";
 import { deedOf } from "./access/deeds";
 import type { Member } from "./access/member";
 import { admit, heldAccess, workFor } from "./access/who";
-import { engineDied, isShared, reviveDatabase } from "./db/client";
+import { awayWords, engineDied, isShared, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
@@ -69,12 +69,10 @@ async function failure(error: unknown): Promise<Response> {
   if (error instanceof CoreError) {
     return Response.json({ error: { code: error.code, path: error.path, message: error.message } }, { status: 422 });
   }
-  // The kind of fault goes to the log; the client learns only that it failed.
-  logFault(error);
-  if (isShared()) {
-    const { awayFault, serverAway } = await import("./db/postgres");
-    if (serverAway(error)) return refused(awayFault());
-  }
+  const away = await awayWords(error);
+  // The kind of fault goes to the log; the client learns only that it failed. Where it arose says nothing of a server that is away.
+  logFault(error, { withPlace: away === null });
+  if (away) return refused(away);
   const storage = storageFault(error, dataFolder());
   const died = !isShared() && engineDied(error);
   if (died) await reviveDatabase().catch(logFault);

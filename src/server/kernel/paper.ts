@@ -41,9 +41,25 @@ export class Paper {
   /** One line of text, its baseline at y; size in points. */
   line(x: number, y: number, text: string, size: number, look: { font?: keyof Fonts; ink?: Ink; anchor?: "start" | "middle" | "end" } = {}): void {
     const font = this.fonts[look.font ?? "text"];
-    const width = font.widthOfTextAtSize(text, size) / MM;
+    const width = this.widthOf(text, size, look.font);
     const left = look.anchor === "middle" ? x - width / 2 : look.anchor === "end" ? x - width : x;
     this.page.drawText(text, { x: left * MM, y: this.up(y), size, font, color: colour(look.ink ?? "graphite") });
+  }
+
+  /** A heading of one line, in the largest of the sizes at which it stands in so many mm; in the smallest what does not is left out, with an ellipsis. */
+  heading(x: number, y: number, text: string, sizes: readonly [number, ...number[]], width: number): void {
+    const fits = (some: string, size: number) => this.widthOf(some, size, "bold") <= width;
+    const size = sizes.find((each) => fits(text, each)) ?? Math.min(...sizes);
+    const letters = [...text];
+    const short = (many: number) => (many < letters.length ? `${letters.slice(0, many).join("").trimEnd()}…` : text);
+    let many = letters.length;
+    while (many > 1 && !fits(short(many), size)) many--;
+    this.line(x, y, short(many), size, { font: "bold" });
+  }
+
+  /** Width of a text on one line, mm. */
+  widthOf(text: string, size: number, font: keyof Fonts = "text"): number {
+    return this.fonts[font].widthOfTextAtSize(text, size) / MM;
   }
 
   /** Text broken into lines of a width; returns the y below it. */

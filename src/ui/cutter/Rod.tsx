@@ -1,9 +1,11 @@
 "use client";
 import { type KeyboardEvent, memo, type ReactNode, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
+import type { HeatCourse } from "@/core/cutters/solve/beside";
 import { noCut } from "@/core/cutters/solve/describe";
-import { type DesignAnswer, type HeatCourse, liveMm } from "@/core/cutters/solve/evaluate";
+import { type DesignAnswer, liveMm } from "@/core/cutters/solve/evaluate";
 import { tensionRecord } from "@/core/physics/mechanics/devices";
+import { supplyRecordOf } from "@/core/physics/power/supplies";
 import { useSize } from "../kit/useSize";
 import { useUnits } from "../kit/useUnits";
 import { FoamPattern } from "./FoamPattern";
@@ -176,7 +178,7 @@ export function Rod({
   const lagPx = none === null ? (lagM ?? 0) * 1000 * scale : 0;
   const times = BOW_STEPS.find((step) => lagPx * step <= MOST_BOW_PX) ?? 1;
   const bow = Math.min(lagPx * times, MOST_BOW_PX);
-  const cold = answer.verdict === "overload" && design.supply.kind === "dc";
+  const cold = answer.verdict === "overload" && supplyRecordOf(design.supply).record.cutsOut;
   const air = heatColour(circuit.wireC);
   const growthPx = answer.tension.growthM * 1000 * scale;
   const growthTimes = BOW_STEPS.find((step) => growthPx * step <= MOST_GROWTH_PX) ?? 1;

@@ -3,28 +3,17 @@ import { alloyById } from "@/core/materials/alloys";
 import { awgDiameterMm, nearestAwg } from "@/core/materials/gauges";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { TENSION_RECORDS, tensionRecord } from "@/core/physics/mechanics/devices";
-import { type DcMake, supplyEmfV } from "@/core/physics/power/circuit";
 import { CONTROLS, recordOf } from "@/core/physics/power/controls";
+import { supplyRecordOf } from "@/core/physics/power/supplies";
 import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
 
 type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
 
-const CHEMISTRY: Readonly<Record<string, string>> = { "lead-acid": "lead-acid", "lithium-ion": "lithium", nimh: "NiMH", alkaline: "alkaline" };
-
 /** The supply's plate in two lines. */
 export function supplyWords(design: Design, show: Show): [string, string] {
-  const { supply } = design;
-  switch (supply.kind) {
-    case "dc":
-      return [trim(show("voltage", supply.voltage_V)), trim(show("current", supply.maxCurrent_A))];
-    case "bench":
-      return [trim(show("voltage", supply.voltage_V, 1)), `≤ ${trim(show("current", supply.current_A))}`];
-    case "battery":
-      return [trim(show("voltage", supplyEmfV(supply))), `${supply.capacity_Ah} Ah`];
-    case "transformer":
-      return [`${supply.voltage_Vrms} V AC`, `${supply.rating_VA} VA`];
-  }
+  const { record, own } = supplyRecordOf(design.supply);
+  return record.plate(own, show);
 }
 
 export function tensionWords(design: Design, show: Show): string {
@@ -47,26 +36,9 @@ export function gaugeWords(diameterMm: number): string {
   return `${exact ? "" : "about "}${gauge} AWG`;
 }
 
-/** Supplies with ways of their own, as the sentence calls them. */
-const MAKE_WORDS: Readonly<Record<DcMake, string>> = {
-  computer: "rail of a computer supply",
-  train: "train supply, old make",
-  "train-modern": "train supply, new make",
-  "hot-knife": "supply of a hot knife, as measured",
-};
-
 export function supplySentence(design: Pick<Design, "supply">, show: Show): string {
-  const { supply } = design;
-  switch (supply.kind) {
-    case "dc":
-      return `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} ${supply.make ? MAKE_WORDS[supply.make] : "brick"}`;
-    case "bench":
-      return `bench supply at ${trim(show("voltage", supply.voltage_V))}, limit ${trim(show("current", supply.current_A))}`;
-    case "battery":
-      return `${supply.cells}-cell ${CHEMISTRY[supply.chemistry]} battery of ${supply.capacity_Ah} Ah at ${Math.round((supply.stateOfCharge ?? 1) * 100)} % charge`;
-    case "transformer":
-      return `${supply.voltage_Vrms} V ${supply.rating_VA} VA transformer`;
-  }
+  const { record, own } = supplyRecordOf(design.supply);
+  return record.sentence(own, show);
 }
 
 export function controlSentence(design: Pick<Design, "control">, show: Show): string {

@@ -7,6 +7,9 @@ import DialogTitle from "@mui/material/DialogTitle";
 import type { ReactNode } from "react";
 import type { Conflict } from "./documentStore";
 
+/** Whose the other version is: somebody who signed in, or whoever has another tab open. */
+export const whose = ({ current }: Pick<Conflict<unknown>, "current">): string => (current.changedBy ? `As ${current.changedBy} saved it` : "In the other tab");
+
 /** Two tabs changed the same part of a document: both versions as its kind tells them, and which to keep. */
 export function ClashFrame<T>({
   one,
@@ -24,12 +27,14 @@ export function ClashFrame<T>({
     <Dialog open={conflict !== null} aria-labelledby="clash-title">
       <DialogTitle id="clash-title">Changed in two places</DialogTitle>
       <DialogContent>
-        Another tab saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this {one} while you changed it here. Whatever only one of you changed
-        is kept either way.
+        {conflict?.current.changedBy ?? "Another tab"} saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this {one} while you changed it
+        here. Whatever only one of you changed is kept either way.
         {conflict && children(conflict)}
       </DialogContent>
       <DialogActions>
-        <Button onClick={() => void onResolve("theirs")}>Take the other tab's</Button>
+        <Button onClick={() => void onResolve("theirs")}>
+          {conflict?.current.changedBy ? `Take ${conflict.current.changedBy}'s` : "Take the other tab's"}
+        </Button>
         <Button onClick={() => void onResolve("mine")}>Keep mine</Button>
         <Button variant="contained" onClick={() => void onResolve("both")}>
           Keep both, mine as a new {one}

@@ -5,9 +5,14 @@ import Link from "next/link";
 import { type MouseEvent, type ReactNode, useEffect, useState } from "react";
 import { ROLE_WORDS } from "@/core/workshop/roles";
 import { api } from "./api";
-import { LogWaits } from "./LogWaits";
+import { later } from "./later";
 import { useMember } from "./useMember";
 import { useUnits } from "./useUnits";
+
+const LogWaits = later<object>(
+  () => import("./LogWaits").then((module) => module.LogWaits),
+  () => true,
+);
 
 const itemClass = "rail-item";
 

@@ -27,6 +27,7 @@ export function Tile({ chosen, onClick, children, width }: { chosen: boolean; on
   );
 }
 
-export function TileRow({ children }: { children: ReactNode }) {
-  return <div style={{ display: "flex", flexWrap: "wrap", gap: 6 }}>{children}</div>;
+/** @param onScreenOnly left out on paper */
+export function TileRow({ children, onScreenOnly = false }: { children: ReactNode; onScreenOnly?: boolean }) {
+  return <div className={`tile-row${onScreenOnly ? " not-printed" : ""}`}>{children}</div>;
 }

@@ -1,6 +1,6 @@
 import { afterEach, expect, it, vi } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
-import { ApiError, api } from "./api";
+import { ApiError, api, PATIENCE_MS } from "./api";
 
 const ID = "3f2b8c1e-0000-4000-8000-000000000001";
 const cutter = { id: ID, design: DEMO_CUTTERS[0], revision: 3, updatedAt: "2026-05-01T10:00:00.000Z", deletedAt: null };
@@ -48,4 +48,35 @@ it("a refusal keeps its code, its place, its words and what stands there", async
 it("a server that does not answer is told apart from one that refuses", async () => {
   vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
   expect(await fault(api.drawer.list())).toMatchObject({ code: "unreachable", status: 0 });
+  // Nor does one that breaks off in the middle of its answer: whether it was done is not known, so it is asked again.
+  const broken = new ReadableStream({
+    start(controller) {
+      controller.enqueue(new TextEncoder().encode('{"cutter":{"id"'));
+      controller.error(new TypeError("terminated"));
+    },
+  });
+  vi.stubGlobal("fetch", () => Promise.resolve(new Response(broken, { status: 200 })));
+  expect(await fault(api.save(ID, 2, cutter.design as never))).toMatchObject({ code: "unreachable", status: 0 });
+});
+
+it("a question that is never answered is given up, also where its asker would wait; an archive is waited for", async () => {
+  vi.useFakeTimers();
+  const timed: number[] = [];
+  vi.spyOn(AbortSignal, "timeout").mockImplementation((ms) => {
+    timed.push(ms);
+    const late = new AbortController();
+    setTimeout(() => late.abort(), ms);
+    return late.signal;
+  });
+  vi.stubGlobal(
+    "fetch",
+    (_: string, { signal }: { signal: AbortSignal | null }) => new Promise((_resolve, reject) => signal?.addEventListener("abort", reject)),
+  );
+  const asked = fault(api.list(200, new AbortController().signal));
+  await vi.advanceTimersByTimeAsync(PATIENCE_MS);
+  expect(await asked).toMatchObject({ code: "unreachable", status: 0 });
+  void api.backups.make();
+  expect(timed).toEqual([PATIENCE_MS]);
+  vi.useRealTimers();
+  vi.restoreAllMocks();
 });

@@ -71,6 +71,20 @@ export function onSignedOut(heard: () => void): () => void {
   return () => outside.delete(heard);
 }
 
+/** A question is given up as not answered after so long, ms; long uploads, and what a keeper has done with archives, are waited for. */
+export const PATIENCE_MS = 30_000;
+const SHORT = 1_000_000;
+
+/** What is no JSON, such as a proxy's own page, says nothing. */
+// biome-ignore lint/suspicious/noExplicitAny: whatever the server said; it is read by its contract next
+function readJson(text: string): any {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return {};
+  }
+}
+
 interface CallOptions {
   keepalive?: boolean;
   /** Calls the question off: whoever asked is gone. */
@@ -86,20 +100,26 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
   body?: unknown,
   { keepalive = false, signal }: CallOptions = {},
 ): Promise<Answered<Contracts[R][K] & Exchange>> {
+  const json = body === undefined || body instanceof Blob ? undefined : JSON.stringify(body);
+  const patience = room === "keeping" || body instanceof Blob || (json?.length ?? 0) > SHORT ? undefined : AbortSignal.timeout(PATIENCE_MS);
+  const signals = [signal, patience].filter((each) => each !== undefined);
   let response: Response;
+  let text: string;
   try {
     response = await fetch(url, {
       method,
       keepalive,
-      signal: signal ?? null,
+      signal: signals.length > 0 ? AbortSignal.any(signals) : null,
       // A picture goes as its own bytes, everything else as JSON.
       headers: body === undefined || body instanceof Blob ? undefined : { "content-type": "application/json" },
-      body: body === undefined ? undefined : body instanceof Blob ? body : JSON.stringify(body),
+      body: body instanceof Blob ? body : json,
     });
+    // An answer that breaks off on its way is none: what was asked is asked again.
+    text = await response.text();
   } catch {
     throw new ApiError("unreachable", "The server does not answer.", 0);
   }
-  const answer = await response.json().catch(() => ({}));
+  const answer = readJson(text);
   if (response.ok) {
     const contract = (await CONTRACTS[room]().catch(() => {
       throw new ApiError("unreachable", "The server does not answer.", 0);

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { Change } from "@/contract/changes/contract";
+import { openEvents } from "./events";
 
 type Heard = (change: Change) => void;
 
@@ -7,7 +8,7 @@ type Heard = (change: Change) => void;
 const TOGETHER_MS = 150;
 
 const listeners = new Set<Heard>();
-let source: EventSource | null = null;
+let leave: (() => void) | null = null;
 /** Which document this page has open, as others are told, and a number by which it knows its own word again. */
 let at: string | null = null;
 const ownPage = () => {
@@ -22,27 +23,28 @@ let begun = false;
 /** One connection a page, and only while it is seen: a browser has few for one server. */
 function attend(): void {
   const wanted = listeners.size > 0 && document.visibilityState === "visible";
-  if (wanted && !source) {
+  if (wanted && !leave) {
     page ??= ownPage();
-    source = new EventSource(at === null ? "/api/changes" : `/api/changes?at=${at}&page=${page}`);
-    source.onmessage = ({ data }) => {
-      void import("@/contract/changes/contract").then(
-        ({ changeSchema }) => {
-          const read = changeSchema.safeParse(JSON.parse(String(data) || "{}"));
-          const look = !read.success || read.data.table === undefined;
-          if (look && !begun) {
-            begun = true;
-            return;
-          }
-          // What a newer server tells and this page does not know is a reason to look again.
-          for (const heard of listeners) heard(read.success ? read.data : {});
-        },
-        () => undefined,
-      );
-    };
-  } else if (!wanted && source) {
-    source.close();
-    source = null;
+    leave = openEvents(at === null ? "/api/changes" : `/api/changes?at=${at}&page=${page}`, {
+      message: (data) => {
+        void import("@/contract/changes/contract").then(
+          ({ changeSchema }) => {
+            const read = changeSchema.safeParse(JSON.parse(data || "{}"));
+            const look = !read.success || read.data.table === undefined;
+            if (look && !begun) {
+              begun = true;
+              return;
+            }
+            // What a newer server tells and this page does not know is a reason to look again.
+            for (const heard of listeners) heard(read.success ? read.data : {});
+          },
+          () => undefined,
+        );
+      },
+    });
+  } else if (!wanted && leave) {
+    leave();
+    leave = null;
   }
 }
 
@@ -61,8 +63,8 @@ export function usePresence(place: string | null): readonly Present[] {
     if (place === null) return;
     at = place;
     // Anew, so that the server hears of it.
-    source?.close();
-    source = null;
+    leave?.();
+    leave = null;
     const end = hearChanges((change) => {
       if (change.table !== "presence" || change.at !== place || !change.page || change.page === page) return;
       const { page: theirs, by = null, gone } = change;

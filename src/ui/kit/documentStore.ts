@@ -115,6 +115,9 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** The save that is on its way. */
   let running: Promise<void> | null = null;
+  const underWay = (): Promise<void> | null => running;
+  /** Saves that no answer came to: each may stand on the server or not. */
+  let unanswered: T[] = [];
   let lastKey: string | undefined;
   let lastAt = 0;
 
@@ -170,7 +173,13 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
 
   function meet(current: KeptRow<T>): void {
     const { base, document } = store.getState();
-    const merge = kind.merge(base, document, current.document);
+    // What stands there may be this page's own save whose answer was lost, or be made of it: it is where all that it changed stands there too. That is nobody else's change.
+    const landed = unanswered.findLast((sent) => {
+      const { clashes, merged } = kind.merge(base, sent, current.document);
+      return clashes.length === 0 && kind.same(merged, current.document);
+    });
+    const merge = kind.merge(landed ?? base, document, current.document);
+    unanswered = [];
     if (merge.clashes.length > 0) {
       store.setState({ conflict: { ...merge, current } });
       return;
@@ -178,7 +187,9 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     store.setState({
       base: current.document,
       revision: current.revision,
-      notice: `Joined with a change ${current.changedBy ? `by ${current.changedBy}` : "made in another tab"}: ${merge.theirs.join(", ")}.`,
+      ...(merge.theirs.length > 0
+        ? { notice: `Joined with a change ${current.changedBy ? `by ${current.changedBy}` : "made in another tab"}: ${merge.theirs.join(", ")}.` }
+        : {}),
     });
     put(merge.merged);
   }
@@ -230,6 +241,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     store.setState({ save: { kind: "saving" } });
     try {
       const saved = await kind.save(id, revision, document, keepalive);
+      unanswered = [];
       const unchanged = kind.same(store.getState().document, document);
       store.setState({ base: document, revision: saved.revision, save: unchanged ? { kind: "saved", at: saved.updatedAt } : { kind: "changed" } });
       if (unchanged) writeDraft(kind.key, id, null);
@@ -241,7 +253,10 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
         store.setState({ save: { kind: "failed", message: error.message } });
         // Whoever may only look tries things out: nothing of that is a draft to be taken up later.
         if (error.code === "role") writeDraft(kind.key, id, null);
-        if (error.status === 0 || error.status >= 500) schedule(RETRY_AFTER_MS);
+        if (error.status === 0 || error.status >= 500) {
+          unanswered.push(document);
+          schedule(RETRY_AFTER_MS);
+        }
       }
     }
   }
@@ -258,11 +273,14 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
 
   /** Looks whether another tab saved since; called when this one comes back to the front. */
   async function refresh(): Promise<void> {
-    const { id, revision, conflict } = store.getState();
+    const { id, conflict } = store.getState();
     if (!id || conflict || running) return;
     try {
       const current = await kind.get(id);
-      if (current.revision > revision && !store.getState().conflict && store.getState().revision === revision) meet(current);
+      // Looks may overtake each other, and a save may have begun meanwhile: what counts is what this page has once this one has come.
+      for (let save = underWay(); save; save = underWay()) await save.catch(() => undefined);
+      const now = store.getState();
+      if (current.revision > now.revision && !now.conflict) meet(current);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       store.setState({ save: { kind: "failed", message: error.message } });

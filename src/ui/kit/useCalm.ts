@@ -1,9 +1,9 @@
 import { startTransition, useLayoutEffect, useRef, useState } from "react";
 
 /** How often what is read, and not followed with the eye, changes while a hand moves. */
-const EVERY_MS = 110;
+const EVERY_MS = 150;
 
-/** The value, changing no oftener than nine times a second: a single change comes at once, a drag's come in steps and its last one always. */
+/** The value, changing no oftener than seven times a second: a single change comes at once, a drag's come in steps and its last one always. */
 export function useCalm<T>(value: T): T {
   const [calm, setCalm] = useState(value);
   const lastAt = useRef(Number.NEGATIVE_INFINITY);

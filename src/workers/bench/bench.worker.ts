@@ -1,4 +1,5 @@
 import { BenchWorld } from "@/core/bench/world";
+import { supplyRecordOf } from "@/core/physics/power/supplies";
 import { buffersOf } from "../kit/messages";
 import { failure } from "../kit/serve";
 import type { BenchFrame, FromBench, ToBench } from "./protocol";
@@ -37,7 +38,7 @@ function frameOf(bench: BenchWorld): BenchFrame {
   const tail = <T>(list: T[]) => list.slice(tracesSent);
   const sent = { timeS: tail(traces.timeS), forceN: tail(traces.forceN), airC: tail(traces.airC), foamC: tail(traces.foamC), feedMmS: tail(traces.feedMmS) };
   tracesSent = traces.timeS.length;
-  const supply = sim.supplyNow;
+  const { record, own } = supplyRecordOf(sim.supplyNow);
   const shown = (device: "thermometer" | "scale") => {
     const line = bench.devices[device]?.handle(device === "scale" ? "READ?" : "MEAS:TEMP?");
     const value = Number(line);
@@ -59,7 +60,7 @@ function frameOf(bench: BenchWorld): BenchFrame {
     heatOn: sim.heatOn,
     broken: sim.broken,
     through: sim.through,
-    charge: supply.kind === "battery" ? (supply.stateOfCharge ?? 1) : null,
+    charge: record.charge?.left(own) ?? null,
     shownC: shown("thermometer"),
     shownN: shown("scale"),
     middle,

@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { refusal } from "../../../../tests/helpers/door";
 import { CoreError } from "../../kernel/errors";
 import { mismatch } from "../../physics/power/circuit";
-import { describeCure, findCures } from "../solve/cures";
+import { findCures } from "../solve/cures";
+import { describeCure } from "../solve/cureWords";
 import { KINDS, newDesign } from "../solve/defaults";
 import { describeVerdict } from "../solve/describe";
 import { evaluateDesign, keepValid, knobOf, settable, settingForHeat, verdictOf, withSetting } from "../solve/evaluate";
@@ -13,14 +15,6 @@ import { type Design, designSchema } from "./schema";
 import { CUTTER_KINDS, MAX_FILE_CHARACTERS } from "./vocabulary";
 
 const demo = (name: string) => DEMO_CUTTERS.find((design) => design.name === name) as Design;
-const refusal = (work: () => unknown): CoreError => {
-  try {
-    work();
-  } catch (error) {
-    if (error instanceof CoreError) return error;
-  }
-  throw new Error("was not refused");
-};
 
 describe("verdicts", () => {
   it("the demo's cutters differ in kind and verdict", () => {

@@ -1,5 +1,5 @@
 import { toDigits } from "../../numerics/round";
-import { ownKnob } from "../../physics/power/circuit";
+import { supplyRecordOf } from "../../physics/power/supplies";
 import type { Design } from "../design/schema";
 import { knobOf, settable, verdictOf, withSetting } from "../solve/evaluate";
 import type { Candidate } from "./setups";
@@ -12,22 +12,13 @@ const tidy = (value: number) => toDigits(value, 6);
  */
 export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "lengthM" | "supply" | "control" | "setting" | "tensionN">): Design {
   const { wire, supply, control, setting } = candidate;
-  const bench = supply.kind === "bench";
+  const source = supplyRecordOf(supply);
+  const volts = control.kind === "direct" && setting !== null ? tidy(setting) : null;
   const taken: Design = {
     ...design,
     // Rounding must not leave the wire a hair shorter than the foam.
     wire: { ...wire, length_mm: Math.max(tidy(candidate.lengthM * 1000), design.job.width_mm) } as Design["wire"],
-    supply: bench
-      ? {
-          kind: "bench",
-          voltage_V: tidy(control.kind === "direct" && setting !== null ? setting : supply.voltage_V),
-          current_A: supply.current_A,
-          maxVoltage_V: supply.voltage_V,
-          maxCurrent_A: supply.current_A,
-        }
-      : supply.kind === "dc" && ownKnob(supply) && control.kind === "direct" && setting !== null
-        ? { ...supply, voltage_V: tidy(setting), maxVoltage_V: supply.voltage_V }
-        : (supply as Design["supply"]),
+    supply: source.record.turnedTo(source.own, volts) as unknown as Design["supply"],
     control,
     tension: { ...design.tension, hot_N: tidy(Math.min(design.tension.hot_N, Math.max(1, Math.floor(candidate.tensionN)))) },
   };

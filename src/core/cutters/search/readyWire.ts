@@ -118,7 +118,7 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   const heats = cleanHeats(pair, job.feedMPerS, job.acceptedKerfM);
   if (!(heats.to > heats.from * 1.05)) {
     return heats.above === "smokes"
-      ? refuse("smokes", () => "too thin: it would smoke before it could cut at this feed")
+      ? refuse("smokes", () => "it would smoke before it could cut at this feed: slower")
       : refuse("wide", () => "too thick for the accepted kerf: it cuts wide before it cuts freely");
   }
   const at = (place: number) => atHeat(spec, wire, job, heats, heats.from + place * (heats.to - heats.from));

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { parseFoamId, resolveFoam } from "../../materials/foams";
 import { resolveWire } from "../../physics/heat/wire";
-import { type Supply, solveCircuit } from "../../physics/power/circuit";
+import { solveCircuit } from "../../physics/power/circuit";
 import type { Control, ControlKind } from "../../physics/power/controls";
+import type { Supply } from "../../physics/power/supplies";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import { evaluateDesign } from "../solve/evaluate";
 import { limitsOf } from "../solve/report";

@@ -1,12 +1,12 @@
 import { ALLOYS } from "../../materials/alloys";
 import { STRENGTHS } from "../../materials/strength";
 import { resolveWire, type WireSpec } from "../../physics/heat/wire";
-import type { Supply } from "../../physics/power/circuit";
 import { CONTROLS, type ControlKind, controlRecord } from "../../physics/power/controls";
+import { type Supply, supplyRecordOf } from "../../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 
 import { isRefused, type ReadyWire, type Refusal, type Refused, ready, type SearchJob } from "./readyWire";
-import { ALLOY_COST, type Candidate, CONTROL_ENDS, frailty, type Prices, partCost, SUPPLY_COST, trySetup, turnOf, withoutEnds } from "./setups";
+import { ALLOY_COST, type Candidate, CONTROL_ENDS, frailty, type Prices, partCost, trySetup, turnOf, withoutEnds } from "./setups";
 
 /** Set-ups refused for one reason: the first of them, and how many there were. */
 export interface Rejected extends Refusal {
@@ -95,11 +95,9 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", si
       : `the knob can still go to ${candidate.reach >= 10 ? "ten times and more" : `${candidate.reach.toFixed(1)} times`} this heat`,
   ];
   if (closest) reasons.push(`gives up most in: ${closest[0]}, ${Math.round(closest[1] * 100)} % ${MARGIN_PRICE[closest[0]]} in hand`);
-  if (control.kind === "direct" && supply.kind === "bench") reasons.push("no part beyond the bench supply");
-  const { reservation } = controlRecord(control.kind);
-  if (reservation) reasons.push(reservation);
-  if (supply.kind === "battery") reasons.push("a battery must be fused at its terminal and fades through the job");
-  if (supply.kind === "transformer") reasons.push("a transformer brings mains to the bench: local codes and a licensed electrician");
+  const source = supplyRecordOf(supply).record;
+  if (control.kind === "direct" && source.praise) reasons.push(source.praise);
+  for (const reservation of [controlRecord(control.kind).reservation, source.reservation]) if (reservation) reasons.push(reservation);
   if (frailty(candidate.breaksN, candidate.lengthM) > 0.3) reasons.push(`breaks easily: it parts at ${force(candidate.breaksN)} hot`);
   if (margins.ignition === 0) reasons.push("bare stretches pass the temperature at which this foam's vapour lights by itself: switched on in foam only");
   else if (bareC > 400) reasons.push(`bare stretches near ${formatQuantity("temperature", bareC, units)}`);
@@ -129,7 +127,8 @@ const PRACTICE_N_PER_M = 80;
 const offMiddle = (candidate: Candidate) => Math.abs((turnOf(candidate) ?? 1) - 0.5);
 
 const isHard = (spec: WireSpec) => (spec.temper === "spring" ? 1 : 0);
-const partsOf = (candidate: Candidate) => partCost(candidate.control.kind) + SUPPLY_COST[candidate.supply.kind] + (ALLOY_COST[alloyIdOf(candidate.wire)] ?? 0);
+const partsOf = (candidate: Candidate) =>
+  partCost(candidate.control.kind) + supplyRecordOf(candidate.supply).record.cost + (ALLOY_COST[alloyIdOf(candidate.wire)] ?? 0);
 
 /** Best first. Points that round to the same go to the hard-drawn wire, then the stronger, then the knob nearer its middle, then the cheaper, then fewer and safer parts. */
 function inOrder(a: Candidate, b: Candidate): number {

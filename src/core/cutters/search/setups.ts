@@ -2,11 +2,12 @@ import { interpolate, type Table } from "../../numerics/interpolate";
 import type { CutState } from "../../physics/cut/cut";
 import { besidesReckoned } from "../../physics/cut/learnt";
 import { resistanceOhmPerM, type WireSpec } from "../../physics/heat/wire";
-import { dutyOf, mismatch, ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyOhm, touchLimitV } from "../../physics/power/circuit";
+import { dutyOf, mismatch, touchLimitV } from "../../physics/power/circuit";
 import { type Control, type ControlKind, controlRecord, recordOf } from "../../physics/power/controls";
 import type { Need } from "../../physics/power/controls/record";
 import { leadsOhm } from "../../physics/power/leads";
 import { FUSE_HEADROOM, fuseAdvice } from "../../physics/power/powerAdvice";
+import { ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyOhm, supplyRecordOf } from "../../physics/power/supplies";
 import { formatQuantity } from "../../units/units";
 import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob } from "./readyWire";
 
@@ -61,7 +62,7 @@ export interface Also {
 
 /** What a set-up asks beyond its margins: extra parts, heat thrown away, mains-side work. Points off a hundred (this project's judgement). */
 export const partCost = (kind: ControlKind): number => controlRecord(kind).cost;
-export const SUPPLY_COST: Readonly<Record<Supply["kind"], number>> = { bench: 0, dc: 1, battery: 5, transformer: 6 };
+
 /** Dear or scarce wire, points off (this project's judgement). */
 export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8, "cuni-44": 3, "nicr-80-20": 1, "nicr-60-16": 3, "ss-316": 2 };
 /**
@@ -199,18 +200,21 @@ const EASED_SHARE = 0.99;
 /** What a maker asks of a set-up beyond that it cuts; the first demand it does not meet, or null. See the constants above. */
 function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKind, set: Set): Refused | null {
   const times = (reach: number) => `${reach.toFixed(2)} times the heat`;
-  if (supply.kind === "battery") {
+  const { record: source, own: standing } = supplyRecordOf(supply);
+  const { charge } = source;
+  if (charge) {
+    const hours = charge.ampereHours(standing);
     // Chopped, it gives its on-current for its duty only: what empties it is the mean.
     const meanA = set.supplyA * dutyOf(set.control, { rmsA: own.currentA, onA: set.supplyA });
-    if (meanA > supply.capacity_Ah)
+    if (meanA > hours)
       return refuse(
         "overload",
-        () => `${meanA.toFixed(1)} A would empty this battery within the hour: it fades and warms; ${supply.capacity_Ah} A at most`,
-        set.own ? undefined : goesWithHeat(kind) ? supply.capacity_Ah / meanA : (supply.capacity_Ah / meanA) ** 2,
+        () => `${meanA.toFixed(1)} A would empty this battery within the hour: it fades and warms; ${hours} A at most`,
+        set.own ? undefined : goesWithHeat(kind) ? hours / meanA : (hours / meanA) ** 2,
       );
-    if ((supply.stateOfCharge ?? 1) > JUDGED_CHARGE) {
+    if (charge.left(standing) > JUDGED_CHARGE) {
       // Straight on the wire nothing is turned up as it fades: there it must still cut; a knob must still reach the heat.
-      const low = setControl(kind, { ...supply, stateOfCharge: JUDGED_CHARGE }, own, job);
+      const low = setControl(kind, charge.withLeft(standing, JUDGED_CHARGE) as unknown as Supply, own, job);
       if (isRefused(low)) return refuse("fades", () => `at ${100 * JUDGED_CHARGE} % charge it no longer gives this heat: ${low.say()}`, low.ease);
     }
   }
@@ -284,7 +288,8 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
     );
   const { drag, kerf, fumes, ignition, lag, tension } = own.margins;
   // A battery has no plate: drawing its ampere-hours in one hour is taken as its limit.
-  const platedA = Number.isFinite(limitA) || supply.kind !== "battery" ? limitA : supply.capacity_Ah;
+  const source = supplyRecordOf(supply);
+  const platedA = source.record.charge ? source.record.charge.ampereHours(source.own) : limitA;
   const margins: Candidate["margins"] = {
     drag,
     kerf,
@@ -300,7 +305,7 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   const weak = WEAK_POINTS * weakness(own.standsN, job.widthM) + FRAIL_POINTS * frailty(own.breaksN, job.bowM);
   const score = Math.max(
     0,
-    scoreOf(margins) - weak - AMPERE_POINTS * own.currentA - partCost(kind) - SUPPLY_COST[supply.kind] - (ALLOY_COST[wire.wire.alloy.id] ?? 0),
+    scoreOf(margins) - weak - AMPERE_POINTS * own.currentA - partCost(kind) - source.record.cost - (ALLOY_COST[wire.wire.alloy.id] ?? 0),
   );
   return {
     wire: wire.spec,

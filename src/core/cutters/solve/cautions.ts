@@ -4,10 +4,11 @@ import type { CutPair } from "../../physics/cut/cut";
 import { TENSION_RECORDS } from "../../physics/mechanics/devices";
 import { EULER } from "../../physics/mechanics/frame";
 import { STRENGTH_LIMITS, type TensionAnswer } from "../../physics/mechanics/tension";
-import { type CircuitAnswer, isAlternating, leastOhm, supplyEmfV, supplyLimitA, touchLimitV } from "../../physics/power/circuit";
+import { type CircuitAnswer, isAlternating, leastOhm, touchLimitV } from "../../physics/power/circuit";
 import { controlRecord, recordOf } from "../../physics/power/controls";
 import { BLIND_C_PER_PERCENT, degreesAPercent, HELD_READING } from "../../physics/power/controls/held";
 import { FUSE_HEADROOM, FUSE_RULE, fuseAdvice } from "../../physics/power/powerAdvice";
+import { supplyEmfV, supplyLimitA, supplyRecordOf } from "../../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
 import { frameOf } from "./frameModel";
@@ -56,7 +57,7 @@ function leadsCanBurn(design: Design, circuit: CircuitAnswer): boolean {
   return supplyLimitA(design.supply) > fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg).leadRatingA;
 }
 
-const isUnderWire = ({ design, circuit }: Situation) => design.supply.kind === "dc" && circuit.coldOhm < leastOhm(design.supply);
+const isUnderWire = ({ design, circuit }: Situation) => supplyRecordOf(design.supply).record.cutsOut && circuit.coldOhm < leastOhm(design.supply);
 
 /** Hazards the core watches for; screens, sheets and the headless door all read this one table. */
 export const CAUTION_RULES: readonly CautionRule[] = [
@@ -285,7 +286,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: true,
     standing: "published",
     source: "IEC 61140 idea: extra-low voltage is only safe from a source isolated from the mains",
-    when: ({ design }) => design.wiring?.isolation === "unknown" && design.supply.kind !== "battery",
+    when: ({ design }) => design.wiring?.isolation === "unknown" && !supplyRecordOf(design.supply).record.apart,
     words: () =>
       "A supply that is not known to be isolated can put mains on a bare wire. Use a factory-made one marked as isolated (safety extra-low voltage), or have a licensed electrician test it.",
   },
@@ -296,9 +297,9 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: true,
     standing: "common practice",
     source: "a battery or a strong supply without a fuse sets fire to its leads in a short circuit",
-    when: ({ design, circuit }) => design.wiring?.fuse_A === null && (design.supply.kind === "battery" || leadsCanBurn(design, circuit)),
+    when: ({ design, circuit }) => design.wiring?.fuse_A === null && (supplyRecordOf(design.supply).record.charge !== null || leadsCanBurn(design, circuit)),
     words: ({ design }) =>
-      `No fuse: in a short circuit this ${design.supply.kind === "battery" ? "battery" : "supply"} drives more than the leads stand, and they burn. Fuse it at ${design.supply.kind === "battery" ? "the battery's terminal" : "the supply's output"}.`,
+      `No fuse: in a short circuit this ${supplyRecordOf(design.supply).record.charge ? "battery" : "supply"} drives more than the leads stand, and they burn. Fuse it at ${supplyRecordOf(design.supply).record.fusedAt}.`,
   },
   {
     code: "fuse-too-large",
@@ -378,7 +379,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: false,
     standing: "common practice",
     source: "a battery has no current limit of its own",
-    when: ({ design }) => design.supply.kind === "battery",
+    when: ({ design }) => supplyRecordOf(design.supply).record.charge !== null,
     words: ({ circuit }) => {
       const { fuseA } = fuseAdvice(circuit.supplyCurrentA);
       return `A battery has no limit of its own: fuse it at its terminal${fuseA === null ? "" : ` (${fuseA} A for this wire)`}, never short it, and charge it away from foam.`;
@@ -391,7 +392,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     blocks: false,
     standing: "common practice",
     source: "local electrical codes",
-    when: ({ design }) => design.supply.kind === "transformer",
+    when: ({ design }) => supplyRecordOf(design.supply).record.mainsSide,
     words: () =>
       "A transformer brings mains to the bench: factory-made, isolated, earthed and fused, behind a residual-current device, with covers on. Dimmer and mains side by a licensed electrician, to local code.",
   },

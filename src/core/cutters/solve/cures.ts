@@ -3,29 +3,12 @@ import { awgDiameterMm, nearestAwg } from "../../materials/gauges";
 import { toDecimals } from "../../numerics/round";
 import { cleanFeeds, cleanHeats } from "../../physics/cut/cut";
 import { resolveWire } from "../../physics/heat/wire";
-import { ownKnob } from "../../physics/power/circuit";
-import { controlOfKnob, controlRecord } from "../../physics/power/controls";
-import { voltsCure } from "../../physics/power/controls/record";
+import { controlRecord } from "../../physics/power/controls";
+import { atVolts, ownKnob, supplyEmfV, supplyOhm, supplyRecordOf } from "../../physics/power/supplies";
 import { LIMITS } from "../../units/limits";
-import { formatNumber, formatQuantity, type Quantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
+import type { Cure } from "./cureWords";
 import { circuitOf, type DesignVerdict, knobOf, pairOf, settingForHeat, verdictOf, withSetting } from "./evaluate";
-
-/** What a cure turns or changes: a knob by its name, or a part. */
-export type CureKnob = string;
-
-/** The smallest change of one thing that mends a design. */
-export interface Cure {
-  knob: CureKnob;
-  /** Before and after, in the knob's canonical unit (mm/s, duty 0..1, V, mm of diameter or length, A). */
-  from: number;
-  to: number;
-  /** Whole gauge steps for `gauge`, + is thicker. */
-  steps?: number;
-  design: Design;
-  /** The verdict after it: clean, or what is then left to mend. */
-  leaves: DesignVerdict;
-}
 
 const roundUp = (value: number, step: number) => Math.ceil(value / step - 1e-9) * step;
 const roundDown = (value: number, step: number) => Math.floor(value / step + 1e-9) * step;
@@ -121,35 +104,39 @@ function lengthCure(design: Design, good: (verdict: DesignVerdict) => boolean): 
 }
 
 function cureBySupplyCurrent(design: Design): Cure | null {
-  if (design.supply.kind !== "dc") return null;
+  const { record, own } = supplyRecordOf(design.supply);
+  if (!record.cutsOut || !record.atLimit) return null;
   const circuit = circuitOf(design);
   // Rounded up to the half ampere that plates are sold in.
   const to = roundUp(Math.max(circuit.supplyCurrentA, circuit.inrushA), 0.5);
-  const tried: Design = { ...design, supply: { ...design.supply, maxCurrent_A: to } };
-  return { knob: "supply-current", from: design.supply.maxCurrent_A, to, design: tried, leaves: verdictOf(tried) };
+  const tried: Design = { ...design, supply: record.atLimit(own, to) as unknown as Design["supply"] };
+  return { knob: "supply-current", from: record.limitA(own), to, design: tried, leaves: verdictOf(tried) };
 }
 
 /** Smallest change of a fixed supply's volts. */
 function cureBySupplyVoltage(design: Design): Cure | null {
-  if (design.supply.kind !== "dc" || design.control.kind !== "direct" || ownKnob(design.supply)) return null;
+  if (design.control.kind !== "direct" || ownKnob(design.supply) || !supplyRecordOf(design.supply).record.atVolts) return null;
   const { supply } = design;
   const pair = pairOf(design);
   const feedMPerS = design.job.feed_mm_s / 1000;
   const heats = cleanHeats(pair, feedMPerS, design.job.maxKerf_mm / 1000);
-  const asBench: Design = { ...design, supply: { kind: "bench", voltage_V: supply.voltage_V, current_A: LIMITS.maxCurrent_A.max } };
+  const asBench: Design = { ...design, supply: { kind: "bench", voltage_V: supplyEmfV(supply), current_A: LIMITS.maxCurrent_A.max } };
   const now = circuitOf(design, pair).cut?.powerWPerM ?? 0;
   const up = now < heats.from;
   const goal = settingForHeat(asBench, up ? heats.from * (1 + JUDGEMENT.cureHeadroom) : heats.to * (1 - JUDGEMENT.cureHeadroom), pair);
   if (goal === null) return null;
-  const volts = goal + (supply.internal_ohm ?? 0) * (up ? 1 : 0);
+  const volts = goal + supplyOhm(supply) * (up ? 1 : 0);
   const step = JUDGEMENT.voltageStepV;
-  const make = (value: number): Design | null => (value >= 0.5 && value <= JUDGEMENT.touchAcV ? { ...design, supply: { ...supply, voltage_V: value } } : null);
+  const make = (value: number): Design | null => {
+    const at = value >= 0.5 && value <= JUDGEMENT.touchAcV ? atVolts(supply, value) : null;
+    return at && { ...design, supply: at };
+  };
   const found = up ? walk(roundUp(volts, step), step, WALK, make) : walk(roundDown(volts, step), -step, WALK, make);
-  return found && { knob: "supply-voltage", from: supply.voltage_V, to: found.value, design: found.design, leaves: "clean" };
+  return found && { knob: "supply-voltage", from: supplyEmfV(supply), to: found.value, design: found.design, leaves: "clean" };
 }
 
 function cureByAddingPwm(design: Design): Cure | null {
-  if (design.control.kind !== "direct" || design.supply.kind === "transformer") return null;
+  if (design.control.kind !== "direct" || supplyRecordOf(design.supply).record.alternating) return null;
   const base: Design = { ...design, control: { kind: "pwm", duty: 1 } };
   const cure = cureByKnob(base);
   return cure && cure.to < 1 ? { ...cure, knob: "add-pwm", from: 1 } : null;
@@ -185,32 +172,4 @@ export function findCures(design: Design): Cure[] {
   const found = cures.filter((cure) => cure !== null);
   const clean = found.filter((cure) => isClean(cure.leaves));
   return clean.length > 0 ? clean : found;
-}
-
-/** A cure in words that say what changes: "1.5 mm/s slower (6.0 mm/s)". */
-export function describeCure(cure: Cure, units: UnitSystem): string {
-  const more = cure.to > cure.from;
-  const difference = Math.abs(cure.to - cure.from);
-  const show = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, units, decimals);
-  switch (cure.knob) {
-    case "feed":
-      return units === "metric"
-        ? `${formatNumber("feed", difference, units)} mm/s ${more ? "faster" : "slower"} (${formatQuantity("feed", cure.to, units)})`
-        : `${more ? "faster" : "slower"}: ${formatQuantity("feed", cure.to, units, 2)}`;
-    case "voltage":
-    case "supply-voltage":
-      return voltsCure(cure.from, cure.to, show);
-    case "gauge": {
-      const count = Math.abs(cure.steps ?? 0);
-      return `${count === 1 ? "one gauge" : `${count} gauges`} ${(cure.steps ?? 0) > 0 ? "thicker" : "thinner"} (${formatQuantity("diameter", cure.to, units, units === "metric" ? 2 : undefined)})`;
-    }
-    case "length":
-      return `a wire ${formatQuantity("length", difference, units)} longer (${formatQuantity("length", cure.to, units)})`;
-    case "add-pwm":
-      return `add PWM at ${Math.round(cure.to * 100)} %`;
-    case "supply-current":
-      return `a supply good for ${formatQuantity("current", cure.to, units, 1)}`;
-    default:
-      return controlOfKnob(cure.knob)?.cure(cure.from, cure.to, show) ?? `${cure.knob} at ${cure.to}`;
-  }
 }

@@ -1,4 +1,4 @@
-import { supplyLimitA } from "../../physics/power/circuit";
+import { supplyLimitA } from "../../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
 import type { DesignAnswer, DesignVerdict } from "./evaluate";

@@ -1,7 +1,5 @@
-import { CoreError } from "../../kernel/errors";
 import { resolveFoam, sameFoam } from "../../materials/foams";
 import { bracketedRoot } from "../../numerics/rootFinding";
-import { type HotSpots, hotSpots, solveAxial } from "../../physics/cut/axial";
 import {
   type CutPair,
   type CutState,
@@ -14,21 +12,18 @@ import {
   referenceDragNPerM,
   wireInKerfC,
 } from "../../physics/cut/cut";
-import { type Entry, enterFoam } from "../../physics/cut/entry";
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
 import { besidesReckoned, calibratedPair } from "../../physics/cut/learnt";
-import { type CutBands, cutBands, DOUBTS, type Doubts, RECYCLED_DOUBTS, WEIGHED_DENSITY_SHARE } from "../../physics/cut/uncertainty";
-import type { BarInput } from "../../physics/cut/wireBar";
+import { DOUBTS, type Doubts, RECYCLED_DOUBTS, WEIGHED_DENSITY_SHARE } from "../../physics/cut/uncertainty";
 import { bareWireDriven } from "../../physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../../physics/heat/wire";
 import { tensionRecord } from "../../physics/mechanics/devices";
-import { type StiffTool, stiffBowM } from "../../physics/mechanics/stiffTools";
+import { type StiffTool, stiffBowM } from "../../physics/mechanics/stiffBow";
 import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../../physics/mechanics/tension";
-import { type CircuitAnswer, type CircuitInput, solveCircuit, supplyEmfV, supplyOhm, turnsOwnVolts } from "../../physics/power/circuit";
+import { type CircuitAnswer, type CircuitInput, solveCircuit, turnsOwnVolts } from "../../physics/power/circuit";
 import { controlRecord, ownVolts, recordOf } from "../../physics/power/controls";
 import { leadsOhm } from "../../physics/power/leads";
-import { type BatteryRun, batteryRun } from "../../physics/power/powerAdvice";
-import { warmUpOnSupply } from "../../physics/power/warmup";
+import { atVolts, sourceOf, supplyEmfV, supplyOhm, supplyRecordOf } from "../../physics/power/supplies";
 import type { AcceptedCalibration, Design } from "../design/schema";
 import { type Caution, cautionsFor } from "./cautions";
 
@@ -109,7 +104,7 @@ export function liveMm(design: Design): number {
 }
 
 /** Width that can be on the wire: the foam's, or all of a wire that is too short. */
-function widthOnWireM(design: Design): number {
+export function widthOnWireM(design: Design): number {
   return Math.min(design.job.width_mm, liveMm(design)) / 1000;
 }
 
@@ -135,11 +130,6 @@ export function circuitInput(design: Design, pair: CutPair): CircuitInput {
 
 export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitAnswer {
   return solveCircuit(circuitInput(design, pair));
-}
-
-/** How long a design's battery lasts while cutting; null for other supplies. Forty circuits: ask it beside the frame, not in it. */
-export function batteryRunOf(design: Design): BatteryRun | null {
-  return design.supply.kind === "battery" ? batteryRun(circuitInput(design, pairOf(design))) : null;
 }
 
 function judge(design: Design, circuit: CircuitAnswer, cut: CutState, pair: CutPair): DesignVerdict {
@@ -187,7 +177,8 @@ export function knobOf(design: Design): Knob | null {
   if (turnsOwnVolts(supply, control)) {
     const value = supplyEmfV(supply);
     // A knob without a plate is taken to end at its present setting.
-    const most = Math.max(supply.kind === "bench" || supply.kind === "dc" ? (supply.maxVoltage_V ?? 0) : 0, value);
+    const source = supplyRecordOf(supply);
+    const most = Math.max(source.record.mostV(source.own), value);
     return { kind: ownVolts.id, value, min: 0.1, max: most, step: ownVolts.step, rising: ownVolts.rising };
   }
   const { record, own } = recordOf(control);
@@ -198,8 +189,7 @@ export function knobOf(design: Design): Knob | null {
 /** The design with its heat knob at a setting, in the knob's own unit; the design itself when it has none. */
 export function withSetting(design: Design, setting: number): Design {
   const { supply, control } = design;
-  if (turnsOwnVolts(supply, control))
-    return supply.kind === "bench" || supply.kind === "dc" ? { ...design, supply: { ...supply, voltage_V: setting } } : design;
+  if (turnsOwnVolts(supply, control)) return { ...design, supply: atVolts(supply, setting) ?? supply };
   const { knob } = controlRecord(control.kind);
   return knob ? keepValid({ ...design, control: { ...control, [knob.field]: setting } as Design["control"] }) : design;
 }
@@ -240,7 +230,7 @@ export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair
   const ohm = wireOhm + leadsOhm(design.leads, design.ambient_C, currentA) + supplyOhm(design.supply) + extraOhm(design);
   if (knob.kind === "voltage") return currentA * ohm;
   const free = supplyEmfV(design.supply) / ohm;
-  return (currentA / (design.supply.kind === "bench" ? Math.min(free, design.supply.current_A) : free)) ** 2;
+  return (currentA / Math.min(free, sourceOf(design.supply).holdsA)) ** 2;
 }
 
 function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
@@ -277,55 +267,6 @@ function doubtsOf(design: Design): Doubts {
     ...(recycled ? RECYCLED_DOUBTS : {}),
     ...(weighed ? { densityShare: WEIGHED_DENSITY_SHARE } : {}),
     ...(learnt ? { learnt: learnt.factor } : {}),
-  };
-}
-
-/** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */
-export function bandsOf(design: Design, answer: DesignAnswer): CutBands {
-  const hold = { spanM: design.wire.length_mm / 1000, widthM: widthOnWireM(design), tensionN: design.tension.hot_N };
-  return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, answer.doubts);
-}
-
-/** How the design heats in time and along its wire. Some milliseconds: ask it beside the frame, not in it. */
-export interface HeatCourse {
-  /** From switch-on to 95 % of the bare wire's rise; null when it takes over an hour. */
-  warmUpS: number | null;
-  /** null where the wire cannot cut its way in */
-  entry: Entry | null;
-  /** Temperatures along the live wire; null where it would melt. */
-  along: { positionM: Float64Array; temperatureC: Float64Array; spots: HotSpots } | null;
-}
-
-const ALONG_CELLS = 160;
-
-export function heatCourseOf(design: Design, answer: DesignAnswer): HeatCourse {
-  const { pair, circuit, feedMPerS } = answer;
-  const lengthM = liveMm(design) / 1000;
-  const widthM = widthOnWireM(design);
-  const bar: BarInput = {
-    wire: pair.wire,
-    lengthM,
-    ambientC: design.ambient_C,
-    clampC: design.ambient_C,
-    cells: ALONG_CELLS,
-    foam: { pair, feedMPerS, fromM: (lengthM - widthM) / 2, toM: (lengthM + widthM) / 2 },
-  };
-  const unlessRefused = <T>(work: () => T): T | null => {
-    try {
-      return work();
-    } catch (error) {
-      // A current that melts the wire, or a feed it cannot follow, is said by the verdict; here there is just nothing to draw.
-      if (error instanceof CoreError && (error.code === "no-solution" || error.code === "outside-domain")) return null;
-      throw error;
-    }
-  };
-  return {
-    warmUpS: unlessRefused(() => warmUpOnSupply(circuitInput(design, pair), 1).timeTo95S),
-    entry: circuit.currentA > 0 ? unlessRefused(() => enterFoam(pair, feedMPerS, circuit.currentA)) : null,
-    along: unlessRefused(() => {
-      const { positionM, temperatureC } = solveAxial({ ...bar, currentA: circuit.currentA });
-      return { positionM, temperatureC, spots: hotSpots({ positionM, temperatureC }, bar) };
-    }),
   };
 }
 

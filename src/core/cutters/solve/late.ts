@@ -1,8 +1,10 @@
 import type { CutBands } from "../../physics/cut/uncertainty";
 import type { BatteryRun } from "../../physics/power/powerAdvice";
 import type { Design } from "../design/schema";
-import { type Cure, findCures } from "./cures";
-import { bandsOf, batteryRunOf, type DesignAnswer, evaluateDesign, type HeatCourse, heatCourseOf } from "./evaluate";
+import { bandsOf, batteryRunOf, type HeatCourse, heatCourseOf } from "./beside";
+import { findCures } from "./cures";
+import type { Cure } from "./cureWords";
+import { type DesignAnswer, evaluateDesign } from "./evaluate";
 import { type KnobCurve, knobCurve } from "./knobCurve";
 
 /** What may come a moment after the figures: many solutions each, so they are worked out beside the page and not within a frame. Plain data, fit to cross to a worker. */

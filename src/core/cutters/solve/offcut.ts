@@ -1,8 +1,9 @@
 import type { Relation } from "../../kernel/provenance";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
+import type { HeatCourse } from "./beside";
 import { noCut } from "./describe";
-import { type DesignAnswer, type HeatCourse, liveMm } from "./evaluate";
+import { type DesignAnswer, liveMm } from "./evaluate";
 
 export const OFFCUT: Relation = {
   id: "offcut",

@@ -1,9 +1,12 @@
 import { CoreError } from "../../kernel/errors";
 import { fuseAdvice } from "../../physics/power/powerAdvice";
+import { atVolts, supplyEmfV } from "../../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
+import { blocking } from "./blocked";
 import type { Caution } from "./cautions";
-import { describeCure, findCures } from "./cures";
+import { findCures } from "./cures";
+import { describeCure } from "./cureWords";
 import { type DesignAnswer, evaluateDesign } from "./evaluate";
 
 /** A change that takes one hazard away, solved again before it is offered. */
@@ -18,8 +21,6 @@ export interface Block {
   /** The smallest change that takes it away; null where no single change does. */
   cure: BlockCure | null;
 }
-
-const blocking = (answer: DesignAnswer) => answer.cautions.filter((caution) => caution.blocks);
 
 /** Leads get thicker two gauges at a time, as they are sold. */
 const LEAD_GAUGES = [22, 20, 18, 16, 14, 12, 10] as const;
@@ -67,10 +68,9 @@ function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
       ];
     case "touch-voltage": {
       const { supply } = design;
-      if (supply.kind === "transformer" || supply.kind === "battery") return [];
-      const limit = supply.voltage_V > 60 ? 60 : 50;
-      const lower: Design = { ...design, supply: { ...supply, voltage_V: limit } };
-      return [{ words: `a supply of ${limit} V`, design: lower }];
+      const limit = supplyEmfV(supply) > 60 ? 60 : 50;
+      const lower = atVolts(supply, limit);
+      return lower ? [{ words: `a supply of ${limit} V`, design: { ...design, supply: lower } }] : [];
     }
     default:
       return [];
@@ -90,11 +90,6 @@ export function blocksOf(design: Design, units: UnitSystem = "metric", answer: D
     const general = findCures(design).find((cure) => gone(cure.design, code));
     return { caution, cure: general ? { words: describeCure(general, units), design: general.design } : null };
   });
-}
-
-/** True while a hazard keeps this design from being ready. Quicker than {@link blocksOf}. */
-export function isBlocked(design: Design): boolean {
-  return blocking(evaluateDesign(design)).length > 0;
 }
 
 /**

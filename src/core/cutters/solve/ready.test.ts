@@ -7,10 +7,11 @@ import { buildSheet, settingFor } from "../../sheets/buildSheet";
 import { schematicOf } from "../../sheets/schematic";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import type { Design } from "../design/schema";
+import { isBlocked } from "./blocked";
 import { CAUTION_RULES } from "./cautions";
 import { compareDesigns } from "./compare";
 import { evaluateDesign } from "./evaluate";
-import { blocksOf, isBlocked, requireHonestReady } from "./readiness";
+import { blocksOf, requireHonestReady } from "./readiness";
 
 const [longTom, gatepost, , , limpet] = DEMO_CUTTERS as [Design, Design, Design, Design, Design];
 const battery: Design["supply"] = { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 18 };

@@ -1,7 +1,7 @@
 import { JUDGEMENT } from "../../kernel/constants";
 import { pullLimits } from "../../physics/mechanics/tension";
-import { supplyLimitA } from "../../physics/power/circuit";
 import { fuseAdvice } from "../../physics/power/powerAdvice";
+import { supplyLimitA } from "../../physics/power/supplies";
 import type { Design } from "../design/schema";
 import { noCut } from "./describe";
 import type { DesignAnswer } from "./evaluate";

@@ -1,16 +1,5 @@
 import { CoreError } from "../../kernel/errors";
-import type { Relation } from "../../kernel/provenance";
 import { type BarFlows, type BarInput, type BarLaws, solveTridiagonal, WireBar } from "./wireBar";
-
-export const AXIAL: Relation = {
-  id: "axial",
-  title: "Heat along the wire",
-  formula: "d/dx(k A dT/dx) + I^2 R'(T) - q'_zone(T) = 0; clamps at both ends",
-  words: "The clamps cool the ends, the foam cools the middle, and the bare stretches between run hottest.",
-  range: "steady; constant conductivity; foam taken as the kerf model's heat at each point's own temperature",
-  standing: "published",
-  source: "finite volumes on the one-dimensional heat equation; losses as for the bare wire and the kerf",
-};
 
 export interface AxialInput extends BarInput {
   currentA: number;
@@ -28,7 +17,7 @@ export interface AxialAnswer extends BarFlows {
 const MOST_NEWTON = 60;
 
 /**
- * Steady temperature along a heated wire between its clamps. See {@link AXIAL}.
+ * Steady temperature along a heated wire between its clamps. See AXIAL in axialLaw.ts.
  * @param laws replace the shipped loss and resistance (for closed-form checks)
  * @throws CoreError `no-solution` when Newton does not settle, as when no temperature below 1600 degC balances the current
  */

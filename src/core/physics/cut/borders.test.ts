@@ -6,13 +6,10 @@ import { evaluateDesign, settingForHeat, withSetting } from "@/core/cutters/solv
 import { JUDGEMENT } from "@/core/kernel/constants";
 import { parseFoamId, resolveFoam } from "@/core/materials/foams";
 import { cutAtPower } from "@/core/physics/cut/cut";
-import { computeCutMap } from "@/core/physics/cut/cutMap";
-import { DOUBTS } from "@/core/physics/cut/uncertainty";
+import { axisValue, computeCutMap, MAP_VERDICTS } from "@/core/physics/cut/cutMap";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { wireEnds } from "@/core/physics/mechanics/wireEnds";
 import { fuseAdvice } from "@/core/physics/power/powerAdvice";
-import { drawMap } from "@/workers/engine/mapPicture";
-import type { MapJob, Outline } from "@/workers/engine/protocol";
 
 const demo = (name: string): Design => designSchema.parse(DEMO_CUTTERS.find((design) => design.name === name));
 const codes = (design: Design) => evaluateDesign(design).cautions.map((caution) => caution.code);
@@ -102,60 +99,26 @@ describe("wire ends", () => {
   });
 });
 
-/** Whether a point lies inside an outline, holes counted, by crossings. */
-function inside(outline: Outline, feed: number, heat: number): boolean {
-  let crossings = 0;
-  for (const polygon of outline) {
-    for (const ring of polygon) {
-      for (let i = 1; i < ring.length; i++) {
-        const [x0, y0] = ring[i - 1] as [number, number];
-        const [x1, y1] = ring[i] as [number, number];
-        if (y0 > heat !== y1 > heat && feed < x0 + ((heat - y0) * (x1 - x0)) / (y1 - y0)) crossings += 1;
-      }
-    }
-  }
-  return crossings % 2 === 1;
-}
-
-describe("the cutting window's picture", () => {
+describe("a map of cuts", () => {
   const pair = { wire: resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.405 }), foam: resolveFoam(parseFoamId("eps-18")), ambientC: 20 };
-  const job: MapJob = {
-    pair,
-    heat: { from: 1, to: 100, count: 100 },
-    feed: { from: 2e-4, to: 0.02, count: 140 },
-    acceptedKerfM: 0.0025,
-    doubts: DOUBTS,
-    kerfLinesM: [0.001, 0.002],
-  };
-  const picture = drawMap(job);
 
-  it("a point lies in the region of its own verdict, away from the borders' own width", () => {
-    let told = 0;
-    fc.assert(
-      fc.property(fc.double({ min: 0.0008, max: 0.0192, noNaN: true }), fc.double({ min: 4, max: 97, noNaN: true }), (feed, heat) => {
-        const { verdict } = cutAtPower(pair, feed, heat, job.acceptedKerfM);
-        // Beside a border the outline is as true as the grid: points that its neighbours judge otherwise are left out.
-        const near = [-1, 1].flatMap((sign) => [
-          cutAtPower(pair, feed + sign * 3e-4, heat, job.acceptedKerfM).verdict,
-          cutAtPower(pair, feed, heat + sign * 2.5, job.acceptedKerfM).verdict,
-        ]);
-        if (near.some((each) => each !== verdict)) return;
-        told += 1;
-        expect(inside(picture.regions[verdict], feed * 1000, heat)).toBe(true);
-        for (const other of ["drags", "smokes", "wide", "clean"] as const)
-          if (other !== verdict) expect(inside(picture.regions[other], feed * 1000, heat)).toBe(false);
-      }),
-      { numRuns: 1500 },
-    );
-    expect(told).toBeGreaterThan(700);
+  it("each cell is the cut at its heat and feed: kerf, wire, share of the top feed and verdict", () => {
+    const [heat, feed] = [
+      { from: 5, to: 95, count: 7 },
+      { from: 0.001, to: 0.019, count: 8 },
+    ];
+    const map = computeCutMap(pair, heat, feed, 0.0025);
+    for (let row = 0; row < heat.count; row++)
+      for (let column = 0; column < feed.count; column++) {
+        const cut = cutAtPower(pair, axisValue(feed, column), axisValue(heat, row), 0.0025);
+        const at = row * feed.count + column;
+        expect((map.kerf[at] as number) / cut.kerfM).toBeCloseTo(1, 9);
+        expect(map.wireC[at]).toBeCloseTo(cut.wireC, 3);
+        expect(map.feedRatio[at]).toBeCloseTo(cut.feedRatio, 9);
+        expect(MAP_VERDICTS[map.verdict[at] as number]).toBe(cut.verdict);
+        expect((map.maxFeed[row] as number) / cut.maxFeedMPerS).toBeCloseTo(1, 9);
+      }
   });
-
-  it("its kerf lines are lines of that kerf", () => {
-    for (const { kerfM, line } of picture.kerfLines) {
-      for (const [feed, heat] of line.filter((_, i) => i % 7 === 3)) expect(cutAtPower(pair, feed / 1000, heat).kerfM / kerfM).toBeCloseTo(1, 6);
-    }
-  });
-
   it("its cells are the cuts one by one, and four times the cells are the same map drawn finer", () => {
     const coarse = computeCutMap(pair, { from: 10, to: 90, count: 5 }, { from: 0.002, to: 0.018, count: 5 }, 0.0025);
     const fine = computeCutMap(pair, { from: 10, to: 90, count: 9 }, { from: 0.002, to: 0.018, count: 9 }, 0.0025);

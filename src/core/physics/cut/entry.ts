@@ -3,7 +3,7 @@ import type { Relation } from "../../kernel/provenance";
 import { bareWireDriven } from "../heat/bareWire";
 import { massKgPerM, resistanceOhmPerM } from "../heat/wire";
 import { type CutPair, heatInKerf, kerfFeedProduct, leastKerfM } from "./cut";
-import { heatIntoFoam } from "./wireBar";
+import { heatIntoFoam } from "./heatIntoFoam";
 
 export const ENTRY: Relation = {
   id: "entry",

@@ -79,15 +79,17 @@ export function pitchHz(wire: Wire, spanM: number, tensionN: number): number {
 
 /** Tension that gives a pitch, N. @throws CoreError `out-of-range` for a pitch below the slack wire's own */
 export function tensionFromPitch(wire: Wire, spanM: number, frequencyHz: number): number {
-  const tension = (2 * spanM * frequencyHz) ** 2 * massKgPerM(wire) - (Math.PI ** 2 * bendingStiffness(wire)) / spanM ** 2;
-  if (tension < 0) {
+  const own = (Math.PI ** 2 * bendingStiffness(wire)) / spanM ** 2;
+  const tension = (2 * spanM * frequencyHz) ** 2 * massKgPerM(wire) - own;
+  // The slack wire's own pitch is that of no pull at all, whichever way it was rounded.
+  if (tension < -1e-9 * own) {
     throw new CoreError(
       "out-of-range",
       "frequency_Hz",
       `frequency_Hz must be at least ${pitchHz(wire, spanM, 0).toPrecision(3)} Hz: the slack wire's own stiffness sings that high`,
     );
   }
-  return tension;
+  return Math.max(0, tension);
 }
 
 /** What a wire stands at a temperature, N. See {@link STRENGTH_LIMITS}. */

@@ -1,52 +1,15 @@
 import { JUDGEMENT } from "../../kernel/constants";
 import { CoreError, type Warning } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
-import { CELLS, type Chemistry } from "../../materials/batteries";
 import { foamFamily } from "../../materials/foams";
-import { interpolate } from "../../numerics/interpolate";
 import { bracketedRoot, expandUntilPositive } from "../../numerics/rootFinding";
 import { type CutPair, type CutState, cutAtPower, heatInKerf } from "../cut/cut";
 import { bareLossWPerM, HOTTEST_C } from "../heat/bareWire";
 import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "../heat/wire";
 import { type Control, type ControlKind, controlRecord, recordOf } from "./controls";
-import type { Drive, Load, Source } from "./controls/record";
+import type { Drive, Load } from "./controls/record";
 import { type Leads, leadHeat, leadsOhm } from "./leads";
-
-/** Direct-current supplies that behave or are joined up in a way of their own; any other is a plain brick. */
-export const DC_MAKES = ["computer", "train", "train-modern", "hot-knife"] as const;
-export type DcMake = (typeof DC_MAKES)[number];
-
-/** Whether a supply has a volts knob of its own: a bench supply, a train controller. */
-export function ownKnob(supply: Supply): boolean {
-  return supply.kind === "bench" || (supply.kind === "dc" && (supply.make === "train" || supply.make === "train-modern"));
-}
-
-/** Whether a supply trips on the rush into a cold wire: newer train controllers take it for a short circuit (common practice). */
-export function tripsOnRush(supply: Supply): boolean {
-  return supply.kind === "dc" && supply.make === "train-modern";
-}
-
-/** What the maker plugs in. Volts and amperes as on the plate; a bench supply's are its two knobs. */
-export type Supply =
-  | {
-      kind: "dc";
-      voltage_V: number;
-      maxCurrent_A: number;
-      internal_ohm?: number | undefined;
-      make?: DcMake | undefined;
-      /** Most its own knob gives, where it has one: then voltage_V is where the knob stands. */
-      maxVoltage_V?: number | undefined;
-    }
-  | { kind: "bench"; voltage_V: number; current_A: number }
-  | {
-      kind: "battery";
-      chemistry: Chemistry;
-      cells: number;
-      capacity_Ah: number;
-      stateOfCharge?: number | undefined;
-      internal_ohm?: number | undefined;
-    }
-  | { kind: "transformer"; voltage_Vrms: number; rating_VA: number; internal_ohm?: number | undefined };
+import { ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyRecordOf } from "./supplies";
 
 export interface CircuitInput {
   wire: Wire;
@@ -107,33 +70,6 @@ export const OHMS_LAW: Relation = {
   source: "Ohm's law with the bare-wire and in-kerf heat balances",
 };
 
-/** Open-circuit volts of a supply: plate, knob, charge or secondary. */
-export function supplyEmfV(supply: Supply): number {
-  if (supply.kind === "battery") return supply.cells * interpolate(CELLS[supply.chemistry].emfV, supply.stateOfCharge ?? 1).y;
-  return supply.kind === "transformer" ? supply.voltage_Vrms : supply.voltage_V;
-}
-
-/** Most current the supply gives before it trips or limits, A. A battery has none: it must be fused. */
-export function supplyLimitA(supply: Supply): number {
-  switch (supply.kind) {
-    case "dc":
-      return supply.maxCurrent_A;
-    case "bench":
-      return supply.current_A;
-    case "battery":
-      return Number.POSITIVE_INFINITY;
-    case "transformer":
-      return supply.rating_VA / supply.voltage_Vrms;
-  }
-}
-
-/** Ohms inside the supply. A battery's default goes with its cells and shrinks with its capacity. */
-export function supplyOhm(supply: Supply): number {
-  if (supply.kind === "bench") return 0;
-  if (supply.internal_ohm !== undefined) return supply.internal_ohm;
-  return supply.kind === "battery" ? (supply.cells * CELLS[supply.chemistry].ohmAh) / supply.capacity_Ah : 0;
-}
-
 /** Share of the time that the supply meets the full on-current. */
 export function dutyOf(control: Control, driven: { rmsA: number; onA: number }): number {
   const { record, own } = recordOf(control);
@@ -143,20 +79,8 @@ export function dutyOf(control: Control, driven: { rmsA: number; onA: number }):
 /** Why a control cannot work on a supply, or undefined. */
 export function mismatch(supply: Supply, control: { kind: ControlKind }): string | undefined {
   const { suits, misfit } = controlRecord(control.kind);
-  const fits = suits === "any" || (suits === "alternating") === (supply.kind === "transformer");
+  const fits = suits === "any" || (suits === "alternating") === supplyRecordOf(supply).record.alternating;
   return fits ? undefined : `control.kind ${control.kind} ${misfit}`;
-}
-
-/** A supply as its control sees it. */
-export function sourceOf(supply: Supply): Source {
-  return {
-    emfV: supplyEmfV(supply),
-    insideOhm: supplyOhm(supply),
-    holdsA: supply.kind === "bench" ? supply.current_A : Number.POSITIVE_INFINITY,
-    plateA: supplyLimitA(supply),
-    alternating: supply.kind === "transformer",
-    ownKnob: ownKnob(supply),
-  };
 }
 
 /** Currents of a supply and control that fit each other, into a load. */
@@ -205,6 +129,7 @@ export function liveLengthM(control: Control, lengthM: number): number {
 export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   const input = withLiveLength(whole);
   const { wire, supply, control, ambientC } = input;
+  const source = supplyRecordOf(supply);
   const trouble = mismatch(supply, control);
   if (trouble) throw new CoreError("conflict", "control.kind", trouble);
   const outside = (currentA: number) => leadsOhm(input.leads, ambientC, currentA) + (input.springOhm ?? 0);
@@ -249,13 +174,13 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
   let state: CircuitState = "ok";
   const coolest = cutting?.pair.foam.collapseC ?? COOLEST_USEFUL_C;
   if (melts) state = "overload";
-  else if (supply.kind !== "bench" && driven.supplyA > limitA * (1 + 1e-9)) {
+  else if (!source.record.holdsLimit && driven.supplyA > limitA * (1 + 1e-9)) {
     state = "overload";
     warnings.push({
       code: "supply-overload",
       message: `the supply is rated ${limitA} A and would be asked for ${driven.supplyA.toFixed(2)} A: it trips, sags or burns out; the figures are what would flow if it held`,
     });
-  } else if (tripsOnRush(supply) && inrushA > limitA * (1 + 1e-9)) {
+  } else if (source.record.tripsOnRush(source.own) && inrushA > limitA * (1 + 1e-9)) {
     state = "overload";
     warnings.push({
       code: "trips-cold",
@@ -263,7 +188,7 @@ export function solveCircuit(whole: CircuitInput): CircuitAnswer {
     });
   } else if (wireC < coolest || (cutting && (!cut || cut.feedRatio >= 1))) state = "too-cold";
   else if (driven.limited) state = "current-limited";
-  if (supply.kind !== "bench" && state !== "overload" && inrushA > limitA) {
+  if (!source.record.holdsLimit && state !== "overload" && inrushA > limitA) {
     warnings.push({
       code: "cold-inrush",
       message: `the cold wire would draw ${inrushA.toFixed(2)} A at switch-on, above the plate's ${limitA} A: a touchy supply may trip before the wire is warm`,
@@ -325,7 +250,7 @@ export function coldCircuit(whole: CircuitInput): { wireA: number; supplyA: numb
 
 /** Current the supply meets in the first moment, with the wire cold. */
 function coldRush(supply: Supply, control: Control, coldLoad: Load): number {
-  return supply.kind === "bench" ? supplyEmfV(supply) / coldLoad.ohm : drive(supply, control, coldLoad).supplyA;
+  return supplyRecordOf(supply).record.holdsLimit ? supplyEmfV(supply) / coldLoad.ohm : drive(supply, control, coldLoad).supplyA;
 }
 
 /** Polystyrene's collapse temperature: below it nothing here is a foam cutter. */
@@ -342,7 +267,7 @@ export function leastOhm(supply: Supply): number {
 /** True when the wire's voltage is alternating or chopped: the lower touch limit holds. */
 export function isAlternating(supply: Supply, control: Control): boolean {
   const { record, own } = recordOf(control);
-  return supply.kind === "transformer" || record.chops(own);
+  return supplyRecordOf(supply).record.alternating || record.chops(own);
 }
 
 /** Voltage above which a person may not touch the wire, by its kind of current. Source: IEC 61140 idea. */

@@ -1,7 +1,7 @@
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
-import { CELLS } from "../../materials/batteries";
-import { type CircuitInput, dutyOf, type Supply, solveCircuit, supplyEmfV, supplyOhm } from "./circuit";
+import { type CircuitInput, dutyOf, solveCircuit } from "./circuit";
+import { type Supply, supplyEmfV, supplyOhm, supplyRecordOf } from "./supplies";
 
 /** A battery's run at this set-up: how long to its floor or empty, and how the heat fades on the way. */
 export interface BatteryRun {
@@ -19,24 +19,26 @@ const RUN_STEPS = 40;
  */
 export function batteryRun(input: CircuitInput): BatteryRun {
   const { supply } = input;
-  if (supply.kind !== "battery") throw new CoreError("conflict", "supply.kind", "only a battery runs down");
-  const start = supply.stateOfCharge ?? 1;
+  const { record, own } = supplyRecordOf(supply);
+  const { charge: store } = record;
+  if (!store) throw new CoreError("conflict", "supply.kind", "only a battery runs down");
+  const start = store.left(own);
   const step = start / RUN_STEPS;
   let seconds = 0;
   let first = 0;
   let last = 0;
   for (let i = 0; i < RUN_STEPS; i++) {
     const charge = start - (i + 0.5) * step;
-    const now: Supply = { ...supply, stateOfCharge: charge };
+    const now = store.withLeft(own, charge) as unknown as Supply;
     const answer = solveCircuit({ ...input, supply: now });
     if (i === 0) first = answer.powerWPerM;
-    if (supplyEmfV(now) - answer.supplyCurrentA * supplyOhm(now) < supply.cells * CELLS[supply.chemistry].floorV) {
+    if (supplyEmfV(now) - answer.supplyCurrentA * supplyOhm(now) < store.floorV(own)) {
       return { runTimeS: seconds, fade: first > 0 ? (last || first) / first : 1, endedBy: "floor" };
     }
     last = answer.powerWPerM;
     // PWM takes its current in pulses: the charge drawn goes with the duty.
     const mean = answer.supplyCurrentA * dutyOf(input.control, { rmsA: answer.currentA, onA: answer.onCurrentA });
-    seconds += mean > 0 ? (step * supply.capacity_Ah * 3600) / mean : Number.POSITIVE_INFINITY;
+    seconds += mean > 0 ? (step * store.ampereHours(own) * 3600) / mean : Number.POSITIVE_INFINITY;
   }
   return { runTimeS: seconds, fade: first > 0 ? last / first : 1, endedBy: "empty" };
 }

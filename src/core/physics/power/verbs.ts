@@ -12,6 +12,7 @@ import { batteryRun, fuseAdvice } from "@/core/physics/power/powerAdvice";
 import { supplySchema } from "@/core/physics/power/supplySchema";
 import { warmUp } from "@/core/physics/power/warmup";
 import { ambient, figure } from "@/core/units/figure";
+import { supplyRecordOf } from "./supplies";
 
 /** A wire on a supply, bare or cutting, as several verbs take it. */
 export const drivenWire = z.strictObject({
@@ -95,7 +96,7 @@ const circuitVerb = verb(
   (input) => {
     const circuit = circuitInput(input);
     const answer = solveCircuit(circuit);
-    const run = input.supply.kind === "battery" ? batteryRun(circuit) : undefined;
+    const run = supplyRecordOf(input.supply).record.charge ? batteryRun(circuit) : undefined;
     const { fuseA, leadRatingA, leadGaugeAwg } = fuseAdvice(answer.supplyCurrentA, input.leads?.gauge_awg);
     return withWarnings(
       {
@@ -136,7 +137,7 @@ const batteryVerb = verb(
   "battery",
   "How long a battery drives a wire, bare or cutting: to empty or to its floor, and how far the heat fades on the way.",
   drivenWire.superRefine(cuttingFits).superRefine((input, ctx) => {
-    if (input.supply.kind !== "battery") refuse(ctx, "supply", "must be a battery: nothing else runs down");
+    if (!supplyRecordOf(input.supply).record.charge) refuse(ctx, "supply", "must be a battery: nothing else runs down");
   }),
   {
     wire: { alloy: "ss-304", diameter_mm: 0.41, temper: "spring" },

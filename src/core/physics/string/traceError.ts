@@ -1,4 +1,5 @@
 import { distancesTo } from "../../geometry/nearestLine";
+import { isInside, type Line, lerp, nearest, type Outline } from "../../geometry/points";
 import { type Led, type SurfaceOptions, type TautWire, type Trace, wireSurface } from "./tautWire";
 
 /** How a line that was cut differs from the line drawn. */
@@ -52,13 +53,38 @@ export function traceError({ x, y, drawnX, drawnY }: Trace): TraceError {
 /** Where a way is held against what it was meant to be: the middle of the wire and both its ends. */
 const HELD = [0.5, 0, 1];
 
-/** The largest distance, both ways, between what one way cuts and the lines that another, of as many points at the same times, was meant to draw. */
-export function missOf(wire: TautWire, led: Led, meant: Led, options: SurfaceOptions = {}): number {
+/** A loop run through waste past a corner, at both ends of the wire: what is cut within it is no part's. */
+export interface Loop {
+  root: Line;
+  tip: Line;
+}
+/** On a loop's own edge counts as within it, mm. */
+const ON_MM = 1e-6;
+
+/**
+ * The largest distance, both ways, between what one way cuts and the lines that another, of as many points at the same times, was meant to draw.
+ * @param options.waste loops within which nothing counts
+ */
+export function missOf(wire: TautWire, led: Led, meant: Led, { waste = [], ...options }: SurfaceOptions & { waste?: readonly Loop[] } = {}): number {
   const [cut, drawn] = [wireSurface(wire, led, HELD, options), led === meant ? null : wireSurface(wire, meant, HELD, options)];
   return Math.max(
     ...cut.traces.map((trace, i) => {
       const { drawnX, drawnY } = drawn ? (drawn.traces[i] as Trace) : trace;
-      return traceError({ ...trace, drawnX, drawnY }).errorMm;
+      const error = traceError({ ...trace, drawnX, drawnY });
+      return waste.length === 0 ? error.errorMm : outside({ ...trace, drawnX, drawnY }, error, waste);
     }),
   );
+}
+
+/** The largest of a trace's distances at places that are in no loop. */
+function outside({ x, y, drawnX, drawnY, at }: Trace, { drawnMm, cutMm }: TraceError, waste: readonly Loop[]): number {
+  const loops = waste.map(({ root, tip }): Outline => root.map((point, k) => lerp(point, tip[k] ?? point, at)));
+  const wasted = (px: number, py: number) => loops.some((loop) => isInside([px, py], loop) || nearest([px, py], loop).distance <= ON_MM);
+  let errorMm = 0;
+  for (let i = 0; i < x.length; i++) {
+    const [drawn, cut] = [drawnMm[i] as number, cutMm[i] as number];
+    if (drawn > errorMm && !wasted(drawnX[i] as number, drawnY[i] as number)) errorMm = drawn;
+    if (cut > errorMm && !wasted(x[i] as number, y[i] as number)) errorMm = cut;
+  }
+  return errorMm;
 }

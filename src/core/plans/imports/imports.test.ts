@@ -3,6 +3,7 @@ import path from "node:path";
 import DxfParser from "dxf-parser";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { refusal } from "../../../../tests/helpers/door";
 import { offset } from "../../geometry/offset";
 import { boundsOf, nearest, type Outline, type Point, perimeter, regionArea, signedArea, transformed, translation } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
@@ -19,15 +20,6 @@ import { readSvg } from "./svg";
 const area = ({ regions }: Pick<Imported, "regions">) => regions.reduce((sum, region) => sum + regionArea(region), 0);
 const svg = (inner: string, head = 'width="100mm" height="100mm" viewBox="0 0 100 100"') =>
   readSvg(`<svg xmlns="http://www.w3.org/2000/svg" ${head}>${inner}</svg>`, undefined, 0.05);
-const refused = (work: () => unknown): CoreError => {
-  try {
-    work();
-  } catch (error) {
-    if (error instanceof CoreError) return error;
-    throw error;
-  }
-  return expect.fail("was taken");
-};
 /** Farthest that two outlines lie apart, either way. */
 const apart = (a: Outline, b: Outline) => Math.max(...a.map((point) => nearest(point, b).distance), ...b.map((point) => nearest(point, a).distance));
 
@@ -115,10 +107,10 @@ describe("vector drawings", () => {
     const read = svg(four);
     expect(area(read)).toBeCloseTo(2000, -1);
     expect(read.notes.join("\n")).toMatch(/lines to cut along[\s\S]*joined: /);
-    expect(refused(() => svg('<path fill="none" stroke="red" d="M0 0H50"/>')).message).toMatch(
+    expect(refusal(() => svg('<path fill="none" stroke="red" d="M0 0H50"/>')).message).toMatch(
       /nothing in this drawing encloses anything.*1 line that encloses nothing/,
     );
-    expect(refused(() => svg("<text>hello</text>")).message).toContain("letters are not outlines");
+    expect(refusal(() => svg("<text>hello</text>")).message).toContain("letters are not outlines");
   });
   it("a fault in a path's data ends it there, as the standard says, and is told", () => {
     const read = svg('<path d="M0 0H40V40H0Z M5 5 L nonsense"/>');
@@ -134,7 +126,7 @@ describe("vector drawings", () => {
     ["far away", '<svg><rect x="1e12" width="5" height="5"/></svg>'],
     ["entities without end", '<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;">]><svg><text>&b;&b;</text></svg>'],
   ])("%s is refused in words", (_name, text) => {
-    expect(["wrong-format", "out-of-range", "no-solution"]).toContain(refused(() => readSvg(text, undefined, 0.05)).code);
+    expect(["wrong-format", "out-of-range", "no-solution"]).toContain(refusal(() => readSvg(text, undefined, 0.05)).code);
   });
 });
 
@@ -234,7 +226,7 @@ describe("exchange drawings", () => {
       ),
     ],
   ])("%s is refused in words", (_name, text) => {
-    expect(["wrong-format", "out-of-range", "no-solution"]).toContain(refused(() => readDxf(text, undefined, 0.05)).code);
+    expect(["wrong-format", "out-of-range", "no-solution"]).toContain(refusal(() => readDxf(text, undefined, 0.05)).code);
   });
 });
 
@@ -307,7 +299,7 @@ describe("section coordinates", () => {
   });
   it("title kept, numbers as the file has them, and what is no section refused", () => {
     expect(readCoordinates(`  A fin of mine \n${text(fin)}`).title).toBe("A fin of mine");
-    for (const bad of ["", "a title only", "1 0\n0 0", "1 0\n0.5 0\n0 0"]) expect(refused(() => readCoordinates(bad)).code).toBe("wrong-format");
+    for (const bad of ["", "a title only", "1 0\n0 0", "1 0\n0.5 0\n0 0"]) expect(refusal(() => readCoordinates(bad)).code).toBe("wrong-format");
   });
 });
 

@@ -1,4 +1,4 @@
-import { apply, boundsOf, type Line, linesOf, nearest, type Outline, type Point, turning } from "../../geometry/points";
+import { apply, boundsOf, distance, type Line, linesOf, nearest, type Outline, type Point, turning } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import type { EndName, PlanAnswer, Template } from "../evaluate";
 import { ENDS } from "../evaluate";
@@ -66,7 +66,7 @@ export function stationMarks(plan: Plan, answer: PlanAnswer, template: Template)
   const { spar } = plan.template;
   const bare = spar?.as === "slot" ? slotOf(spar, drawEnd(plan[template.end] ?? plan.root).regions[0]?.outline ?? main, here.chordMm) : null;
   const own = template.closed ? template.line : template.line.slice(template.from, template.to);
-  return stations.flatMap(({ root, tip, label, whole }): Mark[] => {
+  const marks = stations.flatMap(({ root, tip, label, whole }): Mark[] => {
     const { at, edge } = nearest(template.end === "root" ? root : tip, own, template.closed);
     const slotted =
       bare &&
@@ -84,6 +84,28 @@ export function stationMarks(plan: Plan, answer: PlanAnswer, template: Template)
     const end: Point = [at[0] + inward[0] * mm, at[1] + inward[1] * mm];
     return [{ line: [at, end], text: [end[0] + inward[0] * 2 - 1, end[1] + inward[1] * 2 - MARK_LETTER_MM / 2], label: whole ? label : null }];
   });
+  return template.closed ? numbersApart(marks) : marks;
+}
+
+/**
+ * Numbers of a way that goes all round, none written over another: those of one place, as the first and the last, beside each other; those of two edges of a slim part each at its own edge.
+ */
+function numbersApart(marks: readonly Mark[]): Mark[] {
+  const written: Mark[] = [];
+  for (const mark of marks) {
+    const there = mark.label === null ? undefined : written.find(({ label, line }) => label !== null && distance(line[0], mark.line[0]) < MARK_LETTER_MM / 4);
+    if (there) there.label = `${there.label}, ${mark.label}`;
+    written.push(there ? { ...mark, label: null } : { ...mark });
+  }
+  const numbers = written.filter(({ label }) => label !== null);
+  const crowded = numbers.filter((mark) => numbers.some((other) => other !== mark && distance(other.text, mark.text) < 2 * MARK_LETTER_MM));
+  for (const mark of crowded) {
+    const [at, end] = mark.line;
+    // Clear of the edge by what its letters are high.
+    const share = (0.8 * MARK_LETTER_MM) / distance(at, end);
+    mark.text = [at[0] + (end[0] - at[0]) * share, at[1] + (end[1] - at[1]) * share - MARK_LETTER_MM / 2];
+  }
+  return written;
 }
 
 /** Templates of an end that are drawn apart: all pieces of one that goes all round are one drawing. */

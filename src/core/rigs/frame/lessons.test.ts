@@ -23,6 +23,26 @@ describe("lessons on a frame", () => {
     expect(stepsTried(crookedFrame(3), 80)).toMatchObject({ good: false });
     expect(stepsTried(crookedFrame(3), 80).offMm).toBeLessThan(0);
   });
+  it("a crooked frame is drawn by lot: three per cent about what is set, a tenth to four of play, from a generator whose first two numbers are published", () => {
+    // minstd of the C++ standard library from 1: 48271, 182605794 of 2147483647.
+    expect(crookedFrame(0)).toEqual({
+      setPerMm: 80,
+      share: expect.closeTo(0.985 + (0.03 * 48271) / 2147483647, 12),
+      backlashMm: expect.closeTo(0.1 + (0.3 * 182605794) / 2147483647, 12),
+    });
+    const frames = Array.from({ length: 400 }, (_, i) => crookedFrame(i * 1000));
+    for (const [all, from, to] of [
+      [frames.map(({ share }) => share), 0.985, 1.015],
+      [frames.map(({ backlashMm }) => backlashMm), 0.1, 0.4],
+    ] as const) {
+      expect(Math.min(...all)).toBeGreaterThanOrEqual(from);
+      expect(Math.max(...all)).toBeLessThanOrEqual(to);
+      // Four quarters of the range, each met about as often.
+      const quarters = [0, 0, 0, 0];
+      for (const each of all) quarters[Math.floor(((each - from) / (to - from)) * 4)] = (quarters[Math.floor(((each - from) / (to - from)) * 4)] as number) + 1;
+      for (const met of quarters) expect(met).toBeGreaterThan(60);
+    }
+  });
   it("the ring's slit belongs below, and the disc apart", () => {
     expect(islandTried(null, "apart")).toMatchObject({ good: true });
     expect(islandTried([60, 5], "apart")).toMatchObject({ good: true });

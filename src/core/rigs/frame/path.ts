@@ -260,6 +260,9 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
           }
         : null;
     const led = { path: paced.path, tipPath: paced.tipPath, timesS: paced.timesS };
+    const ears = paced.way.pieces
+      .filter(({ ear }) => ear)
+      .map(({ from, to }) => ({ root: paced.way.root.slice(from, to + 1), tip: paced.way.tip.slice(from, to + 1) }));
     return {
       text,
       timeS,
@@ -270,12 +273,12 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
       links: [],
       slits: [],
       bars: [],
-      missMm: wire ? missOf(wire, led, led, TRIED) : paced.errorMm,
+      missMm: wire ? missOf(wire, led, led, { ...TRIED, waste: ears }) : paced.errorMm,
       toleranceMm,
       stretchMm: stretch.mm,
       runS: WARM_UP_S + runTimeS(longer, feeds, seconds, rig.acceleration_mm_s2, stops),
       waits: paced.waits.map(({ at, waitS }) => ({ at: [at[0] + by[0], at[1] + by[1]], waitS })),
-      ears: paced.way.pieces.filter(({ ear }) => ear).map(({ from, to }) => movedBy(by, paced.way.root.slice(from, to + 1))),
+      ears: ears.map(({ root }) => movedBy(by, root)),
       feeds: { least: Math.min(...moving), most: Math.max(...moving) },
       heat: { least: Math.min(...heat), most: Math.max(...heat) },
       widerMm,
@@ -378,7 +381,8 @@ function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Regi
       free: rig.ears ? free : null,
     });
     const led = { path: fed.path, timesS: fed.timesS };
-    const missMm = missOf(wire, led, led, { ...TRIED, steps: Math.max(TRIED.steps, fed.path.length) });
+    const waste = fed.ears.map((ear) => ({ root: ear, tip: ear }));
+    const missMm = missOf(wire, led, led, { ...TRIED, steps: Math.max(TRIED.steps, fed.path.length), waste });
     if (best === null || missMm < best.missMm || missMm <= toleranceMm) best = { fed, missMm };
     if (missMm <= toleranceMm) break;
     held = Math.max(0.02, held * Math.min(0.8, (0.9 * toleranceMm) / missMm));

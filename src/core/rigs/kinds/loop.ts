@@ -5,7 +5,7 @@ import type { Relation } from "../../kernel/provenance";
 import { awgDiameterMm } from "../../materials/gauges";
 import { youngPa } from "../../materials/strength";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "../../physics/heat/wire";
-import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffTools";
+import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffBow";
 import { knobLook } from "../../physics/power/controls";
 import type { Around } from "../around";
 import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, type Show, told } from "../record";

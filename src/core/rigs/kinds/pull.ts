@@ -178,7 +178,8 @@ export const pullRig: RigRecord<PullRig> = {
     sketch.words([hook[0] + size / 40, low - size / 8 - size / 50], show("force", rig.hung_N, 1));
     sketch.words([pulley[0] - size / 16, pulley[1] + size / 30], "level thread", "end");
     sketch.words([at[0] / 2, low - size / 12 + size / 60], "template, from the side", "middle");
-    sketch.measure([0, low - size / 12], [at[0], low - size / 12], -size / 20, show("length", long));
+    sketch.words([at[0] / 2, low - size / 12 - size / 20 - 2.6 * sketch.wordsMm], `${show("length", long)} along its edge`, "middle", 0.85);
+    sketch.measure([0, low - size / 12], [at[0], low - size / 12], -size / 20, show("length", at[0]));
     return sketch.done("Thread and weight");
   },
   build: (rig, around, show) => [

@@ -496,7 +496,7 @@ function drawn(rig: SwingRig, around: Around, show: Show) {
   sketch.words([size / 40, -sketch.wordsMm * 1.2], "pivot", "start");
   // On the side of the arm that the pulley is not on.
   const side = Math.cos((arm.fromDeg * Math.PI) / 180) * pulley[1] - Math.sin((arm.fromDeg * Math.PI) / 180) * pulley[0] > 0 ? -1 : 1;
-  sketch.measure([0, 0], on(root, arm.fromDeg), (side * size) / 7, show("length", root, 1));
+  sketch.measure([0, 0], on(root, arm.fromDeg), (side * size) / 4.5, show("length", root, 1));
   sketch.measure([0, 0], on(tip, arm.fromDeg), (side * size) / 18, show("length", tip, 1));
   sketch.measure([Math.min(0, pulley[0]), 0], [Math.max(0, pulley[0]), 0], -size / 18, show("length", Math.abs(pulley[0])));
   sketch.measure([pulley[0], Math.min(0, pulley[1])], [pulley[0], Math.max(0, pulley[1])], size / 14, show("length", Math.abs(pulley[1])));

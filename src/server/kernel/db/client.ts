@@ -21,6 +21,13 @@ const databaseUrl = (): string | undefined => process.env.DATABASE_URL || undefi
 /** Whether the workshop stands in a database server that several processes may share. */
 export const isShared = (): boolean => databaseUrl() !== undefined;
 
+/** The words for a database server that does not answer, where that is what went wrong. */
+export async function awayWords(error: unknown): Promise<ServerError | null> {
+  if (!isShared()) return null;
+  const { awayFault, serverAway } = await import("./postgres");
+  return serverAway(error) ? awayFault() : null;
+}
+
 /** Work of one process on the embedded engine is alone anyway: nobody else has the folder. */
 const alone = <T>(work: () => Promise<T>): Promise<T> => work();
 const listenOn =

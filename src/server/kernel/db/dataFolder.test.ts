@@ -32,6 +32,7 @@ import { everythingIn, weigh } from "@/server/rooms/keeping/move";
 import { previewRestore, restoreArchive } from "@/server/rooms/keeping/restore";
 import { keepBeforeUpdates, listBackups, readBackup, writeBackup } from "@/server/rooms/keeping/store";
 import { addEntry, addPhoto, importEntries, listLog, removeEntry, saveEntry } from "@/server/rooms/log/repository";
+import { copyFolder, removeData, removeFolders } from "../../../../tests/helpers/folders";
 
 const folders: string[] = [];
 const fresh = () => {
@@ -40,7 +41,7 @@ const fresh = () => {
   return folder;
 };
 afterAll(() => {
-  for (const folder of folders) for (const beside of ["", ".known.json", ".backups"]) rmSync(`${folder}${beside}`, { recursive: true, force: true });
+  for (const folder of folders) removeData(folder);
 });
 const refusal = async (work: () => Promise<unknown> | unknown) => {
   try {
@@ -223,8 +224,8 @@ describe("a workshop on disk", () => {
   };
   const copy = () => {
     const to = fresh();
-    cpSync(folder, to, { recursive: true });
-    cpSync(backupFolder(folder), backupFolder(to), { recursive: true });
+    copyFolder(folder, to);
+    copyFolder(backupFolder(folder), backupFolder(to));
     cpSync(knownPath(folder), knownPath(to));
     return to;
   };
@@ -260,7 +261,7 @@ describe("a workshop on disk", () => {
           whole ||
           tables.some((table) => file.endsWith(`/${table}`)) ||
           /pg_control|pg_xact|pg_filenode|PG_VERSION|base\/5\/2653$/.test(file) ||
-          i % (/base\//.test(file) ? 400 : 16) === 0,
+          i % (/base\//.test(file) ? 1200 : 40) === 0,
       )
       .filter((file) => !/\.conf$|postmaster\.opts/.test(file));
     const outcomes: Record<string, number> = { whole: 0, words: 0 };
@@ -285,7 +286,7 @@ describe("a workshop on disk", () => {
         expect(message).toContain("good.zip");
         outcomes.words = (outcomes.words ?? 0) + 1;
       }
-      rmSync(to, { recursive: true, force: true });
+      removeFolders(to);
     }
     expect(outcomes.words).toBeGreaterThan(2);
     expect(outcomes.whole).toBeGreaterThan(2);

@@ -28,7 +28,7 @@ export function serverName(url: string): string {
 }
 
 const AWAY =
-  /ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|ENOTFOUND|EAI_AGAIN|Connection terminated|timeout exceeded when trying to connect|the database system is (starting up|shutting down)/;
+  /ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|ENOTFOUND|EAI_AGAIN|Connection terminated|is not queryable|timeout exceeded when trying to connect|the database system is (starting up|shutting down)/;
 
 /** Whether an error says that the database server is gone or does not answer. */
 export function serverAway(error: unknown): boolean {

@@ -6,10 +6,12 @@ import { metrics } from "../../kernel/metrics";
 
 type Heard = (payload: string) => void;
 
-/** Said now and then so that a connection nobody uses is not cut off on the way, ms. */
+/** Said now and then so that a connection nobody uses is not cut off on the way, and so that a page notices one that is dead, ms. */
 const STILL_HERE_MS = 20_000;
 /** Said again that somebody has a document open, ms: who is not heard of for three times as long has gone without a word. */
 const PRESENT_MS = 10_000;
+/** Changes of one moment go to a page in one piece, ms: with fifty pages open each change would be fifty writes. Pages look again less often than that. */
+const TOGETHER_MS = 100;
 
 /** Somebody who has a document open. */
 export interface Present {
@@ -82,17 +84,18 @@ const SECOND = '"second_screens"';
  * @param stays asked now and then whether whoever listens still may
  */
 export const changeStream = (gone: AbortSignal, who: Present | null, stays: () => Promise<boolean>): ReadableStream<Uint8Array> =>
-  eventStream(gone, async (payload) => (payload === null ? "{}" : payload.includes(SECOND) ? null : payload), stays, who);
+  eventStream(gone, async (payload) => (payload === null ? "{}" : payload.includes(SECOND) ? null : payload), stays, { who, togetherMs: TOGETHER_MS });
 
 /**
  * A stream of events, each made of something that changed.
  * @param eventOf what is said of a change, null for nothing; of null, which is when somebody begins to listen, what they may have missed
+ * @param togetherMs how long a change may wait for others to be said with it
  */
 export function eventStream(
   gone: AbortSignal,
   eventOf: (payload: string | null) => Promise<string | null>,
   stays: () => Promise<boolean>,
-  who: Present | null = null,
+  { who = null, togetherMs = 0 }: { who?: Present | null; togetherMs?: number } = {},
 ): ReadableStream<Uint8Array> {
   shared.upwindFeed ??= new Feed();
   const feed = shared.upwindFeed;
@@ -100,7 +103,10 @@ export function eventStream(
   let end: (() => void) | null = null;
   let timer: NodeJS.Timeout | null = null;
   let leave: (() => void) | null = null;
+  let waiting = "";
+  let later: NodeJS.Timeout | null = null;
   const stop = () => {
+    if (later) clearTimeout(later);
     end?.();
     leave?.();
     leave = null;
@@ -119,6 +125,15 @@ export function eventStream(
           stop();
         }
       };
+      const sayWithOthers = (text: string) => {
+        if (togetherMs === 0) return say(text);
+        waiting += text;
+        later ??= setTimeout(() => {
+          later = null;
+          say(waiting);
+          waiting = "";
+        }, togetherMs);
+      };
       gone.addEventListener("abort", () => {
         open = false;
         stop();
@@ -129,13 +144,13 @@ export function eventStream(
         telling = telling
           .then(async () => {
             const event = await eventOf(payload);
-            if (event !== null) say(`data: ${event}\n\n`);
+            if (event !== null) sayWithOthers(`data: ${event}\n\n`);
           })
           .catch((error) => logFault(error, { withPlace: false }));
         return telling;
       };
       timer = setInterval(() => {
-        say(": still here\n\n");
+        say("event: here\ndata:\n\n");
         stays().then(
           (may) => {
             if (may || !open) return;

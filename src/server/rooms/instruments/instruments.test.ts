@@ -41,6 +41,23 @@ async function stranger(answer: string | null): Promise<string> {
   return `127.0.0.1:${address !== null && typeof address === "object" ? address.port : 0}`;
 }
 
+describe("an instrument's address", () => {
+  it.each([
+    ["127.0.0.1:5025", { host: "127.0.0.1", port: 5025 }],
+    [" bench-supply.shed:1 ", { host: "bench-supply.shed", port: 1 }],
+    ["[::1]:65535", { host: "::1", port: 65535 }],
+    ["127.0.0.1", null],
+    ["127.0.0.1:0", null],
+    ["127.0.0.1:65536", null],
+    ["127.0.0.1:123456", null],
+    [":5025", null],
+    ["http://127.0.0.1:5025", null],
+    ["127.0.0.1:5025/x", null],
+    ["two words:5025", null],
+    ["::1:5025", null],
+  ])("%s", (text, address) => expect(readAddress(text)).toEqual(address));
+});
+
 describe("instruments on sockets", () => {
   it("are set and read by lines of text, as real ones would be", async () => {
     const { world, at } = await onSockets();

@@ -60,7 +60,7 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
     await other.close();
   });
 
-  it("tells every process of what any of them changed, once it is committed, and again after the server was away", async () => {
+  it.skipIf(server?.shared)("tells every process of what any of them changed, once it is committed, and again after the server was away", async () => {
     const url = pg.database();
     const [one, other] = [await openPostgres(url), await openPostgres(url)];
     const heard: Record<string, unknown>[] = [];

@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import type { PLANS } from "@/contract/plans/contract";
-import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { type CutSheet, cutSheet } from "@/core/pace/cutSheet";
@@ -21,8 +22,9 @@ export async function cutSheetPdf(sheet: CutSheet, paperSize: keyof typeof PAPER
   const half = (inner - 8) / 2;
   const right = MARGIN + half + 8;
   let y = MARGIN + 5;
-  paper.line(MARGIN, y, sheet.title.length > 40 ? `${sheet.title.slice(0, 39)}…` : sheet.title, 19, { font: "bold" });
-  paper.line(width - MARGIN, y, `cut sheet, ${on}`, 8.5, { anchor: "end", ink: "soft" });
+  const what = `cut sheet, ${on}`;
+  paper.heading(MARGIN, y, sheet.title, [19, 16, 13], inner - paper.widthOf(what, 8.5) - 4);
+  paper.line(width - MARGIN, y, what, 8.5, { anchor: "end", ink: "soft" });
   y += 7.5;
   paper.line(MARGIN, y, sheet.face, 14, { font: "bold" });
   paper.line(width - MARGIN, y, sheet.total, 8.5, { anchor: "end" });

@@ -13,6 +13,7 @@ import { templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, SHEET, tile } from "@/core/plans/outputs/tiles";
 import { evaluatePanels } from "@/core/plans/panels";
 import { firstPlan, PLAN_KIND, type Plan, planMerger } from "@/core/plans/plan";
+import { removeFolders } from "../../../../tests/helpers/folders";
 import { type Database, openDatabase } from "../../kernel/db/client";
 import { readLettering, tiledPdf } from "./output";
 import { createPlan, deletePlan, duplicatePlan, getPlan, listPlans, restorePlan, savePlan } from "./repository";
@@ -30,7 +31,7 @@ describe("kept plans", () => {
   });
   afterAll(async () => {
     await opened.close();
-    rmSync(folder, { recursive: true, force: true });
+    removeFolders(folder);
   });
 
   it("are made, saved by revision, refused when stale, copied, put away and brought back", async () => {
@@ -54,11 +55,11 @@ describe("kept plans", () => {
   });
 
   it("one that a newer program wrote is told by name and hides none of the others", async () => {
-    const { id } = await createPlan(db, fin);
+    const [{ id }, others] = [await createPlan(db, fin), [await createPlan(db, fin), await createPlan(db, fin)]];
     await db.execute(sql`update plans set plan = jsonb_set(plan, '{version}', '9') where id = ${id}`);
     const { plans, unreadable } = await listPlans(db);
     expect(unreadable).toEqual([{ id, name: fin.name, why: expect.stringContaining("newer Upwind Rod") }]);
-    expect(plans.length).toBeGreaterThan(2);
+    expect(plans.map((plan) => plan.id)).toEqual(expect.arrayContaining(others.map((plan) => plan.id)));
   });
 });
 

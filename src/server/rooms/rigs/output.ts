@@ -53,7 +53,7 @@ export async function rigFile(db: Database, id: string, { as, units }: z.output<
   const answer = record.solve(document.rig, here, show);
   const { document: pdf, paper, width, height } = await onePage(`${document.name}: build sheet`, units);
   const wide = width - 2 * MARGIN;
-  paper.line(MARGIN, MARGIN + 5, document.name, 16, { font: "bold" });
+  paper.heading(MARGIN, MARGIN + 5, document.name, [16, 13.5, 11], wide - paper.widthOf(record.title, 11) - 4);
   paper.line(width - MARGIN, MARGIN + 5, record.title, 11, { anchor: "end", ink: "soft" });
   let y = paper.block(MARGIN, MARGIN + 12, wide, `${answer.says}${design ? ` For ${design.name}.` : ""}${plan ? ` Cuts ${plan.name}.` : ""}`, 10);
   const { drawing: small, scale } = fitted(drawing, wide, DRAWING_HIGH);

@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { PGlite } from "@electric-sql/pglite";
@@ -7,6 +7,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { RigDocument } from "@/core/rigs/rig";
 import { newRig } from "@/core/rigs/rig";
+import { removeFolders } from "../../../../tests/helpers/folders";
 import { type Database, openDatabase } from "../../kernel/db/client";
 import { verifyRows } from "../../kernel/db/verify";
 import { getCutter, listCutters } from "../cutters/repository";
@@ -30,7 +31,7 @@ describe("kept rigs", () => {
   });
   afterAll(async () => {
     await opened.close();
-    rmSync(folder, { recursive: true, force: true });
+    removeFolders(folder);
   });
   const engine = () => (db as unknown as { $client: PGlite }).$client;
   const named = async (name: string) => {

@@ -12,12 +12,13 @@ export async function sheetPdf(sheet: BuildSheet, paperSize: keyof typeof PAPERS
   const right = MARGIN + half + 8;
 
   let y = MARGIN + 4;
-  paper.line(MARGIN, y, sheet.name.length > 46 ? `${sheet.name.slice(0, 45)}…` : sheet.name, 18, { font: "bold" });
-  paper.line(width - MARGIN, y - 2, `${sheet.kind}, ${on}`, 8.5, { anchor: "end", ink: "soft" });
-  paper.line(width - MARGIN, y + 2.4, sheet.ready ? "marked ready" : sheet.blocks.length > 0 ? "NOT READY: see cautions" : "not marked ready", 8.5, {
-    anchor: "end",
-    font: sheet.ready ? "text" : "bold",
-  });
+  const kind = `${sheet.kind}, ${on}`;
+  const readiness = sheet.ready ? "marked ready" : sheet.blocks.length > 0 ? "NOT READY: see cautions" : "not marked ready";
+  const readyFont = sheet.ready ? "text" : "bold";
+  const beside = Math.max(paper.widthOf(kind, 8.5), paper.widthOf(readiness, 8.5, readyFont));
+  paper.heading(MARGIN, y, sheet.name, [18, 15, 12.5], inner - beside - 4);
+  paper.line(width - MARGIN, y - 2, kind, 8.5, { anchor: "end", ink: "soft" });
+  paper.line(width - MARGIN, y + 2.4, readiness, 8.5, { anchor: "end", font: readyFont });
   y = paper.block(MARGIN, y + 7.4, inner, `${sheet.verdict} ${sheet.detail}`, 9);
   y += paper.drawing(sheet.rod, MARGIN, y, inner) + 3;
   for (const [i, figure] of sheet.figures.entries()) {

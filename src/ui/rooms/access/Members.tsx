@@ -77,7 +77,11 @@ export function Members() {
                       {sessions === 0
                         ? "not signed in"
                         : `${ROLE_WORDS[role ?? "look"]}, signed in on ${sessions === 1 ? "one device" : `${sessions} devices`}`}
-                      {seenAt && <small className="num">, last change {when(seenAt)}</small>}
+                      {seenAt && (
+                        <>
+                          , last change <small className="num">{when(seenAt)}</small>
+                        </>
+                      )}
                     </span>
                     <span className="member-acts">
                       {sessions > 0 && (

@@ -1,6 +1,6 @@
 "use client";
 import { useStore } from "zustand";
-import { ClashFrame } from "../../kit/ClashFrame";
+import { ClashFrame, whose } from "../../kit/ClashFrame";
 import { useUnits } from "../../kit/useUnits";
 import type { DeskStore } from "./deskStore";
 import { partWords } from "./partWords";
@@ -11,13 +11,13 @@ export function ClashDialog({ store }: { store: DeskStore }) {
   const { show } = useUnits();
   return (
     <ClashFrame one="cutter" conflict={conflict} onResolve={store.resolve}>
-      {({ clashes, withMine, merged }) => (
+      {({ clashes, withMine, merged, current }) => (
         <table className="plain-table" style={{ marginTop: 12 }}>
           <thead>
             <tr>
               <th scope="col" />
-              <th scope="col">here</th>
-              <th scope="col">in the other tab</th>
+              <th scope="col">Here</th>
+              <th scope="col">{whose({ current })}</th>
             </tr>
           </thead>
           <tbody>

@@ -1,41 +1,54 @@
 "use client";
 import "../../kit/theme/screens.css";
-import Alert from "@mui/material/Alert";
-import Snackbar from "@mui/material/Snackbar";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
+import type { LateAnswer } from "@/core/cutters/solve/late";
 import type { PartId } from "../../cutter/partId";
 import { DESK_VIEWS, type DeskView } from "../../cutter/views";
 import { usePlace } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
 import { takeFromHandover } from "../../kit/handover";
-import { HOTKEYS } from "../../kit/hotkeys";
+import { later } from "../../kit/later";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
 import { useKeeping } from "../../kit/useKeeping";
-import { useUnits } from "../../kit/useUnits";
 import { answerOf } from "./answerOf";
-import { ClashDialog } from "./ClashDialog";
+import type { DeskKeysProps } from "./DeskKeys";
 import { DeskWork } from "./DeskWork";
 import { createDeskStore, type DeskStart, type DeskStore } from "./deskStore";
+
+interface ToldProps {
+  store: DeskStore;
+  told: boolean;
+}
+const Notice = later<ToldProps>(
+  () => import("./Notice").then((module) => module.Notice),
+  ({ told }) => told,
+);
+const DeskKeys = later<DeskKeysProps>(
+  () => import("./DeskKeys").then((module) => module.DeskKeys),
+  () => true,
+);
+const ClashDialog = later<ToldProps>(
+  () => import("./ClashDialog").then((module) => module.ClashDialog),
+  ({ told }) => told,
+);
 
 /**
  * One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right.
  * Nothing here is drawn anew while a hand moves: each part takes from the store the slice that it shows.
  */
-export function Desk({ cutter }: { cutter: DeskStart }) {
+export function Desk({ cutter, late }: { cutter: DeskStart; late: LateAnswer }) {
   const [store] = useState(() => createDeskStore(cutter));
   const [part, setPart] = useState<PartId | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
+  const [keyed, setKeyed] = useState(false);
   const { place, go } = usePlace();
   const named = (DESK_VIEWS as readonly string[]).includes(place[0] ?? "") ? (place[0] as DeskView) : "desk";
   const finding = named === "setups";
   const view = finding ? "desk" : named;
   const setView = (next: DeskView) => (next === "desk" ? go() : go(next));
-  const { system, setSystem } = useUnits();
-  const router = useRouter();
   useKeeping(store);
   useEffect(() => {
     const { id } = store.getState();
@@ -44,10 +57,6 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
     store.change(handed.design);
     store.setState({ notice: `${handed.words} Undo brings back what stood here.` });
   }, [store]);
-  useEffect(() => {
-    // Fetched as soon as the desk stands: it must open also while the server is away.
-    void import("../setups/SetupFinder");
-  }, []);
   const pick = useCallback(
     (next: PartId) => {
       // The sentence holds the anchors: a part opened from another view brings the desk back first.
@@ -57,33 +66,21 @@ export function Desk({ cutter }: { cutter: DeskStart }) {
     [view, go],
   );
   const closePart = useCallback(() => setPart(null), []);
-  useHotkeys("mod+z", () => store.undo(), HOTKEYS);
-  useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
-  useHotkeys("f", () => pick("foam"), HOTKEYS);
-  useHotkeys("w", () => pick("wire"), HOTKEYS);
-  useHotkeys("s", () => pick("supply"), HOTKEYS);
-  useHotkeys("c", () => pick("control"), HOTKEYS);
-  useHotkeys("t", () => pick("tension"), HOTKEYS);
-  useHotkeys("v", () => pick("feed"), HOTKEYS);
-  useHotkeys("p", () => document.querySelector<SVGGElement>('[role="slider"][aria-label^="Working point"]')?.focus(), HOTKEYS);
-  useHotkeys("d", () => setView("desk"), HOTKEYS);
-  useHotkeys("n", () => setView("tension"), HOTKEYS);
-  useHotkeys("e", () => setView("bench"), HOTKEYS);
-  useHotkeys("x", () => setView("wiring"), HOTKEYS);
-  useHotkeys("k", () => setView("log"), HOTKEYS);
-  useHotkeys("b", () => setView("sheet"), HOTKEYS);
-  useHotkeys("g", () => go("setups"), HOTKEYS);
-  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
-  useHotkeys("l", () => router.push("/cutters"), HOTKEYS);
-  useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
 
   return (
-    <div className="desk">
+    <div className="desk" data-keys={keyed ? "on" : "off"}>
+      <DeskKeys
+        store={store}
+        pick={pick}
+        onView={setView}
+        onSetups={() => go("setups")}
+        onShortcuts={() => setShortcuts(true)}
+        onReady={() => setKeyed(true)}
+      />
       <DeskRail store={store} view={view} setView={setView} pick={pick} onSetups={() => go("setups")} onShortcuts={() => setShortcuts(true)} />
-      <DeskWork store={store} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={() => go()} />
+      <DeskWork store={store} first={late} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={() => go()} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
-      <Notice store={store} />
-      <ClashDialog store={store} />
+      <Told store={store} />
     </div>
   );
 }
@@ -161,15 +158,14 @@ function DeskRail({
   );
 }
 
-/** What the store has to say. Kept to the left columns, so that the cures beside it stay in sight. */
-function Notice({ store }: { store: DeskStore }) {
-  const notice = useStore(store, (state) => state.notice);
-  const close = () => store.setState({ notice: null });
+/** What the store has to say, and what it has to ask. */
+function Told({ store }: { store: DeskStore }) {
+  const notice = useStore(store, (state) => state.notice !== null);
+  const clash = useStore(store, (state) => state.conflict !== null);
   return (
-    <Snackbar open={notice !== null} onClose={close} autoHideDuration={9000} sx={{ maxWidth: 500 }}>
-      <Alert severity="info" variant="filled" onClose={close}>
-        {notice}
-      </Alert>
-    </Snackbar>
+    <>
+      <Notice store={store} told={notice} />
+      <ClashDialog store={store} told={clash} />
+    </>
   );
 }

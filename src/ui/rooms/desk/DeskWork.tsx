@@ -1,25 +1,29 @@
 "use client";
 import Button from "@mui/material/Button";
-import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
+import { withSetting } from "@/core/cutters/solve/evaluate";
+import type { LateAnswer } from "@/core/cutters/solve/late";
 import { Cautions } from "../../cutter/Cautions";
 import type { PartId } from "../../cutter/partId";
 import { Rod } from "../../cutter/Rod";
 import type { DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { InTurn } from "../../kit/InTurn";
 import { seen } from "../../kit/lastSeen";
+import { later, onDemand } from "../../kit/later";
 import { NameInput } from "../../kit/NameInput";
 import { Presence } from "../../kit/Presence";
 import { SavedMark } from "../../kit/SavedMark";
 import { useCalm } from "../../kit/useCalm";
 import { useLateAnswer } from "../../kit/useLateAnswer";
+import type { FinderProps } from "../setups/SetupFinder";
 import { answerOf } from "./answerOf";
 import { CuttingWindow } from "./CuttingWindow";
-import { Chooser } from "./choosers/Chooser";
+import type { OpenChooserProps } from "./choosers/Chooser";
 import type { DeskStore } from "./deskStore";
 import { LiveFigures, PartFigures } from "./Figures";
 import { Knob } from "./Knob";
@@ -28,16 +32,28 @@ import { Sentence } from "./Sentence";
 import { VerdictPanel } from "./VerdictPanel";
 
 // Views bring their charts, canvases and file readers along: fetched by those who go there.
-const SetupFinder = dynamic(() => import("../setups/SetupFinder").then((module) => module.SetupFinder), { ssr: false });
-const BenchView = dynamic(() => import("../bench/BenchView").then((module) => module.BenchView), { ssr: false });
-const LogView = dynamic(() => import("../log/LogView").then((module) => module.LogView), { ssr: false });
-const SheetView = dynamic(() => import("../sheets/SheetView").then((module) => module.SheetView), { ssr: false });
-const TensionView = dynamic(() => import("../tension/TensionView").then((module) => module.TensionView), { ssr: false });
-const WiringView = dynamic(() => import("../sheets/WiringView").then((module) => module.WiringView), { ssr: false });
+const BenchView = onDemand(() => import("../bench/BenchView").then((module) => module.BenchView));
+const LogView = onDemand(() => import("../log/LogView").then((module) => module.LogView));
+const SheetView = onDemand(() => import("../sheets/SheetView").then((module) => module.SheetView));
+const TensionView = onDemand(() => import("../tension/TensionView").then((module) => module.TensionView));
+const WiringView = onDemand(() => import("../sheets/WiringView").then((module) => module.WiringView));
+
+const SetupFinder = later<FinderProps>(
+  () => import("../setups/SetupFinder").then((module) => module.SetupFinder),
+  ({ open }) => open,
+);
+const Chooser = later<OpenChooserProps>(
+  () => import("./choosers/Chooser").then((module) => module.Chooser),
+  ({ part }) => part !== null,
+);
+
+/** Changes that follow one another sooner than this are a hand's, which is still moving, ms. */
+const MOVING_MS = 300;
 
 /** The rod and, below it, whichever view is open: what moves with the design. */
 export function DeskWork({
   store,
+  first,
   view,
   finding,
   part,
@@ -46,6 +62,8 @@ export function DeskWork({
   closeSetups,
 }: {
   store: DeskStore;
+  /** The slower figures of the design as it came with the page. */
+  first: LateAnswer;
   view: DeskView;
   /** The set-up finder stands over the desk. */
   finding: boolean;
@@ -65,7 +83,8 @@ export function DeskWork({
   // The point, the rod and the four figures follow the hand; what is read comes in steps.
   const now = useMemo(() => ({ design, answer, rod, rodAnswer }), [design, answer, rod, rodAnswer]);
   const calm = useCalm(now);
-  const late = useLateAnswer(calm.rod, calm.rodAnswer);
+  const late = useLateAnswer(calm.rod, first);
+  const told = useMemo(() => ({ design: calm.design, answer: calm.answer, late }), [calm, late]);
   // For when the workshop's computer does not answer: the card of what was last on the desk.
   useEffect(() => {
     if (id) seen({ cutter: { id, design: calm.design, at: new Date().toISOString() } });
@@ -76,8 +95,27 @@ export function DeskWork({
     if (part && view === "desk") setAnchor(sentence.current?.querySelector<HTMLElement>(`[data-part="${part === "kerf" ? "foam" : part}"]`) ?? null);
   }, [part, view]);
   const change = useCallback((next: Design, key?: string) => store.change(next, key), [store]);
-  const turn = useCallback((next: Design) => store.change(next, "knob"), [store]);
-  const move = useCallback((next: Design) => store.change(next, "point"), [store]);
+  // When a hand last moved the point or the knob, ms: soon after, it is moving still.
+  const handAt = useRef(Number.NEGATIVE_INFINITY);
+  const moving = useCallback(() => performance.now() - handAt.current < MOVING_MS, []);
+  // Under its own hand the knob follows it; under the point's it is read, and comes in steps with the rest.
+  const [turning, setTurning] = useState(false);
+  const turn = useCallback(
+    (setting: number) => {
+      setTurning(true);
+      handAt.current = performance.now();
+      store.change(withSetting(store.getState().document, setting), "knob");
+    },
+    [store],
+  );
+  const move = useCallback(
+    (next: Design) => {
+      setTurning(false);
+      handAt.current = performance.now();
+      store.change(next, "point");
+    },
+    [store],
+  );
   const replace = useCallback((next: Design) => store.change(next), [store]);
   const open = view === "desk" ? part : null;
 
@@ -99,11 +137,17 @@ export function DeskWork({
             </div>
             <Deeds store={store} />
             <div ref={sentence}>
-              <Sentence design={calm.design} answer={calm.answer} onPick={pick} />
+              <InTurn value={told} frames={3} moving={moving}>
+                {({ design, answer }) => <Sentence design={design} answer={answer} onPick={pick} />}
+              </InTurn>
             </div>
-            <Knob design={design} calm={calm} curve={late.curve} onChange={turn} />
-            <Cautions cautions={calm.answer.cautions} />
-            <PartFigures design={calm.design} answer={calm.answer} late={late} />
+            <Knob design={turning ? design : calm.design} calm={calm} curve={late.curve} onSet={turn} />
+            <InTurn value={told} frames={4} moving={moving}>
+              {({ answer }) => <Cautions cautions={answer.cautions} />}
+            </InTurn>
+            <InTurn value={told} frames={2} moving={moving}>
+              {({ design, answer, late }) => <PartFigures design={design} answer={answer} late={late} />}
+            </InTurn>
           </div>
           <div className="window-column">
             <div className="window-frame">
@@ -111,7 +155,9 @@ export function DeskWork({
                 <CuttingWindow design={design} answer={answer} onChange={move} />
               </InstrumentBoundary>
             </div>
-            <VerdictPanel design={calm.design} answer={calm.answer} late={late} onChange={replace} />
+            <InTurn value={told} frames={1} moving={moving}>
+              {({ design, answer, late }) => <VerdictPanel design={design} answer={answer} late={late} onChange={replace} />}
+            </InTurn>
           </div>
         </main>
       )}
@@ -120,18 +166,16 @@ export function DeskWork({
       {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
       {view === "log" && <LogView design={design} answer={answer} id={id} onChange={replace} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
-      {open !== null && <Chooser part={open} anchor={anchor} onClose={closePart} design={design} answer={answer} change={change} />}
-      {finding && (
-        <SetupFinder
-          open
-          onClose={closeSetups}
-          design={design}
-          onTake={(next) => {
-            replace(next);
-            closeSetups();
-          }}
-        />
-      )}
+      <Chooser part={open} anchor={anchor} onClose={closePart} design={design} answer={answer} change={change} />
+      <SetupFinder
+        open={finding}
+        onClose={closeSetups}
+        design={design}
+        onTake={(next) => {
+          replace(next);
+          closeSetups();
+        }}
+      />
     </>
   );
 }

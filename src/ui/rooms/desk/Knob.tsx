@@ -1,8 +1,8 @@
 "use client";
 import Slider from "@mui/material/Slider";
-import { memo, useCallback, useLayoutEffect, useMemo, useRef } from "react";
+import { memo, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { type DesignAnswer, type Knob as KnobValue, knobOf, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
+import { type DesignAnswer, type Knob as KnobValue, knobOf, settingForHeat } from "@/core/cutters/solve/evaluate";
 import { KNOB_CURVE, type KnobCurve } from "@/core/cutters/solve/knobCurve";
 import { knobLook } from "@/core/physics/power/controls";
 
@@ -89,23 +89,18 @@ function knobWords(kind: string, setting: number, show: Units["show"]): string {
 }
 
 /** The one knob that sets the heat, with the clean stretch marked on its track. The thumb follows the hand, the rest is read and comes in steps. */
-export function Knob({
+export const Knob = memo(function Knob({
   design,
   calm,
   curve,
-  onChange,
+  onSet,
 }: {
   design: Design;
   calm: { design: Design; answer: DesignAnswer };
   curve: KnobCurve | null;
-  onChange: (next: Design) => void;
+  onSet: (setting: number) => void;
 }) {
   const { show } = useUnits();
-  const now = useRef(design);
-  useLayoutEffect(() => {
-    now.current = design;
-  });
-  const set = useCallback((setting: number) => onChange(withSetting(now.current, setting)), [onChange]);
   const stretch = useMemo(() => stretchOf(calm.design, calm.answer), [calm.design, calm.answer]);
   const knob = knobOf(design);
   if (!knob) {
@@ -133,7 +128,7 @@ export function Knob({
             <div className="clean-stretch" style={{ left: share(stretch.from), width: `calc(${share(stretch.to)} - ${share(stretch.from)})` }} />
           )}
         </div>
-        <Thumb kind={knob.kind} value={knob.value} min={knob.min} max={knob.max} step={knob.step} onSet={set} />
+        <Thumb kind={knob.kind} value={knob.value} min={knob.min} max={knob.max} step={knob.step} onSet={onSet} />
       </div>
       {stretch && (
         <div style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
@@ -160,4 +155,4 @@ export function Knob({
       )}
     </div>
   );
-}
+});

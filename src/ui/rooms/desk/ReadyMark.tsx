@@ -1,15 +1,16 @@
 "use client";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useStore } from "zustand";
-import { blocksOf } from "@/core/cutters/solve/readiness";
-import { useUnits } from "../../kit/useUnits";
+import { later } from "../../kit/later";
 import { answerOf } from "./answerOf";
 import type { DeskStore } from "./deskStore";
+import type { NotReadyProps } from "./NotReady";
+
+const NotReady = later<NotReadyProps>(
+  () => import("./NotReady").then((module) => module.NotReady),
+  ({ asked }) => asked,
+);
 
 /** Says whether the set-up may be switched on, and refuses where a hazard stands: which, why, and the smallest cure. */
 export function ReadyMark({ store }: { store: DeskStore }) {
@@ -29,44 +30,7 @@ export function ReadyMark({ store }: { store: DeskStore }) {
       <Button size="small" variant={ready ? "contained" : "outlined"} aria-pressed={ready} onClick={mark}>
         {ready ? "Ready" : "Mark ready"}
       </Button>
-      {asked && <NotReady store={store} blocked={blocked} onMark={mark} onClose={() => setAsked(false)} />}
+      <NotReady asked={asked} store={store} blocked={blocked} onMark={mark} onClose={() => setAsked(false)} />
     </>
-  );
-}
-
-function NotReady({ store, blocked, onMark, onClose }: { store: DeskStore; blocked: boolean; onMark: () => void; onClose: () => void }) {
-  const { system } = useUnits();
-  const design = useStore(store, ({ document }) => document);
-  const blocks = useMemo(() => blocksOf(design, system, answerOf(design)), [design, system]);
-  return (
-    <Dialog open onClose={onClose} aria-labelledby="ready-title">
-      <DialogTitle id="ready-title">{blocks.length > 0 ? "Not ready" : "Cured"}</DialogTitle>
-      <DialogContent>
-        {blocks.length === 0 && <p role="status">Nothing keeps it from being ready any more.</p>}
-        {blocks.map(({ caution, cure }) => (
-          <div key={caution.code} data-block={caution.code} style={{ borderLeft: "5px solid var(--ember)", paddingLeft: 12, marginBottom: 14 }}>
-            <p style={{ margin: "0 0 6px" }}>
-              {caution.words(system)}{" "}
-              <span style={{ fontSize: 13.5, color: "var(--graphite-soft)" }}>
-                ({caution.standing}: {caution.source})
-              </span>
-            </p>
-            {cure ? (
-              <Button variant="outlined" size="small" onClick={() => store.change(cure.design)}>
-                {cure.words}
-              </Button>
-            ) : (
-              <em>No single change takes this away: change wire and supply together.</em>
-            )}
-          </div>
-        ))}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Close</Button>
-        <Button variant="contained" disabled={blocked} onClick={onMark}>
-          Mark ready
-        </Button>
-      </DialogActions>
-    </Dialog>
   );
 }

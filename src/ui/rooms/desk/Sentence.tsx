@@ -1,11 +1,11 @@
 "use client";
-import useMediaQuery from "@mui/material/useMediaQuery";
 import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
 import { trim } from "@/core/units/trim";
 import type { PartId } from "../../cutter/partId";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
+import { useNarrow } from "../../kit/useNarrow";
 import { useUnits } from "../../kit/useUnits";
 
 /** The set-up as plain words with parts that open. */
@@ -27,7 +27,7 @@ export const Sentence = memo(function Sentence({ design, answer, onPick }: { des
   const { job, wire, leads } = design;
   const leadWords = leads ? `${trim(show("leadLength", leads.oneWay_m))} of ${leads.gauge_awg} AWG leads` : "no leads";
   // A phone or a small tablet shows the same parts as rows a thumb can hit.
-  const rows = useMediaQuery("(max-width: 820px)");
+  const rows = useNarrow(820);
   if (rows) {
     const row = (label: string, id: PartId, words: string, place?: string) => (
       <li>

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { describeCure } from "@/core/cutters/solve/cures";
+import { describeCure } from "@/core/cutters/solve/cureWords";
 import { describeVerdict, VERDICT_WORD } from "@/core/cutters/solve/describe";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
 import { VerdictMark } from "../../cutter/VerdictMark";

@@ -133,6 +133,42 @@ describe("the desk's store", () => {
     expect(server.row.design.job.feed_mm_s).toBe(4.5);
   });
 
+  it("a save that landed and whose answer was lost is its own, also when it was typed on or somebody saved after it; what never landed clashes with nothing", async () => {
+    const store = desk();
+    const lost = new ApiError("unreachable", "The server does not answer.", 0);
+    vi.mocked(api.save).mockImplementationOnce(async (id, revision, design) => {
+      await server.save(id, revision, design);
+      throw lost;
+    });
+    store.change(withNotes(tom, "one"));
+    await settle();
+    expect(store.getState().save.kind).toBe("failed");
+    store.change(withNotes(store.getState().document, "two"));
+    await vi.advanceTimersByTimeAsync(5000);
+    expect([store.getState().conflict, store.getState().save.kind, server.row.design.notes, server.row.revision]).toEqual([null, "saved", "two", 3]);
+    expect(store.getState().notice).toBeNull();
+    // As before, and somebody saves another part of what landed.
+    vi.mocked(api.save).mockImplementationOnce(async (id, revision, design) => {
+      await server.save(id, revision, design);
+      throw lost;
+    });
+    store.change(withNotes(store.getState().document, "three"));
+    await settle();
+    server.meanwhile((design) => withFeed(design, 8.5));
+    store.change(withNotes(store.getState().document, "four"));
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(store.getState().conflict).toBeNull();
+    expect(server.row.design).toMatchObject({ notes: "four", job: { feed_mm_s: 8.5 } });
+    expect(store.getState().notice).toMatch(/Joined with a change made in another tab: [^.]*feed[^.]*\.$/i);
+    // One that got nowhere, and somebody else's change of the same part: that is a clash as ever.
+    vi.mocked(api.save).mockRejectedValueOnce(lost);
+    store.change(withNotes(store.getState().document, "five"));
+    await settle();
+    server.meanwhile((design) => withNotes(design, "theirs"));
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(store.getState().conflict?.clashes).toEqual(["notes"]);
+  });
+
   it("joins another tab's change of another part, and says which", async () => {
     const store = desk();
     server.meanwhile((design) => withNotes(design, "theirs"));

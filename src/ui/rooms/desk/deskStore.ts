@@ -1,7 +1,7 @@
 import { designMerger } from "@/core/cutters/design/merge";
 import type { Design } from "@/core/cutters/design/schema";
+import { isBlocked } from "@/core/cutters/solve/blocked";
 import { keepValid } from "@/core/cutters/solve/evaluate";
-import { isBlocked } from "@/core/cutters/solve/readiness";
 import { api, type CutterRow } from "../../kit/api";
 import { createDocumentStore, type KeptRow, type StoreKind } from "../../kit/documentStore";
 

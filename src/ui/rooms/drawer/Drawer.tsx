@@ -4,7 +4,6 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
-import dynamic from "next/dynamic";
 import { useCallback, useState } from "react";
 import type { CsvRow } from "@/core/drawer/csv";
 import { ITEM_KINDS, ITEM_NAMES, type ItemKind, MAX_CSV_CHARACTERS } from "@/core/drawer/things";
@@ -12,6 +11,7 @@ import { useQuestion } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
+import { onDemand } from "../../kit/later";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -20,9 +20,9 @@ import { UnreadableRows } from "../../kit/UnreadableRows";
 type Said = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
 
 // The table and the forms bring packages and schemas along: the page stands before they are there.
-const DrawerTable = dynamic(() => import("./DrawerTable").then((module) => module.DrawerTable), { ssr: false });
-const AddItem = dynamic(() => import("./AddItem").then((module) => module.AddItem), { ssr: false });
-const CsvImport = dynamic(() => import("./CsvImport").then((module) => module.CsvImport), { ssr: false });
+const DrawerTable = onDemand(() => import("./DrawerTable").then((module) => module.DrawerTable));
+const AddItem = onDemand(() => import("./AddItem").then((module) => module.AddItem));
+const CsvImport = onDemand(() => import("./CsvImport").then((module) => module.CsvImport));
 
 /** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
 export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreadable: UnreadableRow[] }) {

@@ -1,31 +1,43 @@
 "use client";
 import "../../kit/theme/screens.css";
-import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import Menu from "@mui/material/Menu";
-import MenuItem from "@mui/material/MenuItem";
-import Snackbar from "@mui/material/Snackbar";
-import TextField from "@mui/material/TextField";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useMemo, useState } from "react";
-import { CUTTER_KINDS, type CutterKind, MAX_FILE_CHARACTERS } from "@/core/cutters/design/vocabulary";
-import { KINDS, newDesign } from "@/core/cutters/solve/defaults";
-import { describeVerdict, VERDICT_WORD } from "@/core/cutters/solve/describe";
-import { evaluateDesign } from "@/core/cutters/solve/evaluate";
-import { trim } from "@/core/units/trim";
+import { useState } from "react";
+import { type CutterKind, MAX_FILE_CHARACTERS } from "@/core/cutters/design/vocabulary";
 import { CutterDrawing } from "../../cutter/CutterDrawing";
 import { VerdictMark } from "../../cutter/VerdictMark";
-import { wireWords } from "../../cutter/words";
-import { ApiError, api, type CutterRow } from "../../kit/api";
+import { ApiError, api } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
+import { later } from "../../kit/later";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { For, useMember } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 
-type Said = { kind: "none" } | { kind: "error"; message: string } | { kind: "deleted"; row: CutterRow };
+import type { FindProps } from "./FindCutters";
+import type { MenuProps } from "./NewCutterMenu";
+import type { RenameProps } from "./Rename";
+import type { ListedCutter } from "./rows";
+import type { Said, SayingProps } from "./Sayings";
+
+const NewCutterMenu = later<MenuProps>(
+  () => import("./NewCutterMenu").then((module) => module.NewCutterMenu),
+  ({ anchor }) => anchor !== null,
+);
+const FindCutters = later<FindProps>(
+  () => import("./FindCutters").then((module) => module.FindCutters),
+  ({ find, pages }) => pages > 1 || find !== "",
+);
+const Rename = later<RenameProps>(
+  () => import("./Rename").then((module) => module.Rename),
+  ({ open }) => open,
+);
+const Sayings = later<SayingProps>(
+  () => import("./Sayings").then((module) => module.Sayings),
+  ({ said, unreadable }) => said.kind !== "none" || unreadable.length > 0,
+);
 
 /** Every cutter in the shed, a page at a time: made, opened, renamed, copied, put away and brought back. */
 export function CutterList({
@@ -39,8 +51,8 @@ export function CutterList({
   find,
   empty,
 }: {
-  cutters: CutterRow[];
-  deleted: CutterRow[];
+  cutters: readonly ListedCutter[];
+  deleted: readonly { id: string; name: string }[];
   deletedTotal: number;
   unreadable: { id: string; name: string; why: string }[];
   /** Cutters that the search leaves, and the page of them that is shown. */
@@ -58,12 +70,6 @@ export function CutterList({
   const router = useRouter();
   useChanges(["cutters"], () => router.refresh());
 
-  const [wanted, setWanted] = useState(find);
-  const address = (to: { page?: number; find?: string }) => {
-    const words = to.find ?? find;
-    const query = new URLSearchParams({ ...(words ? { find: words } : {}), ...((to.page ?? 1) > 1 ? { page: String(to.page) } : {}) }).toString();
-    return `/cutters${query ? `?${query}` : ""}`;
-  };
   /** Runs a change, then shows the list as the server now has it; a refusal is said and nothing else happens. */
   const act = async (work: () => Promise<Said | undefined>) => {
     try {
@@ -77,6 +83,8 @@ export function CutterList({
   const make = (kind: CutterKind) =>
     act(async () => {
       setMenu(null);
+      // What a new one starts from comes with the first that is made.
+      const { KINDS, newDesign } = await import("@/core/cutters/solve/defaults");
       const made = await api.create(newDesign(kind, KINDS[kind].name));
       router.push(`/cutters/${made.id}`);
       return undefined;
@@ -104,73 +112,15 @@ export function CutterList({
           <Button variant="contained" aria-haspopup="menu" onClick={(event) => setMenu(event.currentTarget)}>
             New cutter
           </Button>
-          <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-            <MenuItem component={Link} href="/start" sx={{ gap: 2, whiteSpace: "normal", maxWidth: 420, borderBottom: "1px solid var(--line)" }}>
-              <span style={{ flex: "0 0 84px", fontSize: 26, textAlign: "center" }} aria-hidden="true">
-                ?
-              </span>
-              <span>
-                <strong>Start from the job</strong>
-                <br />
-                <span style={{ fontSize: 14 }}>four questions, three set-ups that would do it</span>
-              </span>
-            </MenuItem>
-            {CUTTER_KINDS.map((kind) => (
-              <MenuItem key={kind} onClick={() => void make(kind)} sx={{ gap: 2, whiteSpace: "normal", maxWidth: 420 }}>
-                <span style={{ flex: "0 0 84px" }}>
-                  <CutterDrawing kind={kind} />
-                </span>
-                <span>
-                  <strong>{KINDS[kind].name}</strong>
-                  <br />
-                  <span style={{ fontSize: 14 }}>{KINDS[kind].words}</span>
-                </span>
-              </MenuItem>
-            ))}
-          </Menu>
+          <NewCutterMenu anchor={menu} onMake={(kind) => void make(kind)} onClose={() => setMenu(null)} />
         </div>
-        {unreadable.map((row) => (
-          <Alert key={row.id} severity="warning" sx={{ mt: 2 }}>
-            <strong>{row.name}</strong> is kept but cannot be read here: {row.why}
-          </Alert>
-        ))}
-        {said.kind === "error" && (
-          <Alert severity="error" onClose={() => setSaid({ kind: "none" })} sx={{ mt: 2 }}>
-            {said.message}
-          </Alert>
-        )}
-        {(pages > 1 || find !== "") && (
-          <form
-            style={{ display: "flex", gap: 10, alignItems: "center", marginTop: 14, flexWrap: "wrap" }}
-            onSubmit={(event) => {
-              event.preventDefault();
-              router.push(address({ find: wanted.trim() }));
-            }}
-          >
-            <TextField size="small" label="Find by name" value={wanted} onChange={(event) => setWanted(event.target.value.slice(0, 80))} />
-            <Button type="submit" variant="outlined" sx={{ minHeight: 40 }}>
-              Find
-            </Button>
-            <span role="status" style={{ flex: 1 }}>
-              {total} {find ? "of that name" : "cutters"}
-            </span>
-            {page > 1 && (
-              <Button component={Link} href={address({ page: page - 1 })}>
-                Newer
-              </Button>
-            )}
-            {pages > 1 && (
-              <span className="num">
-                {page} of {pages}
-              </span>
-            )}
-            {page < pages && (
-              <Button component={Link} href={address({ page: page + 1 })}>
-                Older
-              </Button>
-            )}
-          </form>
-        )}
+        <Sayings
+          said={said}
+          unreadable={unreadable}
+          onClose={() => setSaid({ kind: "none" })}
+          onUndo={(id) => void act(async () => void (await api.restore(id)))}
+        />
+        <FindCutters find={find} total={total} page={page} pages={pages} />
         {empty ? (
           <EmptyShed onMake={() => void make("bow")} />
         ) : (
@@ -179,9 +129,20 @@ export function CutterList({
               <Row
                 key={row.id}
                 row={row}
-                onRename={(name) => act(async () => void (await api.save(row.id, row.revision, { ...row.design, name })))}
+                onRename={(name) =>
+                  act(async () => {
+                    const { revision, design } = await api.get(row.id);
+                    await api.save(row.id, revision, { ...design, name });
+                    return undefined;
+                  })
+                }
                 onDuplicate={() => act(async () => void (await api.duplicate(row.id)))}
-                onDelete={() => act(async () => ({ kind: "deleted", row: await api.remove(row.id) }))}
+                onDelete={() =>
+                  act(async () => {
+                    const { id, design } = await api.remove(row.id);
+                    return { kind: "deleted", id, name: design.name };
+                  })
+                }
               />
             ))}
           </ul>
@@ -192,7 +153,7 @@ export function CutterList({
             <ul style={{ listStyle: "none", padding: 0, margin: 0 }}>
               {deleted.map((row) => (
                 <li key={row.id} style={{ display: "flex", gap: 12, alignItems: "center", padding: "4px 0" }}>
-                  <span style={{ overflowWrap: "anywhere" }}>{row.design.name}</span>
+                  <span style={{ overflowWrap: "anywhere" }}>{row.name}</span>
                   <Button size="small" onClick={() => void act(async () => void (await api.restore(row.id)))}>
                     Bring back
                   </Button>
@@ -203,17 +164,6 @@ export function CutterList({
         )}
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
-      <Snackbar
-        open={said.kind === "deleted"}
-        autoHideDuration={15000}
-        onClose={(_, reason) => reason !== "clickaway" && setSaid({ kind: "none" })}
-        message={said.kind === "deleted" ? `Put away ${said.row.design.name}` : ""}
-        action={
-          <Button color="inherit" onClick={() => said.kind === "deleted" && void act(async () => void (await api.restore(said.row.id)))}>
-            Undo
-          </Button>
-        }
-      />
     </div>
   );
 }
@@ -241,77 +191,59 @@ function EmptyShed({ onMake }: { onMake: () => void }) {
 }
 
 interface RowProps {
-  row: CutterRow;
+  row: ListedCutter;
   onRename: (name: string) => Promise<void>;
   onDuplicate: () => void;
   onDelete: () => void;
 }
 
 function Row({ row, onRename, onDuplicate, onDelete }: RowProps) {
-  const { show, system } = useUnits();
-  const [name, setName] = useState<string | null>(null);
-  const { design } = row;
-  const answer = useMemo(() => evaluateDesign(design), [design]);
-  const rename = async () => {
-    const next = name?.trim();
-    setName(null);
-    if (next && next !== design.name) await onRename(next);
-  };
+  const { system } = useUnits();
+  const [renaming, setRenaming] = useState(false);
+  const { name } = row;
+  const { line, detail } = row.said[system];
   return (
-    <li data-cutter={design.name}>
-      <CutterDrawing kind={design.kind} />
+    <li data-cutter={name}>
+      <CutterDrawing kind={row.kind} />
       <div>
-        {name === null ? (
+        <Rename
+          open={renaming}
+          name={name}
+          onEnd={(next) => {
+            setRenaming(false);
+            if (next !== null && next !== name) void onRename(next);
+          }}
+        />
+        {!renaming && (
           <h2>
             <Link href={`/cutters/${row.id}`} style={{ color: "inherit" }}>
-              {design.name}
+              {name}
             </Link>
           </h2>
-        ) : (
-          <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              void rename();
-            }}
-          >
-            <TextField
-              label="New name"
-              size="small"
-              value={name}
-              autoFocus
-              error={name.trim() === ""}
-              helperText={name.trim() === "" ? "a name has 1 to 80 characters" : "Enter keeps it, Escape does not"}
-              onChange={(event) => setName(event.target.value)}
-              onKeyDown={(event) => event.key === "Escape" && setName(null)}
-              onBlur={() => void rename()}
-              slotProps={{ htmlInput: { maxLength: 80 } }}
-            />
-          </form>
         )}
         <p>
-          {KINDS[design.kind].name}: {answer.pair.foam.name}, {trim(show("length", design.job.width_mm))} wide at {trim(show("feed", design.job.feed_mm_s))},{" "}
-          {wireWords(design, show)}
+          {line}
           {row.changedBy && <small className="row-by">, saved by {row.changedBy}</small>}
         </p>
       </div>
-      <div className="verdict-mark" data-verdict={answer.verdict} title={describeVerdict(design, answer, system).detail}>
-        <VerdictMark verdict={answer.verdict} />
-        {VERDICT_WORD[answer.verdict]}
+      <div className="verdict-mark" data-verdict={row.verdict} title={detail}>
+        <VerdictMark verdict={row.verdict} />
+        {row.verdictWord}
       </div>
       <div className="row-actions" style={{ display: "flex", flexWrap: "wrap" }}>
         <For who="work">
-          <Button size="small" aria-label={`Rename ${design.name}`} onClick={() => setName(design.name)}>
+          <Button size="small" aria-label={`Rename ${name}`} onClick={() => setRenaming(true)}>
             Rename
           </Button>
-          <Button size="small" aria-label={`Copy ${design.name}`} onClick={onDuplicate}>
+          <Button size="small" aria-label={`Copy ${name}`} onClick={onDuplicate}>
             Copy
           </Button>
         </For>
-        <Button size="small" aria-label={`Export ${design.name}`} href={`/api/cutters/${row.id}/file`}>
+        <Button size="small" aria-label={`Export ${name}`} href={`/api/cutters/${row.id}/file`}>
           Export
         </Button>
         <For who="keep">
-          <Button size="small" aria-label={`Delete ${design.name}`} onClick={onDelete}>
+          <Button size="small" aria-label={`Delete ${name}`} onClick={onDelete}>
             Delete
           </Button>
         </For>

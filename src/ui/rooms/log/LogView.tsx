@@ -135,7 +135,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
   return (
     <main className="sheet-frame">
       {!id && <p style={{ marginTop: 0 }}>Keep a copy of this cutter first: its log is kept with it.</p>}
-      <TileRow>
+      <TileRow onScreenOnly>
         {LOG_TABS.map((each) => (
           <Tile
             key={each}

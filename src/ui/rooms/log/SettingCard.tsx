@@ -59,6 +59,7 @@ export function SettingCard({
       : "";
   return (
     <section aria-label="Setting card">
+      <h1 className="only-printed">{design.name}</h1>
       <p style={{ margin: "0 0 8px" }}>
         Where to set the knob for each foam, with this wire.{" "}
         <Why
@@ -76,7 +77,7 @@ export function SettingCard({
           range={LIMITS.ambient_C}
           onChange={(next) => setAmbientC(tidy(next))}
         />
-        <TileRow>
+        <TileRow onScreenOnly>
           <Tile
             chosen={widthMm === design.job.width_mm + WIDER_MM}
             onClick={() => setWidthMm((now) => (now === design.job.width_mm + WIDER_MM ? design.job.width_mm : design.job.width_mm + WIDER_MM))}
@@ -86,6 +87,9 @@ export function SettingCard({
           <Tile chosen={ambientC === COLD_ROOM_C} onClick={() => setAmbientC((now) => (now === COLD_ROOM_C ? design.ambient_C : COLD_ROOM_C))}>
             room at {show("temperature", COLD_ROOM_C)}
           </Tile>
+          <Button variant="outlined" onClick={() => window.print()}>
+            Print
+          </Button>
         </TileRow>
       </div>
       <div style={{ overflowX: "auto" }}>
@@ -125,7 +129,7 @@ export function SettingCard({
                     <td className="num">
                       {show("kerf", row.kerfBandMm.low).replace(/ \S+$/, "")} to {show("kerf", row.kerfBandMm.high)}
                     </td>
-                    <td>
+                    <td className="not-printed">
                       <Button size="small" onClick={() => onUse(row)}>
                         Use
                       </Button>

@@ -1,4 +1,5 @@
 "use client";
+import { ownKnob, supplyEmfV } from "@/core/physics/power/supplies";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/matches.css";
 import Alert from "@mui/material/Alert";
@@ -47,7 +48,7 @@ const AT_BEST: Readonly<Record<DesignVerdict, string>> = {
 /** What drives a wire, with its setting: "through PWM at 31 %", "set to 12.5 V", "with no control". */
 function drivenWords(design: Design, show: Units["show"]): string {
   if (design.control.kind !== "direct") return `through ${controlSentence(design, show)}`;
-  return design.supply.kind === "bench" ? `set to ${show("voltage", design.supply.voltage_V)}` : "with no control";
+  return ownKnob(design.supply) ? `set to ${show("voltage", supplyEmfV(design.supply))}` : "with no control";
 }
 
 /** A cell as the address names it: its wire and its supply. */

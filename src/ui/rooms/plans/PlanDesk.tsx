@@ -8,14 +8,15 @@ import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
-import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Board } from "@/core/plans/cutList";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { Rod } from "../../cutter/Rod";
 import { usePlace, useQuestion } from "../../kit/address";
-import { ClashFrame } from "../../kit/ClashFrame";
+import { ClashFrame, whose } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { logQueue } from "../../kit/logQueue";
@@ -365,14 +366,14 @@ export function PlanDesk({
       <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
       <ClashFrame one="plan" conflict={conflict} onResolve={store.resolve}>
-        {({ withMine, merged }) => (
+        {({ withMine, merged, current }) => (
           <>
             <p style={{ marginBottom: 0 }}>
               <strong>Here:</strong>
             </p>
             <PlanSentence plan={withMine} cutterFeed={null} onPick={() => undefined} />
             <p style={{ marginBottom: 0 }}>
-              <strong>In the other tab:</strong>
+              <strong>{whose({ current })}:</strong>
             </p>
             <PlanSentence plan={merged} cutterFeed={null} onPick={() => undefined} />
           </>

@@ -6,13 +6,12 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/evaluate";
+import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { CoreError } from "@/core/kernel/errors";
 import type { Plan } from "@/core/plans/plan";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
@@ -20,9 +19,10 @@ import { EngineClient } from "@/workers/clients";
 import { Rod } from "../../cutter/Rod";
 import { usePlace } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
-import { ClashFrame } from "../../kit/ClashFrame";
+import { ClashFrame, whose } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { onDemand } from "../../kit/later";
 import { NameInput } from "../../kit/NameInput";
 import { Presence } from "../../kit/Presence";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
@@ -41,9 +41,9 @@ import { createRigStore, type RigStart } from "./rigStore";
 import { RIG_STEP_WORDS, RIG_STEPS, type RigStep } from "./steps";
 import { useRig } from "./useRig";
 
-const RigPath = dynamic(() => import("./RigPath").then((module) => module.RigPath), { loading: () => null });
-const RigLessons = dynamic(() => import("./RigLessons").then((module) => module.RigLessons), { loading: () => null });
-const RigRun = dynamic(() => import("./run/RigRun").then((module) => module.RigRun), { loading: () => null });
+const RigPath = onDemand(() => import("./RigPath").then((module) => module.RigPath));
+const RigLessons = onDemand(() => import("./RigLessons").then((module) => module.RigLessons));
+const RigRun = onDemand(() => import("./run/RigRun").then((module) => module.RigRun));
 
 /** Steps of rigs that motors lead. */
 const LED: readonly RigStep[] = ["program", "run", "lessons"];
@@ -265,10 +265,12 @@ export function RigDesk({
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
       <ClashFrame one="rig" conflict={conflict} onResolve={store.resolve}>
-        {({ withMine, merged }) => (
+        {({ withMine, merged, current }) => (
           <ul>
             <li>Here: {differences(withMine.rig, merged.rig)}</li>
-            <li>In the other tab: {differences(merged.rig, withMine.rig)}</li>
+            <li>
+              {whose({ current })}: {differences(merged.rig, withMine.rig)}
+            </li>
           </ul>
         )}
       </ClashFrame>

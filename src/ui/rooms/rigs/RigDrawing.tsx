@@ -21,6 +21,8 @@ const INKS: Readonly<Record<string, string>> = {
 const PEN_PX = 2.6;
 /** Words are no smaller than this on a screen, px. */
 const LEAST_WORDS_PX = 11;
+/** Where words to scale would be smaller than this share of the least, they would lie on one another: the drawing is then as large as they ask and is moved under the finger. */
+const CRAMPED = 0.7;
 /** A press of an arrow key moves a handle by this share of the drawing. */
 const KEY_SHARE = 1 / 200;
 
@@ -36,11 +38,15 @@ export function RigDrawing({
   onMove: (handle: string, to: Point) => void;
   title: string;
 }) {
-  const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 700, height: 440 });
+  const [ref, room] = useSize<HTMLDivElement>({ width: 700, height: 440 });
   const frame = useMemo(() => frameOf(drawing), [drawing]);
   // While a handle is held the sheet stays where it is.
   const [held, setHeld] = useState<{ id: string; frame: ReturnType<typeof frameOf> } | null>(null);
   const shown = held?.frame ?? frame;
+  const smallest = Math.min(...drawing.texts.map(({ heightMm }) => heightMm));
+  const cramped = (room.width / shown.wide) * smallest < LEAST_WORDS_PX * CRAMPED;
+  const large = LEAST_WORDS_PX / smallest;
+  const { width, height } = cramped ? { width: shown.wide * large, height: shown.high * large } : room;
   const scale = Math.min(width / shown.wide, height / shown.high);
   const [dx, dy] = [(width - shown.wide * scale) / 2, (height - shown.high * scale) / 2];
   const svg = useRef<SVGSVGElement>(null);
@@ -66,7 +72,12 @@ export function RigDrawing({
     onMove(handle.id, [handle.at[0] + move[0], handle.at[1] + move[1]]);
   };
   return (
-    <div ref={ref} className="rig-drawing">
+    // Moved under the finger it must be movable by keys too.
+    <div
+      ref={ref}
+      className="rig-drawing"
+      {...(cramped ? { "data-cramped": true, role: "region", "aria-label": title, tabIndex: 0, style: { height: height + 14 } } : {})}
+    >
       <svg ref={svg} width={width} height={height} style={{ position: "absolute", display: "block" }} data-testid="rig-drawing">
         <title>{title}</title>
         {drawing.lines.map(({ layer, points, closed }, i) => {

@@ -174,11 +174,11 @@ function Costs({ program, show }: { program: RigProgram; show: Show }) {
     ]),
   ];
   return (
-    <dl className="rig-figures" data-testid="path-costs">
+    <dl className="rig-figures rig-costs" data-testid="path-costs">
       {lines.slice(0, 40).map(([label, words]) => (
         <div key={label}>
           <dt>{label}</dt>
-          <dd style={{ whiteSpace: "normal", textAlign: "right" }}>{words}</dd>
+          <dd>{words}</dd>
         </div>
       ))}
     </dl>

@@ -182,7 +182,7 @@ export function PacerFace({
         <span className="pacer-word">
           {!run ? "" : atS < 0 ? "get ready for" : shown.done ? "" : shown.waitLeftS !== null ? `wait at ${shown.number}` : "to"}
         </span>
-        <span className="pacer-number num" data-testid="pacer-number">
+        <span className="pacer-number num" data-testid="pacer-number" data-long={String(big).length > 3 || undefined}>
           {big}
         </span>
         <span className="pacer-next num">{shown.done ? "" : shown.next ? `then ${shown.next}` : "the last"}</span>

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type ClockSample, clockOffset } from "@/core/pace/twoEnds";
 import { ApiError, api, type SecondAbout, type SecondDeed, type SecondTold } from "../../kit/api";
+import { openEvents } from "../../kit/events";
 
 /** Questions about the server's clock at once, and how long until they are asked again, ms: clocks of phones drift by some parts in a million. */
 const ASKED = 9;
@@ -60,19 +61,19 @@ export function useSecond(ticket: string | null): Second {
     newest.current = 0;
     setOver(false);
     api.second.get(ticket, leaving.signal).then(take, (error) => !leaving.signal.aborted && failed(error));
-    const events = new EventSource(`/api/second/${ticket}/events`);
-    events.onmessage = ({ data }) => {
-      void import("@/contract/second/contract").then(({ SECOND }) => {
-        const read = SECOND.act.answer.safeParse(JSON.parse(String(data)));
-        if (read.success) take(read.data);
-      });
-    };
-    // The browser connects again by itself; meanwhile it is said.
-    events.onerror = () => setFault("The workshop's computer does not answer: what is shown goes on by its last word.");
-    events.onopen = () => setFault(null);
+    const end = openEvents(`/api/second/${ticket}/events`, {
+      message: (data) => {
+        void import("@/contract/second/contract").then(({ SECOND }) => {
+          const read = SECOND.act.answer.safeParse(JSON.parse(data));
+          if (read.success) take(read.data);
+        });
+      },
+      broken: () => setFault("The workshop's computer does not answer: what is shown goes on by its last word."),
+      open: () => setFault(null),
+    });
     return () => {
       leaving.abort();
-      events.close();
+      end();
     };
   }, [ticket, take, failed]);
   useEffect(() => {

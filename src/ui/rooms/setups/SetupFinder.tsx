@@ -13,7 +13,7 @@ import { holdingsOf } from "@/core/drawer/holdings";
 import { alloyById } from "@/core/materials/alloys";
 import { resolveFoam } from "@/core/materials/foams";
 import { resolveWire } from "@/core/physics/heat/wire";
-import { ownKnob } from "@/core/physics/power/circuit";
+import { atPlate, ownKnob } from "@/core/physics/power/supplies";
 import type { UnitSystem } from "@/core/units/units";
 import type { SearchAsk } from "@/workers/engine/protocol";
 import { controlSentence, gaugeWords, supplySentence, wireWords } from "../../cutter/words";
@@ -44,17 +44,7 @@ function askOf(design: Design, held: Held, drawer: readonly DrawerRow[], units: 
     job: jobOf(design, units),
     wires: held.wire ? [spec] : held.drawer ? own.wires.map((each) => each.spec) : CATALOGUE_WIRES,
     // A bench supply on the desk stands at its knobs; the search may turn them up to its plate.
-    supplies: held.supply
-      ? [
-          supply.kind === "bench"
-            ? { kind: "bench", voltage_V: supply.maxVoltage_V ?? supply.voltage_V, current_A: supply.maxCurrent_A ?? supply.current_A }
-            : supply.kind === "dc" && supply.maxVoltage_V !== undefined
-              ? { ...supply, voltage_V: supply.maxVoltage_V, maxVoltage_V: undefined }
-              : supply,
-        ]
-      : held.drawer
-        ? own.supplies.map((each) => each.supply)
-        : CATALOGUE_SUPPLIES,
+    supplies: held.supply ? [atPlate(supply)] : held.drawer ? own.supplies.map((each) => each.supply) : CATALOGUE_SUPPLIES,
     controls: held.control ? [design.control.kind] : held.drawer ? own.controls.map((each) => each.kind) : CATALOGUE_CONTROLS,
   };
 }
@@ -99,8 +89,15 @@ function Margins({ margins }: { margins: Candidate["margins"] }) {
   );
 }
 
+export interface FinderProps {
+  open: boolean;
+  onClose: () => void;
+  design: Design;
+  onTake: (next: Design) => void;
+}
+
 /** Ranked set-ups for the open job, from the whole catalogue or with parts of the desk held fast. */
-export function SetupFinder({ open, onClose, design, onTake }: { open: boolean; onClose: () => void; design: Design; onTake: (next: Design) => void }) {
+export function SetupFinder({ open, onClose, design, onTake }: FinderProps) {
   const { show, system } = useUnits();
   const [held, setHeld] = useState<Held>(FREE);
   const [drawer, setDrawer] = useState<readonly DrawerRow[]>([]);

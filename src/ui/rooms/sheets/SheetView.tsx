@@ -131,10 +131,13 @@ export function SheetView({ design, id, onBeforePdf }: { design: Design; id: str
             ))}
           </section>
         </div>
-        <h2>Wiring</h2>
-        <InstrumentBoundary name="the wiring">
-          <DrawingView drawing={sheet.wiring} />
-        </InstrumentBoundary>
+        {/* A heading at the foot of a page, its drawing on the next, is no use on paper. */}
+        <div style={{ breakInside: "avoid" }}>
+          <h2>Wiring</h2>
+          <InstrumentBoundary name="the wiring">
+            <DrawingView drawing={sheet.wiring} />
+          </InstrumentBoundary>
+        </div>
         <ul className="sheet-soft" style={{ margin: "0 0 8px", paddingLeft: 18 }}>
           {sheet.wiringNotes
             .filter((note) => note.never)

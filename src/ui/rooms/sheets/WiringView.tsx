@@ -8,6 +8,7 @@ import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
 import { drawingToSvg } from "@/core/kernel/drawing";
 import { fileStem } from "@/core/kernel/fileStem";
 import { fuseAdvice } from "@/core/physics/power/powerAdvice";
+import { supplyRecordOf } from "@/core/physics/power/supplies";
 import { netlistOf } from "@/core/sheets/netlist";
 import { schematicOf } from "@/core/sheets/schematic";
 import { Cautions } from "../../cutter/Cautions";
@@ -25,6 +26,7 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
   const set = (next: NonNullable<Design["wiring"]>) => onChange({ ...design, wiring: { ...wiring, ...next } });
   const { fuseA, leadRatingA } = fuseAdvice(answer.circuit.supplyCurrentA, design.leads?.gauge_awg);
   const cautions = answer.cautions.filter((caution) => caution.place === "wiring" || caution.place === "supply");
+  const source = supplyRecordOf(design.supply).record;
   const springy = design.tension.device === "spring";
   const fuses = [...new Set([fuseA, 2, 5, 10, 15].filter((size) => size !== null))].sort((a, b) => a - b);
   const stem = fileStem(design.name);
@@ -54,7 +56,7 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
       <div>
         <Cautions cautions={cautions} />
         <h2 style={{ fontSize: 19, margin: "4px 0 6px" }}>How is it joined up?</h2>
-        {design.supply.kind !== "battery" && (
+        {!source.apart && (
           <Choice label="Is the supply isolated from the mains?">
             <Tile chosen={wiring.isolation !== "unknown"} onClick={() => set({ isolation: "isolated" })}>
               marked as isolated, factory-made
@@ -64,7 +66,7 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
             </Tile>
           </Choice>
         )}
-        <Choice label={`Fuse, at the ${design.supply.kind === "battery" ? "battery's terminal" : "supply's output"}`}>
+        <Choice label={`Fuse, at ${source.fusedAt}`}>
           <Tile chosen={wiring.fuse_A === undefined} onClick={() => set({ fuse_A: undefined })}>
             as advised: {fuseA === null ? `leads too thin (${leadRatingA} A)` : `${fuseA} A`}
           </Tile>

@@ -4,10 +4,11 @@ import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
+import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { describeVerdict } from "@/core/cutters/solve/describe";
-import { evaluateDesign, heatCourseOf } from "@/core/cutters/solve/evaluate";
+import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Holdings } from "@/core/drawer/holdings";
-import { ownKnob } from "@/core/physics/power/circuit";
+import { atPlate, ownKnob, supplyRecordOf } from "@/core/physics/power/supplies";
 import type { Answers } from "@/core/start/answers";
 import type { Choice, Part } from "@/core/start/choices";
 import { trim } from "@/core/units/trim";
@@ -72,16 +73,9 @@ function shoppingWords({ design, buy }: Choice, show: ReturnType<typeof useUnits
   return buy.map((part) => {
     if (part === "wire")
       return `${wireWords(design, show)}, ${trim(show("length", Math.ceil((design.wire.length_mm * 2.2) / 100) * 100))} of it: two wires and their ends`;
-    if (part === "supply") return supplySentence({ supply: platedSupply(design) }, show);
+    if (part === "supply") return supplySentence({ supply: atPlate(design.supply) }, show);
     return controlSentence(design, show).replace(/ (at|leaving) .*/, "");
   });
-}
-
-/** A supply as its plate says, not as its knobs stand. */
-function platedSupply({ supply }: Choice["design"]): Choice["design"]["supply"] {
-  return supply.kind === "bench"
-    ? { ...supply, voltage_V: supply.maxVoltage_V ?? supply.voltage_V, current_A: supply.maxCurrent_A ?? supply.current_A }
-    : supply;
 }
 
 function ChoiceColumn({ choice, place, bold, onMade }: { choice: Choice; place: number; bold: ReadonlySet<Part>; onMade: () => void }) {
@@ -110,7 +104,8 @@ function ChoiceColumn({ choice, place, bold, onMade }: { choice: Choice; place: 
   };
   const giving = candidate.reasons.find((reason) => reason.startsWith("gives up"));
   const why = candidate.reasons.slice(1).filter((reason) => reason !== giving && !reason.startsWith("as good as"));
-  const driven = design.control.kind === "direct" ? (ownKnob(design.supply) && design.supply.kind !== "bench" ? " by its own knob" : "") : null;
+  const driven =
+    design.control.kind === "direct" ? (ownKnob(design.supply) && !supplyRecordOf(design.supply).record.holdsLimit ? " by its own knob" : "") : null;
   return (
     <li aria-label={name}>
       <h2>

@@ -3,19 +3,8 @@ import { useMemo, useState } from "react";
 import { noCut } from "@/core/cutters/solve/describe";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
-import {
-  SOLDERING_TIP,
-  STIFF_ENOUGH,
-  STIFF_TOOL,
-  type StiffTool,
-  solderingTip,
-  stiffBowM,
-  stiffWireM,
-  TIP_METALS,
-  type TipMetal,
-  WAND,
-  wandCut,
-} from "@/core/physics/mechanics/stiffTools";
+import { STIFF_ENOUGH, STIFF_TOOL, type StiffTool, stiffBowM, stiffWireM } from "@/core/physics/mechanics/stiffBow";
+import { SOLDERING_TIP, solderingTip, TIP_METALS, type TipMetal, WAND, wandCut } from "@/core/physics/mechanics/stiffTools";
 import { LIMITS } from "@/core/units/limits";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";

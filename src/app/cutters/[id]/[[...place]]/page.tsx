@@ -1,5 +1,6 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
+import { lateAnswerOf } from "@/core/cutters/solve/late";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
 import { getCutter } from "@/server/rooms/cutters/repository";
@@ -12,7 +13,8 @@ export default async function CutterPage({ params }: { params: Promise<{ id: str
   const { id, place = [] } = await params;
   if (!z.uuid().safeParse(id).success || !isPlace(place)) notFound();
   try {
-    return <Desk cutter={await getCutter(await database(), id)} />;
+    const cutter = await getCutter(await database(), id);
+    return <Desk cutter={cutter} late={lateAnswerOf(cutter.design)} />;
   } catch (error) {
     if (error instanceof ServerError && error.code === "not-found") notFound();
     throw error;

@@ -4,8 +4,9 @@ import { describe, expect, it } from "vitest";
 import { anyControl } from "../../../../../tests/helpers/anyDesign";
 import { LIMITS } from "../../../units/limits";
 import { formatQuantity, type Quantity } from "../../../units/units";
-import { mismatch, type Supply, sourceOf } from "../circuit";
+import { mismatch } from "../circuit";
 import { controlSchema } from "../controlSchema";
+import { type Supply, sourceOf } from "../supplies";
 import { CONTROL_KINDS, CONTROLS, type Control, controlOfKnob, controlRecord, knobLook, recordOf } from ".";
 
 const show = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, "metric", decimals);

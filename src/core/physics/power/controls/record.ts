@@ -126,10 +126,10 @@ export interface Around {
   foamMm: number;
 }
 
-type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
+export type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
 
 /** Numbers of a figure as a drawing or netlist prints them. */
-type Print = (value: number) => string;
+export type Print = (value: number) => string;
 
 /**
  * Everything about one kind of control. A new kind is a file with one of these and a line in `index.ts`: schema, choosers, search, cures, drawings, netlist, lists, test

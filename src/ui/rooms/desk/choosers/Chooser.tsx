@@ -27,8 +27,10 @@ const CHOOSERS: Readonly<Record<PartId, { title: string; place?: CautionPlace; b
   room: { title: "How warm is the room?", body: (props) => <RoomChooser {...props} /> },
 };
 
+export type OpenChooserProps = ChooserProps & { part: PartId | null; anchor: HTMLElement | null; onClose: () => void };
+
 /** The small rich chooser of one part, in place, with that part's cautions at its head. */
-export function Chooser({ part, anchor, onClose, ...props }: ChooserProps & { part: PartId | null; anchor: HTMLElement | null; onClose: () => void }) {
+export function Chooser({ part, anchor, onClose, ...props }: OpenChooserProps) {
   const { system } = useUnits();
   const chooser = part ? CHOOSERS[part] : null;
   const cautions: Caution[] = props.answer.cautions.filter((caution) => caution.place === chooser?.place);

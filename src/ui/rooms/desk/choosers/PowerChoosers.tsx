@@ -3,10 +3,10 @@ import Slider from "@mui/material/Slider";
 import { type ReactNode, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { aroundOf, controlNotes } from "@/core/cutters/solve/evaluate";
-import { CELLS, type Chemistry } from "@/core/materials/batteries";
-import { type DcMake, mismatch, ownKnob, type Supply, supplyEmfV, supplyLimitA } from "@/core/physics/power/circuit";
+import { mismatch } from "@/core/physics/power/circuit";
 import { CONTROLS, recordOf } from "@/core/physics/power/controls";
 import { LETHAL_SUPPLIES } from "@/core/physics/power/lethal";
+import { type Supply, supplyEmfV, supplyLimitA, supplyRecordOf } from "@/core/physics/power/supplies";
 import { LIMITS } from "@/core/units/limits";
 import { trim } from "@/core/units/trim";
 import { MeasureSupply } from "../../../cutter/MeasureSupply";
@@ -34,130 +34,61 @@ const HEAP: readonly { name: string; plate: [string, string]; supply: Design["su
 ];
 
 /** A supply with a knob of its own is the same wherever the knob stands. */
-const same = (a: Supply, b: Supply) =>
-  a.kind === b.kind && (a.kind === "bench" || (a.kind === "dc" && b.kind === "dc" && ownKnob(a) ? a.make === b.make : JSON.stringify(a) === JSON.stringify(b)));
-
-/** What to know of a supply with ways of its own (common practice). */
-const MAKE_NOTES: Readonly<Record<DcMake, string>> = {
-  computer: "Its power-on line must be held to ground, or nothing comes out: see Wiring, with its standby and power-good lamps.",
-  train: "An older make sags where a wire asks too much. Its own knob turns the heat.",
-  "train-modern": "A newer make takes a cold wire for a short circuit and cuts out.",
-  "hot-knife": "As measured: it is known to stand no more than it was tried with.",
+const same = (a: Supply, b: Supply) => {
+  const { record, own } = supplyRecordOf(a);
+  return a.kind === b.kind && record.same(own, { ...b });
 };
 
 /** The control kept if it can work on the supply, otherwise none. */
 const fitting = (supply: Design["supply"], control: Design["control"]): Design["control"] => (mismatch(supply, control) ? { kind: "direct" } : control);
 
-/** The figures of one kind of supply, each with the range it may have. */
+/** The figures of a supply as its record asks for them, each with the range it may have. */
 function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: Design["supply"]) => void }) {
-  const ohms = (value: number | undefined, take: (ohm: number | undefined) => void, label: string) => (
-    <QuantityField
-      quantity="resistance"
-      label={label}
-      value={value ?? 0}
-      range={LIMITS.internal_ohm}
-      onChange={(ohm) => take(ohm === 0 ? undefined : tidy(ohm))}
-    />
-  );
-  switch (supply.kind) {
-    case "dc":
-      return (
-        <>
-          <QuantityField
-            quantity="voltage"
-            label={ownKnob(supply) ? "Volts, as the knob stands" : "Volts on the plate"}
-            value={supply.voltage_V}
-            range={{ min: LIMITS.voltage_V.min, max: (ownKnob(supply) && supply.maxVoltage_V) || LIMITS.voltage_V.max }}
-            onChange={(v) => set({ ...supply, voltage_V: tidy(v) })}
-          />
-          <QuantityField
-            quantity="current"
-            label="Amperes on the plate"
-            value={supply.maxCurrent_A}
-            range={LIMITS.maxCurrent_A}
-            onChange={(a) => set({ ...supply, maxCurrent_A: tidy(a) })}
-          />
-          {ohms(supply.internal_ohm, (internal_ohm) => set({ ...supply, internal_ohm }), "Ohms inside (0 if stiff)")}
-          {supply.make && <div style={{ fontSize: 14, alignSelf: "center" }}>{MAKE_NOTES[supply.make]}</div>}
-        </>
-      );
-    case "bench":
-      return (
-        <>
-          <QuantityField
-            quantity="voltage"
-            label="Volts knob"
-            value={supply.voltage_V}
-            range={{ min: LIMITS.voltage_V.min, max: supply.maxVoltage_V ?? LIMITS.voltage_V.max }}
-            onChange={(v) => set({ ...supply, voltage_V: tidy(v) })}
-          />
-          <QuantityField
-            quantity="current"
-            label="Amperes knob"
-            value={supply.current_A}
-            range={{ min: LIMITS.maxCurrent_A.min, max: supply.maxCurrent_A ?? LIMITS.maxCurrent_A.max }}
-            onChange={(a) => set({ ...supply, current_A: tidy(a) })}
-          />
-          <QuantityField
-            quantity="voltage"
-            label="Plate: most volts"
-            value={supply.maxVoltage_V ?? supply.voltage_V}
-            range={LIMITS.voltage_V}
-            onChange={(v) => set({ ...supply, maxVoltage_V: tidy(v) })}
-          />
-          <QuantityField
-            quantity="current"
-            label="Plate: most amperes"
-            value={supply.maxCurrent_A ?? supply.current_A}
-            range={LIMITS.maxCurrent_A}
-            onChange={(a) => set({ ...supply, maxCurrent_A: tidy(a) })}
-          />
-        </>
-      );
-    case "battery":
-      return (
-        <>
-          <div style={{ gridColumn: "1 / -1" }}>
+  const { record, own } = supplyRecordOf(supply);
+  const put = (field: string, value: unknown) => set({ ...supply, [field]: value } as Design["supply"]);
+  const note = record.note(own);
+  return (
+    <>
+      {Object.entries(record.fields).map(([field, asked]) =>
+        "oneOf" in asked && !asked.optional ? (
+          <div key={field} style={{ gridColumn: "1 / -1" }}>
             <TileRow>
-              {(Object.keys(CELLS) as Chemistry[]).map((chemistry) => (
-                <Tile key={chemistry} chosen={supply.chemistry === chemistry} onClick={() => set({ ...supply, chemistry })}>
-                  {chemistry}
+              {asked.oneOf.map((word) => (
+                <Tile key={word} chosen={own[field] === word} onClick={() => put(field, word)}>
+                  {word}
                 </Tile>
               ))}
             </TileRow>
           </div>
-          <CountField label="Cells in series" value={supply.cells} {...LIMITS.cells} whole onChange={(cells) => set({ ...supply, cells })} />
-          <CountField label="Ampere-hours" value={supply.capacity_Ah} {...LIMITS.capacity_Ah} onChange={(capacity_Ah) => set({ ...supply, capacity_Ah })} />
-          <QuantityField
-            quantity="duty"
-            label="Charge left"
-            value={(supply.stateOfCharge ?? 1) * 100}
-            range={{ min: 0, max: 100 }}
-            onChange={(percent) => set({ ...supply, stateOfCharge: tidy(percent / 100) })}
-          />
-          {ohms(supply.internal_ohm, (internal_ohm) => set({ ...supply, internal_ohm }), "Ohms inside (0: by size)")}
-        </>
-      );
-    case "transformer":
-      return (
-        <>
-          <QuantityField
-            quantity="voltage"
-            label="Volts AC on the plate"
-            value={supply.voltage_Vrms}
-            range={LIMITS.voltage_Vrms}
-            onChange={(v) => set({ ...supply, voltage_Vrms: tidy(v) })}
-          />
-          <CountField
-            label="Volt-amperes on the plate"
-            value={supply.rating_VA}
-            {...LIMITS.rating_VA}
-            onChange={(rating_VA) => set({ ...supply, rating_VA })}
-          />
-          {ohms(supply.internal_ohm, (internal_ohm) => set({ ...supply, internal_ohm }), "Ohms of the winding")}
-        </>
-      );
-  }
+        ) : null,
+      )}
+      {record
+        .asks(own)
+        .map(({ field, label, quantity, value, range, whole, scale = 1, noughtIsNone }) =>
+          quantity === "count" ? (
+            <CountField
+              key={field}
+              label={label}
+              value={value}
+              {...range}
+              unit={range.unit ?? ""}
+              {...(whole ? { whole } : {})}
+              onChange={(next) => put(field, next)}
+            />
+          ) : (
+            <QuantityField
+              key={field}
+              quantity={quantity}
+              label={label}
+              value={value}
+              range={range}
+              onChange={(next) => put(field, noughtIsNone && next === 0 ? undefined : tidy(next / scale))}
+            />
+          ),
+        )}
+      {note && <div style={{ fontSize: 14, alignSelf: "center" }}>{note}</div>}
+    </>
+  );
 }
 
 /** What is plugged in, chosen by its plate. */

@@ -24,6 +24,7 @@ import { Tile, TileRow } from "../../../kit/Tile";
 import { useAwake } from "../../../kit/useAwake";
 import { SecondKey } from "../../second/SecondKey";
 import { useFrameProgram } from "../useFrameProgram";
+import { type RunKey, RunKeys, useStood } from "./RunKeys";
 import { RunPicture } from "./RunPicture";
 import { useSerialRun } from "./useSerialRun";
 import { PRESENT_S, type RunPort, useServerRun } from "./useServerRun";
@@ -155,12 +156,18 @@ export function RigRun({
   const out = found === "unknown" ? null : found;
   // Until it is known that nothing was cut, nobody homes.
   const stuck = inFoam && found !== null;
+  // Until it is answered it is not asked again.
+  const [starting, setStarting] = useState(false);
+  const begin = (program: string, text: string) => {
+    setStarting(true);
+    void port.start(program, text).finally(() => setStarting(false));
+  };
   const start = () => {
     if (!chosen) return;
     drawn.current = [];
     setLeaving(null);
     setFreed(null);
-    void port.start(chosen.name, chosen.text);
+    begin(chosen.name, chosen.text);
   };
   const free = () => {
     setFreed(run?.line ?? null);
@@ -169,16 +176,49 @@ export function RigRun({
   const leadOut = () => {
     if (!out) return;
     setLeaving({ name: "out of the foam", text: out.text, read: readProgram(out.text, machine) });
-    void port.start("out of the foam, along the kerf", out.text);
+    begin("out of the foam, along the kerf", out.text);
   };
+  const calm = useStood(phase);
   const holdOrGo = () => {
-    if (phase === "held") void port.act({ act: "resume", warm_s: WARM_S });
+    if (phase === "held" && calm) void port.act({ act: "resume", warm_s: WARM_S });
     else if (phase === "running" || phase === "resuming") void port.act({ act: "hold" });
   };
+  const stops = busy || phase === "homing";
   const stop = () => {
-    if (busy || phase === "homing") void port.act({ act: "stop" });
+    if (stops) void port.act({ act: "stop" });
   };
-  useHotkeys("space, h", holdOrGo, { ...HOTKEYS, preventDefault: true }, [phase]);
+  const keysNow = (): RunKey[] => {
+    if (phase === "fault") return [{ word: "It is free: clear", act: () => void port.act({ act: "clear" }) }];
+    if (phase === "held") return [{ word: "Go on", small: "space", act: holdOrGo, starts: true }];
+    if (busy) return [{ word: "Hold", small: "space", act: holdOrGo, disabled: phase === "holding", atOnce: true }];
+    if (inDoubt) return [{ word: "The wire is out of the foam", small: port.told?.cutOff ?? "", act: () => setSure(true) }];
+    if (stuck)
+      return [
+        {
+          word: "Lead it out",
+          small: out ? `along its kerf, ${clock(out.timeS)}` : "its way is not known here",
+          act: leadOut,
+          disabled: phase === "lost" || !out || starting,
+          starts: true,
+        },
+        { word: "It is out", small: "by hand", act: free, disabled: starting },
+      ];
+    return [
+      phase === "lost" && via === "app"
+        ? { word: "Connect again", act: () => void port.again() }
+        : { word: "Home", act: () => void port.act({ act: "home" }), disabled: phase === "homing" || phase === "lost" || starting },
+      {
+        word: "Start",
+        small: chosen ? chosen.name : "no program",
+        act: start,
+        disabled: !chosen || starting || phase === "homing" || (phase === "lost" && via === "serial"),
+        starts: true,
+      },
+    ];
+  };
+  const keys = keysNow();
+  // A key that is kept down says no more than one that is pressed.
+  useHotkeys("space, h", holdOrGo, { ...HOTKEYS, ignoreEventWhen: ({ repeat }) => repeat }, [phase, calm]);
   useHotkeys("s, escape", stop, HOTKEYS, [phase]);
   const wired = port.told?.wired ?? true;
   const [speed, setSpeed] = useState<number>(1);
@@ -247,63 +287,7 @@ export function RigRun({
       {port.told?.trouble && phase === "lost" && !run?.reason && <p className="plan-note plan-note-danger">{port.told.trouble}</p>}
       {busy && port.presentS < ASK_S && <p className="run-here">Touch the screen or a key: in {Math.ceil(port.presentS)} s the heat goes off.</p>}
       {!mine && run?.program && <p className="plan-note">Another frame's run stands on this controller.</p>}
-      <div className="run-keys">
-        {busy ? (
-          <>
-            {phase === "fault" ? (
-              <button type="button" className="run-key" onClick={() => void port.act({ act: "clear" })}>
-                It is free: clear
-              </button>
-            ) : (
-              <button type="button" className="run-key" onClick={holdOrGo} disabled={phase === "holding"}>
-                {phase === "held" ? "Go on" : "Hold"}
-                <small>space</small>
-              </button>
-            )}
-            <button type="button" className="run-key run-stop" onClick={stop}>
-              Stop
-              <small>S</small>
-            </button>
-          </>
-        ) : inDoubt ? (
-          <button type="button" className="run-key" style={{ gridColumn: "1 / -1" }} onClick={() => setSure(true)}>
-            The wire is out of the foam
-            <small>{port.told?.cutOff}</small>
-          </button>
-        ) : stuck ? (
-          <>
-            <button type="button" className="run-key run-start" onClick={leadOut} disabled={phase === "lost" || !out}>
-              Lead it out
-              <small>{out ? `along its kerf, ${clock(out.timeS)}` : "its way is not known here"}</small>
-            </button>
-            <button type="button" className="run-key" onClick={free}>
-              It is out
-              <small>by hand</small>
-            </button>
-          </>
-        ) : (
-          <>
-            {phase === "lost" && via === "app" ? (
-              <button type="button" className="run-key" onClick={() => void port.again()}>
-                Connect again
-              </button>
-            ) : (
-              <button type="button" className="run-key" onClick={() => void port.act({ act: "home" })} disabled={phase === "homing" || phase === "lost"}>
-                Home
-              </button>
-            )}
-            <button
-              type="button"
-              className="run-key run-start"
-              onClick={start}
-              disabled={!chosen || phase === "homing" || (phase === "lost" && via === "serial")}
-            >
-              Start
-              <small>{chosen ? chosen.name : "no program"}</small>
-            </button>
-          </>
-        )}
-      </div>
+      <RunKeys keys={keys} stop={stops ? stop : null} />
       {inDoubt && (
         <div className="run-out" data-testid="run-doubt">
           <strong>The last run did not come to its end.</strong> The wire may still be in the foam: homed now it would be drawn cold through the part. Bring it

@@ -1,0 +1,149 @@
+import { describe, expect, it } from "vitest";
+import { evaluateDesign } from "../cutters/solve/evaluate";
+import type { Holdings } from "../drawer/holdings";
+import { resolveFoam } from "../materials/foams";
+import { fuseAdvice } from "../physics/power/powerAdvice";
+import type { Supply } from "../physics/power/supplies";
+import { FIRST_ANSWERS } from "./answers";
+import { atHand, chooseSetups, EXACT_WORDS, KERF_MM, kindFor, nameFor, paceFor, startJob, WANTED_WORDS } from "./choices";
+import { jobCard, STEPS } from "./jobCard";
+import { gramsALitre } from "./looks";
+import { THINGS } from "./things";
+
+/** A drawer of a few things: small enough to be searched at once. */
+const holds = (wires: readonly object[], supplies: readonly Supply[], controls: readonly string[]): Holdings =>
+  ({ wires: wires.map((spec) => ({ spec })), supplies: supplies.map((supply) => ({ supply })), controls: controls.map((kind) => ({ kind })) }) as never;
+const steel = (diameter_mm: number) => ({ alloy: "ss-304", diameter_mm });
+const bench: Supply = { kind: "bench", voltage_V: 30, current_A: 10 };
+const brick: Supply = { kind: "dc", voltage_V: 19, maxCurrent_A: 8 };
+const SIZES = [steel(0.3), steel(0.41), steel(0.56)];
+
+describe("the job behind the answers", () => {
+  it("which cutter: a hand's span along the wire is a table's, more is a bow's or two templates'", () => {
+    expect([kindFor("straight", 350), kindFor("straight", 351)]).toEqual(["table", "bow"]);
+    expect([kindFor("shape", 350), kindFor("shape", 351)]).toEqual(["table", "template"]);
+  });
+  it("the pace: a third brisker, a seventh slower where it must be exact, by the root of the density, within what a hand keeps", () => {
+    const pace = (more: object) => paceFor({ foam: { family: "eps", density_kg_m3: 20 }, brisk: false, exact: "fair", ...more });
+    expect(pace({ brisk: true }) / pace({})).toBeCloseTo(1.35, 1);
+    expect(pace({ exact: "fine" }) / pace({})).toBeCloseTo(0.85, 1);
+    expect(pace({ exact: "rough" })).toBe(pace({}));
+    expect(pace({ foam: { family: "eps", density_kg_m3: 45 } }) / pace({})).toBeCloseTo(2 / 3, 1);
+    expect(pace({ foam: { family: "eps", density_kg_m3: 10 }, brisk: true })).toBe(9);
+    expect(pace({ foam: { family: "epp", density_kg_m3: 200 } })).toBe(1.5);
+  });
+  it("reaches the search in metres, the kerf by how exact it must be", () => {
+    const job = startJob({ ...FIRST_ANSWERS, width_mm: 640, exact: "fine" }, "inch");
+    expect(job.widthM).toBeCloseTo(0.64, 12);
+    expect(job.feedMPerS).toBeCloseTo(paceFor({ ...FIRST_ANSWERS, exact: "fine" }) / 1000, 12);
+    expect(job.acceptedKerfM).toBeCloseTo(0.0016, 12);
+    expect(job.bowM).toBeGreaterThan(0.64);
+    expect(job.bowM).toBeLessThan(1);
+    expect(job.units).toBe("inch");
+  });
+  it("what is at hand: what is ticked of each kind, and the drawer where it counts; straight on is always there, each control once", () => {
+    const wire = THINGS.find(({ kind }) => kind === "wire");
+    const supply = THINGS.find(({ kind }) => kind === "supply");
+    const held = holds([steel(0.5)], [bench], ["pwm", "buck"]);
+    const ticked = [wire?.id, supply?.id, "pwm"] as string[];
+    const own = atHand({ ...FIRST_ANSWERS, drawer: false, things: ticked }, held);
+    expect(own.wires).toEqual([wire && "wire" in wire && wire.wire]);
+    expect(own.supplies).toEqual([supply && "supply" in supply && supply.supply]);
+    expect(own.controls).toEqual(["direct", "pwm"]);
+    const both = atHand({ ...FIRST_ANSWERS, drawer: true, things: ticked }, held);
+    expect([both.wires.length, both.supplies.length]).toEqual([2, 2]);
+    expect(both.controls).toEqual(["direct", "pwm", "buck"]);
+    expect(atHand({ ...FIRST_ANSWERS, things: [] }, holds([], [], []))).toEqual({ wires: [], supplies: [], controls: ["direct"] });
+  });
+});
+
+describe("choices from a small drawer", () => {
+  const choose = (held: Holdings, more: object = {}) => chooseSetups({ ...FIRST_ANSWERS, ...more }, held);
+  it("three wires that differ, nothing to buy, each with what would hurt told as the desk tells it", () => {
+    const { choices, mustBuy, why } = choose(holds([...SIZES, steel(0.42)], [bench], []));
+    expect(choices.map(({ buy }) => buy)).toEqual([[], [], []]);
+    expect([mustBuy, why]).toEqual([false, null]);
+    expect(choices.map(({ differs }) => differs)).toEqual([null, "wire", "wire"]);
+    // 0.41 and 0.42 are the same to a hand: not both are laid side by side.
+    const sizes = choices.map(({ design }) => (design.wire as { diameter_mm: number }).diameter_mm).sort();
+    for (let i = 1; i < sizes.length; i++) expect((sizes[i] as number) / (sizes[i - 1] as number)).toBeGreaterThan(1.24);
+    for (const { design, hurts } of choices) {
+      const { cautions } = evaluateDesign(design);
+      expect(hurts).toEqual(cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words("metric") })));
+    }
+    expect(choices.map(({ candidate }) => candidate.score)).toEqual([...choices.map(({ candidate }) => candidate.score)].sort((a, b) => b - a));
+  });
+  it("where all stand on one supply the last makes room for another kind or other volts; more amperes of the same are no other", () => {
+    const third = (other: Supply) => {
+      const { choices } = choose(holds(SIZES, [bench, other], ["pwm"]));
+      expect(choices.slice(0, 2).map(({ design, differs }) => [design.supply.kind, differs])).toEqual([
+        ["bench", null],
+        ["bench", "wire"],
+      ]);
+      return [choices[2]?.design.supply.kind, choices[2]?.differs];
+    };
+    expect(third(brick)).toEqual(["dc", "supply"]);
+    expect(third({ kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 40 })).toEqual(["battery", "supply"]);
+    // Ten per cent more volts, or other amperes, are the same to a hand.
+    expect(third({ ...bench, voltage_V: 33 })).toEqual(["bench", "wire"]);
+    expect(third({ ...bench, current_A: 8 })).toEqual(["bench", "wire"]);
+    // What does far worse is not shown for its difference, nor what cannot do it at all.
+    expect(third({ kind: "dc", voltage_V: 24, maxCurrent_A: 8 })).toEqual(["bench", "wire"]);
+    expect(third({ kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 7 })).toEqual(["bench", "wire"]);
+    // Where the second already stands elsewhere, the third is the next wire.
+    expect(choose(holds(SIZES, [bench, { ...bench, voltage_V: 24 }], [])).choices.map(({ differs }) => differs)).toEqual([null, "supply", "wire"]);
+  });
+  it("a supply that must not be touched is not offered, nor a transformer unasked", () => {
+    for (const choice of choose(holds(SIZES, [{ kind: "dc", voltage_V: 125, maxCurrent_A: 5 }, bench], ["pwm"])).choices)
+      expect(choice.design.supply.kind).toBe("bench");
+    const iron: Supply = { kind: "transformer", voltage_Vrms: 24, rating_VA: 250, internal_ohm: 0.2 };
+    const kinds = (mains: boolean) => choose(holds(SIZES, [iron, bench], ["phase"]), { mains }).choices.map(({ design }) => design.supply.kind);
+    expect(kinds(false)).not.toContain("transformer");
+  });
+  it("the cutter is strung as the search reckoned, on a stiffer spring for a strong pull, fused for what it draws, with its first steps noted", () => {
+    for (const [width_mm, rate] of [
+      [400, 0.5],
+      [900, 1.2],
+    ] as const) {
+      const [choice] = choose(holds([steel(0.41), steel(0.56), steel(0.71)], [bench], []), { width_mm, pieces: 1, exact: "rough" }).choices;
+      if (!choice) throw new Error("none");
+      const { design, candidate } = choice;
+      expect(design.tension).toMatchObject({ device: "spring", hot_N: Math.round(candidate.tensionN), rate_N_per_mm: rate });
+      expect(design.wire.length_mm).toBeCloseTo(candidate.lengthM * 1000, 9);
+      expect(design.wiring).toMatchObject({ jumper: true, insulatedPost: true, switch: "foot", isolation: "isolated" });
+      const { fuseA } = fuseAdvice(evaluateDesign(design).circuit.supplyCurrentA, design.leads?.gauge_awg);
+      expect(design.wiring?.fuse_A).toBe(fuseA);
+      expect(design.job).toMatchObject({ width_mm, maxKerf_mm: KERF_MM.rough });
+      expect(design.notes).toMatch(new RegExp(`^For 1 piece, ${WANTED_WORDS.straight}, ${EXACT_WORDS.rough}\\.\nFirst: `));
+      expect(design.name).toBe(nameFor({ ...FIRST_ANSWERS, width_mm }));
+      expect(design.name).toMatch(/ for EPS 20/);
+    }
+    expect(choose(holds(SIZES, [bench], []), { pieces: 3 }).choices[0]?.design.notes).toMatch(/^For 3 pieces,/);
+  });
+});
+
+describe("the job card", () => {
+  it("a line for each question, in the maker's units", () => {
+    const card = jobCard({ ...FIRST_ANSWERS, things: ["laptop-19", "pwm"] }, "metric", true);
+    expect(Object.keys(card)).toEqual([...STEPS]);
+    expect(card.foam).toBe(`Cut ${resolveFoam(FIRST_ANSWERS.foam).name}.`);
+    expect(card.block).toBe(`400 mm along the wire, 75 mm thick, ${WANTED_WORDS.straight}, 4 pieces.`);
+    const named = THINGS.filter(({ id }) => id === "laptop-19" || id === "pwm").map(({ name }) => name);
+    expect(card.bench).toBe(`At hand: what is in the drawer, ${named.join(", ")}.`);
+    expect(card.care).toBe("Within about a millimetre, at 6.0 mm/s; nothing on the mains side.");
+  });
+  it("what was weighed and recycled; one piece; nothing at hand; what may stand on the mains side", () => {
+    const card = jobCard(
+      { ...FIRST_ANSWERS, foam: { family: "eps", density_kg_m3: 20, weighed: true, recycled: true }, pieces: 1, drawer: false, mains: true },
+      "inch",
+      true,
+    );
+    expect(card.foam).toMatch(/, weighed, partly recycled\.$/);
+    expect(card.block).toMatch(/^15\.75 in along the wire, .* 1 piece\.$/);
+    expect(card.bench).toBe("Nothing at hand: all of it may be bought.");
+    expect(card.care).toMatch(/; a transformer may be used\.$/);
+    // A drawer that counts and holds nothing is nothing at hand.
+    expect(jobCard(FIRST_ANSWERS, "metric", false).bench).toBe("Nothing at hand: all of it may be bought.");
+  });
+  it("a litre weighs as many grams as a cubic metre does kilograms", () => expect(gramsALitre(18)).toBe(18));
+});

@@ -1,0 +1,202 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { ACCESS } from "@/contract/access/contract";
+import { newDesign } from "@/core/cutters/solve/defaults";
+import { access, deeds, members, sessions } from "@/server/kernel/db/schema";
+import { CLIENT_HEADER, SECURE_HEADER } from "@/server/kernel/doorGuard";
+import { House } from "../../../../tests/helpers/house";
+import { exportedRoutes } from "../../../../tests/helpers/routes";
+import { SESSION_S } from "../../kernel/access/access";
+
+const KEEP = "lantern barge on the tide";
+const WORK = "paper swan at dusk";
+const LOOK = "moon over the marsh";
+const NOWHERE = "00000000-0000-4000-8000-000000000000";
+
+interface Told {
+  phrases: Record<string, boolean>;
+  ownNames: boolean;
+  members: { id: string; name: string; role: string | null; sessions: number }[];
+  deeds: { who: string; did: string; on: string | null; times: number }[];
+}
+let house: House;
+beforeAll(async () => {
+  house = await House.open();
+});
+afterAll(() => house.close());
+
+/** Others than this computer may reach it, by three phrases; a keeper, a worker and a looker are written in. */
+beforeEach(async () => {
+  for (const table of [sessions, members, access, deeds]) await house.db.delete(table);
+  house.access.forget();
+  house.env = { HOST: "0.0.0.0" };
+  house.cookie = "";
+  await house.access.setPhrase("keep", KEEP);
+  await house.access.setPhrase("work", WORK);
+  await house.access.setPhrase("look", LOOK);
+  for (const name of ["Keeper", "Glue hand", "Visitor"]) await house.access.addMember(name);
+});
+
+const enter = (name: string, phrase: string, headers: Record<string, string> = {}) =>
+  house.ask<{ name: string; role: string }>("POST", "/api/access/sign-in", { name, phrase }, { headers });
+/** Signs in, and asks as that member from now on. */
+async function as(name: string, phrase: string) {
+  const answer = await enter(name, phrase);
+  expect(answer.status).toBe(200);
+  house.cookie = (answer.headers.get("set-cookie") ?? "").split(";")[0] as string;
+}
+const told = async () => {
+  const { status, body } = await house.ask<Told>("GET", "/api/access/members");
+  expect(status).toBe(200);
+  expect(ACCESS.members.answer.safeParse(body).error).toBeUndefined();
+  return body;
+};
+const change = (deed: unknown) => house.ask<Told>("POST", "/api/access/members", deed);
+
+describe("the door of a workshop that others reach", () => {
+  it("answers nobody who has not signed in: every route but those that let in", async () => {
+    const outside = new Set<string>();
+    for (const route of exportedRoutes()) {
+      const [method, at] = route.split(" ") as [string, string];
+      if (!at.startsWith("/api/") || at.includes("sw.js")) continue;
+      const { status } = await house.ask(method, at.replaceAll(":id", NOWHERE), method === "GET" ? undefined : {});
+      if (status !== 401) outside.add(`${route} ${status}`);
+    }
+    // Signing in itself, and the house's health to this computer's own programs.
+    expect([...outside].sort()).toEqual(["GET /api/health 200", "GET /api/metrics 200", "POST /api/access/sign-in 422"]);
+  });
+
+  it("a cookie is out of the page's reach, for this site alone, and by TLS alone where it came by TLS", async () => {
+    const plain = await enter("Glue hand", WORK);
+    expect(plain.body).toEqual({ name: "Glue hand", role: "work" });
+    expect(plain.headers.get("set-cookie")).toMatch(new RegExp(`^upwind-session=[^;]{50,}; Path=/; Max-Age=${SESSION_S}; HttpOnly; SameSite=Lax$`));
+    expect(plain.headers.get("cache-control")).toBe("no-store");
+    expect((await enter("Glue hand", WORK, { [SECURE_HEADER]: "1" })).headers.get("set-cookie")).toMatch(/; SameSite=Lax; Secure$/);
+  });
+
+  it("signing out takes the cookie away and ends the session on the server", async () => {
+    await as("Visitor", LOOK);
+    expect((await house.ask("GET", "/api/cutters")).status).toBe(200);
+    // Other cookies, and blanks, stand beside it as browsers send them.
+    house.cookie = `theme=dark;  ${house.cookie} ; =; x`;
+    const out = await house.ask("POST", "/api/access/sign-out", {});
+    expect(out.headers.get("set-cookie")).toBe("upwind-session=; Path=/; Max-Age=0; HttpOnly; SameSite=Lax");
+    expect(await house.refusal("GET", "/api/cutters")).toEqual([401, "sign-in"]);
+  });
+
+  it("wrong tries are counted by the address that the guard saw, whatever a header says", async () => {
+    for (let i = 0; i < 10; i++)
+      expect((await enter("Keeper", "not this one", { [CLIENT_HEADER]: "192.0.2.7", "x-forwarded-for": `192.0.2.${i}` })).status).toBe(401);
+    expect(await house.refusal("POST", "/api/access/sign-in", { name: "Keeper", phrase: KEEP }, { headers: { [CLIENT_HEADER]: "192.0.2.7" } })).toEqual([
+      429,
+      "too-many-tries",
+    ]);
+    expect((await enter("Keeper", KEEP, { [CLIENT_HEADER]: "192.0.2.8" })).status).toBe(200);
+  });
+
+  it("each role may do what is its own: look, work, keep", async () => {
+    const design = newDesign("bow", "Of the club");
+    await as("Glue hand", WORK);
+    const { body, status } = await house.ask<{ cutter: { id: string; changedBy: string | null } }>("POST", "/api/cutters", { design });
+    expect([status, body.cutter.changedBy]).toEqual([201, "Glue hand"]);
+    const at = `/api/cutters/${body.cutter.id}`;
+    expect(await house.refusal("DELETE", at)).toEqual([403, "role"]);
+    expect(await house.refusal("GET", "/api/access/members")).toEqual([403, "role"]);
+    const refused = await house.ask<{ error: { message: string } }>("DELETE", at);
+    expect(refused.body.error.message).toMatch(/keeper .* can do that/i);
+    await as("Visitor", LOOK);
+    expect((await house.ask("GET", at)).status).toBe(200);
+    const looked = await house.ask<{ error: { message: string } }>("PUT", at, { revision: 1, design });
+    expect([looked.status, looked.body.error.message]).toEqual([403, "You signed in to look: nothing was changed."]);
+    await as("Keeper", KEEP);
+    expect((await house.ask("DELETE", at)).status).toBe(200);
+  });
+
+  it("a keeper writes in, strikes out, signs out, sets phrases and own names; who did what is told by name", async () => {
+    await as("Glue hand", WORK);
+    const { body } = await house.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Remembered") });
+    const worker = house.cookie;
+    await as("Keeper", KEEP);
+    expect((await house.ask("POST", `/api/cutters/${body.cutter.id}/duplicate`)).status).toBe(201);
+    await change({ do: "add", name: "New hand" });
+    let now = await told();
+    expect(now.members.map(({ name, role, sessions: count }) => [name, role, count])).toEqual([
+      ["Glue hand", "work", 1],
+      ["Keeper", "keep", 1],
+      ["New hand", null, 0],
+      ["Visitor", null, 0],
+    ]);
+    expect(now.deeds.map(({ who, did, on }) => [who, did, on])).toEqual([
+      ["Keeper", "copied a cutter", "Remembered"],
+      ["Glue hand", "made a cutter", null],
+    ]);
+    expect([now.phrases, now.ownNames]).toEqual([{ look: true, work: true, keep: true }, false]);
+    const idOf = (name: string) => now.members.find((each) => each.name === name)?.id;
+    await change({ do: "sign-out", id: idOf("Glue hand") });
+    expect((await house.ask("GET", "/api/cutters", undefined, { headers: { cookie: worker } })).status).toBe(401);
+    expect((await change({ do: "remove", id: idOf("New hand") })).body.members).toHaveLength(3);
+    expect((await change({ do: "remove", id: idOf("New hand") })).status).toBe(404);
+    expect((await change({ do: "own-names", own: true })).body.ownNames).toBe(true);
+    now = (await change({ do: "phrase", role: "look", phrase: null })).body;
+    expect(now.phrases).toEqual({ look: false, work: true, keep: true });
+    expect((await enter("Visitor", LOOK)).status).toBe(401);
+    expect(await house.refusal("POST", "/api/access/members", { do: "phrase", role: "look", phrase: WORK })).toEqual([409, "name-taken", "phrase"]);
+    expect(await house.refusal("POST", "/api/access/members", { do: "phrase", role: "look", phrase: "short" })).toEqual([422, "out-of-range", "phrase"]);
+    expect((await house.refusal("POST", "/api/access/members", { do: "nothing" }))[0]).toBe(422);
+    // Nobody could come in to set it right.
+    expect(await house.refusal("POST", "/api/access/members", { do: "phrase", role: "keep", phrase: null })).toEqual([409, "role", "phrase"]);
+  });
+
+  it("where the door stands open nobody signs in, nobody is named, and the keepers' phrase may go", async () => {
+    house.env = {};
+    expect(await house.refusal("POST", "/api/access/sign-in", { name: "Keeper", phrase: KEEP })).toEqual([409, "sign-in"]);
+    const { body } = await house.ask<{ cutter: { changedBy: string | null } }>("POST", "/api/cutters", { design: newDesign("bow", "Alone") });
+    expect(body.cutter.changedBy).toBeNull();
+    expect((await change({ do: "phrase", role: "keep", phrase: null })).body.phrases).toEqual({ look: true, work: true, keep: false });
+    expect((await told()).deeds).toEqual([]);
+    expect((await house.ask("POST", "/api/access/sign-out", {})).status).toBe(200);
+    house.env = { HOST: "0.0.0.0", UPWIND_OPEN: "anyone" };
+    expect((await house.ask("GET", "/api/cutters")).status).toBe(200);
+  });
+
+  it("health is told to this computer's own programs, and to keepers; behind a proxy to keepers alone", async () => {
+    const from = (client: string) => house.ask("GET", "/api/health", undefined, { headers: { [CLIENT_HEADER]: client } });
+    expect((await from("127.0.0.1")).status).toBe(200);
+    expect((await from("192.0.2.7")).status).toBe(401);
+    expect((await from("")).status).toBe(401);
+    await as("Glue hand", WORK);
+    expect((await from("192.0.2.7")).status).toBe(403);
+    await as("Keeper", KEEP);
+    expect((await from("192.0.2.7")).status).toBe(200);
+    const metrics = await house.ask("GET", "/api/metrics", undefined, { headers: { [CLIENT_HEADER]: "192.0.2.7" } });
+    expect(metrics.status).toBe(200);
+    expect(metrics.bytes.toString()).toMatch(/upwind_refusals_total\{code="role"\} [1-9]/);
+    house.cookie = "";
+    house.env = { HOST: "127.0.0.1", UPWIND_PROXY: "127.0.0.1" };
+    expect((await from("127.0.0.1")).status).toBe(401);
+  });
+});
+
+describe("before the workshop is open", () => {
+  it("nobody is let in, and it is said why", async () => {
+    await house.response("GET", "/api/health");
+    const { holdAccess } = await import("../../kernel/access/who");
+    const { accessDoor } = await import("./door");
+    house.enter();
+    holdAccess(undefined as never);
+    try {
+      process.env.HOST = "0.0.0.0";
+      const response = await accessDoor.signIn(
+        new Request("http://127.0.0.1:3000/api/access/sign-in", {
+          method: "POST",
+          headers: { host: "127.0.0.1:3000", origin: "http://127.0.0.1:3000" },
+          body: JSON.stringify({ name: "Keeper", phrase: KEEP }),
+        }),
+        undefined as never,
+      );
+      expect(response.status).toBe(503);
+      expect(((await response.json()) as { error: { message: string } }).error.message).toMatch(/not open yet/);
+    } finally {
+      house.enter();
+    }
+  });
+});

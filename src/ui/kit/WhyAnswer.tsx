@@ -1,0 +1,34 @@
+"use client";
+import Popover from "@mui/material/Popover";
+import type { Relation } from "@/core/kernel/provenance";
+
+export interface WhyAnswerProps {
+  anchor: HTMLElement | null;
+  inputs: string;
+  relation: Relation;
+  onClose: () => void;
+}
+
+/** Where a figure comes from, beside it. */
+export function WhyAnswer({ anchor, inputs, relation, onClose }: WhyAnswerProps) {
+  return (
+    <Popover open anchorEl={anchor} onClose={onClose} slotProps={{ paper: { sx: { p: 2, maxWidth: 420 } } }}>
+      <h3 style={{ margin: "0 0 6px", fontSize: 17 }}>{relation.title}</h3>
+      <p style={{ margin: "0 0 8px" }}>{relation.words}</p>
+      <p className="num" style={{ margin: "0 0 8px", fontSize: 13, background: "var(--paper)", padding: 8 }}>
+        {relation.formula}
+      </p>
+      <p style={{ margin: "0 0 6px" }}>Here: {inputs}</p>
+      <p style={{ margin: 0, fontSize: 14 }}>
+        <strong>
+          {relation.standing === "published"
+            ? "Published"
+            : relation.standing === "estimate"
+              ? "An estimate"
+              : `From ${relation.standing.replace("from ", "")}`}
+        </strong>
+        : {relation.source}. Holds for: {relation.range}.
+      </p>
+    </Popover>
+  );
+}

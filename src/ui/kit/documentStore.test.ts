@@ -1,0 +1,155 @@
+import fc from "fast-check";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { mergerOf } from "@/core/kernel/merge";
+import { ApiError } from "./api";
+import { createDocumentStore, type KeptRow, type StoreKind } from "./documentStore";
+
+interface Sheet {
+  mine: number;
+  yours: number;
+  note: string;
+}
+const EMPTY: Sheet = { mine: 0, yours: 0, note: "" };
+const parts = mergerOf<Sheet>({ mine: "mine", yours: "yours", note: "note" });
+
+/** A server of one sheet, over a way that a scheduler rules: it decides when a question comes through and when its answer does, and a list says which of them are lost. */
+class Far {
+  row: KeptRow<Sheet> = { id: "sheet", document: EMPTY, revision: 1, updatedAt: "2026-11-24T10:00:00Z" };
+  heard: (() => void)[] = [];
+  constructor(
+    private readonly way: fc.Scheduler,
+    private readonly fates: ("fine" | "question lost" | "answer lost")[],
+  ) {}
+
+  save = async (_id: string, revision: number, document: Sheet): Promise<KeptRow<Sheet>> => {
+    const fate = this.fates.pop() ?? "fine";
+    await this.way.schedule(Promise.resolve(), "question");
+    if (fate === "question lost") throw new ApiError("unreachable", "The server does not answer.", 0);
+    if (revision !== this.row.revision) {
+      const current = this.row;
+      await this.way.schedule(Promise.resolve(), "refusal");
+      throw new ApiError("stale-revision", "Changed elsewhere.", 409, undefined, current as never);
+    }
+    this.row = { ...this.row, document, revision: revision + 1 };
+    const saved = this.row;
+    for (const tell of this.heard) tell();
+    await this.way.schedule(Promise.resolve(), "answer");
+    if (fate === "answer lost") throw new ApiError("unreachable", "The answer was lost.", 0);
+    return saved;
+  };
+  get = async (): Promise<KeptRow<Sheet>> => {
+    await this.way.schedule(Promise.resolve(), "look");
+    const found = this.row;
+    await this.way.schedule(Promise.resolve(), "found");
+    return found;
+  };
+}
+const kindOn = (far: Far): StoreKind<Sheet> => ({
+  ...parts,
+  key: "sheet",
+  table: "plans",
+  settle: (document) => ({ document }),
+  renamed: (document) => document,
+  get: far.get,
+  save: far.save,
+  create: async () => undefined,
+  rowOf: (current) => current as KeptRow<Sheet>,
+});
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  // Each page has a browser of its own.
+  vi.stubGlobal("localStorage", { getItem: () => null, setItem: () => undefined, removeItem: () => undefined });
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+/** What happens at a page, or on the way to the server. */
+type Event = { page: 0 | 1; change: number } | { page: 0 | 1; undo: true } | { waitMs: number } | { comesThrough: number };
+const page = fc.constantFrom<0 | 1>(0, 1);
+const event: fc.Arbitrary<Event> = fc.oneof(
+  { weight: 4, arbitrary: fc.record({ page, change: fc.integer({ min: 1, max: 9 }) }) },
+  { weight: 1, arbitrary: fc.record({ page, undo: fc.constant(true as const) }) },
+  { weight: 4, arbitrary: fc.record({ waitMs: fc.integer({ min: 50, max: 4000 }) }) },
+  { weight: 6, arbitrary: fc.record({ comesThrough: fc.integer({ min: 1, max: 3 }) }) },
+);
+const fates = fc.array(fc.constantFrom<"fine" | "question lost" | "answer lost">("fine", "fine", "question lost", "answer lost"), { maxLength: 8 });
+
+/** A look at the server that comes back after a later one began: the page once stayed at the older sheet. */
+const OVERTAKEN: [fc.Scheduler, never[], Event[]][] = [
+  [
+    fc.schedulerFor()`
+-> [task${1}] promise::question resolved
+-> [task${2}] promise::answer resolved
+-> [task${3}] promise::look resolved
+-> [task${5}] promise::question resolved
+-> [task${6}] promise::answer resolved
+-> [task${4}] promise::found resolved
+-> [task${7}] promise::look resolved
+-> [task${8}] promise::found resolved`,
+    [],
+    [{ waitMs: 50 }, { page: 1, change: 7 }, { waitMs: 350 }, { comesThrough: 2 }, { page: 1, change: 1 }, { comesThrough: 1 }],
+  ],
+];
+
+describe("an open document, however questions and answers come through", () => {
+  it("two pages that change different parts lose nothing and never quarrel, and both end at what stands on the server", async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.scheduler(), fates, fc.array(event, { maxLength: 30 }), async (way, fates, events) => {
+        const far = new Far(way, [...fates]);
+        const stores = [0, 1].map(() => createDocumentStore(kindOn(far), { id: "sheet", document: EMPTY, revision: 1 }));
+        far.heard = stores.map((store) => () => void store.heard("sheet", far.row.revision));
+        const parts = ["mine", "yours"] as const;
+        const wanted = { mine: 0, yours: 0 };
+        for (const each of events) {
+          if ("waitMs" in each) await vi.advanceTimersByTimeAsync(each.waitMs);
+          else if ("comesThrough" in each) for (let i = 0; i < each.comesThrough && way.count() > 0; i++) await way.waitOne();
+          else {
+            const [store, part] = [stores[each.page] as (typeof stores)[number], parts[each.page] as "mine" | "yours"];
+            if ("change" in each) store.change((sheet) => ({ ...sheet, [part]: each.change }));
+            else store.undo();
+            wanted[part] = store.getState().document[part];
+          }
+          for (const store of stores) expect(store.getState().conflict).toBeNull();
+        }
+        // In the end everything comes through, and every page saves by itself.
+        for (let i = 0; i < 40; i++) {
+          await vi.advanceTimersByTimeAsync(3500);
+          while (way.count() > 0) await way.waitOne();
+        }
+        expect(far.row.document).toMatchObject({ ...wanted, note: "" });
+        for (const store of stores) {
+          expect(store.getState()).toMatchObject({ document: far.row.document, base: far.row.document, revision: far.row.revision, save: { kind: "saved" } });
+        }
+      }),
+      { numRuns: 250, examples: OVERTAKEN },
+    );
+  });
+
+  it("where both change the same part somebody is asked, nothing is overwritten unasked, and what is chosen stands", async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.scheduler(), fc.constantFrom<"mine" | "theirs">("mine", "theirs"), fates, async (way, choice, fates) => {
+        const far = new Far(way, [...fates]);
+        const store = createDocumentStore(kindOn(far), { id: "sheet", document: EMPTY, revision: 1 });
+        store.change((sheet) => ({ ...sheet, note: "from here", mine: 3 }));
+        far.row = { ...far.row, document: { ...EMPTY, note: "from there", yours: 4 }, revision: 2 };
+        for (let i = 0; i < 40 && !store.getState().conflict; i++) {
+          await vi.advanceTimersByTimeAsync(3500);
+          while (way.count() > 0) await way.waitOne();
+          expect(far.row.document.note).toBe("from there");
+        }
+        expect(store.getState().conflict?.clashes).toEqual(["note"]);
+        await store.resolve(choice);
+        for (let i = 0; i < 40; i++) {
+          await vi.advanceTimersByTimeAsync(3500);
+          while (way.count() > 0) await way.waitOne();
+        }
+        expect(far.row.document).toEqual({ mine: 3, yours: 4, note: choice === "mine" ? "from here" : "from there" });
+        expect(store.getState().save.kind).toBe("saved");
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

@@ -1,0 +1,122 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { Superseded, TaskClient } from "./client";
+import { type FromTaskWorker, type ToTaskWorker, WorkerFault } from "./messages";
+
+interface Tasks {
+  double: { job: number; result: number };
+}
+
+/** Workers whose answers a scheduler lets through: each doubles what it is given, says halfway that it is at it, throws for what it will not have, and can die of it. */
+class Workshop {
+  made = 0;
+  ended = 0;
+  constructor(private readonly way: fc.Scheduler) {}
+  make = (): Worker => {
+    this.made++;
+    let alive = true;
+    const worker = {
+      onmessage: null as ((event: { data: FromTaskWorker }) => void) | null,
+      onerror: null as ((event: { message: string }) => void) | null,
+      onmessageerror: null as (() => void) | null,
+      postMessage: ({ run, job }: ToTaskWorker) => {
+        if (job === "unsendable") throw new Error("could not be cloned");
+        const say = async (data: FromTaskWorker) => {
+          await this.way.schedule(Promise.resolve(), `${data.kind} ${run}`);
+          if (alive) worker.onmessage?.({ data });
+        };
+        void (async () => {
+          await say({ kind: "progress", run, share: 0.5, doing: "doubling" });
+          if (job === 13) await say({ kind: "failed", run, code: "outside-domain", message: "not 13" });
+          else if (job === 66) {
+            if (alive) worker.onerror?.({ message: "died" });
+          } else await say({ kind: "done", run, result: 2 * (job as number) });
+        })();
+      },
+      terminate: () => {
+        if (alive) this.ended++;
+        alive = false;
+      },
+    };
+    return worker as unknown as Worker;
+  };
+}
+
+type Deed = { ask: number } | { callOff: number } | { comesThrough: number };
+const deed: fc.Arbitrary<Deed> = fc.oneof(
+  { weight: 4, arbitrary: fc.record({ ask: fc.oneof(fc.integer({ min: 1, max: 9 }), fc.constantFrom(13, 66)) }) },
+  { weight: 2, arbitrary: fc.record({ callOff: fc.nat({ max: 9 }) }) },
+  { weight: 4, arbitrary: fc.record({ comesThrough: fc.integer({ min: 1, max: 3 }) }) },
+);
+
+describe("tasks asked of a worker, in any order of asking, calling off and answering", () => {
+  it("each caller hears once and of its own question; only the newest waits; after all of it the next one is answered", async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.scheduler(), fc.array(deed, { maxLength: 25 }), async (way, deeds) => {
+        const shop = new Workshop(way);
+        const client = new TaskClient<Tasks, "double">("double", shop.make);
+        const asked: { job: number; abort: AbortController; heard: unknown[]; calledOff: boolean }[] = [];
+        const ask = (job: number) => {
+          const call = { job, abort: new AbortController(), heard: [] as unknown[], calledOff: false };
+          asked.push(call);
+          client.ask(job, { signal: call.abort.signal, onProgress: () => expect(call.heard).toEqual([]) }).then(
+            (result) => call.heard.push(result),
+            (error) => call.heard.push(error),
+          );
+        };
+        const turn = () => new Promise((resolve) => setImmediate(resolve));
+        for (const each of deeds) {
+          if ("ask" in each) ask(each.ask);
+          else if ("callOff" in each) {
+            const call = asked[each.callOff];
+            if (call) {
+              call.calledOff = call.heard.length === 0;
+              call.abort.abort();
+            }
+          } else for (let i = 0; i < each.comesThrough && way.count() > 0; i++) await way.waitOne();
+          await turn();
+          // One at work and one that waits for it at most: whoever else has not heard was overtaken, and knows it.
+          expect(asked.filter(({ heard }) => heard.length === 0).length).toBeLessThanOrEqual(2);
+        }
+        ask(21);
+        for (let i = 0; i < 200 && (way.count() > 0 || asked.at(-1)?.heard.length === 0); i++) {
+          if (way.count() > 0) await way.waitOne();
+          await turn();
+        }
+        // The last may have been taken along by the one before it that died: then it knows, and a fresh worker answers the next.
+        const died = deeds.some((each) => "ask" in each && each.ask === 66);
+        for (const { job, heard, calledOff } of asked) {
+          expect(heard).toHaveLength(1);
+          const [told] = heard;
+          if (told instanceof WorkerFault) expect(told.code === "outside-domain" ? job : died).toBe(told.code === "outside-domain" ? 13 : true);
+          else if (!(told instanceof Superseded)) expect(told).toBe(2 * job);
+          if (calledOff) expect(told).toBeInstanceOf(Error);
+        }
+        ask(34);
+        while (way.count() > 0) {
+          await way.waitOne();
+          await turn();
+        }
+        expect(asked.at(-1)?.heard).toEqual([68]);
+        client.close();
+        expect(shop.made).toBe(shop.ended);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it("what cannot be sent is refused to its own caller and holds up nobody; called off before it is asked it is never sent", async () => {
+    const way = { schedule: async (done: Promise<void>) => done } as unknown as fc.Scheduler;
+    const shop = new Workshop(way);
+    const client = new TaskClient<Tasks, "double">("double", shop.make);
+    await expect(client.ask("unsendable" as never)).rejects.toMatchObject({ code: "unreadable", message: expect.stringMatching(/cannot be asked/) });
+    await expect(client.ask(4)).resolves.toBe(8);
+    const off = new AbortController();
+    off.abort();
+    await expect(client.ask(4, { signal: off.signal })).rejects.toBeInstanceOf(Superseded);
+    await expect(client.ask(66)).rejects.toMatchObject({ code: "worker-failed", message: "died" });
+    expect([shop.made, shop.ended]).toEqual([1, 1]);
+    await expect(client.ask(5)).resolves.toBe(10);
+    expect(shop.made).toBe(2);
+  });
+});
