@@ -248,6 +248,12 @@ export function RigRun({
           {port.fault}
         </Alert>
       )}
+      {!shown && !own.fault && (
+        // The picture's room is kept for it: what is pressed below does not move away under the hand when it comes.
+        <p className="rig-drawing run-picture run-picture-to-come" data-testid="run-picture-to-come">
+          The path is being worked out.
+        </p>
+      )}
       {shown && (
         <RunPicture
           block={own.program?.block ?? []}
