@@ -9,6 +9,7 @@ import { type Surface, type TautWire, type Trace, wireSurface } from "../physics
 import { type TraceError, traceError } from "../physics/string/traceError";
 import { faceErrors } from "./face";
 import { type Timed, timed, type Way, wayOf } from "./led";
+import { CORNER_WAYS, type CornerWay, fastest, LEAST_MM_S, type Plan, ROUNDS, type Trial } from "./search";
 
 export const PACE: Relation = {
   id: "pace",
@@ -21,8 +22,6 @@ export const PACE: Relation = {
   source: "this project's search over its own model of the wire",
 };
 
-export const CORNER_WAYS = ["wait", "slow", "past"] as const;
-export type CornerWay = (typeof CORNER_WAYS)[number];
 export const HOLDS = ["line", "face"] as const;
 export type Hold = (typeof HOLDS)[number];
 
@@ -66,34 +65,11 @@ export interface PaceAnswer extends Timed {
 
 /** No hand leads steadily faster, mm/s (this project's judgement). */
 export const HAND_MM_S = 20;
-/** Nor slower. */
-const LEAST_MM_S = 0.2;
-/** A wait longer than this is no wait but a hole, s. */
-const MOST_WAIT_S = 12;
 /** Trials are reckoned coarser than the answer: so many places of the wire, and steps of time. */
 const COARSE = { nodes: 24, steps: 360 };
 const FINE = { nodes: 60, steps: 1000 };
-/** A coarse trial must keep so much of the tolerance free. */
-const KEEP_FREE = 0.03;
 /** Least length of a piece beside a corner, mm. */
 const LEAST_BESIDE_MM = 3;
-/** Rounds of making feeds equal to what they may be. */
-const ROUNDS = 14;
-
-const tenths = (seconds: number) => Math.ceil(seconds * 10 - 1e-6) / 10;
-
-interface Plan {
-  feeds: Float64Array;
-  waits: Float64Array;
-}
-interface Trial extends Plan {
-  totalS: number;
-  errorMm: number;
-  /** worst distance that each piece and each corner answers for */
-  pieceMm: Float64Array;
-  cornerMm: Float64Array;
-  worst: { at: Point; share: number };
-}
 
 /** Feeds of a way's pieces: the most that drag and a hand allow, the least that fumes and the kerf allow, at the longer end. */
 function boundsOf(way: Way, ask: PaceAsk): { most: Float64Array; least: Float64Array; mostBy: PaceLimit[]; leastBy: PaceLimit[] } {
@@ -226,98 +202,6 @@ function tryOut(ask: PaceAsk, way: Way, { feeds, waits }: Plan, how: { nodes: nu
   return { feeds, waits, totalS, errorMm, pieceMm, cornerMm, worst };
 }
 
-/** The best of one feed for all pieces and one wait for all corners: no answer may be slower. */
-function uniformBest(ask: PaceAsk, way: Way, bounds: ReturnType<typeof boundsOf>, cutWay: CornerWay, allowedMm: number): Trial | null {
-  const top = Math.max(...bounds.most);
-  const bottom = Math.max(...bounds.least);
-  const at = (feed: number, wait: number) =>
-    tryOut(
-      ask,
-      way,
-      {
-        feeds: bounds.most.map((most, j) => Math.max(bounds.least[j] as number, Math.min(most, feed))),
-        waits: new Float64Array(way.corners.length).fill(wait),
-      },
-      COARSE,
-    );
-  let best: Trial | null = null;
-  for (const wait of way.corners.length > 0 && cutWay === "wait" ? [0, 0.3, 0.6, 1, 1.5, 2.2, 3.2, 5, 8] : [0]) {
-    const fast = at(top, wait);
-    if (fast.errorMm <= allowedMm) {
-      if (!best || fast.totalS < best.totalS) best = fast;
-      break;
-    }
-    let [low, high] = [Math.max(bottom, LEAST_MM_S), top];
-    let good: Trial | null = null;
-    for (let i = 0; i < 6; i++) {
-      const middle = i === 0 ? Math.sqrt(low * high) : good ? (low + high) / 2 : Math.sqrt(low * high);
-      const trial = at(middle, wait);
-      if (trial.errorMm <= allowedMm) {
-        low = middle;
-        if (!good || trial.totalS < good.totalS) good = trial;
-      } else high = middle;
-      // No feed of this wait could beat what is known.
-      if (best && (good === null || good.totalS > best.totalS) && trialFloor(way, high, wait) > best.totalS) break;
-    }
-    if (good && (!best || good.totalS < best.totalS)) best = good;
-  }
-  return best;
-}
-
-const trialFloor = (way: Way, feed: number, wait: number) =>
-  way.pieces.reduce((sum, { rootMm, tipMm }) => sum + Math.max(rootMm, tipMm) / feed, 0) + way.corners.length * wait;
-
-/** Makes every piece as fast, and every wait as short, as what it answers for allows; the fastest trial within the tolerance. */
-function improved(
-  ask: PaceAsk,
-  way: Way,
-  bounds: ReturnType<typeof boundsOf>,
-  start: Plan,
-  cutWay: CornerWay,
-  allowedMm: number,
-  tell: () => void,
-): Trial | null {
-  let best: Trial | null = null;
-  let plan = start;
-  const n = way.pieces.length;
-  let idle = 0;
-  for (let round = 0; round < ROUNDS; round++) {
-    tell();
-    const trial = tryOut(ask, way, plan, COARSE);
-    if (trial.errorMm <= allowedMm && (!best || trial.totalS < best.totalS * 0.999)) {
-      best = trial;
-      idle = 0;
-    } else {
-      idle += 1;
-      if (best && idle >= (cutWay === "slow" ? 8 : 4)) break;
-    }
-    const aim = allowedMm * 0.98;
-    // Bolder at first; later, smaller steps round what was found.
-    const bold = round < 5 ? 0.7 : 0.4;
-    const feeds = new Float64Array(n);
-    for (let j = 0; j < n; j++) {
-      const piece = way.pieces[j] as Way["pieces"][number];
-      const own = trial.pieceMm[j] as number;
-      const factor = own > 0 ? Math.min(1.5, Math.max(0.5, (aim / own) ** bold)) : 1.5;
-      // Beside a corner that is waited at, the wait and not the feed makes good what is lost.
-      const byWait = piece.corner !== null && cutWay !== "slow";
-      const pull = byWait ? Math.max(1, factor) : factor;
-      feeds[j] = Math.min(bounds.most[j] as number, Math.max(bounds.least[j] as number, (trial.feeds[j] as number) * pull));
-    }
-    const waits = new Float64Array(way.corners.length);
-    for (let k = 0; k < waits.length; k++) {
-      const own = trial.cornerMm[k] as number;
-      const was = trial.waits[k] as number;
-      if (cutWay !== "wait") continue;
-      // What is lost falls with time as the middle catches up: by its own relaxation, about.
-      const step = relaxationS(ask) * Math.log(Math.max(own, aim * 0.5) / aim) * (round < 5 ? 1 : 0.6);
-      waits[k] = Math.min(MOST_WAIT_S, Math.max(0, was + step));
-    }
-    plan = { feeds, waits };
-  }
-  return best;
-}
-
 const relaxationS = ({ wire }: PaceAsk) =>
   cornerDwell({
     lagM: 1,
@@ -363,100 +247,39 @@ function withEarsPast(
   return { root: r, tip: t, ears };
 }
 
-/** What the coarse search kept free of the tolerance is taken back: so much faster, the largest first. */
-const FASTER = [1.03, 1.01] as const;
-/** One wait for all corners that a person would think of, s: none of these may be quicker with one feed. */
-const PLAIN_WAITS = [0, 0.5, 1, 1.5, 2, 3] as const;
-
-/** The same pace a little faster, or with shorter waits, as far as the fine reckoning allows; and never slower than one feed with one plain wait. */
-function quickened(ask: PaceAsk, way: Way, bounds: ReturnType<typeof boundsOf>, found: Trial, cutWay: CornerWay): Trial {
-  let best = found;
-  const tried = (plan: Plan): Trial | null => {
-    const trial = tryOut(ask, way, plan, FINE);
-    return trial.errorMm <= ask.toleranceMm && trial.totalS < best.totalS ? trial : null;
-  };
-  const within = (feed: number, j: number) => Math.min(bounds.most[j] as number, Math.max(bounds.least[j] as number, feed));
-  for (const factor of FASTER) {
-    const trial = tried({ feeds: best.feeds.map((feed, j) => within(feed * factor, j)), waits: best.waits });
-    if (!trial) continue;
-    best = trial;
-    break;
-  }
-  if (best.waits.some((wait) => wait > 0))
-    best = tried({ feeds: best.feeds, waits: best.waits.map((wait) => Math.max(0, Math.round(wait * 10 - 1) / 10)) }) ?? best;
-  const long = way.pieces.reduce((sum, { rootMm, tipMm }) => sum + Math.max(rootMm, tipMm), 0);
-  const top = Math.max(...bounds.most);
-  for (const wait of way.corners.length > 0 && cutWay === "wait" ? PLAIN_WAITS : [0]) {
-    const plain = (feed: number): Plan => ({ feeds: bounds.most.map((_, j) => within(feed, j)), waits: new Float64Array(way.corners.length).fill(wait) });
-    const left = best.totalS - way.corners.length * wait;
-    // Slower than this it is no gain; if that already misses, so does any faster.
-    let low = left > 0 ? long / left : Number.POSITIVE_INFINITY;
-    if (low >= top) continue;
-    // A coarse look first: most are far from it.
-    if (tryOut(ask, way, plain(low * 1.0001), COARSE).errorMm > ask.toleranceMm * (1 + 2 * KEEP_FREE)) continue;
-    let kept = tried(plain(low * 1.0001));
-    if (!kept) continue;
-    let high = top;
-    for (let i = 0; i < 6; i++) {
-      const middle = (low + high) / 2;
-      const trial = tried(plain(middle));
-      if (trial) {
-        kept = trial;
-        low = middle;
-      } else high = middle;
-    }
-    best = kept;
-  }
-  return best;
+/** The way that corners are taken, in pieces. */
+function wayFor(ask: PaceAsk, cutWay: CornerWay): Way {
+  const long = Math.max(lineLength(ask.root), lineLength(ask.tip));
+  const pieceMm = ask.pieceMm ?? Math.max(4, long / 24);
+  const nearMm = Math.max(LEAST_BESIDE_MM, Math.min(2.5 * lagMm(ask), pieceMm));
+  const way = wayOf(ask.root, ask.tip, pieceMm, nearMm, [], ask.stations);
+  if (cutWay !== "past") return way;
+  // Far enough for the middle to come past the corner before the ends turn.
+  const corners = way.corners.map(({ index }) => index);
+  const eared = withEarsPast(way.root, way.tip, new Set(corners), Math.max(4, 1.3 * lagMm(ask)));
+  // Where the stations are among the points now: three more stand before each that comes after a corner.
+  const ends = ask.stations ? way.pieces.filter(({ station }) => station).map(({ to }) => to + 3 * corners.filter((at) => at < to).length) : [];
+  return wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears, ends);
 }
 
 /** Tries one way of taking corners. */
 function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Trial; way: Way; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
-  const long = Math.max(lineLength(ask.root), lineLength(ask.tip));
-  const pieceMm = ask.pieceMm ?? Math.max(4, long / 24);
-  const nearMm = Math.max(3, Math.min(2.5 * lagMm(ask), pieceMm));
-  let way = wayOf(ask.root, ask.tip, pieceMm, nearMm, [], ask.stations);
-  if (cutWay === "past") {
-    // Far enough for the middle to come past the corner before the ends turn.
-    const eared = withEarsPast(way.root, way.tip, new Set(way.corners.map(({ index }) => index)), Math.max(4, 1.3 * lagMm(ask)));
-    const corners = way.corners.map(({ index }) => index);
-    // Where the stations are among the points now: three more stand before each that comes after a corner.
-    const ends = ask.stations ? way.pieces.filter(({ station }) => station).map(({ to }) => to + 3 * corners.filter((at) => at < to).length) : [];
-    way = wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears, ends);
-  }
+  const way = wayFor(ask, cutWay);
   const bounds = boundsOf(way, ask);
-  let allowed = ask.toleranceMm * (1 - KEEP_FREE);
-  let leastMm = Number.POSITIVE_INFINITY;
-  for (let again = 0; again < 4; again++) {
-    tell();
-    const uniform = uniformBest(ask, way, bounds, cutWay, allowed);
-    // As fast as anything may be led, without a wait: nothing is to be gained.
-    const floorS = way.pieces.reduce((sum, { rootMm, tipMm }, j) => sum + Math.max(rootMm, tipMm) / (bounds.most[j] as number), 0);
-    const done = uniform !== null && uniform.totalS < floorS * 1.0001;
-    const starts: Plan[] = [
-      // Slowing down at corners begins there slow: what is slowest says most of the time.
-      {
-        feeds: bounds.most.map((most, j) => (cutWay === "slow" && way.pieces[j]?.corner !== null ? most * 0.2 : most)),
-        waits: new Float64Array(way.corners.length).fill(cutWay === "wait" ? relaxationS(ask) : 0),
-      },
-      ...(uniform
-        ? [uniform]
-        : [{ feeds: bounds.most.map((most, j) => Math.max(bounds.least[j] as number, most * 0.4)), waits: new Float64Array(way.corners.length) }]),
-    ];
-    const found = [uniform, ...(done ? [] : starts).map((start) => improved(ask, way, bounds, start, cutWay, allowed, tell))].filter((each) => each !== null);
-    const quickest = found.sort((a, b) => a.totalS - b.totalS)[0];
-    if (!quickest) {
-      // As slow as may be, and as long waits as mean anything: what is missed then is the least.
-      const slowest = tryOut(ask, way, { feeds: bounds.least, waits: new Float64Array(way.corners.length).fill(cutWay === "wait" ? MOST_WAIT_S : 0) }, FINE);
-      return { leastMm: Math.min(leastMm, slowest.errorMm) };
-    }
-    const rounded = { feeds: quickest.feeds, waits: quickest.waits.map(tenths) };
-    const trial = tryOut(ask, way, rounded, FINE);
-    if (trial.errorMm <= ask.toleranceMm) return { trial: quickened(ask, way, bounds, trial, cutWay), way, bounds };
-    leastMm = Math.min(leastMm, trial.errorMm);
-    allowed *= Math.min(0.98, ask.toleranceMm / trial.errorMm) * 0.99;
-  }
-  return { leastMm };
+  const found = fastest(
+    {
+      pieces: way.pieces.map(({ rootMm, tipMm, corner }) => ({ longMm: Math.max(rootMm, tipMm), corner })),
+      corners: way.corners.length,
+      most: bounds.most,
+      least: bounds.least,
+      toleranceMm: ask.toleranceMm,
+      relaxationS: relaxationS(ask),
+      reckon: (plan, how) => tryOut(ask, way, plan, how === "coarse" ? COARSE : FINE),
+    },
+    cutWay,
+    tell,
+  );
+  return "leastMm" in found ? found : { trial: found, way, bounds };
 }
 
 /**
@@ -484,7 +307,7 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
     throw new CoreError(
       "no-solution",
       "tolerance_mm",
-      `no pace holds this part to ${ask.toleranceMm} mm: the least error possible is ${least.toFixed(2)} mm. A tighter wire, a shorter one, less drag by more heat, or a narrower panel would.`,
+      `no pace holds this part to ${Number(ask.toleranceMm.toFixed(3))} mm: the least error possible is ${least.toFixed(2)} mm. A tighter wire, a shorter one, less drag by more heat, or a narrower panel would.`,
     );
   }
   const { trial, way, bounds, cutWay } = good;

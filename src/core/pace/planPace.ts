@@ -10,7 +10,8 @@ import type { Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
 import type { Station, Stations } from "../plans/stations";
 import { faceErrors } from "./face";
-import { type CornerWay, halfKerfMm, type PaceAnswer, paceOf } from "./pace";
+import { halfKerfMm, type PaceAnswer, paceOf } from "./pace";
+import type { CornerWay } from "./search";
 import { type Section, type Shared, sectionsOf, sharedWay } from "./sharedWay";
 import { type WhatIf, whatIfs } from "./whatIf";
 

@@ -2,7 +2,8 @@ import { z } from "zod";
 import { exactlyOne, type Verb, verb } from "../kernel/verb";
 import { heatOf, lineSchema, pairOf, refuseUntaut, tautFields, tautWireOf } from "../physics/string/verbs";
 import { figure } from "../units/figure";
-import { CORNER_WAYS, HOLDS, paceOf } from "./pace";
+import { HOLDS, paceOf } from "./pace";
+import { CORNER_WAYS } from "./search";
 
 const CORNERS = [...CORNER_WAYS, "best"] as const;
 /** Where a current's heat is first taken, mm/s: its resistance hardly moves with the feed. */
