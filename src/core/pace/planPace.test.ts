@@ -86,6 +86,102 @@ describe("a plan's pace", () => {
   });
 });
 
+describe("a pace's table, by hand", () => {
+  type Told = Parameters<typeof paceRows>[1];
+  /** Pieces as root mm, tip mm, feed of the longer, whether it ends at a number, whether it is a run past a corner, and what is waited behind it. */
+  const told = (bits: [number, number, number, boolean, boolean, number][], limits: Told["limits"]): Told => {
+    const [timesS, piece]: [number[], number[]] = [[0], []];
+    const after = (seconds: number, of: number) => {
+      timesS.push((timesS.at(-1) as number) + seconds);
+      piece.push(of);
+    };
+    for (const [j, [root, tip, feed, , , wait]] of bits.entries()) {
+      // Two stretches each: times of a piece are summed.
+      for (const share of [0.25, 0.75]) after((share * Math.max(root, tip)) / feed, j);
+      if (wait > 0) after(wait, -1);
+    }
+    const pieces = bits.map(([rootMm, tipMm, , station, ear], j) => ({ from: j, to: j + 1, rootMm, tipMm, corner: null, station, ear }));
+    return { way: { root: [], tip: [], pieces, corners: [] }, feeds: bits.map(([, , feed]) => feed), timesS, piece, limits };
+  };
+  const numbers = (labels: [string, boolean, "corner" | null][]) =>
+    ({
+      stations: labels.map(([label, whole, at]) => ({ label, whole, at, root: [0, 0], tip: [0, 0], rootAlongMm: 0, tipAlongMm: 0 })),
+    }) as unknown as Parameters<typeof paceRows>[0];
+
+  it("a corner between two numbers is waited at on the way, one at a number behind it, and a run past it is a wait there", () => {
+    const rows = paceRows(
+      numbers([
+        ["0", true, null],
+        ["1", true, null],
+        ["1 1/2", false, "corner"],
+        ["2", true, "corner"],
+        ["3", true, null],
+      ]),
+      told(
+        [
+          [10, 5, 5, true, false, 0],
+          [6, 3, 6, false, false, 0.5],
+          [4, 2, 4, true, false, 1.2],
+          [8, 8, 8, false, true, 0],
+          [10, 20, 10, true, false, 0],
+        ],
+        [
+          { fromMm: 0, toMm: 10, feedMmS: 5, limit: "drag" },
+          { fromMm: 10, toMm: 20, feedMmS: 6, limit: "tolerance" },
+          { fromMm: 20, toMm: 28, feedMmS: 8, limit: "hand" },
+          { fromMm: 28, toMm: 48, feedMmS: 10, limit: "fumes" },
+        ],
+      ),
+    );
+    const near = (value: number) => expect.closeTo(value, 9);
+    expect(rows).toEqual([
+      { from: "0", to: "1", rootFeedMmS: near(5), tipFeedMmS: near(2.5), seconds: near(2), waitS: near(0), limit: "drag", corner: false },
+      { from: "1", to: "2", rootFeedMmS: near(4), tipFeedMmS: near(2), seconds: near(2.5), waitS: near(2.2), limit: "tolerance", corner: true },
+      { from: "2", to: "3", rootFeedMmS: near(5), tipFeedMmS: near(10), seconds: near(2), waitS: near(0), limit: "fumes", corner: false },
+    ]);
+  });
+  it("a run past a corner between two numbers takes time on the way; numbers that no one named are counted", () => {
+    const rows = paceRows(
+      numbers([]),
+      told(
+        [
+          [5, 5, 5, true, false, 0],
+          [6, 3, 6, false, false, 0],
+          [8, 8, 4, false, true, 0],
+          [4, 2, 4, true, false, 0.3],
+        ],
+        [{ fromMm: 0, toMm: 23, feedMmS: 5, limit: "hand" }],
+      ),
+    );
+    expect(rows.map(({ from, to }) => [from, to])).toEqual([
+      ["0", "1"],
+      ["1", "2"],
+    ]);
+    expect(rows[1]).toMatchObject({ seconds: expect.closeTo(4, 9), waitS: expect.closeTo(0.3, 9), limit: "hand", corner: false });
+  });
+});
+
+describe("feeds that a template's allowance leaves", () => {
+  it.each(["edge", "centre"] as const)(
+    "half the kerf at either is half the tolerance off what the template allows for, guided by the wire's %s",
+    (guidance) => {
+      const plan: Plan = { ...fin, cut: { ...fin.cut, guidance } };
+      const own = evaluatePlan(plan, bow);
+      const job = paceJob(plan, own, "upper") as NonNullable<ReturnType<typeof paceJob>>;
+      const half = own.root.kerfMm / 2;
+      // The template stands off the part by what the wire melts, less its own half where the wire bears on its edge.
+      expect(job.allowedHalfMm).toBeCloseTo(half, 6);
+      const off = plan.pace.tolerance_mm / 2;
+      const scale = Math.max(job.stations.rootLengthMm, job.stations.tipLengthMm) / job.stations.rootLengthMm;
+      // As the kerf goes with one over the feed.
+      const feedOf = (mm: number) => (scale * (own.root.kerfMm * own.root.feedMmS)) / (2 * mm);
+      expect(job.kerfFeeds.min).toBeCloseTo(feedOf(half + off), 1);
+      expect(job.kerfFeeds.max).toBeCloseTo(feedOf(half - off), 1);
+      expect(job.kerfFeeds.min).toBeLessThan(own.root.feedMmS);
+    },
+  );
+});
+
 describe("the middle's lag shared", () => {
   const job = paceJob(fin, answer, "upper") as NonNullable<ReturnType<typeof paceJob>>;
   const pair = answer.cutter?.pair as never;
