@@ -91,14 +91,14 @@ describe("a pace's table, by hand", () => {
   /** Pieces as root mm, tip mm, feed of the longer, whether it ends at a number, whether it is a run past a corner, and what is waited behind it. */
   const told = (bits: [number, number, number, boolean, boolean, number][], limits: Told["limits"]): Told => {
     const [timesS, piece]: [number[], number[]] = [[0], []];
-    const after = (seconds: number, of: number) => {
+    const spend = (seconds: number, of: number) => {
       timesS.push((timesS.at(-1) as number) + seconds);
       piece.push(of);
     };
     for (const [j, [root, tip, feed, , , wait]] of bits.entries()) {
       // Two stretches each: times of a piece are summed.
-      for (const share of [0.25, 0.75]) after((share * Math.max(root, tip)) / feed, j);
-      if (wait > 0) after(wait, -1);
+      for (const share of [0.25, 0.75]) spend((share * Math.max(root, tip)) / feed, j);
+      if (wait > 0) spend(wait, -1);
     }
     const pieces = bits.map(([rootMm, tipMm, , station, ear], j) => ({ from: j, to: j + 1, rootMm, tipMm, corner: null, station, ear }));
     return { way: { root: [], tip: [], pieces, corners: [] }, feeds: bits.map(([, , feed]) => feed), timesS, piece, limits };

@@ -77,8 +77,8 @@ const event: fc.Arbitrary<Event> = fc.oneof(
 );
 const fates = fc.array(fc.constantFrom<"fine" | "question lost" | "answer lost">("fine", "fine", "question lost", "answer lost"), { maxLength: 8 });
 
-/** A look at the server that comes back after a later one began: the page once stayed at the older sheet. */
-const OVERTAKEN: [fc.Scheduler, never[], Event[]][] = [
+/** Found by such runs: a look at the server that comes back after a later one began, at which the page once stayed at the older sheet; and a step back that once took another's change back too. */
+const FOUND: [fc.Scheduler, never[], Event[]][] = [
   [
     fc.schedulerFor()`
 -> [task${1}] promise::question resolved
@@ -91,6 +91,27 @@ const OVERTAKEN: [fc.Scheduler, never[], Event[]][] = [
 -> [task${8}] promise::found resolved`,
     [],
     [{ waitMs: 50 }, { page: 1, change: 7 }, { waitMs: 350 }, { comesThrough: 2 }, { page: 1, change: 1 }, { comesThrough: 1 }],
+  ],
+  [
+    fc.schedulerFor()`
+-> [task${1}] promise::question resolved
+-> [task${2}] promise::question resolved
+-> [task${4}] promise::refusal resolved
+-> [task${3}] promise::answer resolved
+-> [task${5}] promise::question resolved
+-> [task${6}] promise::answer resolved
+-> [task${7}] promise::look resolved
+-> [task${8}] promise::found resolved`,
+    [],
+    [
+      { page: 1, change: 2 },
+      { page: 0, change: 4 },
+      { page: 0, change: 6 },
+      { waitMs: 2364 },
+      { comesThrough: 2 },
+      { comesThrough: 2 },
+      { page: 0, undo: true },
+    ],
   ],
 ];
 
@@ -124,8 +145,37 @@ describe("an open document, however questions and answers come through", () => {
           expect(store.getState()).toMatchObject({ document: far.row.document, base: far.row.document, revision: far.row.revision, save: { kind: "saved" } });
         }
       }),
-      { numRuns: 250, examples: OVERTAKEN },
+      { numRuns: 250, examples: FOUND },
     );
+  });
+
+  it("a step back takes back what was done here and nothing that another changed since, and a step forth brings it again", async () => {
+    const far = new Far(fc.schedulerFor()``, []);
+    // Nothing is on its way for long.
+    const store = createDocumentStore(
+      { ...kindOn(far), get: async () => far.row, save: async (_, revision, document) => (far.row = { ...far.row, document, revision: revision + 1 }) },
+      { id: "sheet", document: EMPTY, revision: 1 },
+    );
+    for (const mine of [4, 6]) store.change((sheet) => ({ ...sheet, mine }));
+    await store.flush();
+    far.row = { ...far.row, document: { ...far.row.document, yours: 2 }, revision: far.row.revision + 1 };
+    await store.refresh();
+    const now = () => store.getState().document;
+    expect(now()).toMatchObject({ mine: 6, yours: 2 });
+    const seen = [store.undo, store.undo, store.undo, store.redo, store.redo].map((step) => {
+      step();
+      return now();
+    });
+    expect(seen.map(({ mine }) => mine)).toEqual([4, 0, 0, 4, 6]);
+    expect(seen.map(({ yours }) => yours)).toEqual([2, 2, 2, 2, 2]);
+    // Of a part that both changed what is chosen stands, and so does the rest through every step.
+    store.change((sheet) => ({ ...sheet, note: "from here" }));
+    far.row = { ...far.row, document: { ...far.row.document, note: "from there", yours: 3 }, revision: far.row.revision + 1 };
+    await store.refresh();
+    await store.resolve("mine");
+    expect(now()).toEqual({ mine: 6, yours: 3, note: "from here" });
+    store.undo();
+    expect(now()).toMatchObject({ mine: 6, yours: 3 });
   });
 
   it("where both change the same part somebody is asked, nothing is overwritten unasked, and what is chosen stands", async () => {

@@ -171,6 +171,13 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     put(next, { past: [...past, document], future: future.slice(1) });
   }
 
+  /** Steps back and forth of this page, with what others changed since: undone is what was done here, and nothing of theirs. */
+  const withTheirs = (from: T, current: T): Pick<DocumentState<T>, "past" | "future"> => {
+    const { past, future } = store.getState();
+    const moved = (step: T) => kind.merge(from, step, current).merged;
+    return { past: past.map(moved), future: future.map(moved) };
+  };
+
   function meet(current: KeptRow<T>): void {
     const { base, document } = store.getState();
     // What stands there may be this page's own save whose answer was lost, or be made of it: it is where all that it changed stands there too. That is nobody else's change.
@@ -178,7 +185,8 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       const { clashes, merged } = kind.merge(base, sent, current.document);
       return clashes.length === 0 && kind.same(merged, current.document);
     });
-    const merge = kind.merge(landed ?? base, document, current.document);
+    const from = landed ?? base;
+    const merge = kind.merge(from, document, current.document);
     unanswered = [];
     if (merge.clashes.length > 0) {
       store.setState({ conflict: { ...merge, current } });
@@ -188,7 +196,10 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       base: current.document,
       revision: current.revision,
       ...(merge.theirs.length > 0
-        ? { notice: `Joined with a change ${current.changedBy ? `by ${current.changedBy}` : "made in another tab"}: ${merge.theirs.join(", ")}.` }
+        ? {
+            ...withTheirs(from, current.document),
+            notice: `Joined with a change ${current.changedBy ? `by ${current.changedBy}` : "made in another tab"}: ${merge.theirs.join(", ")}.`,
+          }
         : {}),
     });
     put(merge.merged);
@@ -196,7 +207,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
 
   /** Ends a conflict with my values, theirs, or theirs here and mine kept as one of its own. */
   async function resolve(choice: "mine" | "theirs" | "both"): Promise<void> {
-    const { conflict, document } = store.getState();
+    const { conflict, document, base } = store.getState();
     if (!conflict) return;
     if (choice === "both") {
       try {
@@ -208,6 +219,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     }
     store.setState({
       conflict: null,
+      ...withTheirs(base, conflict.current.document),
       base: conflict.current.document,
       revision: conflict.current.revision,
       notice: choice === "both" ? "Your version stands in the list as one of its own." : null,

@@ -2,8 +2,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { sql } from "drizzle-orm";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import type { Design } from "@/core/cutters/design/schema";
 import { readDocumentText, writeDocument } from "@/core/kernel/document";
@@ -13,55 +12,10 @@ import { templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, SHEET, tile } from "@/core/plans/outputs/tiles";
 import { evaluatePanels } from "@/core/plans/panels";
 import { firstPlan, PLAN_KIND, type Plan, planMerger } from "@/core/plans/plan";
-import { removeFolders } from "../../../../tests/helpers/folders";
-import { type Database, openDatabase } from "../../kernel/db/client";
 import { readLettering, tiledPdf } from "./output";
-import { createPlan, deletePlan, duplicatePlan, getPlan, listPlans, restorePlan, savePlan } from "./repository";
 
-const folder = mkdtempSync(path.join(tmpdir(), "plans-"));
 const [fin] = DEMO_PLANS as [Plan];
 const bow = DEMO_CUTTERS[0] as Design;
-
-describe("kept plans", () => {
-  let opened: Awaited<ReturnType<typeof openDatabase>>;
-  let db: Database;
-  beforeAll(async () => {
-    opened = await openDatabase(path.join(folder, "data"));
-    db = opened.db;
-  });
-  afterAll(async () => {
-    await opened.close();
-    removeFolders(folder);
-  });
-
-  it("are made, saved by revision, refused when stale, copied, put away and brought back", async () => {
-    const made = await createPlan(db, fin);
-    expect(made).toMatchObject({ revision: 1, plan: fin, deletedAt: null });
-    const saved = await savePlan(db, made.id, 1, { ...fin, name: "A longer fin", part: { ...fin.part, span_mm: 1200 } });
-    expect(saved.revision).toBe(2);
-    await expect(savePlan(db, made.id, 1, fin)).rejects.toMatchObject({
-      code: "stale-revision",
-      extra: { current: { id: made.id, revision: 2, plan: { name: "A longer fin" } } },
-    });
-    expect((await duplicatePlan(db, made.id)).plan.name).toBe("A longer fin, copy");
-    expect((await duplicatePlan(db, made.id)).plan.name).toBe("A longer fin, copy 2");
-    await deletePlan(db, made.id);
-    await expect(getPlan(db, made.id)).rejects.toMatchObject({ code: "not-found", message: expect.stringContaining("This plan is not here") });
-    expect((await listPlans(db)).plans).toHaveLength(2);
-    expect((await listPlans(db, { deleted: true })).plans.map((row) => row.id)).toEqual([made.id]);
-    await restorePlan(db, made.id);
-    expect((await getPlan(db, made.id)).plan.part.span_mm).toBe(1200);
-    expect((await listPlans(db, { find: "LONGER", limit: 1 })).plans).toHaveLength(1);
-  });
-
-  it("one that a newer program wrote is told by name and hides none of the others", async () => {
-    const [{ id }, others] = [await createPlan(db, fin), [await createPlan(db, fin), await createPlan(db, fin)]];
-    await db.execute(sql`update plans set plan = jsonb_set(plan, '{version}', '9') where id = ${id}`);
-    const { plans, unreadable } = await listPlans(db);
-    expect(unreadable).toEqual([{ id, name: fin.name, why: expect.stringContaining("newer Upwind Rod") }]);
-    expect(plans.map((plan) => plan.id)).toEqual(expect.arrayContaining(others.map((plan) => plan.id)));
-  });
-});
 
 describe("the plan's document", () => {
   it("goes out as a file and comes back the same; a key too many, a shape that is none and a newer version are refused by their place", () => {

@@ -3,9 +3,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { PGlite } from "@electric-sql/pglite";
-import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { RigDocument } from "@/core/rigs/rig";
 import { newRig } from "@/core/rigs/rig";
 import { removeFolders } from "../../../../tests/helpers/folders";
 import { type Database, openDatabase } from "../../kernel/db/client";
@@ -40,23 +38,6 @@ describe("kept rigs", () => {
     return row;
   };
   const text = async (id: string, as: "svg" | "dxf") => (await rigFile(db, id, { as, units: "metric" })).text();
-
-  it("are saved by revision, refused when stale, copied, put away and brought back", async () => {
-    const made = await rigRepository.create(db, DROP);
-    const heavier: RigDocument = { ...DROP, rig: { ...DROP.rig, weight_N: 11 } as RigDocument["rig"] };
-    expect((await rigRepository.save(db, made.id, 1, heavier)).revision).toBe(2);
-    await expect(rigRepository.save(db, made.id, 1, DROP)).rejects.toMatchObject({ code: "stale-revision", extra: { current: { revision: 2 } } });
-    expect((await rigRepository.duplicate(db, made.id)).document.name).toBe("A board, copy");
-    await rigRepository.setDeleted(db, made.id, true);
-    await expect(rigRepository.get(db, made.id)).rejects.toMatchObject({ code: "not-found", message: expect.stringContaining("This rig is not here") });
-    expect((await rigRepository.setDeleted(db, made.id, false)).document).toEqual(heavier);
-    await db.execute(sql`update rigs set rig = jsonb_set(rig, '{version}', '9') where id = ${made.id}`);
-    const { readable, unreadable } = await rigRepository.list(db);
-    expect(unreadable).toEqual([{ id: made.id, name: "A board", why: expect.stringContaining("newer Upwind Rod") }]);
-    expect(readable.length).toBeGreaterThan(8);
-    await db.execute(sql`delete from rigs where id = ${made.id}`);
-    expect(await verifyRows(engine())).toBeNull();
-  });
 
   it("the demo's rigs hang their own cutters and cut their own plans; hand bows tell what they carry", async () => {
     const swing = await named("Long Tom on the swing arm");
