@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { COUNT_IN_S, elapsedS, scheduleOf } from "./pacer";
 import type { PaceRow } from "./planPace";
-import { AT_REST, clockOffset, endTimes, isDone, rowAt, type TwoEnds, type TwoEndsDeed, twoEndsAfter } from "./twoEnds";
+import { AT_REST, clockHeld, clockOffset, endTimes, isDone, rowAt, type TwoEnds, type TwoEndsDeed, twoEndsAfter } from "./twoEnds";
 
 const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => ({
   from,
@@ -112,5 +112,21 @@ describe("another's clock", () => {
       ),
     );
     expect(clockOffset([])).toBeNull();
+  });
+  it("of two findings the surer is held, an older one as much less sure as clocks drift, and the newer where a clock was set", () => {
+    const held = { offsetMs: 3200, withinMs: 4, atMs: T0 };
+    expect(clockHeld(null, held)).toBe(held);
+    const found = (offsetMs: number, withinMs: number, laterS: number) => ({ offsetMs, withinMs, atMs: T0 + laterS * 1000 });
+    const kept = (next: ReturnType<typeof found>) => clockHeld(held, next) === held;
+    expect(kept(found(3210, 30, 60))).toBe(true);
+    expect(kept(found(3202, 3, 60))).toBe(false);
+    expect(kept(found(3202, 4, 0))).toBe(false);
+    // Ten milliseconds are what two clocks may drift in a hundred seconds.
+    expect(kept(found(3212, 15, 60))).toBe(true);
+    expect(kept(found(3212, 15, 120))).toBe(false);
+    // Set by a minute, or set back, which makes the older one look as if it were yet to come.
+    expect(kept(found(63_200, 30, 60))).toBe(false);
+    expect(kept(found(3200 - 60_000, 30, -60))).toBe(false);
+    expect(kept(found(3170, 30, -1))).toBe(true);
   });
 });

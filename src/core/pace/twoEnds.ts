@@ -90,3 +90,21 @@ export function clockOffset(samples: readonly ClockSample[]): { offsetMs: number
   }
   return best;
 }
+
+/** What is held of another clock: how far it is ahead of this one, the most that is wrong by, and when that was found by this clock, ms. */
+export interface HeldClock {
+  offsetMs: number;
+  withinMs: number;
+  atMs: number;
+}
+
+/** Two clocks drift apart by no more than this share of the time; a quartz does a tenth of it (from memory). */
+const DRIFT = 1e-4;
+
+/** What is held once the clock was asked again: the surer of the two; but the newer where both cannot be true, as when one of the clocks was set. */
+export function clockHeld(held: HeldClock | null, found: HeldClock): HeldClock {
+  if (!held) return found;
+  const within = held.withinMs + DRIFT * Math.abs(found.atMs - held.atMs);
+  const apart = Math.abs(found.offsetMs - held.offsetMs) > within + found.withinMs;
+  return apart || found.withinMs <= within ? found : held;
+}

@@ -1,11 +1,15 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { type ClockSample, clockOffset } from "@/core/pace/twoEnds";
+import { type ClockSample, clockHeld, clockOffset, type HeldClock } from "@/core/pace/twoEnds";
 import { ApiError, api, type SecondAbout, type SecondDeed, type SecondTold } from "../../kit/api";
 import { openEvents } from "../../kit/events";
 
 /** Questions about the server's clock at once, and how long until they are asked again, ms: clocks of phones drift by some parts in a million. */
 const ASKED = 9;
 const AGAIN_MS = 60_000;
+/** Not surer than this, ms, it is asked on, less and less often, so many times: a page that is still drawing itself hears late. */
+const SURE_MS = 10;
+const MOST_ASKED = 40;
+const PAUSE_MS = 50;
 /** What has no state of its own is looked at this often, ms. */
 const LOOK_MS = 500;
 
@@ -25,7 +29,7 @@ export interface Second {
 export function useSecond(ticket: string | null): Second {
   const [told, setTold] = useState<SecondTold | null>(null);
   const [about, setAbout] = useState<SecondAbout | null>(null);
-  const [clock, setClock] = useState<{ offsetMs: number; withinMs: number } | null>(null);
+  const [clock, setClock] = useState<HeldClock | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   // Answers may overtake one another: the newest stands.
@@ -81,7 +85,7 @@ export function useSecond(ticket: string | null): Second {
     let gone = false;
     const ask = async () => {
       const samples: ClockSample[] = [];
-      for (let i = 0; i < ASKED && !gone; i++) {
+      for (let i = 0; i < MOST_ASKED && !gone; i++) {
         try {
           const sentMs = Date.now();
           const { nowMs } = await api.second.act(ticket, { do: "look" });
@@ -90,9 +94,12 @@ export function useSecond(ticket: string | null): Second {
           failed(error);
           break;
         }
+        if (i < ASKED - 1) continue;
+        const found = clockOffset(samples);
+        if (!gone && found) setClock((held) => clockHeld(held, { ...found, atMs: Date.now() }));
+        if (found && found.withinMs <= SURE_MS) break;
+        await new Promise((resolve) => setTimeout(resolve, PAUSE_MS * (i - ASKED + 2)));
       }
-      const found = clockOffset(samples);
-      if (!gone && found) setClock(found);
     };
     void ask();
     const timer = setInterval(() => void ask(), AGAIN_MS);
