@@ -49,6 +49,8 @@ export default defineConfig({
           environment: "node",
           include: ["src/**/*.test.ts"],
           exclude: CORE,
+          // As the core: what a file leaves behind in a module it takes away itself.
+          isolate: false,
           // Thousands of random cases take seconds; on a machine that is busy elsewhere, many. No test is about time.
           testTimeout: 90_000,
           hookTimeout: 90_000,
@@ -62,6 +64,8 @@ export default defineConfig({
           name: "e2e",
           environment: "node",
           include: ["tests/e2e/**/*.test.ts"],
+          // What they share takes three seconds to load.
+          isolate: false,
           // Each file has a server and a browser of its own, and much of its time is waiting for them: two at once.
           maxWorkers: 2,
           testTimeout: 180_000,

@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessFaults, overflow, until, type Watched } from "../helpers/browser";
+import { accessFaults, listens, overflow, until, type Watched } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 
 const { server, watched } = workshop({ seed: true });
@@ -75,15 +75,19 @@ const smallTargets = (page: Page): Promise<string[]> =>
   );
 
 describe("every view, on a desk, a tablet and a phone", () => {
-  // One browser profile for them all: what it has read of the app it need not read and compile thirty times.
+  // One page for them all: what it has read of the app it need not read and compile thirty times, and a page takes a second to begin.
   let watch: Watched;
+  let page: Page;
   beforeAll(async () => {
     watch = await watched();
+    page = await watch.page("/keeping");
   });
   afterAll(() => watch.end());
 
   it.each(VIEWS)("$name: no fault of access, nothing wider than the screen, nothing too small for a thumb where it is used in the shed", async (view) => {
-    const page = await watch.page(await addressOf(view));
+    await page.setViewportSize(WIDTHS[0] as (typeof WIDTHS)[number]);
+    await page.goto(`${server.url}${await addressOf(view)}`);
+    await listens(page);
     await openView(page, view);
     for (const size of WIDTHS) {
       await page.setViewportSize(size);
@@ -102,7 +106,6 @@ describe("every view, on a desk, a tablet and a phone", () => {
       expect(await accessFaults(page), `${size.width} px`).toEqual([]);
     }
     expect(watch.faults).toEqual([]);
-    await page.close();
   });
 
   it("390 px: the rod, its figures and the verdict stand in the first screen, the sentence as rows, and nothing in the rod is cut off", async () => {

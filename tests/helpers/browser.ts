@@ -16,7 +16,7 @@ const WITHOUT = [
     "PaintHolding",
   ],
   ...["ThirdPartyStoragePartitioning", "AvoidCorsURLLoaderRestartOnRedirect", "OptimizationHints", "NetworkTimeServiceQuerying", "PreconnectToSearch"],
-  ...["SpareRendererForSitePerProcess", "ProactivelySwapBrowsingInstance"],
+  ...["IsolateOrigins", "site-per-process", "SpareRendererForSitePerProcess", "ProactivelySwapBrowsingInstance"],
 ];
 
 /**
@@ -35,6 +35,7 @@ export function launch(microphone?: string): Promise<Browser> {
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",
+      "--disable-site-isolation-trials",
       `--disable-features=${WITHOUT.join(",")}`,
       ...(microphone ? ["--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", `--use-file-for-fake-audio-capture=${microphone}`] : []),
     ],

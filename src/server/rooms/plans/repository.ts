@@ -22,10 +22,3 @@ export const countPlans = planRepository.count;
 /** @throws ServerError `not-found`, also for one that is put away */
 export const getPlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.get(db, id));
 export const createPlan = async (db: Executor, plan: Plan): Promise<KeptPlan> => toPlan(await planRepository.create(db, plan));
-/** Saves over a known revision. @throws ServerError `stale-revision` with the current plan when somebody saved in between */
-export const savePlan = async (db: Executor, id: string, revision: number, plan: Plan): Promise<KeptPlan> =>
-  toPlan(await planRepository.save(db, id, revision, plan, toPlan));
-export const deletePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.setDeleted(db, id, true));
-export const restorePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.setDeleted(db, id, false));
-/** A copy under a name that is not taken. */
-export const duplicatePlan = async (db: Executor, id: string): Promise<KeptPlan> => toPlan(await planRepository.duplicate(db, id));
