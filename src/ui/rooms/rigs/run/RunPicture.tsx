@@ -5,6 +5,8 @@ import { useSize } from "../../../kit/useSize";
 
 /** More points than this are not drawn one by one: a screen has no room for them. */
 const MOST_DRAWN = 4000;
+/** Half of what the wire's mark needs, px. */
+const MARK = 11;
 
 /** The block from its end: what is cut bright, what is to come dim, the wire where it stands, the places it was really reported at, and the way out. */
 export function RunPicture({
@@ -51,7 +53,12 @@ export function RunPicture({
     [fewer, place],
   );
   const cut = cutTo > 0 ? [...fewer.near.slice(0, Math.floor(cutTo / every) + 1), ...(at ? [at] : [])] : [];
-  const [x, y] = at ? (place(at).split(" ") as [string, string]) : ["0", "0"];
+  // A wire that stands off the picture is marked at its edge.
+  const [x, y] = at
+    ? place(at)
+        .split(" ")
+        .map((each, i) => Math.min((i === 0 ? width : height) - MARK, Math.max(MARK, Number(each))))
+    : [0, 0];
   return (
     <div ref={ref} className="rig-drawing run-picture">
       <svg width={width} height={height} style={{ position: "absolute", display: "block" }} role="img" data-testid="run-picture">
