@@ -165,7 +165,7 @@ describe("two people's changes of one document", () => {
     sail: string;
     sheet: string;
   }
-  const { same, merge } = mergerOf<Boat>({
+  const { same, merge, carry } = mergerOf<Boat>({
     version: null,
     name: "name",
     hull: { each: { length: "length", beam: "beam", paint: "paint" } },
@@ -198,5 +198,24 @@ describe("two people's changes of one document", () => {
     expect(merge(painted, base, { ...painted, name: "Dab" }).merged).toEqual({ ...base, name: "Dab", hull: { ...base.hull, paint: undefined } });
     expect(same(base, { ...base, version: 2 })).toBe(true);
     expect(same(base, { ...base, hull: { ...base.hull, beam: 3 } })).toBe(false);
+  });
+
+  it("what others changed is laid over any other state as a merge would take it, and nothing else of it moves", () => {
+    const two = fc.integer({ min: 1, max: 2 });
+    const boat: fc.Arbitrary<Boat> = fc.record({
+      version: fc.constant(1),
+      name: fc.constantFrom("Sprat", "Dab"),
+      hull: fc.record({ length: two, beam: two, paint: fc.constantFrom("red", "blue") }, { requiredKeys: ["length", "beam"] }),
+      mast: fc.record({ height: two, rake: two, wood: fc.constantFrom("ash", "larch") }),
+      sail: fc.constantFrom("lug", "gaff"),
+      sheet: fc.constantFrom("hemp", "wire"),
+    });
+    fc.assert(
+      fc.property(boat, boat, boat, (from, theirs, onto) => {
+        const carried = carry(from, theirs)(onto);
+        expect(same(carried, merge(from, onto, theirs).merged)).toBe(true);
+        expect(same(carry(from, from)(onto), onto)).toBe(true);
+      }),
+    );
   });
 });

@@ -74,6 +74,8 @@ export interface Merger<T> {
   same: (a: T, b: T) => boolean;
   /** @param base what both started from */
   merge: (base: T, mine: T, theirs: T) => Merge<T>;
+  /** Lays what they changed since a base over any document, whatever that one says of it. */
+  carry: (base: T, theirs: T) => (onto: T) => T;
 }
 
 /** @param parts how every key of the document changes */
@@ -95,6 +97,10 @@ export function mergerOf<T extends object>(parts: PartsOf<T>): Merger<T> {
         else clashes.push(part.label);
       }
       return { merged, clashes, withMine, theirs: taken };
+    },
+    carry: (base, theirs) => {
+      const changed = all.filter((part) => canonical(part.read(base)) !== canonical(part.read(theirs)));
+      return (onto) => changed.reduce((document, part) => part.write(document, theirs), onto);
     },
   };
 }

@@ -174,7 +174,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   /** Steps back and forth of this page, with what others changed since: undone is what was done here, and nothing of theirs. */
   const withTheirs = (from: T, current: T): Pick<DocumentState<T>, "past" | "future"> => {
     const { past, future } = store.getState();
-    const moved = (step: T) => kind.merge(from, step, current).merged;
+    const moved = kind.carry(from, current);
     return { past: past.map(moved), future: future.map(moved) };
   };
 
