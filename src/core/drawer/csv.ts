@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { guardCell, unguardCell } from "../kernel/csv";
+import { delimiterOf, guardCell, unguardCell } from "../kernel/csv";
 import { CoreError } from "../kernel/errors";
 import { COLUMNS, cellText, itemFromCells } from "./columns";
 import type { Item } from "./items";
@@ -43,7 +43,7 @@ function changedColumns(before: Item, after: Item): string[] {
 export function previewCsv(text: string, drawer: readonly { id: string; item: Item }[]): CsvPreview {
   if (text.length > MAX_CSV_CHARACTERS)
     throw new CoreError("out-of-range", "", `a drawer file has at most ${MAX_CSV_CHARACTERS} characters; this one has ${text.length}`);
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { skipEmptyLines: false, delimitersToGuess: [",", ";", "\t"] });
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { skipEmptyLines: false, delimiter: delimiterOf(text) });
   const table = parsed.data;
   const known = new Map(COLUMNS.map((column) => [column.key.toLowerCase(), column.key]));
   const header = (table[0] ?? []).map((cell) => known.get(cell.trim().toLowerCase()) ?? cell.trim());
@@ -59,7 +59,7 @@ export function previewCsv(text: string, drawer: readonly { id: string; item: It
   const faults = new Map<number, string>();
   for (const error of parsed.errors) {
     // A file of one column has no delimiter to find; that is no fault.
-    if (error.code !== "UndetectableDelimiter" && error.row !== undefined) faults.set(error.row, error.message);
+    if (error.row !== undefined) faults.set(error.row, error.message);
   }
   const existing = new Map(drawer.map((row) => [itemKey(row.item.kind, row.item.name), row]));
   const seen = new Map<string, number>();

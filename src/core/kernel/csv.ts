@@ -7,3 +7,13 @@ export const guardCell = (text: string) => (FORMULA.test(text) ? `'${text}` : te
 
 /** The text a guarded cell was made of. */
 export const unguardCell = (text: string) => (GUARDED.test(text) ? text.slice(1) : text);
+
+/** Delimiters that spreadsheets write, by the person's region. */
+const DELIMITERS = [",", ";", "\t"] as const;
+
+/** What parts a table's cells: the one of these that stands most often in its first line, which names the columns. What stands in people's own words further down says nothing about it. */
+export function delimiterOf(text: string): (typeof DELIMITERS)[number] {
+  const [first = ""] = text.split(/\r?\n|\r/, 1);
+  const count = (delimiter: string) => first.split(delimiter).length;
+  return DELIMITERS.reduce((best, each) => (count(each) > count(best) ? each : best));
+}

@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { z } from "zod";
 import { canonical } from "../kernel/canonical";
-import { guardCell, unguardCell } from "../kernel/csv";
+import { delimiterOf, guardCell, unguardCell } from "../kernel/csv";
 import { CoreError } from "../kernel/errors";
 import { plainText, toCoreError } from "../kernel/parse";
 import { WRITTEN_BY } from "../kernel/version";
@@ -159,7 +159,7 @@ interface FileEntry {
 }
 
 function readCsv(text: string): FileEntry[] {
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimitersToGuess: [",", ";", "\t"] });
+  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimiter: delimiterOf(text) });
   const [header = [], ...rows] = parsed.data;
   const columns = header.map((cell) => cell.trim());
   if (!columns.includes("kind") || !columns.includes("at"))
@@ -168,7 +168,7 @@ function readCsv(text: string): FileEntry[] {
     if (!(column in COLUMNS)) throw new CoreError("unknown-key", "line 1", `"${column}" (column ${i + 1}) is not a column of a log: use ${FIELDS.join(", ")}`);
     if (columns.indexOf(column) !== i) throw new CoreError("conflict", "line 1", `the column "${column}" stands there twice`);
   }
-  const faults = new Map(parsed.errors.filter((error) => error.code !== "UndetectableDelimiter").map((error) => [error.row, error.message]));
+  const faults = new Map(parsed.errors.map((error) => [error.row, error.message]));
   return rows.flatMap((cells, i): FileEntry[] => {
     if (cells.every((cell) => cell.trim() === "")) return [];
     const fault = faults.get(i + 1);

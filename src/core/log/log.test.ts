@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { acceptedFrom, movedFigures, withCalibration } from "../calibration/accept";
 import { learnFrom } from "../calibration/learn";
@@ -69,8 +70,17 @@ describe("log files", () => {
           expect(readLogFile(text, entries).every((row) => row.status === "known")).toBe(true);
         }
       }),
-      { numRuns: 150 },
+      // A note of another region's delimiters once had the file read by them.
+      { numRuns: 150, examples: [[[[lastCut, " ;;"]]], [[[lastCut, "\t\t\t"]]]] },
     );
+  });
+
+  it("is read whichever of the regions' delimiters it was saved with", () => {
+    const comma = entriesToCsv(named("Long Tom", [{ ...lastCut, note: "one; two" }]));
+    for (const delimiter of [";", "\t"]) {
+      const text = Papa.unparse(Papa.parse<string[]>(comma, { delimiter: "," }).data, { delimiter });
+      expect(readLogFile(text, []).map((row) => (row.status === "refused" ? row : row.entry.note))).toEqual(["one; two"]);
+    }
   });
 
   it("a bad row is refused by line and field, and the good ones are still there", () => {
