@@ -1,7 +1,7 @@
 import type { NextConfig } from "next";
 
 const config: NextConfig = {
-  serverExternalPackages: ["@electric-sql/pglite"],
+  serverExternalPackages: ["@electric-sql/pglite", "piscina"],
   poweredByHeader: false,
   reactStrictMode: true,
   // Types are checked by `npm test`, over tests and scripts too; a build for use need not wait for that.
@@ -19,6 +19,8 @@ const config: NextConfig = {
           { key: "Permissions-Policy", value: "camera=(), geolocation=(), microphone=(self)" },
         ],
       },
+      // A response of the API is data: should a browser show one, it runs nothing.
+      { source: "/api/:path*", headers: [{ key: "Content-Security-Policy", value: "default-src 'none'; frame-ancestors 'none'" }] },
     ];
   },
 };

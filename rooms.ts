@@ -98,11 +98,22 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   /** What was changed, told to open pages. */
   "server/rooms/changes": ["core/kernel", "contract/", "server/kernel"],
   /** The one controller of the house, and the run it is at. */
-  "server/rooms/run": ["core/", "contract/", "server/kernel", "server/rooms/instruments", "server/rooms/log", "server/rooms/rigs"],
+  "server/rooms/run": ["core/", "contract/", "server/kernel", "server/rooms/instruments", "server/rooms/keeping", "server/rooms/log", "server/rooms/rigs"],
   /** How the house stands. */
   "server/rooms/health": ["core/kernel", "contract/", "server/kernel", "server/rooms/keeping"],
   /** What stands on a second screen, at the other end of the wire. */
   "server/rooms/second": ["core/", "contract/", "server/kernel", "server/rooms/changes", "server/rooms/instruments", "server/rooms/run"],
+  /** Entry files of the server's worker threads. */
+  "server/threads": [
+    "core/",
+    "contract/",
+    "server/kernel",
+    "server/rooms/keeping",
+    "server/rooms/run",
+    "server/rooms/plans",
+    "server/rooms/rigs",
+    "server/rooms/sheets",
+  ],
   server: ["core/", "server/"],
   "ui/kit": ["core/", "contract/", "workers"],
   "ui/cutter": ["core/", "workers", "ui/kit"],

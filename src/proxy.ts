@@ -1,26 +1,15 @@
+import { sql } from "drizzle-orm";
 import { type NextRequest, NextResponse } from "next/server";
 import type { Member } from "./server/kernel/access/member";
-import { isLoopback, plainAddress, standingOf } from "./server/kernel/access/standing";
+import { standingOf } from "./server/kernel/access/standing";
 import { heldAccess, SESSION_COOKIE } from "./server/kernel/access/who";
-import { awayWords } from "./server/kernel/db/client";
-import { LOCAL_HEADER, MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/doorGuard";
+import { awayWords, database, isShared } from "./server/kernel/db/client";
+import { MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/doorGuard";
 import type { ServerError } from "./server/kernel/errors";
 import { logFault } from "./server/kernel/log";
 
-/**
- * Names this server answers to: loopback, the very address it was reached at, and what UPWIND_HOSTS adds (comma-separated). Stops another site's name from being pointed here:
- * what a name points to can be changed under way, a bare address cannot.
- */
-function isOwnHost(host: string | null, local: string | null): boolean {
-  if (!host) return false;
-  const name = plainAddress(host.replace(/:\d+$/, ""));
-  const extra = (process.env.UPWIND_HOSTS ?? "").split(",").map((entry) => plainAddress(entry.trim()));
-  return isLoopback(name) || (name !== "" && (extra.includes(name) || name === local));
-}
-
-/** Where nobody needs to be signed in: the page and the route where one does that, second screens, whose routes look at the ticket, health, metrics and the archive, whose routes look at who asks, the offline page, which knows nothing but what its browser saw, and what every page is made of. */
-const OUTSIDE =
-  /^\/(sign-in$|api\/access\/sign-in$|second\/[^/]+$|api\/(health|metrics|backup)$|api\/second\/[^/]+(\/events)?$|_next\/|(icon\.svg|icon-\d+\.png|manifest\.webmanifest|sw\.js|offline)$)/;
+/** Pages that need nobody signed in: where one signs in, second screens, which their ticket opens, the offline page, which knows only what its browser saw, and what every page is made of. */
+const PUBLIC = /^\/(sign-in$|second\/[^/]+$|_next\/|(icon\.svg|icon-\d+\.png|manifest\.webmanifest|sw\.js|offline)$)/;
 
 function contentSecurityPolicy(nonce: string): string {
   const dev = process.env.NODE_ENV === "development";
@@ -40,9 +29,8 @@ function contentSecurityPolicy(nonce: string): string {
   ].join("; ");
 }
 
-/** Said while the database server is away; a page comes again by itself. */
-function notNow(pathname: string, { code, message, status }: ServerError): NextResponse {
-  if (pathname.startsWith("/api/")) return NextResponse.json({ error: { code, message } }, { status });
+/** Shown while the database server is away; the page comes back by itself. */
+function awayPage({ status }: ServerError): NextResponse {
   const words = "<h1>The workshop's database server does not answer</h1><p>Nothing that was saved is lost. This page tries again every five seconds.</p>";
   return new NextResponse(
     `<!doctype html><meta charset="utf-8"><title>Upwind Rod</title><main style="font:1.1rem sans-serif;max-width:32rem;padding:3rem">${words}</main>`,
@@ -58,10 +46,15 @@ function notNow(pathname: string, { code, message, status }: ServerError): NextR
   );
 }
 
+/** Whoever is signed in, where somebody must be; a database server that is away is found here, whichever page is asked for. */
+async function memberOf(request: NextRequest, signsIn: boolean): Promise<Member | null> {
+  if (signsIn) return (await heldAccess()?.read(request.cookies.get(SESSION_COOKIE)?.value)) ?? null;
+  if (isShared()) await (await database()).execute(sql`select 1`);
+  return null;
+}
+
+/** Pages only: routes of the API apply their own policies, and their bodies pass through no copy. */
 export async function proxy(request: NextRequest) {
-  if (!isOwnHost(request.headers.get("host"), request.headers.get(LOCAL_HEADER))) {
-    return new NextResponse("This address is not one this server answers to. Set UPWIND_HOSTS to add it.\n", { status: 421 });
-  }
   const nonce = btoa(crypto.randomUUID());
   const policy = contentSecurityPolicy(nonce);
   const headers = new Headers(request.headers);
@@ -69,19 +62,18 @@ export async function proxy(request: NextRequest) {
   headers.set("content-security-policy", policy);
   const { door } = standingOf(process.env);
   const { pathname } = request.nextUrl;
-  let member: Member | null | undefined;
+  const open = PUBLIC.test(pathname);
+  let member: Member | null = null;
   try {
-    member = door === "phrase" ? await heldAccess()?.read(request.cookies.get(SESSION_COOKIE)?.value) : undefined;
+    if (!open || door === "phrase") member = await memberOf(request, door === "phrase");
   } catch (error) {
-    // Whether somebody is signed in cannot be looked up: that is no reason to send them to sign in anew, nor to keep from anyone what is for everyone, such as how the house stands.
+    // Whether somebody is signed in cannot be looked up: that is no reason to send them to sign in again, nor to keep from anyone what is for everyone.
     const away = await awayWords(error);
     logFault(error, { withPlace: away === null });
     if (!away) throw error;
-    if (!OUTSIDE.test(pathname)) return notNow(pathname, away);
+    if (!open) return awayPage(away);
   }
-  if (door === "phrase" && !member && !OUTSIDE.test(pathname)) {
-    if (pathname.startsWith("/api/"))
-      return NextResponse.json({ error: { code: "sign-in", message: "Sign in first: this workshop has an access phrase." } }, { status: 401 });
+  if (door === "phrase" && !member && !open) {
     // By the name it was asked by: the framework's own idea of its address is that of the socket.
     const to = new URL("/sign-in", `http${request.headers.get(SECURE_HEADER) === "1" ? "s" : ""}://${request.headers.get("host")}`);
     to.searchParams.set("to", `${pathname}${request.nextUrl.search}`);
@@ -93,4 +85,4 @@ export async function proxy(request: NextRequest) {
   return response;
 }
 
-export const config = { matcher: ["/((?!_next/static|favicon.ico).*)"] };
+export const config = { matcher: ["/((?!api/|_next/static|favicon.ico).*)"] };

@@ -80,7 +80,7 @@ export function install() {
   writeStamp("install", wanted);
 }
 
-const built = ["package-lock.json", "src", "public", "drizzle", "next.config.ts", "tsconfig.json"];
+const built = ["package-lock.json", "src", "public", "drizzle", "next.config.ts", "tsconfig.json", "scripts/lib"];
 
 /** Builds the app unless the last build was of these very files. */
 export function build() {
@@ -92,7 +92,7 @@ export function build() {
   const result = run(bin("next"), ["build"], { quiet: true });
   if (!result.ok) giveUp(`The build failed:\n${result.output.slice(-4000)}`);
   const worker = run(process.execPath, [path.join(root, "scripts", "lib", "serviceWorker.mjs")], { quiet: true });
-  if (!worker.ok) giveUp(`The offline page's worker could not be built:\n${worker.output.slice(-4000)}`);
+  if (!worker.ok) giveUp(`The offline page's worker and the server's threads could not be built:\n${worker.output.slice(-4000)}`);
   writeStamp("build", wanted);
 }
 

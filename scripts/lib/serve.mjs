@@ -22,16 +22,19 @@ async function answers(url) {
   }
 }
 
-/** The stand-in controller beside the app, ending with this process. @returns its address */
+/** The simulated controller next to the app, ending with this process. @returns its address */
 function standIn() {
-  const child = spawn(process.execPath, ["--import", "tsx", path.join(root, "src", "cli", "controller.ts")], { cwd: root, stdio: ["pipe", "pipe", "inherit"] });
+  const child = spawn(process.execPath, ["--import", "tsx", path.join(root, "src", "cli", "controller.ts"), "--with-parent"], {
+    cwd: root,
+    stdio: ["pipe", "pipe", "inherit"],
+  });
   return new Promise((resolve, reject) => {
     let said = "";
     child.stdout.on("data", (chunk) => {
       said += chunk;
       if (said.includes("\n")) resolve(`127.0.0.1:${JSON.parse(said).port}`);
     });
-    child.once("exit", (code) => reject(new Error(`the stand-in controller ended with ${code}`)));
+    child.once("exit", (code) => reject(new Error(`the simulated controller ended with ${code}`)));
   });
 }
 

@@ -1,8 +1,9 @@
-// Bundles the page's service worker beside the build: /sw.js is served from there.
+// Bundles what is not built by the framework: the page's service worker (/sw.js is served from .next) and the server's worker threads.
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { build } from "esbuild";
 import { root } from "./prepare.mjs";
+import { bundleThreads } from "./threads.mjs";
 
 /** @returns when .next/sw.js stands */
 export async function bundleServiceWorker() {
@@ -21,3 +22,4 @@ export async function bundleServiceWorker() {
 }
 
 await bundleServiceWorker();
+await bundleThreads();

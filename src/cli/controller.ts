@@ -1,8 +1,30 @@
 import { STAND_IN, StandIn } from "@/core/motion/standIn";
 import { serveStandIn } from "@/server/rooms/run/standInServer";
 
-/** The stand-in controller as a process of its own: its port as JSON on standard output; it ends with whoever started it. The first argument is the port it is to have, the second its watchdog in seconds. */
-const { port } = await serveStandIn(new StandIn({ ...STAND_IN, watchdogS: Number(process.argv[3] ?? STAND_IN.watchdogS) }), Number(process.argv[2] ?? 0));
-process.stdout.write(`${JSON.stringify({ port })}\n`);
-process.stdin.resume();
-process.stdin.on("end", () => process.exit(0));
+/**
+ * The simulated controller as a process of its own. Arguments: the port it is to have (any free one without), its watchdog in seconds, and
+ * `--trace`: prints `{"at", "state", "heat"}` (Unix seconds) at the start and at every change;
+ * `--with-parent`: ends when standard input does, with whoever started it.
+ */
+const flags = new Set(process.argv.slice(2).filter((word) => word.startsWith("--")));
+const [port = 0, watchdogS = STAND_IN.watchdogS] = process.argv
+  .slice(2)
+  .filter((word) => !word.startsWith("--"))
+  .map(Number);
+const controller = new StandIn({ ...STAND_IN, watchdogS });
+const served = await serveStandIn(controller, port);
+const say = (line: object) => process.stdout.write(`${JSON.stringify(line)}\n`);
+if (flags.has("--trace")) {
+  let [state, heat] = [controller.state, controller.heat];
+  const trace = (more: object = {}) => say({ at: Date.now() / 1000, state, heat, ...more });
+  trace({ port: served.port });
+  setInterval(() => {
+    if (controller.state === state && controller.heat === heat) return;
+    [state, heat] = [controller.state, controller.heat];
+    trace();
+  }, 2);
+} else say({ port: served.port });
+if (flags.has("--with-parent")) {
+  process.stdin.resume();
+  process.stdin.on("end", () => process.exit(0));
+}

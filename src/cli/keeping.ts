@@ -1,39 +1,48 @@
-import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { createWriteStream, existsSync, renameSync, rmSync, statSync } from "node:fs";
 import path from "node:path";
+import { pipeline } from "node:stream/promises";
 import { CoreError } from "@/core/kernel/errors";
 import { isShared, openDatabase, openWorkshop, openWorkshopAt } from "@/server/kernel/db/client";
 import { backupFolder, databasePath, dataFolder, knownPath } from "@/server/kernel/db/dataFolder";
 import { holderOf, lockFolder } from "@/server/kernel/db/folderLock";
 import { ServerError } from "@/server/kernel/errors";
-import { readArchive } from "@/server/rooms/keeping/archive";
+import { backupBeforeUpdates, listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/archiveFiles";
+import { readArchive } from "@/server/rooms/keeping/archiveReader";
 import { moveWorkshop } from "@/server/rooms/keeping/move";
-import { previewRestore, restoreArchive } from "@/server/rooms/keeping/restore";
-import { keepBeforeUpdates, listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/store";
+import { compareStaged, dropStaged, restoreStaged, stageArchive } from "@/server/rooms/keeping/staging";
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
-/** The running server's own archive, where one runs on this folder. */
-async function fromServer(folder: string): Promise<Uint8Array | null> {
+/** Reads an archive to its end. @returns when it was made. @throws CoreError where it is damaged */
+async function checkArchive(file: string): Promise<string> {
+  let made = "";
+  for await (const item of readArchive(file)) if (item.kind === "manifest") made = item.made;
+  return made;
+}
+
+/** The running server's own archive, written to a file, where one runs on this folder. */
+async function fromServer(folder: string, file: string): Promise<boolean> {
   const holder = holderOf(folder);
   const url = holder?.url;
-  if (!url) return null;
+  if (!url) return false;
   try {
     // Whoever can read the folder may have all that is in it: its mark opens a door that asks for a phrase.
     const response = await fetch(`${url}/api/backup`, { headers: { authorization: `Bearer ${holder.token}` } });
-    return response.ok ? new Uint8Array(await response.arrayBuffer()) : null;
+    if (!response.ok || !response.body) return false;
+    await pipeline(response.body, createWriteStream(file));
+    return true;
   } catch {
     // It does not answer: the folder's own lock will say whether it lives.
-    return null;
+    rmSync(file, { force: true });
+    return false;
   }
 }
 
 async function backup(folder: string, file: string | undefined): Promise<void> {
-  const running = isShared() ? null : await fromServer(folder);
-  if (running) {
-    const to = path.resolve(file ?? nameFor("upwind-rod"));
-    writeFileSync(to, running);
-    readArchive(running);
-    say(`Backup of the running workshop: ${to} (${(running.length / 1048576).toFixed(1)} MB).`);
+  const to = path.resolve(file ?? nameFor("upwind-rod"));
+  if (!isShared() && (await fromServer(folder, to))) {
+    await checkArchive(to);
+    say(`Backup of the running workshop: ${to} (${(statSync(to).size / 1048576).toFixed(1)} MB).`);
     return;
   }
   const { db, close } = await openWorkshop(folder);
@@ -55,7 +64,7 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
     process.exitCode = 2;
     return;
   }
-  const archive = readArchive(readFileSync(file));
+  const made = await checkArchive(file);
   let opened: Awaited<ReturnType<typeof openDatabase>> | null = null;
   try {
     opened = await openWorkshop(folder);
@@ -63,7 +72,7 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
     if (isShared() || !(error instanceof ServerError) || !["data-damaged", "data-folder-fault", "newer-schema"].includes(error.code)) throw error;
     say(`${error.message}\n`);
     if (!sure) {
-      say(`With --yes what stands in ${folder} is set aside and the backup of ${archive.made} is put in its place.`);
+      say(`With --yes what stands in ${folder} is set aside and the backup of ${made} is put in its place.`);
       process.exitCode = 2;
       return;
     }
@@ -78,17 +87,21 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
   }
   const { db, close } = opened;
   try {
-    const counts = await previewRestore(db, archive);
-    for (const row of counts)
-      say(`  ${row.kind.padEnd(8)} ${row.inArchive} in the backup, ${row.here} here: ${row.same} the same, ${row.differ} differ, ${row.onlyHere} only here`);
-    if (!sure) {
-      say(`\nNothing was changed. With --yes the workshop becomes what it was at ${archive.made}.`);
-      process.exitCode = 2;
-      return;
+    const staged = await stageArchive(db, readArchive(file), sure);
+    try {
+      for (const row of await compareStaged(db, staged))
+        say(`  ${row.kind.padEnd(8)} ${row.inArchive} in the backup, ${row.here} here: ${row.same} the same, ${row.differ} differ, ${row.onlyHere} only here`);
+      if (!sure) {
+        say(`\nNothing was changed. With --yes the workshop becomes what it was at ${made}.`);
+        process.exitCode = 2;
+        return;
+      }
+      const undo = await writeBackup(db, nameFor("before-restore"), folder);
+      const restored = await restoreStaged(db, staged, "replace");
+      say(`\nRestored: ${restored} rows, as of ${made}. To undo: npm run restore -- "${path.join(backupFolder(folder), undo.name)}" --yes`);
+    } finally {
+      await dropStaged(db, staged.id);
     }
-    const undo = await writeBackup(db, nameFor("before-restore"), folder);
-    const put = await restoreArchive(db, archive, "replace");
-    say(`\nPut back: ${put} rows, as of ${archive.made}. To undo: npm run restore -- "${path.join(backupFolder(folder), undo.name)}" --yes`);
   } finally {
     await close();
   }
@@ -121,7 +134,7 @@ async function move(from: string | undefined, to: string | undefined): Promise<v
   }
 }
 
-keepBeforeUpdates();
+backupBeforeUpdates();
 const [what, ...rest] = process.argv.slice(2);
 const file = rest.find((word) => !word.startsWith("--"));
 try {

@@ -6,9 +6,9 @@ import { closeDatabase, database, isShared, openedDatabase, watchLock } from "./
 import { ServerError } from "./kernel/errors";
 import { logEvent, logFault } from "./kernel/log";
 import { seedDemo } from "./rooms/demo/seedDemo";
+import { backupBeforeUpdates } from "./rooms/keeping/archiveFiles";
 import { keepBackups } from "./rooms/keeping/automatic";
-import { keepBeforeUpdates } from "./rooms/keeping/store";
-import { endRun } from "./rooms/run/desk";
+import { endRun } from "./rooms/run/runHost";
 
 /**
  * Who may come in. @throws ServerError where others than this computer could and no phrase keeps the door
@@ -30,9 +30,32 @@ async function keepTheDoor(): Promise<void> {
   });
 }
 
+/** The process ends within so long after it is told to, whatever hangs, ms. */
+const END_MS = 8000;
+
+/** Ends the process in order: a hot wire goes cold first, then the database is closed. Even if that fails or hangs the process ends: the kernel lets the folder go with it, and the database's log brings back what was acknowledged. */
+function end(): void {
+  setTimeout(() => {
+    logEvent("stopped", { upSeconds: Math.round(process.uptime()), inOrder: false });
+    process.exit(1);
+  }, END_MS).unref();
+  endRun()
+    .then(closeDatabase)
+    .then(
+      () => {
+        logEvent("stopped", { upSeconds: Math.round(process.uptime()), inOrder: true });
+        process.exit(0);
+      },
+      (error) => {
+        logFault(error);
+        process.exit(1);
+      },
+    );
+}
+
 /** Opens the database, or says plainly why not and ends the process with 3: a server that cannot keep anything must not answer. */
 export async function startWorkshop(): Promise<void> {
-  keepBeforeUpdates();
+  backupBeforeUpdates();
   try {
     const db = await database();
     const { alone } = await openedDatabase();
@@ -47,24 +70,7 @@ export async function startWorkshop(): Promise<void> {
     }
     process.exit(3);
   }
-  for (const signal of ["SIGINT", "SIGTERM"] as const) {
-    process.once(signal, () => {
-      // Exit even if closing fails: the kernel lets the folder go with the process, and the log brings back what was acknowledged.
-      // A wire that is hot goes cold first.
-      endRun()
-        .then(closeDatabase)
-        .then(
-          () => {
-            logEvent("stopped", { upSeconds: Math.round(process.uptime()) });
-            process.exit(0);
-          },
-          (error) => {
-            logFault(error);
-            process.exit(1);
-          },
-        );
-    });
-  }
+  for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, end);
   watchLock();
   keepBackups();
   logEvent("started", { version: WRITTEN_BY, node: process.version, database: isShared() ? "server" : "embedded", door: standingOf(process.env).door });

@@ -8,7 +8,9 @@ export class ControllerProcess {
 
   /** With a watchdog for machines that are busy with other tests. @param port the one it had before, or any free one */
   async start(port = 0): Promise<void> {
-    const child = spawn(process.execPath, ["--import", "tsx", "src/cli/controller.ts", String(port), "6"], { stdio: ["pipe", "pipe", "inherit"] });
+    const child = spawn(process.execPath, ["--import", "tsx", "src/cli/controller.ts", String(port), "6", "--with-parent"], {
+      stdio: ["pipe", "pipe", "inherit"],
+    });
     this.child = child;
     this.port = await new Promise<number>((resolve, reject) => {
       child.stdout.once("data", (data) => resolve((JSON.parse(String(data)) as { port: number }).port));

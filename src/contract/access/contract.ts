@@ -18,7 +18,16 @@ const told = z.object({
   phrases: z.object({ look: z.boolean(), work: z.boolean(), keep: z.boolean() }),
   /** whether whoever has a phrase may come in under a name nobody wrote in */
   ownNames: z.boolean(),
-  members: z.array(z.object({ id: z.string(), name: z.string(), role: role.nullable(), sessions: z.int(), seenAt: z.string().nullable() })),
+  members: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      role: role.nullable(),
+      /** whether the name needs a passphrase of its own */ passphrase: z.boolean(),
+      sessions: z.int(),
+      seenAt: z.string().nullable(),
+    }),
+  ),
   deeds: z.array(z.object({ at: z.string(), who: z.string(), did: z.string(), on: z.string().nullable(), times: z.int() })),
 });
 export type AccessTold = z.output<typeof told>;
@@ -28,10 +37,14 @@ export const ACCESS = {
     z.strictObject({
       name,
       phrase: z.string({ error: "must be the phrase" }).min(1, { error: "must be the phrase" }).max(1000, { error: "must be the phrase" }),
+      /** the member's own, where the name needs one */
+      passphrase: z.string({ error: "must be the passphrase" }).max(1000, { error: "must be the passphrase" }).optional(),
     }),
     z.object({ name: z.string(), role }),
   ),
   signOut: exchange(nothing, z.object({})),
+  /** Sets the passphrase of whoever asks, or takes it away. */
+  passphrase: exchange(z.strictObject({ passphrase: phrase.nullable() }), z.object({ passphrase: z.boolean() })),
   members: exchange(nothing, told),
   change: exchange(
     z.discriminatedUnion(
@@ -41,9 +54,10 @@ export const ACCESS = {
         z.strictObject({ do: z.literal("remove"), id: z.uuid({ error: "must be an id" }) }),
         z.strictObject({ do: z.literal("sign-out"), id: z.uuid({ error: "must be an id" }) }),
         z.strictObject({ do: z.literal("phrase"), role, phrase: phrase.nullable() }),
+        z.strictObject({ do: z.literal("remove-passphrase"), id: z.uuid({ error: "must be an id" }) }),
         z.strictObject({ do: z.literal("own-names"), own: z.boolean({ error: "must be true or false" }) }),
       ],
-      { error: "do must be one of add, remove, sign-out, phrase, own-names" },
+      { error: "do must be one of add, remove, sign-out, phrase, remove-passphrase, own-names" },
     ),
     told,
   ),

@@ -4,9 +4,16 @@ import { exchange, idSchema } from "../kernel/exchange";
 
 const PHASES = ["ready", "homing", "running", "holding", "held", "resuming", "stopped", "fault", "refused", "done", "lost"] as const;
 
-/** A run as the page sees it. */
+/** An id that a page made for itself. */
+const pageId = z.string({ error: "must be the page's own id" }).regex(/^[A-Za-z0-9-]{8,64}$/, { error: "must be an id of 8 to 64 letters, digits and dashes" });
+
+/** A run as a page sees it. */
 const runState = z.object({
-  /** the frame it stands on, and the program's name; null before the first */
+  /** of the run that is under way, or was last; null before the first */
+  id: z.string().nullable(),
+  /** the page whose pulses keep the heat on */
+  page: z.string().nullable(),
+  /** the frame of the run, and the program's name; null before the first */
   rig: idSchema.nullable(),
   program: z.string().nullable(),
   phase: z.enum(PHASES),
@@ -16,48 +23,75 @@ const runState = z.object({
   line: z.int(),
   at: z.record(z.string(), z.number()).nullable(),
   heat: z.number().nullable(),
+  /** how far off home was found by the last homing, mm; null before one */
+  homed: z.array(z.number()).nullable(),
   /** since it began, holds and all, s */
   seconds: z.number(),
-  /** a stand-in: it can be made to misbehave, and to hurry */
+  /** a simulated controller: it can be made to misbehave, and to hurry */
   practice: z.boolean(),
   /** it was held because nobody was there */
   unwatched: z.boolean(),
-  /** what was done could not be put into the log */
+  /** whether the controller has acknowledged that the heat is off after the last hold or stop */
+  heatOff: z.enum(["confirmed", "waiting", "unconfirmed"]),
+  /** what was done could not be written into the log */
   unlogged: z.boolean(),
 });
-/** `wired` is false where whoever started the app named no controller; `trouble` says why one that was named cannot be reached. */
-const told = z.object({
+
+const view = z.object({
+  /** false where whoever started the app named no controller */
   wired: z.boolean(),
+  /** why a controller that was named cannot be reached */
   trouble: z.string().nullable(),
   /** what the log says of this frame's last run, where that never came to an end: the wire may still be in the foam */
-  cutOff: z.string().nullable(),
+  brokenOff: z.string().nullable(),
+  /** this frame's last run, where it ended early and nobody has said yet that the wire is out; `known` where its program can lead the wire out */
+  stopped: z
+    .object({
+      run: z.string(),
+      program: z.string(),
+      line: z.int(),
+      lines: z.int(),
+      at: z.record(z.string(), z.number()).nullable(),
+      known: z.boolean(),
+    })
+    .nullable(),
   run: runState.nullable(),
 });
+export type RunView = z.output<typeof view>;
 
 const seconds = z
   .number({ error: "must be a number from 0 to 600" })
   .min(0, { error: "must be a number from 0 to 600" })
   .max(600, { error: "must be a number from 0 to 600" });
+const runId = z.string({ error: "must be a run's id, or null" }).max(64).nullable();
 
 export const RUN = {
-  /** The page stands before a frame: the controller is reached, and a stand-in takes the frame's shape. One that broke off a run is reached again when the person says so. */
-  open: exchange(z.strictObject({ rig: idSchema, again: z.boolean({ error: "must be true or false" }).default(false) }), told),
-  /** The page is there, and so is the person: without it the run is held and the heat goes off. */
-  pulse: exchange(z.strictObject({ present: z.boolean({ error: "must be true or false" }) }), told),
+  /** A page is open on a frame: the controller is connected, and a simulated one takes the frame's shape. One that broke off a run is connected again when the person says so. */
+  open: exchange(z.strictObject({ rig: idSchema, page: pageId, again: z.boolean({ error: "must be true or false" }).default(false) }), view),
+  /** The page is there, and perhaps a person before it: without that the run is held and the heat goes off. `run` is the run that the page means; one that is not current does not count. */
+  pulse: exchange(z.strictObject({ run: runId, page: pageId, present: z.boolean({ error: "must be true or false" }) }), view),
   start: exchange(
     z.strictObject({
       rig: idSchema,
+      page: pageId,
       program: z.string().min(1).max(120, { error: "must be at most 120 characters" }),
       text: z.string().min(1, { error: "must be the program's text" }),
+      /** whether this program leads the wire out of the foam after a run that ended early */
+      leadsOut: z.boolean({ error: "must be true or false" }).default(false),
     }),
-    told,
+    view,
   ),
   act: exchange(
     z.discriminatedUnion(
       "act",
       [
         z.strictObject({ act: z.enum(["hold", "stop", "home", "clear"]) }),
-        z.strictObject({ act: z.literal("resume"), warm_s: seconds }),
+        /** goes on after a hold; the page that asks watches the run from then on */
+        z.strictObject({ act: z.literal("resume"), warm_s: seconds, page: pageId }),
+        /** watches the run from this page instead of the one that did */
+        z.strictObject({ act: z.literal("take-over"), page: pageId }),
+        /** somebody says that the wire is out of the foam */
+        z.strictObject({ act: z.literal("freed"), rig: idSchema, page: pageId }),
         z.strictObject({ act: z.literal("misbehave"), fault: z.enum(CONTROLLER_FAULTS), on: z.boolean() }),
         z.strictObject({
           act: z.literal("speed"),
@@ -67,9 +101,8 @@ export const RUN = {
             .max(1000, { error: "must be a number from 1 to 1000" }),
         }),
       ],
-      { error: "act must be one of hold, stop, home, clear, resume, misbehave, speed" },
+      { error: "act must be one of hold, stop, home, clear, resume, take-over, freed, misbehave, speed" },
     ),
-    told,
+    view,
   ),
 };
-export type RunTold = z.output<typeof told>;

@@ -124,19 +124,24 @@ function trapezoidS(mm: number, entry: number, exit: number, most: number, a: nu
 }
 
 /** Time of a line of moves with acceleration: as fast as each may be, never faster than what it can still slow down from. Stops where the feed is 0 and at both ends. */
-export function runTimeS(path: Line, feeds: readonly number[], waitsS: readonly number[], a: number, corner: readonly boolean[]): number {
+export const runTimeS = (path: Line, feeds: readonly number[], waitsS: readonly number[], a: number, corner: readonly boolean[]): number =>
+  runTimesS(path, feeds, waitsS, a, corner).at(-1) ?? 0;
+
+/** As {@link runTimeS}, the time at which each point is passed, s. */
+export function runTimesS(path: Line, feeds: readonly number[], waitsS: readonly number[], a: number, corner: readonly boolean[]): Float64Array {
   const n = path.length;
   const speed = new Float64Array(n);
   const long = (i: number) => distance(path[i] as Point, path[i + 1] as Point);
   for (let i = 1; i < n - 1; i++) speed[i] = corner[i] ? 0 : Math.min(feeds[i - 1] as number, feeds[i] as number);
   for (let i = 1; i < n; i++) speed[i] = Math.min(speed[i] as number, Math.sqrt((speed[i - 1] as number) ** 2 + 2 * a * long(i - 1)));
   for (let i = n - 2; i >= 0; i--) speed[i] = Math.min(speed[i] as number, Math.sqrt((speed[i + 1] as number) ** 2 + 2 * a * long(i)));
-  let sum = 0;
+  const times = new Float64Array(n);
   for (let i = 0; i + 1 < n; i++) {
     const mm = long(i);
-    sum += mm < 1e-12 ? (waitsS[i] as number) : trapezoidS(mm, speed[i] as number, speed[i + 1] as number, feeds[i] as number, a);
+    times[i + 1] =
+      (times[i] as number) + (mm < 1e-12 ? (waitsS[i] as number) : trapezoidS(mm, speed[i] as number, speed[i + 1] as number, feeds[i] as number, a));
   }
-  return sum;
+  return times;
 }
 
 /** A line with points put in so that every corner has one where its bow has settled again, before and after it. */

@@ -1,11 +1,5 @@
 import { type ControllerWords, spoken } from "./words";
 
-/** What carries text to a controller: a socket, a serial port. */
-export interface Link {
-  write(text: string): void;
-  close(): void;
-}
-
 export type RunPhase = "ready" | "homing" | "running" | "holding" | "held" | "resuming" | "stopped" | "fault" | "refused" | "done" | "lost";
 
 export interface RunState {
@@ -20,11 +14,13 @@ export interface RunState {
   at: Readonly<Record<string, number>> | null;
   /** S as last reported; null where nothing was */
   heat: number | null;
+  /** how far off home was found by the last homing, by axis in mm; null before one */
+  homed: readonly number[] | null;
 }
 
-/** With lines unanswered and nothing heard for so long the link is taken for lost, ms. */
-const DEAF_MS = 4000;
-/** It is asked where it is so often, ms: what is heard by it keeps its watchdog quiet. */
+/** With nothing received for so long the controller counts as silent, ms. */
+const SILENT_MS = 4000;
+/** It is asked where it is so often, ms: being asked also keeps its watchdog quiet. */
 export const ASK_EVERY_MS = 250;
 /** Before a program ends its last lines may be acknowledged long before they are done. */
 const IDLE = "idle";
@@ -32,83 +28,109 @@ const IDLE = "idle";
 /** Phases in which a program is under way. */
 const BUSY: readonly RunPhase[] = ["running", "holding", "held", "resuming", "fault"];
 
+/** A hold or a stop that the controller has not acknowledged yet. */
+export interface Unacknowledged {
+  sinceMs: number;
+  /** when it was last sent */
+  sentMs: number;
+}
+
 /**
- * A controller at the other end of a link: homes it, sends it a program line by line, never more ahead than it acknowledges, and hears what it says of itself.
- * It knows no port and no clock: text comes by {@link heard}, time by {@link tick}.
+ * The protocol of a controller: homes it, sends it a program line by line, never more ahead than it acknowledges, and reads its reports.
+ * It knows no port, no clock and no policy: text comes by {@link receive}, time by {@link tick}; `RunSession` decides when to hold, stop and give up.
  */
 export class Sender {
   private next = 0;
-  private readonly state: RunState;
-  private heardMs: number;
+  private readonly current: RunState;
+  private receivedMs: number;
+  private nowMs: number;
+  private pending: Unacknowledged | null = null;
   private askedMs = Number.NEGATIVE_INFINITY;
   private rest = "";
 
   private lines: readonly string[] = [];
 
   constructor(
-    private readonly link: Link,
+    private readonly line: { write: (text: string) => void },
     private readonly words: ControllerWords,
     nowMs: number,
   ) {
-    this.heardMs = nowMs;
-    this.state = { phase: "ready", reason: "", lines: 0, taken: 0, line: 0, at: null, heat: null };
+    this.receivedMs = nowMs;
+    this.nowMs = nowMs;
+    this.current = { phase: "ready", reason: "", lines: 0, taken: 0, line: 0, at: null, heat: null, homed: null };
   }
 
   /** Whether a program is under way, held or in a fault. */
   get busy(): boolean {
-    return BUSY.includes(this.state.phase);
+    return BUSY.includes(this.current.phase);
   }
 
   /** Begins a program. Does nothing while one is under way. */
   start(lines: readonly string[], nowMs: number): void {
-    if (this.busy || this.state.phase === "lost" || this.state.phase === "homing") return;
+    this.nowMs = nowMs;
+    if (this.busy || this.current.phase === "lost" || this.current.phase === "homing") return;
     this.lines = lines;
     this.next = 0;
-    this.heardMs = nowMs;
-    Object.assign(this.state, { phase: "running", reason: "", lines: lines.length, taken: 0, line: 0 });
+    this.receivedMs = nowMs;
+    this.pending = null;
+    Object.assign(this.current, { phase: "running", reason: "", homed: null, lines: lines.length, taken: 0, line: 0 });
     this.pump();
   }
 
   home(): void {
-    if (this.busy || this.state.phase === "lost") return;
-    this.state.phase = "homing";
-    this.state.reason = "";
+    if (this.busy || this.current.phase === "lost") return;
+    this.current.phase = "homing";
+    this.current.reason = "";
+    this.current.homed = null;
     this.say(this.words.home);
     // One that knows no homing is homed by hand.
-    if (!this.words.home) this.state.phase = "ready";
+    if (!this.words.home) this.current.phase = "ready";
   }
 
-  get told(): Readonly<RunState> {
-    return this.state;
+  get state(): Readonly<RunState> {
+    return this.current;
+  }
+
+  /** A hold or a stop that was sent and has not been acknowledged; null where there is none. */
+  get unacknowledged(): Readonly<Unacknowledged> | null {
+    return this.pending;
+  }
+
+  /** Whether the controller has said nothing for longer than it may. One that gives no reports is never known to be silent. */
+  get silent(): boolean {
+    return this.words.where !== "" && this.nowMs - this.receivedMs > SILENT_MS;
   }
 
   private say(word: string): void {
-    if (word) this.link.write(spoken(word));
+    if (word) this.line.write(spoken(word));
   }
 
   private pump(): void {
     const { numbered, ahead } = this.words;
     let text = "";
-    while (this.state.phase === "running" && this.next < this.lines.length && this.next - this.state.taken < ahead) {
+    while (this.current.phase === "running" && this.next < this.lines.length && this.next - this.current.taken < ahead) {
       text += numbered ? `N${this.next + 1} ${this.lines[this.next]}\n` : `${this.lines[this.next]}\n`;
       this.next += 1;
     }
-    if (text) this.link.write(text);
+    if (text) this.line.write(text);
   }
 
-  /** Text from the controller, in whatever pieces it comes. */
-  heard(text: string, nowMs: number): void {
-    this.heardMs = nowMs;
+  /** Text from the controller, in pieces of any length. */
+  receive(text: string, nowMs: number): void {
+    this.nowMs = nowMs;
+    this.receivedMs = nowMs;
     const lines = (this.rest + text).split(/\r?\n/);
     this.rest = (lines.pop() ?? "").slice(-1000);
-    for (const line of lines) this.line(line.trim());
+    for (const line of lines) this.readLine(line.trim());
     this.pump();
   }
 
-  private line(text: string): void {
+  private readLine(text: string): void {
     const { taken, refused, fault } = this.words;
-    const { state } = this;
+    const { current: state } = this;
     const begins = (word: string) => word !== "" && text.toLowerCase().startsWith(word.toLowerCase());
+    // Words that say that the heat is off; a report says it with its own figure.
+    if (/^(holding|held|stopped|done)\b/i.test(text) || begins(fault)) this.pending = null;
     if (begins(taken)) {
       const said = this.words.numbered ? Number(/\d+/.exec(text.slice(taken.length))?.[0] ?? Number.NaN) : Number.NaN;
       state.taken = Math.min(this.next, Number.isNaN(said) ? state.taken + 1 : Math.max(state.taken, said));
@@ -122,7 +144,7 @@ export class Sender {
       } else if (state.phase !== "fault" && this.busy) {
         state.phase = "refused";
         state.reason = `line ${number ?? state.taken + 1}: ${why || "it was refused"}`;
-        this.say(this.words.stop);
+        this.sendSafe(this.words.stop);
       }
     } else if (begins(fault)) {
       // Lines that were not taken are sent again once it is cleared.
@@ -136,43 +158,48 @@ export class Sender {
     else if (text.startsWith("homed")) {
       if (state.phase === "homing") state.phase = "ready";
       const off = [...text.matchAll(/(-?\d+(?:\.\d+)?)/g)].map(([, value]) => Number(value));
+      state.homed = off;
       state.reason = off.some((mm) => Math.abs(mm) > 0.05) ? `steps had been lost: home was found ${off.map((mm) => mm.toFixed(2)).join(" and ")} mm off` : "";
     } else this.report(text);
   }
 
   private finish(): void {
-    if (this.state.taken >= this.state.lines && this.busy) {
-      this.state.phase = "done";
-      this.state.line = this.state.lines;
-      this.state.heat = 0;
+    if (this.current.taken >= this.current.lines && this.busy) {
+      this.current.phase = "done";
+      this.current.line = this.current.lines;
+      this.current.heat = 0;
     }
   }
 
   /** A report: a letter and a figure for each axis, and what else it tells. */
   private report(text: string): void {
     if (!/^at\b/i.test(text)) return;
-    const { state } = this;
+    const { current: state } = this;
     state.at = Object.fromEntries([...text.matchAll(/\b([A-CU-Z])(-?\d+(?:\.\d+)?)/g)].map(([, axis, value]) => [axis as string, Number(value)]));
-    const [line, heat, told] = [/\bline (\d+)/, /\bheat (\d+)/, /\bstate (\w+)/].map((pattern) => pattern.exec(text)?.[1]);
-    // What was said before this program's first line was taken is of another. Once it was stopped it may still be told that it had come farther.
+    const [line, heat, reported] = [/\bline (\d+)/, /\bheat (\d+)/, /\bstate (\w+)/].map((pattern) => pattern.exec(text)?.[1]);
+    // What was said before this program's first line was taken is of another. After a stop a report may still say that it had come farther.
     const stopped = state.phase === "stopped" && Number(line) >= state.line && Number(line) <= this.next;
     if (line !== undefined && (this.busy || stopped) && state.taken > 0) state.line = Math.min(state.lines, Number(line));
     if (heat !== undefined) state.heat = Number(heat);
-    if (told === "held" && state.phase === "holding") state.phase = "held";
-    if ((told === "running" || told === IDLE) && state.phase === "resuming") state.phase = "running";
-    if (told === "fault" && state.phase === "ready") state.phase = "fault";
-    if ((told === "held" || told === IDLE) && state.phase === "fault") state.phase = state.lines > 0 && state.line < state.lines ? "held" : "ready";
-    if (told === IDLE && state.phase === "running") this.finish();
+    // A report that was on its way when the command was sent may say heat 0 between two hot moves: then it also says that it is running.
+    if (state.heat === 0 && reported !== "running" && reported !== "warming") this.pending = null;
+    if (reported === "held" && state.phase === "holding") state.phase = "held";
+    if ((reported === "running" || reported === IDLE) && state.phase === "resuming") state.phase = "running";
+    if (reported === "fault" && state.phase === "ready") state.phase = "fault";
+    if ((reported === "held" || reported === IDLE) && state.phase === "fault") state.phase = state.lines > 0 && state.line < state.lines ? "held" : "ready";
+    if (reported === IDLE && state.phase === "running") this.finish();
   }
 
-  /** Asks where it is, and finds out that nobody answers. */
+  /** Says what time it is, for a command that comes between two ticks. */
+  tickClock(nowMs: number): void {
+    this.nowMs = nowMs;
+  }
+
+  /** Asks where it is. */
   tick(nowMs: number): void {
-    const { state } = this;
+    this.nowMs = nowMs;
+    const { current: state } = this;
     if (state.phase === "lost") return;
-    if (this.words.where && nowMs - this.heardMs > DEAF_MS) {
-      this.lost("nothing was heard of the controller");
-      return;
-    }
     if (nowMs - this.askedMs >= ASK_EVERY_MS) {
       this.askedMs = nowMs;
       this.say(this.words.where);
@@ -184,42 +211,56 @@ export class Sender {
     }
   }
 
+  /** Sends a command that switches the heat off, and waits for its acknowledgement. */
+  private sendSafe(word: string): void {
+    this.say(word);
+    this.pending ??= { sinceMs: this.nowMs, sentMs: this.nowMs };
+  }
+
+  /** Sends the heat word again: until it is acknowledged nobody knows that the wire is cold. */
+  repeatHeatOff(nowMs: number): void {
+    this.nowMs = nowMs;
+    this.say(this.words.stop);
+    this.pending = { sinceMs: this.pending?.sinceMs ?? nowMs, sentMs: nowMs };
+  }
+
   hold(): void {
-    if (this.state.phase !== "running" && this.state.phase !== "resuming") return;
-    this.state.phase = "holding";
-    this.say(this.words.hold);
+    if (this.current.phase !== "running" && this.current.phase !== "resuming") return;
+    this.current.phase = "holding";
+    this.sendSafe(this.words.hold);
   }
 
   /** @param warmS with the heat on before it moves again */
   resume(warmS: number): void {
-    if (this.state.phase !== "held" && this.state.phase !== "holding") return;
-    this.state.phase = "resuming";
+    if (this.current.phase !== "held" && this.current.phase !== "holding") return;
+    this.current.phase = "resuming";
+    this.pending = null;
     this.say(this.words.resume && !this.words.resume.startsWith("\\x") ? `${this.words.resume} ${warmS}` : this.words.resume);
   }
 
   /** After a fault was looked at: what is left can be gone on with. */
   clear(): void {
-    if (this.state.phase !== "fault") return;
+    if (this.current.phase !== "fault") return;
     this.say(this.words.clear);
     // Its own report says whether it is clear; one that gives none is taken at its word.
-    if (!this.words.where) this.state.phase = this.state.lines > 0 ? "held" : "ready";
+    if (!this.words.where) this.current.phase = this.current.lines > 0 ? "held" : "ready";
   }
 
   stop(): void {
-    this.say(this.words.stop);
-    if (!this.busy && this.state.phase !== "homing") return;
-    this.state.phase = "stopped";
-    this.state.heat = 0;
+    this.sendSafe(this.words.stop);
+    if (!this.busy && this.current.phase !== "homing") return;
+    this.current.phase = "stopped";
+    this.current.heat = 0;
   }
 
-  /** The link went away. */
+  /** The line is broken, or nobody answers on it. Whoever holds the line closes it. */
   lost(why: string): void {
-    if (this.state.phase === "lost") return;
+    const { current: state } = this;
+    if (state.phase === "lost") return;
     // What was done to its end is not broken off.
-    if (["ready", "homing", "done"].includes(this.state.phase)) Object.assign(this.state, { lines: 0, taken: 0, line: 0 });
-    this.state.phase = "lost";
-    this.state.reason = why;
-    this.state.heat = null;
-    this.link.close();
+    if (["ready", "homing", "done"].includes(state.phase)) Object.assign(state, { lines: 0, taken: 0, line: 0 });
+    state.phase = "lost";
+    state.reason = why;
+    state.heat = null;
   }
 }

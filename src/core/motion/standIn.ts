@@ -93,7 +93,7 @@ export class StandIn {
 
   /** What it says to whoever connects. */
   get greeting(): string {
-    return `stand-in controller, ${this.settings.axes.join(" ")}, switches normally ${this.settings.switches}`;
+    return `simulated controller, ${this.settings.axes.join(" ")}, switches normally ${this.settings.switches}`;
   }
 
   /** Takes the shape of a frame, as no real one can: letters, travel along and up, fastest feed, acceleration, switches, and the turntable's letter. */

@@ -57,10 +57,14 @@ const UNDER_WAY = ": under way, last heard of at ";
 
 const ENDED_EARLY = /: (stopped by hand|stands in a fault|cut off) at line [1-9]|: refused: /;
 
-/** What a frame's newest entry says of a run that did not come to its end, such as one whose computer died: the wire may stand in the foam; null where it did. @param entries newest first */
-export function cutOffOf(entries: readonly LogEntry[], name: string): string | null {
+/** Ends the note of a run that ended early, once somebody has said so. */
+export const WIRE_IS_OUT = "; the wire is out";
+
+/** What a frame's newest entry says of a run that did not come to its end, such as one whose computer died: the wire may be in the foam; null where it did, or somebody has said that the wire is out. @param entries newest first */
+export function brokenOffNote(entries: readonly LogEntry[], name: string): string | null {
   const last = entries.find((entry) => entry.kind === "rig-cut" && entry.rig === "frame" && entry.name === name.slice(0, 80));
-  return last && (last.note.includes(UNDER_WAY) || ENDED_EARLY.test(last.note)) ? last.note : null;
+  if (!last || last.note.endsWith(WIRE_IS_OUT)) return null;
+  return last.note.includes(UNDER_WAY) || ENDED_EARLY.test(last.note) ? last.note : null;
 }
 
 /** What was done of a program on a frame, as an entry of its cutter's log: written when it begins, and again as it goes on, so that it is true whenever it ends. */

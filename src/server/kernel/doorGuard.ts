@@ -1,5 +1,5 @@
 import http, { type IncomingMessage, type ServerResponse } from "node:http";
-import { standingOf, whoAsks } from "./access/standing";
+import { isLoopback, plainAddress, standingOf, whoAsks } from "./access/standing";
 
 /** What this server answers to; anything else is told so before the framework meets it. */
 const METHODS = new Set(["GET", "HEAD", "POST", "PUT", "DELETE", "OPTIONS"]);
@@ -18,7 +18,20 @@ const answer = (response: ServerResponse, status: number, code: string, message:
   response.end(JSON.stringify({ error: { code, message } }));
 };
 
+/**
+ * Names this server answers to: loopback, the very address it was reached at, and what UPWIND_HOSTS adds (comma-separated). Stops another site's name from being pointed here:
+ * what a name points to can be changed at any time, a bare address cannot.
+ */
+export function isOwnHost(host: string | undefined, local: string): boolean {
+  if (!host) return false;
+  const name = plainAddress(host.replace(/:\d+$/, ""));
+  const extra = (process.env.UPWIND_HOSTS ?? "").split(",").map((entry) => plainAddress(entry.trim()));
+  return isLoopback(name) || (name !== "" && (extra.includes(name) || name === local));
+}
+
+/** Whether an address is a path of this server that can be decoded: not `*`, not another server's. */
 function isReadable(url: string): boolean {
+  if (!url.startsWith("/")) return false;
   try {
     decodeURIComponent(url);
     return true;
@@ -65,13 +78,17 @@ export function guardTheDoor(): void {
         return true;
       }
       if (!isReadable(request.url ?? "")) {
-        answer(response, 400, "unreadable", "The address cannot be read: it has a stray % sign.");
+        answer(response, 400, "unreadable", "The address cannot be read: it does not begin with /, or has a stray % sign.");
         return true;
       }
       for (const name of [CLIENT_HEADER, SECURE_HEADER, LOCAL_HEADER, MEMBER_HEADER]) delete request.headers[name];
       const who = whoAsks(standing, { remote: request.socket.remoteAddress, local: request.socket.localAddress, headers: request.headers });
       if ("refused" in who) {
         answer(response, 421, "not-here", who.refused);
+        return true;
+      }
+      if (!isOwnHost(request.headers.host, who.local)) {
+        answer(response, 421, "not-here", "This address is not one this server answers to. Set UPWIND_HOSTS to add it.");
         return true;
       }
       request.headers[CLIENT_HEADER] = who.client;

@@ -10,6 +10,8 @@ type ServerErrorCode =
   | "data-folder-fault"
   | "data-damaged"
   | "disk-full"
+  | "busy"
+  | "expired"
   | "lock-lost"
   | "database-away"
   | "newer-schema"
@@ -20,6 +22,7 @@ type ServerErrorCode =
   | "role"
   | "wrong-phrase"
   | "unknown-member"
+  | "passphrase"
   | "too-many-tries";
 
 /** A refusal with a code and words fit for the client: never SQL, parameters or a stack. */

@@ -4,47 +4,50 @@ import { parseOrThrow } from "@/core/kernel/parse";
 import type { Role } from "@/core/workshop/roles";
 import { deedOf } from "./access/deeds";
 import type { Member } from "./access/member";
-import { admit, heldAccess, workFor } from "./access/who";
+import { admit, admitFromMemory, heldAccess, workFor } from "./access/who";
 import { awayWords, engineDied, isShared, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
+import { SECURE_HEADER } from "./doorGuard";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
 import { metrics, routeOf } from "./metrics";
 
 /** Most bytes a request body may have unless a route says otherwise. */
 const MAX_BODY_BYTES = 128 * 1024;
+const MIB = 1024 * 1024;
 
-/** Refuses a change that another site's page asked the browser to make. */
-function requireSameOrigin(request: Request): void {
-  const origin = request.headers.get("origin");
-  const host = request.headers.get("host");
-  const site = request.headers.get("sec-fetch-site");
-  const same = origin !== null ? origin !== "null" && URL.canParse(origin) && new URL(origin).host === host : site === "same-origin";
-  if (!same || (site !== null && site !== "same-origin")) {
-    throw new ServerError("cross-origin", 403, "This change did not come from this app's own page, so it was refused.");
-  }
-}
+/** A limit as people read it: "48 MB", "128 KB". */
+export const sizeWords = (bytes: number): string => (bytes >= MIB ? `${Math.floor(bytes / MIB)} MB` : `${Math.floor(bytes / 1024)} KB`);
+/** A body that is larger than its route takes. */
+export const tooLarge = (maxBytes: number): ServerError =>
+  new ServerError("too-large", 413, `This is larger than ${sizeWords(maxBytes)}, the most that is accepted here. Nothing was changed.`);
 
 /** The body's bytes, read no further than the limit. */
 export async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
-  const tooLarge = () => new ServerError("too-large", 413, `The request is larger than the ${Math.floor(maxBytes / 1024)} KiB allowed here.`);
-  const said = Number(request.headers.get("content-length") ?? Number.NaN);
-  if (said > maxBytes) throw tooLarge();
-  const reader = request.body?.getReader();
-  if (!reader) return Buffer.alloc(0);
   const chunks: Uint8Array[] = [];
-  let size = 0;
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) break;
-    size += value.byteLength;
-    if (size > maxBytes) {
-      await reader.cancel();
-      throw tooLarge();
-    }
-    chunks.push(value);
-  }
+  for await (const chunk of bodyChunks(request, maxBytes)) chunks.push(chunk);
   return Buffer.concat(chunks);
+}
+
+/** The body's bytes as they come, no further than the limit. @throws ServerError `too-large` */
+export async function* bodyChunks(request: Request, maxBytes: number): AsyncGenerator<Uint8Array> {
+  if (Number(request.headers.get("content-length") ?? Number.NaN) > maxBytes) throw tooLarge(maxBytes);
+  const reader = request.body?.getReader();
+  if (!reader) return;
+  let size = 0;
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) return;
+      size += value.byteLength;
+      if (size > maxBytes) throw tooLarge(maxBytes);
+      yield value;
+    }
+  } finally {
+    await reader.cancel().catch(() => {
+      // Whoever sent it is gone: there is nothing left to refuse.
+    });
+  }
 }
 
 /** The request's JSON, through a schema. */
@@ -86,16 +89,91 @@ async function failure(error: unknown): Promise<Response> {
   return Response.json({ error: { code: "server-failed", message: "The server met a fault. Your change was not saved." } }, { status: 500 });
 }
 
-type Handler<C> = (request: Request, context: C) => Promise<Response>;
+/** A request on its way through a route's policies. */
+interface Call<C> {
+  request: Request;
+  context: C;
+  /** whoever asks, once a policy has looked; null where nobody needs to sign in */
+  member: Member | null;
+}
+type Next<C> = (call: Call<C>) => Promise<Response>;
+/** One rule of a route: refuses a call, or passes it on. */
+export type Policy = <C>(call: Call<C>, next: Next<C>) => Promise<Response>;
+type Handler<C> = (request: Request, context: C, member: Member | null) => Promise<Response>;
 
-/** Does a route's work for whoever asks, or tells in words why not. */
-function answered<C>(handler: (request: Request, context: C, member: Member | null) => Promise<Response>, needed: Role | null): Handler<C> {
+/** Refuses a read that another site's page asked the browser to make: it could not see the result, but the server would do the work. */
+const ownSite: Policy = (call, next) => {
+  const site = call.request.headers.get("sec-fetch-site");
+  if (site === "cross-site" || site === "same-site")
+    throw new ServerError("cross-origin", 403, "This request did not come from this app's own page, so it was refused.");
+  return next(call);
+};
+
+/** Refuses a change that another site's page asked the browser to make. The scheme counts: https on the same host is another origin. */
+export const sameOrigin: Policy = (call, next) => {
+  const { headers } = call.request;
+  const origin = headers.get("origin");
+  const site = headers.get("sec-fetch-site");
+  const own = `${headers.get(SECURE_HEADER) === "1" ? "https" : "http"}://${headers.get("host")}`;
+  const same =
+    origin !== null ? URL.canParse(origin) && URL.canParse(own) && new URL(origin).origin === new URL(own).origin && origin !== "null" : site === "same-origin";
+  if (!same || (site !== null && site !== "same-origin"))
+    throw new ServerError("cross-origin", 403, "This change did not come from this app's own page, so it was refused.");
+  return next(call);
+};
+
+/** Admits those whose role is at least this one; null where the route itself looks at who asks. */
+export const role =
+  (needed: Role | null): Policy =>
+  async (call, next) => {
+    const member = needed === null ? null : await admit(call.request, needed);
+    return workFor(member, () => next({ ...call, member }));
+  };
+
+/** As {@link role}, by what this process remembers of sessions: never waits for the database. */
+export const roleFromMemory =
+  (needed: Role): Policy =>
+  async (call, next) => {
+    const member = await admitFromMemory(call.request, needed);
+    return workFor(member, () => next({ ...call, member }));
+  };
+
+/** @throws ServerError `disk-full` while the disk of an embedded database is nearly full */
+export function requireDiskRoom(): void {
+  if (!isShared()) requireRoom(dataFolder());
+}
+
+/** Refuses a change while the disk is nearly full. */
+const diskRoom: Policy = (call, next) => {
+  requireDiskRoom();
+  return next(call);
+};
+
+/** Records what a member changed. */
+const audited: Policy = async (call, next) => {
+  const response = await next(call);
+  const { request, member } = call;
+  const entry = member && response.ok ? deedOf(request.method, new URL(request.url).pathname) : null;
+  // What was done is done, whether or not it can be recorded.
+  if (member && entry)
+    await heldAccess()
+      ?.remember(member, entry.did, entry.on)
+      .catch((error) => logFault(error));
+  return response;
+};
+
+/** A route: its policies in order, then its handler; what any of them refuses or fails at becomes a response. HEAD never runs anything: a body that nobody reads would be made for nothing. */
+export function route<C>(policies: readonly Policy[], handler: Handler<C>): (request: Request, context: C) => Promise<Response> {
+  const run = policies.reduceRight<Next<C>>(
+    (next, policy) => (call) => policy(call, next),
+    ({ request, context, member }) => handler(request, context, member),
+  );
   return async (request, context) => {
+    if (request.method === "HEAD") return refused(new ServerError("method", 405, "HEAD is not answered here: use GET."));
     const done = metrics().requests.startTimer({ route: routeOf(new URL(request.url).pathname), method: request.method });
     let response: Response;
     try {
-      const member = needed === null ? null : await admit(request, needed);
-      response = await workFor(member, () => handler(request, context, member));
+      response = await run({ request, context, member: null });
     } catch (error) {
       response = await failure(error);
     }
@@ -104,20 +182,11 @@ function answered<C>(handler: (request: Request, context: C, member: Member | nu
   };
 }
 
-/** A route that reads. @param needed of whoever asks, where the door wants to know; null where the route itself looks at who it is */
-export const query = <C>(handler: Handler<C>, needed: Role | null = "look"): Handler<C> => answered(handler, needed);
+/** A route that reads. @param needed role of whoever asks; null where the route itself looks at who it is */
+export const query = <C>(handler: Handler<C>, needed: Role | null = "look") => route<C>([ownSite, role(needed)], handler);
 
-/** A route that changes something: only from this app's own page. What a member changes is remembered. @param needed of whoever asks; null for those who are not in yet */
-export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work"): Handler<C> =>
-  answered(async (request, context, member) => {
-    requireSameOrigin(request);
-    if (!isShared()) requireRoom(dataFolder());
-    const response = await handler(request, context);
-    const deed = member && response.ok ? deedOf(request.method, new URL(request.url).pathname) : null;
-    // What was done is done, whether or not it can be noted down.
-    if (member && deed)
-      await heldAccess()
-        ?.remember(member, deed.did, deed.on)
-        .catch((error) => logFault(error));
-    return response;
-  }, needed);
+/** A route that changes something. @param needed role of whoever asks; null for those who are not signed in yet */
+export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work") => route<C>([sameOrigin, role(needed), diskRoom, audited], handler);
+
+/** A route that makes the wire safe, or says that somebody is there: origin and session only, from memory. It is never refused for a full disk and never waits for the database. */
+export const safeCommand = <C>(handler: Handler<C>) => route<C>([sameOrigin, roleFromMemory("work")], handler);

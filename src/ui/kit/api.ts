@@ -7,7 +7,7 @@ import type { Answered, Asked, Exchange, UnreadableRow } from "@/contract/kernel
 import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS, PlanRow } from "@/contract/plans/contract";
 import type { RIGS, RigRow } from "@/contract/rigs/contract";
-import type { RUN, RunTold } from "@/contract/run/contract";
+import type { RUN, RunView } from "@/contract/run/contract";
 import type { SECOND, SecondAbout, SecondDeed, SecondTold } from "@/contract/second/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
@@ -26,14 +26,14 @@ export type {
   LogRow,
   PlanRow,
   RigRow,
-  RunTold,
+  RunView,
   SecondAbout,
   SecondDeed,
   SecondTold,
   UnreadableRow,
 };
 
-export type RunDeed = Asked<(typeof RUN)["act"]>;
+export type RunCommand = Asked<(typeof RUN)["act"]>;
 
 /** The contracts come with the first answer: a page is there before anything has been asked. */
 const CONTRACTS = {
@@ -176,7 +176,9 @@ export const api = {
     addPhoto: (id: string, picture: Blob) => call("log", "addPhoto", "POST", `/api/cutters/${id}/photos`, picture).then((answer) => answer.id),
   },
   access: {
-    signIn: (name: string, phrase: string) => call("access", "signIn", "POST", "/api/access/sign-in", { name, phrase }),
+    signIn: (name: string, phrase: string, passphrase?: string) =>
+      call("access", "signIn", "POST", "/api/access/sign-in", { name, phrase, ...(passphrase ? { passphrase } : {}) }),
+    setPassphrase: (passphrase: string | null) => call("access", "passphrase", "POST", "/api/access/passphrase", { passphrase }),
     signOut: () => call("access", "signOut", "POST", "/api/access/sign-out"),
     members: (signal?: AbortSignal) => call("access", "members", "GET", "/api/access/members", undefined, { signal }),
     change: (deed: AccessDeed) => call("access", "change", "POST", "/api/access/members", deed),
@@ -198,10 +200,14 @@ export const api = {
     importText: (text: string) => call("plans", "importFile", "POST", "/api/plans/import", { text }).then(planOf),
   },
   run: {
-    open: (rig: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, again }),
-    pulse: (present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { present }),
-    start: (rig: string, program: string, text: string) => call("run", "start", "POST", "/api/run", { rig, program, text }),
-    act: (deed: RunDeed) => call("run", "act", "POST", "/api/run/act", deed),
+    open: (rig: string, page: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, page, again }),
+    pulse: (run: string | null, page: string, present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { run, page, present }),
+    start: (start: Asked<(typeof RUN)["start"]>) => call("run", "start", "POST", "/api/run", start),
+    act: (command: RunCommand) => call("run", "act", "POST", "/api/run/act", command),
+    program: async (run: string): Promise<string | null> => {
+      const response = await fetch(`/api/run/program?run=${run}`);
+      return response.ok ? response.text() : null;
+    },
   },
   second: {
     make: (about: SecondAbout) => call("second", "make", "POST", "/api/second", { about }),

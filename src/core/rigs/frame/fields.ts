@@ -56,6 +56,8 @@ export interface FrameRig {
   sayStop: string;
   sayHome: string;
   sayClear: string;
+  /** after how long of silence the controller switches the heat off, s; null until somebody has measured it */
+  watchdog_s: number | null;
 }
 
 const AXES = "carriages and axes";
@@ -216,6 +218,17 @@ export const FRAME_FIELDS: readonly RigField[] = [
   number(PATH, "blockX_mm", "Block's corner from home, along", "length", -1000, 10_000),
   number(PATH, "blockY_mm", "and up", "length", -1000, 10_000),
   { as: "switch", group: WORDS, key: "numbered", label: "each line is sent with N and its number" },
+  {
+    as: "number",
+    group: WORDS,
+    key: "watchdog_s",
+    label: "Heat goes off after its line is silent for",
+    unit: "s",
+    min: 0.1,
+    max: 60,
+    optional: true,
+    hint: "measured on this controller with the lead pulled out; empty: not known",
+  },
   whole(WORDS, "ahead", "Lines sent ahead of those it has taken", "lines", 1, 256),
   ...(
     [
@@ -314,4 +327,5 @@ export const FRAME_START: FrameRig = {
   sayStop: words.stop,
   sayHome: words.home,
   sayClear: words.clear,
+  watchdog_s: null,
 };

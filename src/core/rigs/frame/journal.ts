@@ -1,23 +1,24 @@
 import type { RunState } from "../../motion/sender";
 import { runEntry } from "../logged";
 
-/** What was done goes to the log this often while a run lasts, ms. */
-const KEEP_MS = 2000;
+/** The log entry of a run is written this often while it lasts, ms. */
+const WRITE_EVERY_MS = 2000;
 
-/** What is to be told of a run in the log, whoever speaks to the controller: how long it lasts, how long it was hot, and when its entry is to be written. */
+/** What the log says of a run, whatever line its controller is on: how long it lasts, how long the wire was hot, and when its entry is to be written. Times are monotonic; the dates are the clock's. */
 export class RunJournal {
   private endedMs: number | null = null;
   private hotMs = 0;
-  private keptMs: number;
+  private writtenMs: number;
   private lastMs: number;
 
   constructor(
     private readonly name: string,
     readonly program: string,
-    private readonly begunMs: number,
+    private readonly beganMs: number,
+    private readonly beganAt: Date,
   ) {
-    this.keptMs = begunMs;
-    this.lastMs = begunMs;
+    this.writtenMs = beganMs;
+    this.lastMs = beganMs;
   }
 
   get over(): boolean {
@@ -26,31 +27,29 @@ export class RunJournal {
 
   /** Since it began, to its end, s. */
   seconds(nowMs: number): number {
-    return ((this.endedMs ?? nowMs) - this.begunMs) / 1000;
+    return ((this.endedMs ?? nowMs) - this.beganMs) / 1000;
   }
 
-  /** Lets time pass, with the wire hot or cold. */
+  /** Lets time pass, with the wire hot or cold. After the end nothing counts. */
   pass(nowMs: number, hot: boolean): void {
     if (hot && !this.over) this.hotMs += nowMs - this.lastMs;
     this.lastMs = nowMs;
   }
 
   /**
-   * Whether its entry is to be written: now that it is over, every so often while it lasts, and again while it could not be.
+   * Whether its entry is to be written: once it is over, and every so often while it lasts.
    * @param busy whether the run is still under way
-   * @param failed the last try to write it
    */
-  due(nowMs: number, busy: boolean, failed: boolean): boolean {
-    const rested = nowMs - this.keptMs >= KEEP_MS;
-    if (this.over) return failed && rested;
+  due(nowMs: number, busy: boolean): boolean {
+    if (this.over) return false;
     if (!busy) this.endedMs = nowMs;
-    return !busy || rested;
+    return !busy || nowMs - this.writtenMs >= WRITE_EVERY_MS;
   }
 
-  /** Its entry as things stand. */
-  entry(state: Pick<RunState, "phase" | "reason" | "line" | "lines">, nowMs: number): ReturnType<typeof runEntry> {
-    this.keptMs = nowMs;
+  /** Its entry as it is now. */
+  entry(state: Pick<RunState, "phase" | "reason" | "line" | "lines">, nowMs: number, now: Date): ReturnType<typeof runEntry> {
+    this.writtenMs = nowMs;
     const done = { ...state, seconds: this.seconds(nowMs), hotSeconds: this.hotMs / 1000 };
-    return runEntry(this.name, this.program, done, new Date(this.begunMs).toISOString(), new Date(nowMs).toISOString());
+    return runEntry(this.name, this.program, done, this.beganAt.toISOString(), now.toISOString());
   }
 }

@@ -97,7 +97,7 @@ describe("out of the foam after a stop", () => {
     expect(frameOut(rig, 100, read, 4, [5, 50], 6)).toBeNull();
     expect(() => frameOut(rig, 100, read, 9, [40, 40], 6)).toThrow(/does not stand on this program's way/);
     expect(passedAt(read, 9)).toBe(3);
-    expect(secondsLeft(read, 0)).toBeCloseTo(19, 9);
-    expect(secondsLeft(read, 11)).toBeCloseTo(0, 9);
+    expect(secondsLeft(read, read.timesS, 0)).toBeCloseTo(19, 9);
+    expect(secondsLeft(read, read.timesS, 11)).toBeCloseTo(0, 9);
   });
 });

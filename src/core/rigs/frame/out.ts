@@ -1,5 +1,6 @@
 import { distance, type Line, nearest, type Point } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
+import { runTimesS } from "../../motion/feedAlong";
 import { writeProgram } from "../../motion/program";
 import type { ReadProgram } from "../../motion/reader";
 import { type WayOut, wayOut } from "../../motion/wayOut";
@@ -18,10 +19,40 @@ export function passedAt({ lines }: Pick<ReadProgram, "lines">, line: number): n
   return last;
 }
 
-/** What is left of a program's time when it is at a line, s. */
-export function secondsLeft(read: Pick<ReadProgram, "lines" | "timesS">, line: number): number {
-  const total = read.timesS.at(-1) ?? 0;
-  return line <= 0 ? total : Math.max(0, total - (read.timesS[passedAt(read, line + 1)] ?? 0));
+/** Turning by more than this a carriage stops for a moment, degrees. */
+const STOP_DEG = 30;
+
+/**
+ * When a machine passes each point of a program, with its speeding up and slowing down, and with rapid moves at its fastest feed, s.
+ * @param rig its fastest feed and its acceleration
+ */
+export function machineTimesS(
+  { path, timesS }: Pick<ReadProgram, "path" | "timesS">,
+  { feed_mm_s, acceleration_mm_s2 }: Pick<FrameRig, "feed_mm_s" | "acceleration_mm_s2">,
+): Float64Array {
+  const feeds: number[] = [];
+  const waitsS: number[] = [];
+  const stops = path.map((point, i) => {
+    const [before, after] = [path[i - 1], path[i + 1]];
+    if (!before || !after) return true;
+    const [ax, ay, bx, by] = [point[0] - before[0], point[1] - before[1], after[0] - point[0], after[1] - point[1]];
+    // Next to a wait it stands; a wait has no direction.
+    if (Math.hypot(ax, ay) < 1e-9 || Math.hypot(bx, by) < 1e-9) return true;
+    return Math.abs(Math.atan2(ax * by - ay * bx, ax * bx + ay * by)) > (STOP_DEG * Math.PI) / 180;
+  });
+  for (let i = 0; i + 1 < path.length; i++) {
+    const seconds = (timesS[i + 1] as number) - (timesS[i] as number);
+    const mm = distance(path[i] as Point, path[i + 1] as Point);
+    waitsS.push(mm < 1e-9 ? seconds : 0);
+    feeds.push(seconds > 0 && mm >= 1e-9 ? mm / seconds : feed_mm_s);
+  }
+  return runTimesS(path, feeds, waitsS, acceleration_mm_s2, stops);
+}
+
+/** What is left of a program's time when it is at a line, s. @param timesS of its points, as {@link machineTimesS} gives them */
+export function secondsLeft(read: Pick<ReadProgram, "lines">, timesS: ArrayLike<number>, line: number): number {
+  const total = timesS[timesS.length - 1] ?? 0;
+  return line <= 0 ? total : Math.max(0, total - (timesS[passedAt(read, line + 1)] ?? 0));
 }
 
 /**

@@ -135,13 +135,92 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
     for (const value of kept) expect(JSON.stringify(await access.told())).not.toContain(value);
   });
 
-  it("tries are limited by address, whether the phrase is right or not; a right one frees the address", async () => {
+  it("wrong tries are limited by address; right ones cost nothing, and do not take wrong ones back", async () => {
     const { access } = await workshop();
     const tried = (phrase: string, client: string) => code(access.signIn("Keeper", phrase, client));
+    for (let i = 0; i < 30; i++) expect(await tried(KEEP, "192.0.2.8")).toBe("in");
     for (let i = 0; i < TRIES.each - 1; i++) expect(await tried("not the phrase", "192.0.2.9")).toBe("wrong-phrase");
+    // Whoever knows the lowest phrase does not get more tries at the highest.
     expect(await tried(KEEP, "192.0.2.9")).toBe("in");
-    for (let i = 0; i < TRIES.each; i++) expect(await tried("not the phrase", "192.0.2.9")).toBe("wrong-phrase");
+    expect(await tried("not the phrase", "192.0.2.9")).toBe("wrong-phrase");
     expect(await tried(KEEP, "192.0.2.9")).toBe("too-many-tries");
     expect(await tried(KEEP, "192.0.2.10")).toBe("in");
+  });
+
+  it("hundreds of wrong tries from one address lock out nobody else", async () => {
+    const { access } = await workshop();
+    const tried = (phrase: string, client: string) => code(access.signIn("Keeper", phrase, client));
+    for (let i = 0; i < 220; i++) await tried("not the phrase", "192.0.2.1");
+    expect(await tried(KEEP, "192.0.2.2")).toBe("in");
+    // Many addresses together still come to an end.
+    for (let i = 0; i < TRIES.all; i++) await tried("not the phrase", `198.51.100.${i}`);
+    expect(await tried(KEEP, "192.0.2.3")).toBe("too-many-tries");
+  });
+
+  it("a sign-in that races a change of phrase keeps no session of the old one", async () => {
+    const { access, db } = await workshop();
+    await access.signIn("Keeper", KEEP, "a");
+    let [phrase, old] = [KEEP, 0];
+    for (let i = 0; i < 12; i++) {
+      const next = `${KEEP} ${i}`;
+      const [entered] = await Promise.allSettled([access.signIn("Keeper", phrase, `r${i}`), access.setPhrase("keep", next)]);
+      access.forget();
+      if (entered.status === "fulfilled" && (await access.read(entered.value.cookie)) !== null) old += 1;
+      phrase = next;
+    }
+    expect(old).toBe(0);
+    expect(await db.select().from(sessions)).toEqual([]);
+  });
+
+  it("a name with a passphrase of its own needs it, whoever knows the shared phrase", async () => {
+    const { access } = await workshop();
+    const hand = await access.addMember("Glue hand");
+    const [first, second] = [await access.signIn("Glue hand", WORK, "a"), await access.signIn("Glue hand", WORK, "a")];
+    await access.setPassphrase(hand.id, "heron on one leg", first.member.session);
+    // The one who set it stays in; whoever else came in under the name does not.
+    expect(await access.read(first.cookie)).not.toBeNull();
+    expect(await access.read(second.cookie)).toBeNull();
+    expect(await code(access.signIn("Glue hand", WORK, "a"))).toBe("passphrase");
+    expect(await code(access.signIn("Glue hand", KEEP, "a", "heron on two legs"))).toBe("passphrase");
+    expect(await code(access.signIn("glue HAND", WORK, "a", " heron on  one leg "))).toBe("in");
+    // The passphrase alone opens nothing.
+    expect(await code(access.signIn("Glue hand", "not the phrase", "a", "heron on one leg"))).toBe("wrong-phrase");
+    expect((await access.told()).members).toMatchObject([{ name: "Glue hand", passphrase: true }]);
+    expect(JSON.stringify(await access.told())).not.toContain("scrypt");
+    await access.setPassphrase(hand.id, null, null);
+    expect(await code(access.signIn("Glue hand", WORK, "a"))).toBe("in");
+    expect(await code(access.setPassphrase("00000000-0000-4000-8000-000000000000", null, null))).toBe("not-found");
+  });
+
+  it("a session ends after thirty days, and when its member is signed out", async () => {
+    const { access, db } = await workshop();
+    const { cookie, member } = await access.signIn("Keeper", KEEP, "a");
+    const other = await access.signIn("Keeper", KEEP, "a");
+    const day = 24 * 3600_000;
+    for (const [days, there] of [
+      [29.9, true],
+      [30.1, false],
+    ] as const)
+      expect(
+        (await new Access(
+          async () => db,
+          () => Date.now() + days * day,
+          4,
+        ).read(cookie)) !== null,
+      ).toBe(there);
+    await access.signOutMember(member.id);
+    expect([await access.read(cookie), await access.read(other.cookie)]).toEqual([null, null]);
+  });
+
+  it("from memory it is known who asks while the database does not answer", async () => {
+    const { access, db } = await workshop();
+    const { cookie, member } = await access.signIn("Keeper", KEEP, "a");
+    let away = false;
+    const own = new Access(() => (away ? new Promise<never>(() => {}) : Promise.resolve(db)), undefined, 4);
+    expect(await own.read(cookie)).toEqual(member);
+    away = true;
+    own.forget();
+    expect(await own.readFromMemory(cookie)).toEqual(member);
+    expect(await own.readFromMemory("made up")).toBeNull();
   });
 });

@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { and, desc, eq, inArray, isNull, notInArray, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, isNull, ne, notInArray, sql } from "drizzle-orm";
 import { sealData, unsealData } from "iron-session";
 import { RateLimiterMemory } from "rate-limiter-flexible";
 import { nameAsShown, nameKey, ROLES, type Role } from "@/core/workshop/roles";
@@ -13,7 +13,7 @@ import { COST, isPhrase, keptPhrase } from "./phrases";
 export const SESSION_S = 30 * 24 * 3600;
 /** Wrong tries from one address, and from everywhere together, in so long, s. */
 export const TRIES = { each: 10, all: 200, inS: 600 } as const;
-/** Tries that are worked on at once: each takes memory and time. */
+/** Tries that are checked at once: each takes memory and time. */
 const MOST_AT_ONCE = 4;
 /** What is known of members is looked at again after so long even where nothing was told, ms. */
 const STALE_MS = 5000;
@@ -38,7 +38,7 @@ interface Known {
 export interface MembersTold {
   phrases: Record<Role, boolean>;
   ownNames: boolean;
-  members: { id: string; name: string; role: Role | null; sessions: number; seenAt: string | null }[];
+  members: { id: string; name: string; role: Role | null; passphrase: boolean; sessions: number; seenAt: string | null }[];
   /** `on` is the name of what it was done to, where that has one and is still there */
   deeds: { at: string; who: string; did: string; on: string | null; times: number }[];
 }
@@ -46,6 +46,8 @@ export interface MembersTold {
 /** Phrases, members and their sessions: who may come in, and as what. */
 export class Access {
   private known: Promise<Known> | null = null;
+  /** What was last known, however long ago: enough to let somebody stop a wire without waiting for the database. */
+  private last: Known | null = null;
   private readonly perAddress = new RateLimiterMemory({ points: TRIES.each, duration: TRIES.inS });
   private readonly together = new RateLimiterMemory({ points: TRIES.all, duration: TRIES.inS });
   private trying = 0;
@@ -65,8 +67,10 @@ export class Access {
   private async knows(): Promise<Known> {
     const held = await this.known?.catch(() => null);
     if (held && this.now() - held.at < STALE_MS) return held;
-    this.known = this.look();
-    return this.known;
+    const looking = this.look();
+    this.known = looking;
+    this.last = await looking;
+    return this.last;
   }
 
   private async look(): Promise<Known> {
@@ -97,9 +101,16 @@ export class Access {
 
   /** Whoever a session's cookie was given to; null for none, a forged one, one that has ended. */
   async read(cookie: string | undefined): Promise<Member | null> {
-    if (!cookie || cookie.length > 1000) return null;
-    const { key, sessions: standing } = await this.knows();
-    if (!key) return null;
+    return cookie ? this.memberOf(cookie, await this.knows()) : null;
+  }
+
+  /** As {@link read}, by what this process last knew: it never waits for the database, except in a process that has not looked yet. */
+  async readFromMemory(cookie: string | undefined): Promise<Member | null> {
+    return cookie ? this.memberOf(cookie, this.last ?? (await this.knows())) : null;
+  }
+
+  private async memberOf(cookie: string, { key, sessions: standing }: Known): Promise<Member | null> {
+    if (!key || cookie.length > 1000) return null;
     let session: string | undefined;
     try {
       // A seal that is broken or too old opens as nothing.
@@ -112,59 +123,100 @@ export class Access {
   }
 
   /**
-   * Lets someone in who knows a phrase. Wrong tries are counted by address and all together.
+   * Lets someone in who knows a phrase, and the member's own passphrase where the name has one. Wrong tries are counted by address and, within each address's budget, all together; right ones cost nothing.
    * @param client address of whoever asks
+   * @param passphrase the member's own
    * @returns who it is, and the cookie's value
-   * @throws ServerError `too-many-tries`, `wrong-phrase`, `unknown-member`
+   * @throws ServerError `too-many-tries`, `wrong-phrase`, `unknown-member`, `passphrase`
    */
-  async signIn(typedName: string, phrase: string, client: string): Promise<{ member: Member; cookie: string }> {
-    await this.spend(client);
-    if (this.trying >= MOST_AT_ONCE) throw new ServerError("too-many-tries", 429, "Others are signing in at this moment: try again in a few seconds.");
+  async signIn(typedName: string, phrase: string, client: string, passphrase?: string): Promise<{ member: Member; cookie: string }> {
+    const refund = await this.spend(client);
+    if (this.trying >= MOST_AT_ONCE) {
+      await refund();
+      throw new ServerError("too-many-tries", 429, "Others are signing in at this moment: try again in a few seconds.");
+    }
     this.trying += 1;
-    let role: Role | undefined;
     try {
-      const { phrases } = await this.knows();
-      for (const each of [...ROLES].reverse()) {
-        const kept = phrases.get(each);
-        if (kept !== undefined && (await isPhrase(phrase, kept))) {
-          role = each;
-          break;
-        }
+      const { role, stored } = await this.roleOf(phrase);
+      const db = await this.database();
+      const name = nameAsShown(typedName);
+      const found = await db
+        .select()
+        .from(members)
+        .where(eq(members.nameKey, nameKey(name)));
+      const member = found[0] ?? (role === "keep" || (await this.knows()).ownNames ? await this.addMember(name) : null);
+      if (!member) {
+        await refund();
+        throw new ServerError("unknown-member", 403, "The phrase is right, but no member of this workshop has that name. A keeper writes names in.", {
+          path: "name",
+        });
       }
+      if (member.passphrase !== null) {
+        if (passphrase === undefined || passphrase === "") {
+          await refund();
+          throw new ServerError("passphrase", 401, `${member.name} has a passphrase of their own. Type it too.`, { path: "passphrase" });
+        }
+        if (!(await isPhrase(passphrase, member.passphrase)))
+          throw new ServerError("passphrase", 401, `That is not the passphrase of ${member.name}.`, { path: "passphrase" });
+      }
+      const session = await this.beginSession(member, role, stored);
+      await refund();
+      return {
+        member: { id: member.id, name: member.name, role, session },
+        cookie: await sealData({ session }, { password: await this.sessionKey(), ttl: SESSION_S }),
+      };
     } finally {
       this.trying -= 1;
     }
-    if (!role) throw new ServerError("wrong-phrase", 401, "That is not the phrase of this workshop.", { path: "phrase" });
-    await this.perAddress.delete(client);
-    const db = await this.database();
-    const name = nameAsShown(typedName);
-    const found = await db
-      .select()
-      .from(members)
-      .where(eq(members.nameKey, nameKey(name)));
-    const standing = found[0] ?? (role === "keep" || (await this.knows()).ownNames ? await this.addMember(name) : null);
-    if (!standing)
-      throw new ServerError("unknown-member", 403, "The phrase is right, but no member of this workshop has that name. A keeper writes names in.", {
-        path: "name",
-      });
-    const [row] = await db.insert(sessions).values({ memberId: standing.id, role }).returning();
-    this.forget();
-    const session = (row as { id: string }).id;
-    return {
-      member: { id: standing.id, name: standing.name, role, session },
-      cookie: await sealData({ session }, { password: await this.sessionKey(), ttl: SESSION_S }),
-    };
   }
 
-  private async spend(client: string): Promise<void> {
+  /** The highest role that a phrase opens, and the phrase as it is stored. @throws ServerError `wrong-phrase` */
+  private async roleOf(phrase: string): Promise<{ role: Role; stored: string }> {
+    const { phrases } = await this.knows();
+    for (const role of [...ROLES].reverse()) {
+      const stored = phrases.get(role);
+      if (stored !== undefined && (await isPhrase(phrase, stored))) return { role, stored };
+    }
+    throw new ServerError("wrong-phrase", 401, "That is not the phrase of this workshop.", { path: "phrase" });
+  }
+
+  /**
+   * Begins a session. The phrase and the passphrase that were checked are compared with the stored ones in the same transaction: one that was changed meanwhile opens nothing.
+   * @returns its id
+   */
+  private async beginSession(member: typeof members.$inferSelect, role: Role, stored: string): Promise<string> {
+    const db = await this.database();
+    const id = await db.transaction(async (tx) => {
+      const [current] = await tx
+        .select()
+        .from(access)
+        .where(eq(access.key, phraseKey(role)))
+        .for("share");
+      const [still] = await tx.select().from(members).where(eq(members.id, member.id)).for("share");
+      if (current?.value !== stored || still?.passphrase !== member.passphrase) return null;
+      const [row] = await tx.insert(sessions).values({ memberId: member.id, role }).returning();
+      return (row as { id: string }).id;
+    });
+    this.forget();
+    if (id === null) throw new ServerError("wrong-phrase", 401, "The phrase was changed a moment ago: type the new one.", { path: "phrase" });
+    return id;
+  }
+
+  /** Counts a try. @returns what takes it back, for one that was right */
+  private async spend(client: string): Promise<() => Promise<void>> {
     try {
-      await this.together.consume("all");
+      // The address's own budget first: one that has spent it spends nothing of everybody's.
       await this.perAddress.consume(client);
+      await this.together.consume("all");
     } catch (error) {
       if (error instanceof Error) throw error;
       const minutes = Math.max(1, Math.ceil((error as { msBeforeNext: number }).msBeforeNext / 60_000));
       throw new ServerError("too-many-tries", 429, `Too many tries: wait ${minutes} minute${minutes === 1 ? "" : "s"}, then try again.`);
     }
+    return async () => {
+      await this.perAddress.reward(client);
+      await this.together.reward("all");
+    };
   }
 
   /** The key that seals sessions: made once, the same for every process on this database. */
@@ -212,8 +264,21 @@ export class Access {
     this.forget();
   }
 
+  /** Sets a member's own passphrase, or takes it away; the member's other sessions end. @throws ServerError `not-found` */
+  async setPassphrase(id: string, passphrase: string | null, session: string | null): Promise<void> {
+    const db = await this.database();
+    const value = passphrase === null ? null : await keptPhrase(passphrase, this.cost);
+    const rows = await db.transaction(async (tx) => {
+      const changed = await tx.update(members).set({ passphrase: value }).where(eq(members.id, id)).returning();
+      await tx.delete(sessions).where(and(eq(sessions.memberId, id), session === null ? undefined : ne(sessions.id, session)));
+      return changed;
+    });
+    this.forget();
+    if (rows.length === 0) throw new ServerError("not-found", 404, "No such member is here any more.");
+  }
+
   /** Writes a member in; one that is there already stays. */
-  async addMember(typed: string): Promise<{ id: string; name: string }> {
+  async addMember(typed: string): Promise<typeof members.$inferSelect> {
     const db = await this.database();
     const name = nameAsShown(typed);
     await db
@@ -224,7 +289,7 @@ export class Access {
       .select()
       .from(members)
       .where(eq(members.nameKey, nameKey(name)));
-    return row as { id: string; name: string };
+    return row as typeof members.$inferSelect;
   }
 
   /** Strikes a member out; what he is signed in with ends. @throws ServerError `not-found` */
@@ -260,9 +325,10 @@ export class Access {
     return {
       phrases: Object.fromEntries(ROLES.map((role) => [role, phrases.has(role)])) as Record<Role, boolean>,
       ownNames,
-      members: all.map(({ id, name }) => ({
+      members: all.map(({ id, name, passphrase }) => ({
         id,
         name,
+        passphrase: passphrase !== null,
         role: [...ROLES].reverse().find((role) => of(id).some((each) => each.role === role)) ?? null,
         sessions: of(id).length,
         seenAt: seen.get(name) ?? null,

@@ -26,12 +26,11 @@ import { holderFile, lockFolder } from "@/server/kernel/db/folderLock";
 import { beforeUpdate } from "@/server/kernel/db/migrations";
 import { createCutter, deleteCutter, listCutters } from "@/server/rooms/cutters/repository";
 import { addItem, listDrawer, removeItem } from "@/server/rooms/drawer/repository";
-import { packWorkshop, readArchive } from "@/server/rooms/keeping/archive";
+import { backupBeforeUpdates, backupPath, listBackups, writeBackup } from "@/server/rooms/keeping/archiveFiles";
 import { backupToday } from "@/server/rooms/keeping/automatic";
-import { everythingIn, weigh } from "@/server/rooms/keeping/move";
-import { previewRestore, restoreArchive } from "@/server/rooms/keeping/restore";
-import { keepBeforeUpdates, listBackups, readBackup, writeBackup } from "@/server/rooms/keeping/store";
+import { weighWorkshop } from "@/server/rooms/keeping/move";
 import { addEntry, addPhoto, importEntries, listLog, removeEntry, saveEntry } from "@/server/rooms/log/repository";
+import { compareWith, everything, readWhole, restoreInto, weighArchive } from "../../../../tests/helpers/archives";
 import { copyFolder, removeData, removeFolders } from "../../../../tests/helpers/folders";
 
 const folders: string[] = [];
@@ -167,17 +166,6 @@ describe("a stalled holder", () => {
     expect(apart.stdout.trim()).toBe("data-folder-in-use");
   });
 });
-
-/** Everything in a workshop as text, to hold one against another. */
-async function everything(db: Database): Promise<string> {
-  const parts: Uint8Array[] = [];
-  for await (const chunk of packWorkshop(db, "2026-11-25T00:00:00.000Z")) parts.push(chunk);
-  const { made: _made, ...archive } = readArchive(Buffer.concat(parts));
-  return JSON.stringify({
-    ...archive,
-    photos: archive.photos.map((row) => ({ ...row, bytes: Buffer.from(row.bytes).toString("base64").slice(0, 200), size: row.bytes.length })),
-  });
-}
 
 /** A workshop with some of everything: a deleted cutter, a thing taken out, two entries alike, a picture. */
 async function furnish(db: Database): Promise<{ cutter: string }> {
@@ -351,9 +339,13 @@ describe("a workshop on disk", () => {
   it("the version before's folder opens: its tables are counted, its log gets revisions", async () => {
     const to = copy();
     const { db, close } = await openDatabase(to);
-    // As the last version left it: without what the newest eight migrations brought, and without a marker.
+    // As the last version left it: without what the newest nine migrations brought, and without a marker.
     await db.execute("drop table plans");
     await db.execute("drop table rigs");
+    await db.execute("alter table photos add column bytes bytea");
+    await db.execute("update photos p set bytes = b.bytes from photo_bytes b where b.sum = p.sum");
+    await db.execute("alter table photos drop column sum, alter column bytes set not null");
+    for (const table of ["photo_bytes", "photo_holds", "staged_rows"]) await db.execute(`drop table ${table}`);
     for (const table of ["cutters", "drawer_items", "log_entries", "photos", "workshop"]) {
       await db.execute(`drop trigger ${table}_added on ${table}`);
       await db.execute(`drop trigger ${table}_removed on ${table}`);
@@ -369,14 +361,14 @@ describe("a workshop on disk", () => {
     await db.execute("alter table log_entries drop column revision, drop column format_version");
     await db.execute("alter table drawer_items drop column format_version");
     await db.execute(
-      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 8)",
+      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 9)",
     );
     await close();
     rmSync(path.join(to, "workshop.json"));
     rmSync(knownPath(to));
     // As it was before its tables change it is kept by itself, in this program's own archive: put back into an empty one it is what it was.
     process.env.UPWIND_DATA = to;
-    keepBeforeUpdates();
+    backupBeforeUpdates();
     try {
       expect(await reopened(to)).toBe(before);
     } finally {
@@ -384,10 +376,9 @@ describe("a workshop on disk", () => {
       delete process.env.UPWIND_DATA;
     }
     const [kept] = backupNames(to).filter((name) => name.startsWith("before-update"));
-    const archive = readArchive(readFileSync(path.join(backupFolder(to), kept ?? "")));
-    const plain = weigh(archive).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
+    const plain = (await weighArchive(path.join(backupFolder(to), kept ?? ""))).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
     const now = await openDatabase(to);
-    const after = weigh(await everythingIn(now.db)).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
+    const after = (await weighWorkshop(now.db)).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
     await now.close();
     expect(plain).toEqual(after);
     // Opened again nothing is brought up to date, and no other archive is made.
@@ -396,9 +387,9 @@ describe("a workshop on disk", () => {
   });
 
   it("a backup put back into an empty workshop and into a full one is equal to the row; what it replaced comes back from its own", async () => {
-    const good = readArchive(readBackup(archive, folder));
+    const good = backupPath(archive, folder);
     const empty = await openDatabase(undefined);
-    await restoreArchive(empty.db, good, "replace");
+    await restoreInto(empty.db, good);
     expect(await everything(empty.db)).toBe(before);
     await empty.close();
     const full = await openDatabase(copy());
@@ -408,33 +399,33 @@ describe("a workshop on disk", () => {
     await saveEntry(full.db, tom?.id ?? "", rows[1]?.id ?? "", 1, { ...(rows[1]?.entry as object), note: "changed" } as never);
     await createCutter(full.db, { ...(DEMO_CUTTERS[2] as object), name: "New since" } as never);
     const changed = await everything(full.db);
-    const counts = Object.fromEntries((await previewRestore(full.db, good)).map((row) => [row.kind, row]));
+    const counts = Object.fromEntries((await compareWith(full.db, good)).map((row) => [row.kind, row]));
     expect(counts.log).toMatchObject({ differ: 1, onlyArchive: 1, onlyHere: 0 });
     expect(counts.cutters).toMatchObject({ same: 2, onlyHere: 1 });
     const undo = path.join(fresh(), "x");
     mkdirSync(undo);
     const kept = await writeBackup(full.db, "undo.zip", undo);
-    await restoreArchive(full.db, good, "replace");
+    await restoreInto(full.db, good);
     expect(await everything(full.db)).toBe(before);
-    await restoreArchive(full.db, readArchive(readBackup(kept.name, undo)), "replace");
+    await restoreInto(full.db, backupPath(kept.name, undo));
     expect(await everything(full.db)).toBe(changed);
     rmSync(backupFolder(undo), { recursive: true });
     // Adding only what is missing brings the struck entry back and touches nothing else.
-    await restoreArchive(full.db, good, "add");
+    await restoreInto(full.db, good, "add");
     expect((await listLog(full.db, tom?.id ?? "")).map((row) => row.id).sort()).toEqual(rows.map((row) => row.id).sort());
     expect((await listCutters(full.db)).cutters.map((cutter) => cutter.design.name)).toContain("New since");
     await full.close();
   });
 
   it("an archive that was touched, cut short or is none is refused by the part at fault", async () => {
-    const bytes = Buffer.from(readBackup(archive, folder));
-    expect(() => readArchive(bytes.subarray(0, bytes.length / 2))).toThrow(/cut short/);
-    expect(() => readArchive(Buffer.from("not a zip"))).toThrow(/not an archive/);
+    const bytes = readFileSync(backupPath(archive, folder));
+    await expect(readWhole(bytes.subarray(0, bytes.length / 2))).rejects.toThrow(/cut short/);
+    await expect(readWhole(Buffer.from("not a zip"))).rejects.toThrow(/not an archive/);
     const at = bytes.indexOf(Buffer.from(picture(60_000).subarray(1000, 1032)));
     expect(at).toBeGreaterThan(0);
     const touched = Buffer.from(bytes);
     touched[at] = (touched[at] as number) ^ 1;
-    expect(() => readArchive(touched)).toThrow(/damaged|not as it was written/);
+    await expect(readWhole(touched)).rejects.toThrow(/damaged|not as it was written/);
   });
 
   it("once a day by itself, where there is anything to keep", async () => {

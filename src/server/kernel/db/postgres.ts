@@ -95,6 +95,12 @@ export async function openPostgres(url: string): Promise<Opened> {
         503,
         `The database server at ${serverName(url)} does not answer. Start it, or put DATABASE_URL right, and start again.`,
       );
+    if (code === "42501")
+      throw new ServerError(
+        "database-away",
+        503,
+        `The database server at ${serverName(url)} lets this app in, but its user may not make tables. Grant it CREATE on the database and on its schema public, and start again.`,
+      );
     if (/^28|^3D000$/.test(code))
       throw new ServerError(
         "database-away",

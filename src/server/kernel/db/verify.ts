@@ -7,7 +7,8 @@ const KEPT = [
   { table: "rigs", key: "id", column: "rig", words: "rigs" },
   { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
   { table: "log_entries", key: "id", column: "entry", words: "log entries" },
-  { table: "photos", key: "id", column: "bytes", words: "pictures" },
+  { table: "photos", key: "id", column: "sum", words: "pictures" },
+  { table: "photo_bytes", key: "sum", column: "bytes", words: "pictures' bytes" },
   { table: "workshop", key: "key", column: "value", words: "notes of the workshop's own" },
 ] as const;
 

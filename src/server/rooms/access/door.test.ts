@@ -70,7 +70,23 @@ describe("the door of a workshop that others reach", () => {
     expect(plain.body).toEqual({ name: "Glue hand", role: "work" });
     expect(plain.headers.get("set-cookie")).toMatch(new RegExp(`^upwind-session=[^;]{50,}; Path=/; Max-Age=${SESSION_S}; HttpOnly; SameSite=Lax$`));
     expect(plain.headers.get("cache-control")).toBe("no-store");
-    expect((await enter("Glue hand", WORK, { [SECURE_HEADER]: "1" })).headers.get("set-cookie")).toMatch(/; SameSite=Lax; Secure$/);
+    expect((await enter("Glue hand", WORK, { [SECURE_HEADER]: "1", origin: "https://127.0.0.1:3000" })).headers.get("set-cookie")).toMatch(
+      /; SameSite=Lax; Secure$/,
+    );
+  });
+
+  it("an https page on the same host is another origin, and so is a plain one where it came by TLS", async () => {
+    const others: Record<string, string>[] = [{ origin: "https://127.0.0.1:3000" }, { [SECURE_HEADER]: "1", origin: "http://127.0.0.1:3000" }];
+    for (const headers of others) expect(await house.refusal("POST", "/api/cutters", {}, { headers })).toEqual([403, "cross-origin"]);
+  });
+
+  it("another site's page cannot make the browser read, and HEAD makes nothing", async () => {
+    for (const site of ["cross-site", "same-site"])
+      for (const at of ["/api/backup", "/api/cutters", "/api/health"])
+        expect(await house.refusal("GET", at, undefined, { headers: { "sec-fetch-site": site } })).toEqual([403, "cross-origin"]);
+    await as("Visitor", LOOK);
+    expect((await house.ask("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "same-origin" } })).status).toBe(200);
+    expect((await house.ask("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "none" } })).status).toBe(200);
   });
 
   it("signing out takes the cookie away and ends the session on the server", async () => {

@@ -24,9 +24,9 @@ function withCookie(response: Response, request: Request, value: string, seconds
 /** What the routes about who may come in do. */
 export const accessDoor = {
   signIn: mutation(async (request: Request) => {
-    const { name, phrase } = await asked(request, ACCESS.signIn);
+    const { name, phrase, passphrase } = await asked(request, ACCESS.signIn);
     if (standingOf(process.env).door !== "phrase") throw new ServerError("sign-in", 409, "This door stands open: nobody needs to sign in.");
-    const { member, cookie } = await held().signIn(name, phrase, request.headers.get(CLIENT_HEADER) ?? "");
+    const { member, cookie } = await held().signIn(name, phrase, request.headers.get(CLIENT_HEADER) ?? "", passphrase);
     return withCookie(told(ACCESS.signIn, { name: member.name, role: member.role }), request, encodeURIComponent(cookie), SESSION_S);
   }, null),
 
@@ -34,6 +34,13 @@ export const accessDoor = {
     const member = await admit(request, "look");
     if (member) await held().signOut(member);
     return withCookie(told(ACCESS.signOut, {}), request, "", 0);
+  }, "look"),
+
+  passphrase: mutation(async (request: Request, _context: unknown, member) => {
+    const { passphrase } = await asked(request, ACCESS.passphrase);
+    if (!member) throw new ServerError("sign-in", 409, "Nobody signs in here, so nobody has a passphrase.");
+    await held().setPassphrase(member.id, passphrase, member.session);
+    return told(ACCESS.passphrase, { passphrase: passphrase !== null });
   }, "look"),
 
   members: query(async () => told(ACCESS.members, await held().told()), "keep"),
@@ -44,6 +51,7 @@ export const accessDoor = {
     if (deed.do === "add") await access.addMember(deed.name);
     else if (deed.do === "remove") await access.removeMember(deed.id);
     else if (deed.do === "sign-out") await access.signOutMember(deed.id);
+    else if (deed.do === "remove-passphrase") await access.setPassphrase(deed.id, null, null);
     else if (deed.do === "phrase") {
       // Whoever is outside then could not come in to set it right.
       if (deed.role === "keep" && deed.phrase === null && standingOf(process.env).door === "phrase")

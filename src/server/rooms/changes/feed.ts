@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { heldAccess } from "../../kernel/access/who";
 import { openedDatabase } from "../../kernel/db/client";
 import { CHANGES, type Opened } from "../../kernel/db/opened";
 import { logFault } from "../../kernel/log";
@@ -12,6 +13,9 @@ const STILL_HERE_MS = 20_000;
 const PRESENT_MS = 10_000;
 /** Changes of one moment go to a page in one piece, ms: with fifty pages open each change would be fifty writes. Pages look again less often than that. */
 const TOGETHER_MS = 100;
+
+/** Events that a page has not read yet: more, and it is let go of. */
+const MOST_UNREAD = 1000;
 
 /** Somebody who has a document open. */
 export interface Present {
@@ -115,8 +119,16 @@ export function eventStream(
   return new ReadableStream<Uint8Array>({
     async start(controller) {
       let open = true;
+      const close = () => {
+        if (!open) return;
+        open = false;
+        stop();
+        controller.close();
+      };
       const say = (text: string) => {
         if (!open) return;
+        // A page that does not read what it is sent is let go of: it looks again at everything when it comes back.
+        if ((controller.desiredSize ?? 0) < -MOST_UNREAD) return close();
         try {
           controller.enqueue(bytes.encode(text));
         } catch {
@@ -149,20 +161,26 @@ export function eventStream(
           .catch((error) => logFault(error, { withPlace: false }));
         return telling;
       };
-      timer = setInterval(() => {
-        say("event: here\ndata:\n\n");
+      const checkStays = () =>
         stays().then(
           (may) => {
-            if (may || !open) return;
-            open = false;
-            stop();
-            controller.close();
+            if (!may) close();
           },
           (error) => logFault(error, { withPlace: false }),
         );
+      timer = setInterval(() => {
+        say("event: here\ndata:\n\n");
+        void checkStays();
       }, STILL_HERE_MS);
       try {
-        end = await feed.listen((payload) => void tell(payload));
+        end = await feed.listen((payload) => {
+          // Somebody was removed or signed out, perhaps whoever listens here: their stream ends at once.
+          if (payload.includes('"access"')) {
+            heldAccess()?.forget();
+            void checkStays();
+          }
+          void tell(payload);
+        });
         // It may have gone while the database was being opened.
         if (!open) stop();
         // Who comes late may have missed something.
@@ -171,9 +189,7 @@ export function eventStream(
         if (!open) stop();
       } catch (error) {
         logFault(error, { withPlace: false });
-        open = false;
-        stop();
-        controller.close();
+        close();
       }
     },
     cancel: stop,

@@ -7,7 +7,7 @@ import { WRITTEN_BY } from "@/core/kernel/version";
 import { database, isShared } from "../../kernel/db/client";
 import { backupFolder, dataFolder } from "../../kernel/db/dataFolder";
 import { logFault } from "../../kernel/log";
-import { listBackups } from "../keeping/store";
+import { listBackups } from "../keeping/archiveFiles";
 
 /** A database that does not answer within this is said not to, ms. */
 const PATIENCE_MS = 3000;

@@ -6,7 +6,9 @@ import { backupFolder, backupNames, dataFolder } from "../../kernel/db/dataFolde
 import { logFault } from "../../kernel/log";
 import { countCutters } from "../cutters/repository";
 import { countDrawer } from "../drawer/repository";
-import { writeBackup } from "./store";
+import { removeTemporary, writeBackup } from "./archiveFiles";
+import { packInThread } from "./archives";
+import { sweepStaged } from "./staging";
 
 const FIRST_AFTER_MS = 20_000;
 const EVERY_MS = 3600_000;
@@ -17,13 +19,17 @@ export async function backupToday(folder = dataFolder(), today = new Date().toIS
   if (backupNames(folder).includes(name)) return false;
   const db = await database();
   if ((await countCutters(db)) + (await countDrawer(db)) === 0) return false;
-  await writeBackup(db, name, folder);
+  await writeBackup(db, name, folder, packInThread);
   for (const old of outlived(backupNames(folder))) rmSync(path.join(backupFolder(folder), old), { force: true });
   return true;
 }
 
 /** Makes the day's archive a little after the start and then looks every hour. A failure is told and does not stop the work. */
 export function keepBackups(): void {
+  removeTemporary();
+  const sweep = () => void database().then(sweepStaged).catch(logFault);
+  setTimeout(sweep, FIRST_AFTER_MS).unref();
+  setInterval(sweep, EVERY_MS).unref();
   if (process.env.UPWIND_AUTO_BACKUP === "off") return;
   const look = () => void backupToday().catch(logFault);
   setTimeout(look, FIRST_AFTER_MS).unref();

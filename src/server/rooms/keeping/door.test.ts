@@ -5,14 +5,14 @@ import { strToU8, unzipSync, zipSync } from "fflate";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { KEEPING } from "@/contract/keeping/contract";
 import { newDesign } from "@/core/cutters/solve/defaults";
-import { cutters, drawerItems, logEntries, photos, plans, rigs, workshop } from "@/server/kernel/db/schema";
+import { cutters, drawerItems, logEntries, photoBytes, photos, plans, rigs, workshop } from "@/server/kernel/db/schema";
+import { readWhole, weighArchive } from "../../../../tests/helpers/archives";
 import { House } from "../../../../tests/helpers/house";
 import { seedDemo } from "../demo/seedDemo";
 import { readFact, writeFact } from "../workshop/facts";
-import { readArchive } from "./archive";
+import { nameFor } from "./archiveFiles";
 import { backupToday } from "./automatic";
-import { everythingIn, moveWorkshop, weigh } from "./move";
-import { nameFor } from "./store";
+import { moveWorkshop, weighWorkshop } from "./move";
 
 interface Count {
   kind: string;
@@ -50,7 +50,7 @@ const counts = async (bytes: Uint8Array) => {
   expect(KEEPING.preview.answer.safeParse(body).error).toBeUndefined();
   return Object.fromEntries(body.counts.map(({ kind, ...rest }) => [kind, rest]));
 };
-const sum = async () => weigh(await everythingIn(house.db));
+const sum = async () => weighWorkshop(house.db);
 beforeEach(async () => {
   await restore(packed);
 });
@@ -79,10 +79,10 @@ const rewritten = (part: string, change: (all: Record<string, unknown>[]) => unk
 
 describe("everything in one archive", () => {
   it("holds what stands here, what was put away and pictures too, and is put back as it was", async () => {
-    const archive = readArchive(packed);
+    const archive = await readWhole(packed);
     expect([archive.cutters.length, archive.plans.length, archive.rigs.length, archive.drawer.length].every((many) => many > 3)).toBe(true);
     expect(archive.cutters.filter(({ deletedAt }) => deletedAt !== null).map(({ name }) => name)).toEqual(["In the loft"]);
-    expect(archive.photos.map(({ bytes }) => new Uint8Array(bytes))).toEqual([PNG]);
+    expect(archive.bytes).toEqual([PNG]);
     const before = await sum();
     for (const table of TABLES) await house.db.delete(table);
     expect((await sum()).every(({ kind, rows: many }) => many === 0 || kind === "facts")).toBe(true);
@@ -98,7 +98,7 @@ describe("everything in one archive", () => {
 
   it("is shown first: what is the same, what differs, what is only there and only here", async () => {
     expect((await counts(packed)).cutters).toMatchObject({ differ: 0, onlyArchive: 0, onlyHere: 0 });
-    const archive = readArchive(packed);
+    const archive = await readWhole(packed);
     const [one, two] = archive.cutters.filter(({ deletedAt }) => deletedAt === null) as { id: string; design: object; revision: number; name: string }[];
     await house.ask("PUT", `/api/cutters/${one?.id}`, { revision: one?.revision, design: { ...one?.design, name: "Renamed since" } });
     await house.ask("POST", "/api/cutters", { design: newDesign("bow", "Made since") });
@@ -147,11 +147,11 @@ describe("everything in one archive", () => {
         },
         { manifest: (m) => ({ ...m, version }) },
       );
-    expect(readArchive(older(1, ["plans.json", "rigs.json"])).plans).toEqual([]);
-    const second = readArchive(older(2, ["rigs.json"]));
+    expect((await readWhole(older(1, ["plans.json", "rigs.json"]))).plans).toEqual([]);
+    const second = await readWhole(older(2, ["rigs.json"]));
     expect([second.plans.length > 0, second.rigs, second.cutters[0]?.changedBy]).toEqual([true, [], null]);
-    expect(() => readArchive(older(3, ["rigs.json"]))).toThrow(/has no rigs\.json/);
-    expect(() => readArchive(older(2, ["plans.json", "rigs.json"]))).toThrow(/has no plans\.json/);
+    await expect(readWhole(older(3, ["rigs.json"]))).rejects.toThrow(/has no rigs\.json/);
+    await expect(readWhole(older(2, ["plans.json", "rigs.json"]))).rejects.toThrow(/has no plans\.json/);
   });
 
   it.each<[string, () => Uint8Array, string, RegExp]>([
@@ -296,9 +296,9 @@ describe("archives that lie here", () => {
     const answer = await house.ask("GET", `/api/backups/${body.backup.name}`);
     expect(answer.headers.get("content-type")).toBe("application/zip");
     expect(answer.bytes.length).toBe(body.backup.bytes);
-    expect(weigh(readArchive(new Uint8Array(answer.bytes)))).toEqual(await sum());
+    expect(await weighArchive(new Uint8Array(answer.bytes))).toEqual(await sum());
     // Nothing half written is left lying.
-    expect(readdirSync(folder).filter((name) => name.endsWith(".writing"))).toEqual([]);
+    expect(readdirSync(folder).filter((name) => name.startsWith(".temporary"))).toEqual([]);
     const shown = await house.ask<{ counts: Count[] }>("POST", "/api/backups/preview", { name: body.backup.name });
     expect(shown.body.counts.every(({ differ, onlyHere, onlyArchive }) => differ + onlyHere + onlyArchive === 0)).toBe(true);
     for (const name of ["..%2Fworkshop", "none.zip", "notes.txt", "old.zip%00"]) expect((await house.refusal("GET", `/api/backups/${name}`))[0]).toBe(404);
@@ -341,10 +341,10 @@ describe("a workshop moved", () => {
     expect(await readFact(other.db, "seeded")).toBe("demo twice");
     expect(await readFact(other.db, "never written")).toBeUndefined();
     await expect(moveWorkshop(house.opened, other.opened)).rejects.toMatchObject({ code: "data-folder-in-use", status: 409 });
-    expect(weigh(await everythingIn(other.db))).toEqual(told);
+    expect(await weighWorkshop(other.db)).toEqual(told);
     // One row that differs in anything is another sum of its kind alone.
-    await other.db.update(photos).set({ bytes: Buffer.from([...PNG, 1]) });
-    const differs = weigh(await everythingIn(other.db)).filter(({ sum: own }, i) => own !== told[i]?.sum);
+    await other.db.update(photoBytes).set({ bytes: Buffer.from([...PNG, 1]) });
+    const differs = (await weighWorkshop(other.db)).filter(({ sum: own }, i) => own !== told[i]?.sum);
     expect(differs.map(({ kind }) => kind)).toEqual(["photos"]);
     await other.close();
   });

@@ -5,13 +5,12 @@ import { admit } from "../../kernel/access/who";
 import { database, isShared } from "../../kernel/db/client";
 import { dataFolder } from "../../kernel/db/dataFolder";
 import { holderOf } from "../../kernel/db/folderLock";
-import { file, told } from "../../kernel/door";
+import { told } from "../../kernel/door";
+import { fileResponse } from "../../kernel/fileResponse";
 import { mutation, query } from "../../kernel/http";
-import { logFault } from "../../kernel/log";
-import { packWorkshop } from "./archive";
-import { archiveOf } from "./requests";
-import { previewRestore, restoreArchive } from "./restore";
-import { listBackups, nameFor, readBackup, writeBackup } from "./store";
+import { backupPath, listBackups, nameFor, writeBackup, writeTemporary } from "./archiveFiles";
+import { packInThread, withStaged } from "./archives";
+import { compareStaged, restoreStaged } from "./staging";
 
 interface NameContext {
   params: Promise<{ name: string }>;
@@ -28,51 +27,32 @@ function isOwnTool(request: Request): boolean {
 export const keepingDoor = {
   list: query(async () => told(KEEPING.list, { backups: listBackups() }), "keep"),
 
-  make: mutation(async () => told(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand")) }, 201), "keep"),
+  make: mutation(async () => told(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand"), undefined, packInThread) }, 201), "keep"),
 
-  get: query(async (_request: Request, context: NameContext) => {
+  get: query(async (request: Request, context: NameContext) => {
     const { name } = parseOrThrow(KEEPING.get.question, await context.params);
-    return file(Buffer.from(readBackup(name)), "application/zip", name);
+    return fileResponse(backupPath(name), { type: "application/zip", name, signal: request.signal });
   }, "keep"),
 
-  /** What putting an archive back would change. Nothing is changed. */
+  /** What restoring an archive would change. Nothing is changed. */
   preview: mutation(async (request: Request) => {
-    const { archive } = await archiveOf(request);
-    return told(KEEPING.preview, { made: archive.made, counts: await previewRestore(await database(), archive) });
-  }, "keep"),
-
-  /** Puts an archive back, after what stands here was put into one of its own: that one undoes it. */
-  restore: mutation(async (request: Request) => {
-    const { archive, mode } = await archiveOf(request);
     const db = await database();
-    const undo = await writeBackup(db, nameFor("before-restore"));
-    return told(KEEPING.restore, { put: await restoreArchive(db, archive, mode), undo: undo.name });
+    return withStaged(request, db, false, async (staged) => told(KEEPING.preview, { made: staged.made, counts: await compareStaged(db, staged) }));
   }, "keep"),
 
-  /** Everything in one archive, sent as it is packed. */
+  /** Restores an archive, after everything here was put into a backup of its own: restoring that one undoes it. */
+  restore: mutation(async (request: Request) => {
+    const db = await database();
+    return withStaged(request, db, true, async (staged, mode) => {
+      const undo = await writeBackup(db, nameFor("before-restore"), undefined, packInThread);
+      return told(KEEPING.restore, { put: await restoreStaged(db, staged, mode), undo: undo.name });
+    });
+  }, "keep"),
+
+  /** Everything in one archive: written to a file first, so that no transaction is open while a client reads. */
   whole: query(async (request: Request) => {
     if (!isOwnTool(request)) await admit(request, "keep");
-    const db = await database();
-    const chunks = new TransformStream<Uint8Array, Uint8Array>();
-    const writer = chunks.writable.getWriter();
-    void db
-      .transaction(
-        async (tx) => {
-          for await (const chunk of packWorkshop(tx, new Date().toISOString())) await writer.write(chunk);
-        },
-        { isolationLevel: "repeatable read", accessMode: "read only" },
-      )
-      .then(
-        () => writer.close(),
-        (error) => {
-          logFault(error);
-          // The reader sees a cut-off file, and an archive that is cut off is refused when it is put back.
-          return writer.abort(new Error("the archive could not be finished"));
-        },
-      )
-      .catch(() => {
-        // The reader went away before the end.
-      });
-    return file(chunks.readable, "application/zip", nameFor("upwind-rod"));
+    const file = await writeTemporary(await database(), packInThread, undefined, request.signal);
+    return fileResponse(file, { type: "application/zip", name: nameFor("upwind-rod"), signal: request.signal, temporary: true });
   }, null),
 };

@@ -1,8 +1,12 @@
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
 import { PGlite } from "@electric-sql/pglite";
 import { amcheck } from "@electric-sql/pglite/contrib/amcheck";
 import { readMigrationFiles } from "drizzle-orm/migrator";
 import pg from "pg";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import { weighArchive } from "../../../../tests/helpers/archives";
 import { layIn, type OlderWorkshop, olderWorkshops } from "../../../../tests/helpers/olderWorkshops";
 import { startPostgres } from "../../../../tests/helpers/postgres";
 import { bringUpToDate, type Database } from "../../kernel/db/client";
@@ -14,8 +18,8 @@ import { listDrawer } from "../drawer/repository";
 import { listLogWhole } from "../log/repository";
 import { planRepository } from "../plans/repository";
 import { rigRepository } from "../rigs/repository";
-import { packBefore, readArchive } from "./archive";
-import { everythingIn, weigh } from "./move";
+import { writeBefore } from "./archiveFiles";
+import { weighWorkshop } from "./move";
 
 const OLDER = olderWorkshops();
 const postgres = await startPostgres();
@@ -52,10 +56,10 @@ async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array 
     expect(bad).toEqual([]);
     expect(readable).toHaveLength(alive(name).length);
   }
-  const now = await everythingIn(db);
-  expect(now.photos).toHaveLength(tables.photos ? 1 : 0);
+  const now = await weighWorkshop(db);
+  expect(now.find(({ kind }) => kind === "photos")?.rows).toBe(tables.photos ? 1 : 0);
   // As it stood before, it was kept by itself, and what was kept is what is here now.
-  expect(weigh(readArchive(kept ?? new Uint8Array()))).toEqual(weigh(now));
+  expect(await weighArchive(kept ?? new Uint8Array())).toEqual(now);
   // And it can be gone on with.
   const [first] = cutters;
   if (first) expect((await createCutter(db, { ...first.design, name: "One more" })).revision).toBe(1);
@@ -64,9 +68,10 @@ async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array 
 const keeping = (): (() => Uint8Array | null) => {
   let kept: Uint8Array | null = null;
   beforeUpdate(async (ask: AskRows) => {
-    const chunks: Uint8Array[] = [];
-    for await (const chunk of packBefore(ask, "2026-11-26T00:00:00.000Z")) chunks.push(chunk);
-    kept = new Uint8Array(Buffer.concat(chunks));
+    const folder = path.join(mkdtempSync(path.join(tmpdir(), "upwind-before-")), "workshop");
+    const { name } = await writeBefore(ask, "before.zip", folder);
+    kept = new Uint8Array(readFileSync(path.join(`${folder}.backups`, name)));
+    rmSync(path.dirname(folder), { recursive: true });
   });
   return () => kept;
 };

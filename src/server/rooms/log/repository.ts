@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { and, desc, eq, inArray, lt, notExists, sql } from "drizzle-orm";
 import { readRow } from "@/core/kernel/rowDocument";
 import { ENTRY_KIND, type LogEntry } from "@/core/log/entries";
@@ -5,7 +6,7 @@ import { entriesToCsv, entriesToJson, type FilePicture, type LogFileRow, readLog
 import { MAX_PHOTO_BYTES, type PhotoType, photoType } from "@/core/log/photo";
 import { whoName } from "../../kernel/access/who";
 import type { Database, Executor } from "../../kernel/db/client";
-import { logEntries, photos } from "../../kernel/db/schema";
+import { logEntries, photoBytes, photos } from "../../kernel/db/schema";
 import { readEach, type Unreadable } from "../../kernel/documents";
 import { ServerError } from "../../kernel/errors";
 import { getCutter } from "../cutters/repository";
@@ -173,8 +174,7 @@ export async function importLog(db: Database, cutterId: string, text: string): P
           415,
           `The picture of entry ${row.line} is not one that is kept: JPEG, PNG or WebP of at most ${MAX_PHOTO_BYTES / 1048576} MB.`,
         );
-      const [kept] = await tx.insert(photos).values({ cutterId, type: picture.type, bytes }).returning({ id: photos.id });
-      entries.push({ ...row.entry, photo: kept?.id } as LogEntry);
+      entries.push({ ...row.entry, photo: await storePhoto(tx, cutterId, picture.type, bytes) } as LogEntry);
     }
     await importEntries(tx, cutterId, entries);
     return rows;
@@ -193,6 +193,18 @@ export async function exportLog(db: Database, cutterId: string, format: "csv" | 
     pictures[entry.photo] = { type, base64: Buffer.from(bytes).toString("base64") };
   }
   return { name: design.name, text: entriesToJson(design.name, entries, pictures) };
+}
+
+/** Stores a photograph. Bytes that are stored already are used again. @returns its id */
+async function storePhoto(tx: Executor, cutterId: string, type: PhotoType, bytes: Uint8Array): Promise<string> {
+  const sum = createHash("sha256").update(bytes).digest("hex");
+  // Touching the row keeps bytes that nothing named until now from being cleared away before the photograph names them.
+  await tx
+    .insert(photoBytes)
+    .values({ sum, bytes })
+    .onConflictDoUpdate({ target: photoBytes.sum, set: { createdAt: sql`now()` } });
+  const [row] = await tx.insert(photos).values({ cutterId, type, sum }).returning({ id: photos.id });
+  return (row as { id: string }).id;
 }
 
 /** A picture that no entry took up within this time is cleared away at the next one. */
@@ -223,14 +235,17 @@ export async function addPhoto(db: Database, cutterId: string, bytes: Uint8Array
         ),
       );
     await tx.delete(photos).where(inArray(photos.id, unused));
-    const [row] = await tx.insert(photos).values({ cutterId, type, bytes }).returning({ id: photos.id });
-    return (row as { id: string }).id;
+    return storePhoto(tx, cutterId, type, bytes);
   });
 }
 
 /** @throws ServerError `not-found` */
 export async function getPhoto(db: Executor, id: string): Promise<{ type: PhotoType; bytes: Uint8Array }> {
-  const [row] = await db.select().from(photos).where(eq(photos.id, id));
+  const [row] = await db
+    .select({ type: photos.type, bytes: photoBytes.bytes })
+    .from(photos)
+    .innerJoin(photoBytes, eq(photoBytes.sum, photos.sum))
+    .where(eq(photos.id, id));
   if (!row) throw new ServerError("not-found", 404, "There is no such picture.");
   return { type: row.type as PhotoType, bytes: row.bytes };
 }

@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { PLANS } from "@/contract/plans/contract";
+import type { Design } from "@/core/cutters/design/schema";
 import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
@@ -7,10 +8,10 @@ import { fileStem } from "@/core/kernel/fileStem";
 import { type CutSheet, cutSheet } from "@/core/pace/cutSheet";
 import { facesOf, paceJob, planPace } from "@/core/pace/planPace";
 import { evaluatePanels } from "@/core/plans/panels";
-import type { Database } from "../../kernel/db/client";
-import { file } from "../../kernel/door";
+import type { Plan } from "@/core/plans/plan";
+import type { MadeFile } from "../../kernel/madeFile";
 import { MARGIN, onePage, type PAPERS } from "../../kernel/paper";
-import { planWithCutter, readLettering } from "./output";
+import { readLettering } from "./lettering";
 
 /** Rows of the pace no closer than this, mm. */
 const LEAST_ROW_MM = 3.6;
@@ -93,10 +94,17 @@ export async function cutSheetPdf(sheet: CutSheet, paperSize: keyof typeof PAPER
   return document.save();
 }
 
-/** The cut sheet of one face of a plan. @throws CoreError where it has no pace, ServerError `not-found` */
-export async function cutSheetFile(db: Database, id: string, { face, panel, units }: z.output<typeof PLANS.sheet.question>): Promise<Response> {
+/** A cut sheet, made in the sheets' thread. @throws CoreError where the face has no pace */
+export async function makeCutSheet({
+  plan,
+  design,
+  wanted: { face, panel, units },
+}: {
+  plan: Plan;
+  design: Design | null;
+  wanted: z.output<typeof PLANS.sheet.question>;
+}): Promise<MadeFile> {
   await readLettering();
-  const { plan, design } = await planWithCutter(db, id);
   const panels = evaluatePanels(plan, design, false);
   const asked = panels[panel - 1];
   if (!asked) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
@@ -111,5 +119,5 @@ export async function cutSheetFile(db: Database, id: string, { face, panel, unit
   const warmUpS = heatCourseOf(design, evaluateDesign(design)).warmUpS;
   const sheet = cutSheet(asked.plan, asked.answer, which, { pace: told, rows }, warmUpS, units);
   const pdf = await cutSheetPdf(sheet, units, new Date().toISOString().slice(0, 10));
-  return file(Buffer.from(pdf), "application/pdf", `${fileStem(plan.name)}-cut-sheet-${which}.pdf`);
+  return { body: pdf, type: "application/pdf", name: `${fileStem(plan.name)}-cut-sheet-${which}.pdf` };
 }

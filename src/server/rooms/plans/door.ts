@@ -3,8 +3,8 @@ import { PLAN_KIND } from "@/core/plans/plan";
 import { documentDoor } from "../../kernel/documentDoor";
 import { askedInAddress, idQuery } from "../../kernel/door";
 import { query } from "../../kernel/http";
-import { cutSheetFile } from "./cutSheet";
-import { letteringBytes, templatesFile } from "./output";
+import { letteringBytes } from "./lettering";
+import { cutSheetFile, templatesFile } from "./output";
 import { planRepository } from "./repository";
 
 /** What the routes about plans do. */

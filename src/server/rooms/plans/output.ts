@@ -1,114 +1,13 @@
-import { readFile } from "node:fs/promises";
-import path from "node:path";
-import fontkit from "@pdf-lib/fontkit";
-import {
-  clip,
-  closePath,
-  endPath,
-  lineTo,
-  moveTo,
-  PDFDocument,
-  popGraphicsState,
-  pushGraphicsState,
-  rectangle,
-  setDashPattern,
-  setLineWidth,
-  stroke,
-} from "pdf-lib";
 import type { z } from "zod";
 import type { PLANS } from "@/contract/plans/contract";
 import type { Design } from "@/core/cutters/design/schema";
-import { CoreError } from "@/core/kernel/errors";
-import { fileStem } from "@/core/kernel/fileStem";
-import { WRITTEN_BY } from "@/core/kernel/version";
-import { withSharedError } from "@/core/pace/share";
-import { ENDS } from "@/core/plans/evaluate";
-import { writeCoordinates } from "@/core/plans/imports/coordinates";
-import type { OutDrawing } from "@/core/plans/outputs/drawing";
-import { writeDxf } from "@/core/plans/outputs/dxf";
-import { writeSvg } from "@/core/plans/outputs/svg";
-import { requireTwistWanted, templatesDrawing } from "@/core/plans/outputs/templates";
-import { type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
-import { evaluatePanels } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
-import { knowFont, OWN_FONT } from "@/core/plans/shapes/text";
 import type { Database } from "../../kernel/db/client";
-import { file } from "../../kernel/door";
 import { ServerError } from "../../kernel/errors";
+import { type MadeFile, madeFile } from "../../kernel/madeFile";
+import { runTask } from "../../kernel/threadPool";
 import { getCutter } from "../cutters/repository";
 import { getPlan } from "./repository";
-
-const ttf = (name: string) => readFile(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", `${name}.ttf`));
-
-export const letteringBytes = async (): Promise<ArrayBuffer> => new Uint8Array(await ttf("DejaVuSans-Bold")).buffer;
-
-let lettering: Promise<void> | null = null;
-/** The app's own lettering, read from the disk once: shapes of letters need it. */
-export function readLettering(): Promise<void> {
-  lettering ??= letteringBytes().then((bytes) => knowFont(OWN_FONT, () => bytes));
-  return lettering;
-}
-
-const MM = 72 / 25.4;
-const DASHED = new Set(["finished part", "base line"]);
-
-/** A drawing on as many sheets as it takes, at full size: crop and join marks at the overlaps, and on every sheet a ruler to check the printer by. */
-export async function tiledPdf(drawing: OutDrawing, paper: Paper, rulerMm: number): Promise<Uint8Array> {
-  // A printer whose 100 mm came out at 98 is asked for 102.04.
-  const scale = 100 / rulerMm;
-  const tiling = tile(drawing, paper, scale);
-  const document = await PDFDocument.create();
-  document.registerFontkit(fontkit);
-  document.setTitle(drawing.title);
-  document.setProducer(WRITTEN_BY);
-  const font = await document.embedFont(await ttf("DejaVuSans"), { subset: true });
-  const [pageWide, pageHigh] = tiling.paperMm;
-  const k = MM * scale;
-  for (const { row, column, x, y } of tiling.tiles) {
-    const page = document.addPage([pageWide * MM, pageHigh * MM]);
-    const left = SHEET.marginMm * MM;
-    const foot = (SHEET.marginMm + SHEET.footMm) * MM;
-    const [wide, high] = [tiling.windowMm[0] * k, tiling.windowMm[1] * k];
-    const at = ([px, py]: readonly [number, number]) => [left + (px - x) * k, foot + (py - y) * k] as const;
-    page.pushOperators(pushGraphicsState(), rectangle(left, foot, wide, high), clip(), endPath());
-    for (const { layer, points, closed } of drawing.lines) {
-      page.pushOperators(setLineWidth(layer === "guide" ? 0.9 : 0.45), setDashPattern(DASHED.has(layer) ? [4, 3] : [], 0));
-      for (const [i, point] of points.entries()) page.pushOperators(i === 0 ? moveTo(...at(point)) : lineTo(...at(point)));
-      page.pushOperators(...(closed ? [closePath()] : []), stroke());
-    }
-    for (const text of drawing.texts) {
-      const [tx, ty] = at(text.at);
-      page.drawText(text.text, { x: tx, y: ty, size: text.heightMm * k, font });
-    }
-    page.pushOperators(popGraphicsState(), setDashPattern([], 0), setLineWidth(0.4));
-    // Crop marks at the window's corners, and a cross in the middle of each overlap: one lies on its neighbour's.
-    const mark = (fromX: number, fromY: number, toX: number, toY: number) => page.pushOperators(moveTo(fromX, fromY), lineTo(toX, toY), stroke());
-    for (const cx of [left, left + wide]) {
-      for (const cy of [foot, foot + high]) {
-        mark(cx - 4 * MM, cy, cx + 4 * MM, cy);
-        mark(cx, cy - 4 * MM, cx, cy + 4 * MM);
-      }
-    }
-    const lap = (SHEET.overlapMm / 2) * k;
-    const crosses = [
-      ...(column > 0 ? [[left + lap, foot + high / 2] as const] : []),
-      ...(column < tiling.columns - 1 ? [[left + wide - lap, foot + high / 2] as const] : []),
-      ...(row > 0 ? [[left + wide / 2, foot + high - lap] as const] : []),
-      ...(row < tiling.rows - 1 ? [[left + wide / 2, foot + lap] as const] : []),
-    ];
-    for (const [cx, cy] of crosses) {
-      mark(cx - 3 * MM, cy, cx + 3 * MM, cy);
-      mark(cx, cy - 3 * MM, cx, cy + 3 * MM);
-    }
-    // The ruler is drawn by the same scale as the drawing: it measures 100 mm where the drawing is right.
-    const [rx, ry] = [left, (SHEET.marginMm + 5) * MM];
-    mark(rx, ry, rx + 100 * k, ry);
-    for (let tick = 0; tick <= 100; tick += 5) mark(rx + tick * k, ry, rx + tick * k, ry + (tick % 50 === 0 ? 4 : tick % 10 === 0 ? 3 : 2) * MM);
-    page.drawText("100 mm", { x: rx + 102 * k, y: ry, size: 8, font });
-    page.drawText(`${drawing.title}: row ${row + 1} of ${tiling.rows}, column ${column + 1} of ${tiling.columns}`, { x: rx, y: ry - 10, size: 8, font });
-  }
-  return document.save();
-}
 
 /** A plan and the cutter it is meant for, null where that is here no more. @throws ServerError `not-found` */
 export async function planWithCutter(db: Database, id: string): Promise<{ plan: Plan; design: Design | null }> {
@@ -127,31 +26,11 @@ export async function planWithCutter(db: Database, id: string): Promise<{ plan: 
 }
 
 /** A plan's templates as a file. @throws CoreError where they cannot be made, ServerError `not-found` */
-export async function templatesFile(
-  db: Database,
-  id: string,
-  { as, end, panel, paper, ruler_mm }: z.output<typeof PLANS.templates.question>,
-): Promise<Response> {
-  await readLettering();
-  const { plan, design } = await planWithCutter(db, id);
-  const panels = evaluatePanels(plan, design, false);
-  const ends = end === "both" ? ENDS : [end];
-  const stem = `${fileStem(plan.name)}-templates${end === "both" ? "" : `-${end}`}`;
-  if (as === "coordinates") {
-    const which = end === "tip" ? "tip" : "root";
-    const asked = panels[panel - 1];
-    if (!asked) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
-    const outline = asked.answer[which].drawn.regions[0]?.outline;
-    if (!outline) throw new CoreError("no-solution", "end", "this end has no outline");
-    const stem = panel === 1 ? which : `${which}-${panel}`;
-    return file(writeCoordinates(`${plan.name}, ${which}`, outline), "text/plain; charset=utf-8", `${fileStem(plan.name)}-${stem}.dat`);
-  }
-  requireTwistWanted(panels);
-  const drawing = templatesDrawing(
-    panels.map(({ plan: own, answer }) => ({ plan: own, answer: withSharedError(own, answer) })),
-    ends,
-  );
-  if (as === "svg") return file(writeSvg(drawing), "image/svg+xml", `${stem}.svg`);
-  if (as === "dxf") return file(writeDxf(drawing), "application/dxf", `${stem}.dxf`);
-  return file(Buffer.from(await tiledPdf(drawing, paper, ruler_mm)), "application/pdf", `${stem}-${paper}.pdf`);
+export async function templatesFile(db: Database, id: string, wanted: z.output<typeof PLANS.templates.question>): Promise<Response> {
+  return madeFile(await runTask<MadeFile>("sheets", "templates", { ...(await planWithCutter(db, id)), wanted }));
+}
+
+/** The cut sheet of one face of a plan. @throws CoreError where it has no pace, ServerError `not-found` */
+export async function cutSheetFile(db: Database, id: string, wanted: z.output<typeof PLANS.sheet.question>): Promise<Response> {
+  return madeFile(await runTask<MadeFile>("sheets", "cutSheet", { ...(await planWithCutter(db, id)), wanted }));
 }

@@ -12,7 +12,8 @@ import { templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, SHEET, tile } from "@/core/plans/outputs/tiles";
 import { evaluatePanels } from "@/core/plans/panels";
 import { firstPlan, PLAN_KIND, type Plan, planMerger } from "@/core/plans/plan";
-import { readLettering, tiledPdf } from "./output";
+import { readLettering } from "./lettering";
+import { tiledPdf } from "./templates";
 
 const [fin] = DEMO_PLANS as [Plan];
 const bow = DEMO_CUTTERS[0] as Design;

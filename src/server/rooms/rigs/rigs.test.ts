@@ -5,13 +5,13 @@ import path from "node:path";
 import type { PGlite } from "@electric-sql/pglite";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newRig } from "@/core/rigs/rig";
+import { readWhole, restoreInto } from "../../../../tests/helpers/archives";
 import { removeFolders } from "../../../../tests/helpers/folders";
 import { type Database, openDatabase } from "../../kernel/db/client";
 import { verifyRows } from "../../kernel/db/verify";
 import { getCutter, listCutters } from "../cutters/repository";
 import { seedDemo } from "../demo/seedDemo";
-import { packWorkshop, readArchive } from "../keeping/archive";
-import { restoreArchive } from "../keeping/restore";
+import { writeTemporary } from "../keeping/archiveFiles";
 import { bowsOf } from "./bows";
 import { belongings, rigFile } from "./output";
 import { rigRepository } from "./repository";
@@ -78,12 +78,10 @@ describe("kept rigs", () => {
 
   it("travel in an archive and come back as they were", async () => {
     const before = (await rigRepository.list(db)).readable;
-    const chunks: Uint8Array[] = [];
-    for await (const chunk of packWorkshop(db, "2026-11-26T10:00:00.000Z")) chunks.push(chunk);
-    const archive = readArchive(Buffer.concat(chunks));
-    expect(archive.rigs).toHaveLength(before.length);
+    const archive = await writeTemporary(db, undefined, path.join(folder, "workshop"));
+    expect((await readWhole(archive)).rigs).toHaveLength(before.length);
     await rigRepository.setDeleted(db, before[0]?.id as string, true);
-    await restoreArchive(db, archive, "replace");
+    await restoreInto(db, archive);
     expect((await rigRepository.list(db)).readable).toEqual(before);
     expect(await verifyRows(engine())).toBeNull();
   });

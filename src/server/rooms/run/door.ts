@@ -1,43 +1,82 @@
+import { rm } from "node:fs/promises";
+import { idSchema } from "@/contract/kernel/exchange";
 import { RUN } from "@/contract/run/contract";
-import { cutOffOf } from "@/core/rigs/logged";
+import { parseOrThrow } from "@/core/kernel/parse";
+import { COMMAND_EXPIRES_MS } from "@/core/motion/runSession";
+import { machineOf } from "@/core/rigs/frame/path";
 import { database } from "../../kernel/db/client";
-import { asked, told } from "../../kernel/door";
-import { mutation } from "../../kernel/http";
-import { listLog } from "../log/repository";
+import { asked, file, told } from "../../kernel/door";
+import { mutation, query, role, route, safeCommand, sameOrigin } from "../../kernel/http";
+import { runTask } from "../../kernel/threadPool";
+import { receiveFile } from "../../kernel/upload";
+import { temporaryPath } from "../keeping/archiveFiles";
 import { rigRepository } from "../rigs/repository";
-import { runDesk } from "./desk";
+import type { CheckedProgram, ProgramHead } from "./programCheck";
+import { frameOf, runHost } from "./runHost";
+import { monotonicMs } from "./runLine";
 
 /** A program's text as JSON: its characters, and what escapes add. */
 const PROGRAM_BYTES = 48 * 1024 * 1024;
 
 /** What the routes about a run do. */
 export const runDoor = {
-  open: mutation(async (request: Request) => {
-    const { rig, again } = await asked(request, RUN.open);
-    const db = await database();
-    const { document } = await rigRepository.get(db, rig);
-    const rows = document.cutter ? await listLog(db, document.cutter.id) : [];
-    return told(
-      RUN.open,
-      runDesk().open(
-        rig,
-        document,
-        cutOffOf(
-          rows.map(({ entry }) => entry),
-          document.name,
-        ),
-        again,
-      ),
-    );
+  open: route([sameOrigin, role("work")], async (request: Request) => {
+    const { rig, page, again } = await asked(request, RUN.open);
+    const { document } = await rigRepository.get(await database(), rig);
+    return told(RUN.open, await runHost().open(page, rig, document, again));
   }),
-  pulse: mutation(async (request: Request) => told(RUN.pulse, runDesk().pulse((await asked(request, RUN.pulse)).present))),
+
+  pulse: safeCommand(async (request: Request) => {
+    const { run, page, present } = await asked(request, RUN.pulse);
+    return told(RUN.pulse, runHost().pulse(run, page, present));
+  }),
+
+  /** Receives a program to the disk, has it checked in another thread, and starts it. */
   start: mutation(async (request: Request) => {
-    const { rig, program, text } = await asked(request, RUN.start, PROGRAM_BYTES);
-    return told(RUN.start, await runDesk().start(rig, (await rigRepository.get(await database(), rig)).document, program, text), 201);
+    const body = temporaryPath();
+    try {
+      await receiveFile(request, body, PROGRAM_BYTES);
+      const { rig, page, program, leadsOut } = await runTask<ProgramHead>("programs", "head", { file: body }, request.signal);
+      const { document } = await rigRepository.get(await database(), rig);
+      const frame = frameOf(document);
+      const machine = machineOf(frame, Math.max(1, frame.apart_mm - frame.toBlock_mm));
+      const { text, lines } = await runTask<CheckedProgram>("programs", "check", { file: body, machine }, request.signal);
+      return told(RUN.start, await runHost().start(page, rig, document, { program, text, lines, leadsOut }, request.signal), 201);
+    } finally {
+      await rm(body, { force: true });
+    }
   }),
-  act: mutation(async (request: Request) => {
-    const deed = await asked(request, RUN.act);
-    if (deed.act === "misbehave" || deed.act === "speed") return told(RUN.act, runDesk().tease(deed));
-    return told(RUN.act, runDesk().act(deed));
+
+  /** Hold and stop reach the line before anything else is looked at. What moves or heats expires. */
+  act: safeCommand(async (request: Request) => {
+    const expiresMs = monotonicMs() + COMMAND_EXPIRES_MS;
+    const command = await asked(request, RUN.act);
+    const host = runHost();
+    switch (command.act) {
+      case "hold":
+      case "stop":
+      case "clear":
+        return told(RUN.act, await host.act({ do: command.act }));
+      case "home":
+        request.signal.throwIfAborted();
+        return told(RUN.act, await host.act({ do: "home", expiresMs }));
+      case "resume":
+        request.signal.throwIfAborted();
+        return told(RUN.act, await host.act({ do: "resume", page: command.page, warmS: command.warm_s, expiresMs }, command.page));
+      case "take-over":
+        return told(RUN.act, await host.act({ do: "take-over", page: command.page }, command.page));
+      case "freed":
+        return told(RUN.act, await host.freed(command.page, command.rig, (await rigRepository.get(await database(), command.rig)).document));
+      case "misbehave":
+        return told(RUN.act, await host.act({ do: "inject", fault: command.fault, on: command.on }));
+      case "speed":
+        return told(RUN.act, await host.act({ do: "speed", times: command.times }));
+    }
+  }),
+
+  /** The program of a run that ended early: the way out is along it. */
+  program: query(async (request: Request) => {
+    const run = parseOrThrow(idSchema, new URL(request.url).searchParams.get("run"), "run");
+    return file(Buffer.from(runHost().programOf(run)), "text/plain; charset=utf-8", "program.ngc");
   }),
 };

@@ -5,12 +5,13 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
 import { STAND_IN, StandIn } from "@/core/motion/standIn";
 import { FRAME_START } from "@/core/rigs/frame/fields";
-import { cutOffOf } from "@/core/rigs/logged";
+import { brokenOffNote } from "@/core/rigs/logged";
 import { newRig, type RigDocument } from "@/core/rigs/rig";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
 import { createCutter } from "../cutters/repository";
 import { listLog, saveEntry } from "../log/repository";
-import { patienceMs, RunDesk } from "./desk";
+import { patienceMs, RunHost } from "./runHost";
+import { monotonicMs } from "./runLine";
 import { serveStandIn } from "./standInServer";
 
 const closing: (() => unknown)[] = [];
@@ -43,112 +44,203 @@ async function house() {
   };
 }
 
-/** A frame before its controller, hurried; the page speaks up by itself until it is told not to. */
+const RIG = "7f1c1f5e-0000-4000-8000-000000000001";
+const PAGE = "page-0001";
+const SQUARE = `G21\nG90\nG94\nG0 X5 Y5\nM3 S800\nG4 P2\nG1 X200 Y5 F600\nG1 X200 Y100\nG1 X5 Y100\nG1 X5 Y5\nM5\nM2\n`;
+
+/** A frame before its controller, in a hurry; the page pulses until it is told not to. */
 async function atFrame(options: { speed?: number; rig?: Partial<typeof FRAME_START> } = {}) {
   const own = await house();
   const controller = new StandIn({ ...STAND_IN, speed: options.speed ?? 40, watchdogS: 6 });
   const served = await serveStandIn(controller);
   closing.push(served.close);
-  const desk = new RunDesk(`127.0.0.1:${served.port}`, async () => own.db);
+  // A database that can be made to hang, as behind another's transaction.
+  let held: Promise<void> = Promise.resolve();
+  const host = new RunHost(`127.0.0.1:${served.port}`, async () => {
+    await held;
+    return own.db;
+  });
   closing.push(async () => {
-    desk.close();
-    await desk.kept();
+    await host.close();
+    await host.written();
   });
   const document = { ...own.document, rig: { ...FRAME_START, ...options.rig } };
-  const id = "7f1c1f5e-0000-4000-8000-000000000001";
   let there = true;
-  const pulse = setInterval(() => there && desk.pulse(true), 100);
+  const run = () => host.view(PAGE).run;
+  const pulse = setInterval(() => there && host.pulse(run()?.id ?? null, PAGE, true), 100);
   closing.push(() => clearInterval(pulse));
-  desk.open(id, document);
-  await until(() => desk.told.run?.practice === true && desk.told.run.at !== null);
+  await host.open(PAGE, RIG, document);
+  await until(() => run()?.practice === true && run()?.at !== null);
   const home = async () => {
-    desk.act({ act: "home" });
+    await host.act({ do: "home", expiresMs: monotonicMs() + 1000 });
     await until(() => controller.homed);
-    await until(() => desk.told.run?.phase === "ready");
+    await until(() => run()?.phase === "ready");
   };
   return {
     ...own,
     controller,
     served,
-    desk,
+    host,
+    run,
     document,
-    id,
     home,
-    start: (text: string) => desk.start(id, document, "a square", text),
+    start: (text: string, { signal = new AbortController().signal, leadsOut = false, page = PAGE, of = document } = {}) =>
+      host.start(page, RIG, of, { program: "a square", text: new TextEncoder().encode(text), lines: text.trim().split("\n").length, leadsOut }, signal),
+    holdDatabase: () => {
+      let letGo = () => {};
+      held = new Promise((resolve) => {
+        letGo = resolve;
+      });
+      return letGo;
+    },
     leave: () => {
       there = false;
     },
   };
 }
 
-const SQUARE = `G21\nG90\nG94\nG0 X5 Y5\nM3 S800\nG4 P2\nG1 X200 Y5 F600\nG1 X200 Y100\nG1 X5 Y100\nG1 X5 Y5\nM5\nM2\n`;
-
-describe("a run on the house's controller", () => {
-  it("is homed, streamed, watched to its end and put into the log", async () => {
-    const { desk, home, start, controller, entries } = await atFrame({ speed: 20, rig: { wide_mm: 300, high_mm: 250 } });
+describe("a run on the app's controller", () => {
+  it("is homed, streamed, watched to its end and written into the log", async () => {
+    const { run, host, home, start, controller, entries } = await atFrame({ speed: 20, rig: { wide_mm: 300, high_mm: 250 } });
     await home();
-    await start(SQUARE);
+    const begun = await start(SQUARE);
+    expect(begun.run?.id).toMatch(/^[0-9a-f-]{36}$/);
     expect((await entries())[0]?.note).toMatch(/a square: under way/);
-    await until(() => (desk.told.run?.heat ?? 0) === 800);
-    await until(() => desk.told.run?.phase === "done");
-    expect(desk.told.run).toMatchObject({ lines: 12, line: 12, taken: 12, heat: 0, at: { X: 5, Y: 5 }, program: "a square" });
-    await desk.kept();
+    await until(() => (run()?.heat ?? 0) === 800);
+    await until(() => run()?.phase === "done");
+    expect(run()).toMatchObject({ id: begun.run?.id, page: PAGE, lines: 12, line: 12, taken: 12, heat: 0, at: { X: 5, Y: 5 }, program: "a square" });
+    await until(async () => /done/.test((await entries())[0]?.note ?? ""));
     const [entry] = await entries();
     expect(entry?.note).toBe("a square: done to its end");
     const figures = Object.fromEntries(entry?.figures.map(({ key, value }) => [key, value]) ?? []);
     expect(figures).toMatchObject({ lines: 12, of: 12 });
-    // 580 mm at 10 mm/s and a wait of 2 s, twenty times as fast: hot for about 3 s.
+    // 580 mm at 10 mm/s and a wait of 2 s, twenty times as fast: hot for about 3 s, and no longer after its end.
     expect(figures.hot).toBeGreaterThan(2.4);
     expect(figures.hot).toBeLessThan(5);
     expect(controller.settings.travelMm).toEqual([
       [0, 300],
       [0, 250],
     ]);
+    expect(host.view(PAGE).stopped).toBeNull();
   });
 
-  it("is held with the heat off within seconds when the page is gone, and goes on when someone is there again", async () => {
-    const { desk, home, start, controller, leave, entries } = await atFrame({ speed: 4 });
+  it("is held with the heat off within seconds when the page is gone, whoever else pulses, and goes on when someone is there again", async () => {
+    const { host, run, home, start, controller, leave, entries } = await atFrame({ speed: 4 });
     await home();
     await start(SQUARE);
     await until(() => controller.heat > 0);
     leave();
+    const other = setInterval(() => host.pulse(run()?.id ?? null, "page-0002", true), 100);
+    closing.push(() => clearInterval(other));
     await until(() => controller.heat === 0, 12_000);
-    await until(() => desk.told.run?.phase === "held");
-    expect(desk.told.run?.unwatched).toBe(true);
-    desk.act({ act: "resume", warm_s: 1 });
+    await until(() => run()?.phase === "held");
+    expect(run()?.unwatched).toBe(true);
+    await host.act({ do: "resume", page: "page-0002", warmS: 1, expiresMs: monotonicMs() + 1000 });
     await until(() => controller.state === "running");
-    expect(desk.told.run?.unwatched).toBe(false);
-    desk.act({ act: "stop" });
+    expect(run()).toMatchObject({ unwatched: false, page: "page-0002" });
+    await host.act({ do: "stop" });
     await until(() => controller.heat === 0 && controller.state === "idle");
-    await desk.kept();
-    expect((await entries())[0]?.note).toMatch(/stopped by hand at line \d/);
+    await until(async () => /stopped by hand at line \d/.test((await entries())[0]?.note ?? ""));
   });
 
-  it("a fault stands in the log with its reason; cleared, the run goes on to its end", async () => {
-    const { desk, home, start, controller, entries } = await atFrame();
+  it("a start that the database keeps waiting begins nothing, then or later, and leaves nothing in the log", async () => {
+    const { home, start, controller, entries, holdDatabase } = await atFrame();
+    await home();
+    const letGo = holdDatabase();
+    const from = Date.now();
+    await expect(start(SQUARE)).rejects.toMatchObject({ code: "busy", status: 503 });
+    expect(Date.now() - from).toBeLessThan(3000);
+    letGo();
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    expect([controller.state, controller.heat, await entries()]).toEqual(["idle", 0, []]);
+    // One whose request has gone begins nothing either.
+    const gone = new AbortController();
+    gone.abort();
+    await expect(start(SQUARE, { signal: gone.signal })).rejects.toThrow();
+    await until(async () => (await entries()).length === 0);
+    expect([controller.state, controller.heat]).toEqual(["idle", 0]);
+    await start(SQUARE);
+    await until(() => controller.heat > 0);
+  });
+
+  it("stop and hold act while the database hangs, and are written into the log afterwards", async () => {
+    const { host, home, start, controller, entries, holdDatabase } = await atFrame({ speed: 4 });
     await home();
     await start(SQUARE);
     await until(() => controller.heat > 0);
-    desk.tease({ fault: "limit", on: true });
-    await until(() => desk.told.run?.phase === "fault");
-    expect(desk.told.run?.reason).toBe("limit X");
+    const letGo = holdDatabase();
+    const from = performance.now();
+    await host.act({ do: "stop" });
+    await until(() => controller.heat === 0, 200);
+    expect(performance.now() - from).toBeLessThan(200);
+    await new Promise((resolve) => setTimeout(resolve, 600));
+    letGo();
+    await until(async () => /stopped by hand/.test((await entries())[0]?.note ?? ""));
+  });
+
+  it("after a stop the offer to lead the wire out stays, with its line, whoever comes and goes, until somebody says that the wire is out", async () => {
+    const { host, run, home, start, controller, leave, document, entries } = await atFrame({ speed: 4 });
+    await home();
+    await start(SQUARE);
+    await until(() => (run()?.line ?? 0) >= 7);
+    await host.act({ do: "stop" });
+    await until(() => host.view(PAGE).stopped !== null);
+    const { stopped } = host.view(PAGE);
+    expect(stopped).toMatchObject({ program: "a square", lines: 12, known: true });
+    expect(new TextDecoder().decode(host.programOf(stopped?.run as string))).toBe(SQUARE);
+    // The page leaves, and the controller is let go of.
+    leave();
+    await until(() => run() === null || controller.state === "fault" || run()?.phase === "stopped", 1000);
+    const again = await host.open("page-0003", RIG, document);
+    expect(again.stopped).toEqual(stopped);
+    // Another frame's page is asked nothing.
+    expect(host.view("page-of-nobody").stopped).toBeNull();
+    const freed = await host.freed("page-0003", RIG, document);
+    expect(freed).toMatchObject({ stopped: null, brokenOff: null });
+    expect((await entries())[0]?.note).toMatch(/stopped by hand at line \d+; the wire is out$/);
+    expect((await host.open("page-0004", RIG, document)).brokenOff).toBeNull();
+    expect(() => host.programOf(stopped?.run as string)).toThrow(/not known/);
+  });
+
+  it("a way out that comes to its end answers the question; one that is stopped asks for hands", async () => {
+    const { host, run, home, start } = await atFrame({ speed: 8 });
+    await home();
+    await start(SQUARE);
+    await until(() => (run()?.line ?? 0) >= 7);
+    await host.act({ do: "stop" });
+    await until(() => host.view(PAGE).stopped !== null);
+    await start("G21\nG94\nM3 S800\nG1 X5 Y5 F600\nM5\nM2\n", { leadsOut: true });
+    expect(host.view(PAGE).stopped).not.toBeNull();
+    await until(() => (run()?.line ?? 0) >= 4);
+    await host.act({ do: "stop" });
+    await until(() => host.view(PAGE).stopped?.known === false);
+    await start("G21\nG94\nM3 S800\nG1 X5 Y5 F600\nM5\nM2\n", { leadsOut: true });
+    await until(() => run()?.phase === "done");
+    await until(() => host.view(PAGE).stopped === null);
+  });
+
+  it("a fault is in the log with its reason; cleared, the run goes on to its end", async () => {
+    const { host, run, home, start, controller, entries } = await atFrame();
+    await home();
+    await start(SQUARE);
+    await until(() => controller.heat > 0);
+    await host.act({ do: "inject", fault: "limit", on: true });
+    await until(() => run()?.phase === "fault");
+    expect(run()?.reason).toBe("limit X");
     await until(async () => /fault at line \d+: limit X/.test((await entries())[0]?.note ?? ""), 5000);
-    desk.tease({ fault: "limit", on: false });
-    desk.act({ act: "clear" });
-    await until(() => desk.told.run?.phase === "held");
-    desk.act({ act: "resume", warm_s: 0.5 });
-    await until(() => desk.told.run?.phase === "done");
-    await desk.kept();
-    expect((await entries())[0]?.note).toMatch(/done to its end/);
+    await host.act({ do: "inject", fault: "limit", on: false });
+    await host.act({ do: "clear" });
+    await until(() => run()?.phase === "held");
+    await host.act({ do: "resume", page: PAGE, warmS: 0.5, expiresMs: monotonicMs() + 1000 });
+    await until(() => run()?.phase === "done");
+    await until(async () => /done to its end/.test((await entries())[0]?.note ?? ""));
   });
 
   it("a note that a person writes into the entry meanwhile stays, and the figures go on", async () => {
-    const { desk, home, start, controller, db, cutter, entries } = await atFrame();
+    const { run, host, home, start, controller, db, cutter, entries } = await atFrame();
     await home();
     await start(SQUARE);
     await until(() => controller.heat > 0);
-    const [row] = await listLog(db, cutter);
-    if (row?.entry.kind !== "rig-cut") throw new Error("no entry");
     await until(async () => {
       const [now] = await listLog(db, cutter);
       if (now?.entry.kind !== "rig-cut") return false;
@@ -157,37 +249,49 @@ describe("a run on the house's controller", () => {
         () => false,
       );
     });
-    await until(() => desk.told.run?.phase === "done");
-    await desk.kept();
-    const [entry] = await entries();
-    expect(entry?.note).toBe("the block was damp");
-    expect(entry?.figures.find(({ key }) => key === "lines")?.value).toBe(12);
+    await until(() => run()?.phase === "done");
+    await until(async () => (await entries())[0]?.figures.find(({ key }) => key === "lines")?.value === 12);
+    await host.written();
+    expect((await entries())[0]?.note).toBe("the block was damp");
   });
 
-  it("refuses a program that cannot be followed, one at a time, a rig without its cutter or without motors, and teasing a real one", async () => {
-    const { desk, home, start, document, id, controller, entries } = await atFrame();
-    await expect(start("G21\nG1 Q5\n")).rejects.toThrow(/line 2: .*Q is no axis/);
+  it("refuses one that is at work, a rig without its cutter or without motors, and faults for a real controller", async () => {
+    const { host, home, start, document, controller, entries } = await atFrame();
     await home();
-    await expect(desk.start(id, { ...document, cutter: null }, "x", SQUARE)).rejects.toThrow(/Name the cutter/);
+    await expect(start(SQUARE, { of: { ...document, cutter: null } })).rejects.toThrow(/Name the cutter/);
+    // A page that nobody is before starts nothing.
+    await expect(start(SQUARE, { page: "page-0009" })).rejects.toThrow(/somebody is before it/);
+    await until(async () => (await entries()).length === 0);
     // Of two that begin at once one is told so, and the log has one entry.
     const both = await Promise.allSettled([start(SQUARE), start(SQUARE)]);
     expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
     expect(await entries()).toHaveLength(1);
     await until(() => controller.heat > 0);
     await expect(start(SQUARE)).rejects.toThrow(/at work/);
-    expect(() => desk.open("7f1c1f5e-0000-4000-8000-000000000002", document)).toThrow(/A frame is at work/);
-    expect(() => desk.open(id, newRig("swing"))).toThrow(/motorised frame/);
-    const none = new RunDesk(undefined, async () => (await house()).db);
-    expect(none.open(id, document)).toEqual({ wired: false, trouble: null, cutOff: null, run: null });
-    await expect(none.start(id, document, "x", SQUARE)).rejects.toThrow(/No controller/);
-    expect(() => none.act({ act: "hold" })).toThrow(/No controller/);
-    expect(new RunDesk("nowhere", async () => (await house()).db).open(id, document).trouble).toMatch(/UPWIND_CONTROLLER must be an address/);
-    const deaf = new RunDesk("127.0.0.1:1", async () => (await house()).db);
+    await expect(host.open(PAGE, "7f1c1f5e-0000-4000-8000-000000000002", document)).rejects.toThrow(/A frame is at work/);
+    await expect(host.open(PAGE, RIG, newRig("swing"))).rejects.toThrow(/motorised frame/);
+    const database = async () => (await house()).db;
+    const none = new RunHost(undefined, database);
+    expect(await none.open(PAGE, RIG, document)).toMatchObject({ wired: false, trouble: null, stopped: null, run: null });
+    await expect(none.act({ do: "hold" })).rejects.toThrow(/No controller/);
+    const nowhere = new RunHost("nowhere", database);
+    closing.push(() => nowhere.close());
+    expect((await nowhere.open(PAGE, RIG, document)).trouble).toMatch(/UPWIND_CONTROLLER must be an address/);
+    const deaf = new RunHost("127.0.0.1:1", database);
     closing.push(() => deaf.close());
-    deaf.open(id, document);
-    await until(() => deaf.told.trouble !== null);
-    expect(deaf.told.trouble).toMatch(/cannot be reached/);
-    expect(() => deaf.tease({ times: 3 })).toThrow(/stand-in/);
+    await deaf.open(PAGE, RIG, document);
+    await until(() => deaf.view(PAGE).trouble !== null);
+    expect(deaf.view(PAGE).trouble).toMatch(/cannot be reached/);
+    await expect(deaf.act({ do: "speed", times: 3 })).rejects.toThrow(/simulated controller/);
+  });
+
+  it("shows a stop screen the run of its own frame, and of no other", async () => {
+    const { host, home, start, controller } = await atFrame();
+    await home();
+    await start(SQUARE);
+    await until(() => controller.heat > 0);
+    await until(() => host.runOf(RIG)?.phase === "running");
+    expect(host.runOf("7f1c1f5e-0000-4000-8000-000000000002")).toBeNull();
   });
 
   it("a slow computer may be given more patience, within reason", () => {
@@ -196,66 +300,68 @@ describe("a run on the house's controller", () => {
     for (const bad of ["", "0", "31", "long"]) expect(patienceMs(bad)).toBe(3000);
   });
 
-  it("says when its controller hangs up in mid run, and the controller is cold", async () => {
-    const { desk, home, start, controller, entries, id, document } = await atFrame();
+  it("says when its controller hangs up during a run, and the controller is cold", async () => {
+    const { host, run, home, start, controller, entries, document } = await atFrame();
     await home();
     await start(SQUARE);
-    await until(() => (desk.told.run?.line ?? 0) > 5);
-    desk.tease({ fault: "disconnect", on: true });
-    await until(() => desk.told.run?.phase === "lost");
+    await until(() => (run()?.line ?? 0) > 5);
+    await host.act({ do: "inject", fault: "disconnect", on: true });
+    await until(() => run()?.phase === "lost");
     expect(controller).toMatchObject({ heat: 0, state: "fault" });
-    await desk.kept();
+    await until(async () => /cut off/.test((await entries())[0]?.note ?? ""));
     const note = (await entries())[0]?.note as string;
     expect(note).toMatch(/cut off at line \d+: the controller hung up/);
-    // A page that is opened anew still finds it broken off; when the person has seen to the wire, the controller is met again.
-    const doubt = cutOffOf(await entries(), document.name);
-    expect(desk.open(id, document, doubt).run).toMatchObject({ phase: "lost", lines: 12 });
-    desk.act({ act: "home" });
-    expect(desk.told.run?.phase).toBe("lost");
-    desk.open(id, document, doubt, true);
-    await until(() => desk.told.run?.practice === true);
-    expect(doubt).toBe(note);
-    expect(desk.told).toMatchObject({ cutOff: note, run: { lines: 0 } });
+    // A page that is opened later still finds it broken off; when the person has seen to the wire, the controller is connected again.
+    expect((await host.open("page-0005", RIG, document)).run).toMatchObject({ phase: "lost", lines: 12 });
+    await host.act({ do: "home", expiresMs: monotonicMs() + 1000 });
+    expect(run()?.phase).toBe("lost");
+    await host.open(PAGE, RIG, document, true);
+    await until(() => run()?.practice === true);
+    expect(brokenOffNote(await entries(), document.name)).toBe(note);
+    expect(host.view(PAGE).stopped?.line).toBeGreaterThan(4);
     // It says itself that it was broken off, and is ready once that is cleared.
-    await until(() => desk.told.run?.phase === "fault");
-    desk.act({ act: "clear" });
-    await until(() => desk.told.run?.phase === "ready");
-    await desk.kept();
+    await until(() => run()?.phase === "fault");
+    await host.act({ do: "clear" });
+    await until(() => run()?.phase === "ready");
+    await host.written();
     expect((await entries())[0]?.note).toBe(note);
   });
 
   it("a run that was done is not broken off by a controller that is switched off afterwards", async () => {
-    const { desk, home, start, id, document, entries } = await atFrame();
+    const { host, run, home, start, document, entries } = await atFrame();
     await home();
     await start(SQUARE);
-    await until(() => desk.told.run?.phase === "done");
-    desk.tease({ fault: "disconnect", on: true });
-    await until(() => desk.told.run?.phase === "lost");
-    await desk.kept();
-    expect(cutOffOf(await entries(), document.name)).toBeNull();
-    expect(desk.told.run).toMatchObject({ lines: 0, line: 0 });
-    // It comes back by itself.
-    desk.open(id, document);
-    await until(() => desk.told.run?.phase === "ready");
+    await until(() => run()?.phase === "done");
+    await host.act({ do: "inject", fault: "disconnect", on: true });
+    await until(() => run()?.phase === "lost");
+    await host.written();
+    expect(brokenOffNote(await entries(), document.name)).toBeNull();
+    expect(run()).toMatchObject({ lines: 0, line: 0 });
+    await host.open(PAGE, RIG, document);
+    await until(() => run()?.phase === "ready");
   });
 
-  it("serves one caller; a second is told so, and one that never ends its line is put out", async () => {
+  it("serves one caller; a second is told so; a browser's request and a line that never ends are put out", async () => {
     const { served } = await atFrame();
     const second = await new Promise<string>((resolve) => connect(served.port, "127.0.0.1").on("data", (data) => resolve(String(data))));
     expect(second).toMatch(/another is speaking/);
-    const alone = await serveStandIn(new StandIn(STAND_IN));
-    closing.push(alone.close);
-    await new Promise<void>((resolve) => {
-      const endless = connect(alone.port, "127.0.0.1", () => endless.write("x".repeat(5000))).on("close", () => resolve());
-      endless.on("error", () => undefined);
-      endless.resume();
-    });
+    for (const words of ["x".repeat(5000), "POST / HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\nhome\n"]) {
+      const controller = new StandIn(STAND_IN);
+      const alone = await serveStandIn(controller);
+      closing.push(alone.close);
+      await new Promise<void>((resolve) => {
+        const caller = connect(alone.port, "127.0.0.1", () => caller.write(words)).on("close", () => resolve());
+        caller.on("error", () => undefined);
+        caller.resume();
+      });
+      expect(controller.state).toBe("idle");
+    }
   });
 });
 
 describe("the controller as a process of its own", () => {
   it("goes cold within its watchdog when whoever speaks to it is killed, or only stops speaking", async () => {
-    const child = spawn(process.execPath, ["--import", "tsx", "src/cli/controller.ts"], { stdio: ["pipe", "pipe", "inherit"] });
+    const child = spawn(process.execPath, ["--import", "tsx", "src/cli/controller.ts", "--with-parent"], { stdio: ["pipe", "pipe", "inherit"] });
     killed.push(child);
     const port = await new Promise<number>((resolve) => child.stdout.once("data", (data) => resolve((JSON.parse(String(data)) as { port: number }).port)));
     for (const way of ["killed", "stopped"] as const) {

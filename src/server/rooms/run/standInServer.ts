@@ -2,6 +2,8 @@ import { createServer, type Server, type Socket } from "node:net";
 import { LONGEST_SAID, type StandIn } from "@/core/motion/standIn";
 
 const TICK_MS = 10;
+/** Begins the first line of a request of the web. */
+const HTTP = /^(GET|HEAD|POST|PUT|PATCH|DELETE|OPTIONS|CONNECT|TRACE) |\bHTTP\/\d/;
 /** After a pause of this process no more time passes at once than so much: a paused controller does not leap. */
 const LONGEST_TICK_S = 0.5;
 
@@ -32,7 +34,14 @@ export function serveStandIn(controller: StandIn, port = 0): Promise<{ server: S
         socket.destroy();
         return;
       }
-      for (const line of lines) controller.hear(line);
+      for (const line of lines) {
+        // A browser that was led here by another site's page: nothing it sends is a command.
+        if (HTTP.test(line)) {
+          socket.destroy();
+          return;
+        }
+        controller.hear(line);
+      }
       flush();
     });
     // A caller that breaks off is met by what follows: closed is closed.

@@ -3,9 +3,9 @@ import { admit } from "../../kernel/access/who";
 import { type Database, database } from "../../kernel/db/client";
 import { asked, told } from "../../kernel/door";
 import { ServerError } from "../../kernel/errors";
-import { mutation, query } from "../../kernel/http";
+import { mutation, query, requireDiskRoom, route, sameOrigin } from "../../kernel/http";
 import { eventResponse, eventStream } from "../changes/feed";
-import { actOn, makeScreen, opensAlone, screenOf, screenTold, ticketId } from "./screens";
+import { actOn, makeScreen, opensAlone, screenOf, screenTold, stopKeyOf, stopRun, stopTold, ticketId } from "./screens";
 
 interface TicketContext {
   params: Promise<{ ticket: string }>;
@@ -36,10 +36,20 @@ export const secondDoor = {
   // Its ticket lets whoever holds it in: no role is asked for before that is looked at.
   get: query(async (request: Request, context: TicketContext) => told(SECOND.get, await screenTold((await opened(request, context)).screen, true)), null),
 
-  act: mutation(async (request: Request, context: TicketContext) => {
-    const { db, ticket } = await opened(request, context);
-    return told(SECOND.act, await screenTold(await actOn(db, ticket, await asked(request, SECOND.act)), false));
-  }, null),
+  /** A stop or a hold acts before anything is looked up: it neither waits for the database nor is refused for a full disk. */
+  act: route([sameOrigin], async (request: Request, context: TicketContext) => {
+    const rig = stopKeyOf((await context.params).ticket);
+    const opening = rig === null ? await opened(request, context) : null;
+    const command = await asked(request, SECOND.act);
+    const safe = command.do === "stop" || command.do === "hold";
+    if (rig !== null && safe) {
+      await stopRun(rig, command.do);
+      return told(SECOND.act, { revision: 1, nowMs: Date.now(), ended: false, stop: stopTold(rig) });
+    }
+    const { db, ticket } = opening ?? (await opened(request, context));
+    if (!safe) requireDiskRoom();
+    return told(SECOND.act, await screenTold(await actOn(db, ticket, command), false));
+  }),
 
   events: query(async (request: Request, context: TicketContext) => {
     const { db, ticket } = await opened(request, context);

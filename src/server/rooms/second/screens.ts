@@ -11,7 +11,7 @@ import type { Database } from "../../kernel/db/client";
 import { secondScreens } from "../../kernel/db/schema";
 import { ServerError } from "../../kernel/errors";
 import { readInstruments } from "../instruments/readings";
-import { runDesk } from "../run/desk";
+import { runHost } from "../run/runHost";
 
 /** A ticket alone opens a screen for so long, ms; it ends sooner where whoever made it says so. */
 export const TICKET_MS = 2 * 3600 * 1000;
@@ -29,6 +29,37 @@ interface Screen {
 
 export const ticketId = (ticket: string): string => createHash("sha256").update(ticket).digest("hex");
 
+/** Keys that stop a run, by their ticket's hash, as this process last saw them: a stop looks here and not in the database. */
+const shared = globalThis as typeof globalThis & { upwindStopKeys?: Map<string, Pick<Screen, "expiresAt" | "endedAt"> & { rig: string }> };
+shared.upwindStopKeys ??= new Map();
+const stopKeys = shared.upwindStopKeys;
+const MOST_STOP_KEYS = 200;
+
+function remember(screen: Screen): Screen {
+  if (screen.about.kind !== "stop") return screen;
+  stopKeys.delete(screen.id);
+  stopKeys.set(screen.id, { rig: screen.about.rig, expiresAt: screen.expiresAt, endedAt: screen.endedAt });
+  if (stopKeys.size > MOST_STOP_KEYS) stopKeys.delete(stopKeys.keys().next().value as string);
+  return screen;
+}
+
+/** The frame whose run a ticket may stop, as far as this process knows; null where the database must be asked. */
+export function stopKeyOf(ticket: string): string | null {
+  const key = stopKeys.get(ticketId(ticket));
+  return key && opensAlone(key) ? key.rig : null;
+}
+
+/** What a stop key shows of its own frame's run, and of no other. */
+export function stopTold(rig: string): NonNullable<SecondTold["stop"]> {
+  const run = runHost().runOf(rig);
+  return run ? { phase: run.phase, line: run.line, lines: run.lines, heat: run.heat } : { phase: "ready", line: 0, lines: 0, heat: null };
+}
+
+/** Stops or holds the run of a frame, where it has the controller: another frame's run is left alone. */
+export async function stopRun(rig: string, command: "hold" | "stop"): Promise<void> {
+  if (runHost().runOf(rig)) await runHost().act({ do: command });
+}
+
 /** Opens a screen. @returns its ticket: 128 random bits, kept nowhere */
 export async function makeScreen(db: Database, about: SecondAbout): Promise<{ ticket: string; screen: Screen }> {
   await db.delete(secondScreens).where(lt(secondScreens.expiresAt, OLD));
@@ -38,7 +69,7 @@ export async function makeScreen(db: Database, about: SecondAbout): Promise<{ ti
     .insert(secondScreens)
     .values({ id: ticketId(ticket), about, state, expiresAt: new Date(Date.now() + TICKET_MS) })
     .returning();
-  return { ticket, screen: row as Screen };
+  return { ticket, screen: remember(row as Screen) };
 }
 
 /** A screen by its ticket, still to be used or not; null for a ticket that never was. */
@@ -47,11 +78,11 @@ export async function screenOf(db: Database, ticket: string): Promise<Screen | n
     .select()
     .from(secondScreens)
     .where(eq(secondScreens.id, ticketId(ticket)));
-  return (row as Screen | undefined) ?? null;
+  return row ? remember(row as Screen) : null;
 }
 
 /** Whether a ticket still opens its screen by itself. */
-export const opensAlone = ({ expiresAt, endedAt }: Screen): boolean => endedAt === null && expiresAt.getTime() > Date.now();
+export const opensAlone = ({ expiresAt, endedAt }: Pick<Screen, "expiresAt" | "endedAt">): boolean => endedAt === null && expiresAt.getTime() > Date.now();
 
 /** What a screen shows, in the server's clock. */
 export async function screenTold({ about, state, revision, endedAt }: Screen, whole: boolean): Promise<SecondTold> {
@@ -67,11 +98,7 @@ export async function screenTold({ about, state, revision, endedAt }: Screen, wh
     // What is wired is read here; else what the page says of its own bench.
     told.dial = readings.wired.length > 0 ? readings : (state.dial ?? readings);
   }
-  if (about.kind === "stop") {
-    const { run } = runDesk().told;
-    const own = run?.rig === about.rig;
-    told.stop = { phase: own ? run.phase : "ready", line: own ? run.line : 0, lines: own ? run.lines : 0, heat: own ? run.heat : null };
-  }
+  if (about.kind === "stop") told.stop = stopTold(about.rig);
   // Asked for as late as can be: it is the other's clock.
   told.nowMs = Date.now();
   return told;
@@ -108,8 +135,7 @@ export async function actOn(db: Database, ticket: string, deed: SecondDeed): Pro
       return next === watch ? screen : write({ state: { stopwatch: next } });
     }
     if (about.kind === "stop" && (deed.do === "hold" || deed.do === "stop")) {
-      // The frame whose key it is, and no other that has the controller meanwhile.
-      if (runDesk().told.run?.rig === about.rig) runDesk().act({ act: deed.do });
+      await stopRun(about.rig, deed.do);
       return screen;
     }
     if (about.kind === "dial" && deed.do === "figures")
@@ -123,7 +149,7 @@ export async function actOn(db: Database, ticket: string, deed: SecondDeed): Pro
         .set({ ...next, revision: screen.revision + 1 })
         .where(eq(secondScreens.id, screen.id))
         .returning();
-      return kept as Screen;
+      return remember(kept as Screen);
     }
   });
 }

@@ -1,4 +1,8 @@
-import type { BuildSheet } from "@/core/sheets/buildSheet";
+import type { Design } from "@/core/cutters/design/schema";
+import type { Item } from "@/core/drawer/items";
+import { fileStem } from "@/core/kernel/fileStem";
+import { type BuildSheet, buildSheet } from "@/core/sheets/buildSheet";
+import type { MadeFile } from "../../kernel/madeFile";
 import { MARGIN, onePage, type PAPERS } from "../../kernel/paper";
 
 /**
@@ -108,3 +112,19 @@ export async function sheetPdf(sheet: BuildSheet, paperSize: keyof typeof PAPERS
 const LIST_HEIGHT_MM = 31;
 /** As many as the page holds beside a full parts list. */
 const MOST_CAUTIONS = 6;
+
+/** A cutter's build sheet, made in the sheets' thread. */
+export async function makeBuildSheet({
+  design,
+  drawer,
+  foams,
+  units,
+}: {
+  design: Design;
+  drawer: readonly Item[];
+  foams: Parameters<typeof buildSheet>[2];
+  units: keyof typeof PAPERS;
+}): Promise<MadeFile> {
+  const pdf = await sheetPdf(buildSheet(design, drawer, foams, units), units, new Date().toISOString().slice(0, 10));
+  return { body: pdf, type: "application/pdf", name: `${fileStem(design.name)}-build-sheet.pdf` };
+}

@@ -1,10 +1,8 @@
-import { customType, index, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { index, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
 import { cutters } from "./cutters";
+import { photoBytes } from "./photoBytes";
 
-/** One engine's driver gives plain bytes, the other's a kind of its own: both are read as plain ones. */
-const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({ dataType: () => "bytea", fromDriver: (bytes) => new Uint8Array(bytes) });
-
-/** A picture of a cut, kept beside the log: entries name it by id. */
+/** A photograph of a cut, stored next to the log: entries name it by id. Its bytes are in {@link photoBytes}. */
 export const photos = pgTable(
   "photos",
   {
@@ -13,8 +11,11 @@ export const photos = pgTable(
       .notNull()
       .references(() => cutters.id),
     type: text("type").notNull(),
-    bytes: bytea("bytes").notNull(),
+    /** SHA-256 of its bytes, hexadecimal. */
+    sum: text("sum")
+      .notNull()
+      .references(() => photoBytes.sum),
     createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
   },
-  (table) => [index("photos_cutter").on(table.cutterId)],
+  (table) => [index("photos_cutter").on(table.cutterId), index("photos_sum").on(table.sum)],
 );

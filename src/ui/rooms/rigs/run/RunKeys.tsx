@@ -1,43 +1,38 @@
 "use client";
 import { useEffect, useState } from "react";
+import type { KeyId, RunKey } from "./runScreen";
 
-/** One of the large keys of a run. */
-export interface RunKey {
-  word: string;
-  small?: string;
-  act: () => void;
-  disabled?: boolean;
-  /** begins to move and to heat: edged in ember */
-  starts?: boolean;
-  /** acts at once, whatever stood there before: it only ever makes cold */
-  atOnce?: boolean;
-}
-
-/** So long a key does nothing where another stood a moment ago, ms: what is pressed twice in a fright must not be taken for an answer. */
+/** So long a key does nothing where another was a moment ago, ms: what is pressed twice in a fright must not be taken for an answer. */
 const CALM_MS = 700;
 
 /** Whether what is on show has been there long enough to be meant. */
-export function useStood(shown: string): boolean {
-  const [calm, setCalm] = useState<string | null>(null);
+export function useSettledOn(shown: string): boolean {
+  const [settled, setSettled] = useState<string | null>(null);
   useEffect(() => {
-    const timer = setTimeout(() => setCalm(shown), CALM_MS);
+    const timer = setTimeout(() => setSettled(shown), CALM_MS);
     return () => clearTimeout(timer);
   }, [shown]);
-  return calm === shown;
+  return settled === shown;
 }
 
-/** What may be pressed now, and Stop: always there, always at the same place, and never anything else. */
-export function RunKeys({ keys, stop }: { keys: readonly RunKey[]; stop: (() => void) | null }) {
-  const calm = useStood(keys.map(({ word }) => word).join());
+/** What may be pressed now, and Stop: fixed at the bottom of the screen, always at the same place, and never anything else. */
+export function RunKeys({ keys, onKey, onStop, canStop }: { keys: readonly RunKey[]; onKey: (id: KeyId) => void; onStop: () => void; canStop: boolean }) {
+  const settled = useSettledOn(keys.map(({ id }) => id).join());
   return (
     <div className="run-keys">
-      {keys.map(({ word, small, act, disabled, starts, atOnce }) => (
-        <button key={word} type="button" className={starts ? "run-key run-start" : "run-key"} onClick={act} disabled={disabled || !(calm || atOnce)}>
+      {keys.map(({ id, word, small, disabled, starts, atOnce }) => (
+        <button
+          key={id}
+          type="button"
+          className={starts ? "run-key run-start" : "run-key"}
+          onClick={() => onKey(id)}
+          disabled={disabled || !(settled || atOnce)}
+        >
           {word}
           {small && <small>{small}</small>}
         </button>
       ))}
-      <button type="button" className="run-key run-stop" onClick={stop ?? undefined} disabled={!stop}>
+      <button type="button" className="run-key run-stop" onClick={onStop} data-idle={!canStop}>
         Stop
         <small>S</small>
       </button>

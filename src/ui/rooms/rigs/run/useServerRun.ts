@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, type RunDeed, type RunTold } from "../../../kit/api";
+import { api, type RunCommand, type RunView } from "../../../kit/api";
 
-/** How often the page says that it is there, and hears how things stand, ms. */
+/** How often the page says that it is open, and reads the run's state, ms. */
 const PULSE_MS = 250;
 /** How often a controller that is not there, and at nothing, is looked for again, ms. */
 const AGAIN_MS = 2000;
@@ -10,12 +10,19 @@ export const PRESENT_S = 300;
 
 /** What stands between the page and a controller: the app's own server, or a port of this browser. */
 export interface RunPort {
-  told: RunTold | null;
+  view: RunView | null;
+  /** why the last command was not carried out, or why the server does not answer */
   fault: string | null;
-  start: (program: string, text: string) => Promise<void>;
-  act: (deed: RunDeed) => Promise<void>;
+  /** whether this page's pulses keep the heat on */
+  mine: boolean;
+  start: (program: string, text: string, leadsOut: boolean) => Promise<void>;
+  act: (command: RunCommand) => Promise<void>;
   /** looks for the controller again */
   again: () => Promise<void>;
+  /** somebody says that the wire is out of the foam */
+  freed: () => Promise<void>;
+  /** the program of the run that ended early */
+  stoppedText: () => Promise<string | null>;
   /** seconds until the heat goes off for want of anyone */
   presentS: number;
 }
@@ -25,11 +32,11 @@ export function usePresence(): { presentS: number; present: () => boolean } {
   const touched = useRef(0);
   const [presentS, setPresent] = useState(PRESENT_S);
   useEffect(() => {
-    touched.current = Date.now();
+    touched.current = performance.now();
     const touch = () => {
-      touched.current = Date.now();
+      touched.current = performance.now();
     };
-    const left = () => Math.max(0, PRESENT_S - (Date.now() - touched.current) / 1000);
+    const left = () => Math.max(0, PRESENT_S - (performance.now() - touched.current) / 1000);
     const timer = setInterval(() => setPresent(left()), 1000);
     for (const kind of ["pointerdown", "keydown"]) window.addEventListener(kind, touch);
     return () => {
@@ -37,31 +44,41 @@ export function usePresence(): { presentS: number; present: () => boolean } {
       for (const kind of ["pointerdown", "keydown"]) window.removeEventListener(kind, touch);
     };
   }, []);
-  const present = useCallback(() => Date.now() - touched.current < PRESENT_S * 1000, []);
+  const present = useCallback(() => performance.now() - touched.current < PRESENT_S * 1000, []);
   return { presentS, present };
 }
 
-/** The controller that is wired to the app: the page stands before it as long as this is on show. */
+/** The controller that is connected to the app's server: the page stands before it as long as this is on show. */
 export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
-  const [told, setTold] = useState<RunTold | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
+  const [view, setView] = useState<RunView | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const [silence, setSilence] = useState<string | null>(null);
+  const [page] = useState(() => globalThis.crypto?.randomUUID?.() ?? `page-${Math.random().toString(36).slice(2, 14)}`);
+  const run = useRef<string | null>(null);
   const { presentS, present } = usePresence();
-  const deed = useCallback(async (ask: () => Promise<RunTold>) => {
-    try {
-      setTold(await ask());
-      setFault(null);
-    } catch (error) {
-      setFault((error as Error).message);
-    }
+  const show = useCallback((next: RunView) => {
+    run.current = next.run?.id ?? null;
+    setView(next);
   }, []);
-  // Anew when the frame is another than it was: a stand-in takes its shape.
+  const attempt = useCallback(
+    async (ask: () => Promise<RunView>) => {
+      setRefusal(null);
+      try {
+        show(await ask());
+      } catch (error) {
+        setRefusal((error as Error).message);
+      }
+    },
+    [show],
+  );
+  // Again when the frame is another than it was: a simulated controller takes its shape.
   // biome-ignore lint/correctness/useExhaustiveDependencies: shape is what it is opened for
   useEffect(() => {
-    if (on) void deed(() => api.run.open(rig));
-  }, [on, rig, shape, deed]);
-  const again = useCallback(() => deed(() => api.run.open(rig, true)), [deed, rig]);
-  // One that is found late, or comes back, is met by itself; after a run that it broke off the person says when.
-  const missing = on && told?.wired && (told.run === null || (told.run.phase === "lost" && told.run.lines === 0));
+    if (on) void attempt(() => api.run.open(rig, page));
+  }, [on, rig, shape, page, attempt]);
+  const again = useCallback(() => attempt(() => api.run.open(rig, page, true)), [attempt, rig, page]);
+  // One that is found late, or comes back, is connected automatically; after a run that it broke off the person says when.
+  const missing = on && view?.wired && (view.run === null || (view.run.phase === "lost" && view.run.lines === 0));
   useEffect(() => {
     if (!missing) return;
     const timer = setInterval(() => void again(), AGAIN_MS);
@@ -74,10 +91,14 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
       if (busy) return;
       busy = true;
       api.run
-        .pulse(present())
+        .pulse(run.current, page, present())
         .then(
-          (next) => !over && setTold(next),
-          (error: Error) => !over && setFault(error.message),
+          (next) => {
+            if (over) return;
+            show(next);
+            setSilence(null);
+          },
+          (error: Error) => !over && setSilence(error.message),
         )
         .finally(() => {
           busy = false;
@@ -87,13 +108,20 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
       over = true;
       clearInterval(timer);
     };
-  }, [on, present]);
+  }, [on, present, page, show]);
+  // What was refused a moment ago is of no more interest once the run has gone on.
+  const phase = view?.run?.phase;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the phase is what it is cleared for
+  useEffect(() => setRefusal(null), [phase]);
   return {
-    told,
-    fault,
+    view,
+    fault: refusal ?? silence,
+    mine: view?.run?.page === null || view?.run?.page === undefined || view.run.page === page,
     presentS,
-    start: (program, text) => deed(() => api.run.start(rig, program, text)),
-    act: (what) => deed(() => api.run.act(what)),
+    start: (program, text, leadsOut) => attempt(() => api.run.start({ rig, page, program, text, leadsOut })),
+    act: (command) => attempt(() => api.run.act("page" in command ? { ...command, page } : command)),
     again,
+    freed: () => attempt(() => api.run.act({ act: "freed", rig, page })),
+    stoppedText: () => (view?.stopped?.known ? api.run.program(view.stopped.run) : Promise.resolve(null)),
   };
 }

@@ -1,0 +1,3 @@
+import { accessDoor } from "@/server/rooms/access/door";
+
+export const POST = accessDoor.passphrase;

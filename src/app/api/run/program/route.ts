@@ -1,0 +1,3 @@
+import { runDoor } from "@/server/rooms/run/door";
+
+export const GET = runDoor.program;
