@@ -25,6 +25,9 @@ ALTER TABLE "photos" ADD COLUMN "sum" text;
 --> statement-breakpoint
 UPDATE "photos" SET "sum" = encode(sha256("bytes"), 'hex');
 --> statement-breakpoint
+-- Photographs are packed already: packing them again only takes time.
+ALTER TABLE "photo_bytes" ALTER COLUMN "bytes" SET STORAGE EXTERNAL;
+--> statement-breakpoint
 INSERT INTO "photo_bytes" ("sum", "bytes") SELECT DISTINCT ON ("sum") "sum", "bytes" FROM "photos";
 --> statement-breakpoint
 ALTER TABLE "photos" ALTER COLUMN "sum" SET NOT NULL;

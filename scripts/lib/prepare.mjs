@@ -14,6 +14,19 @@ export function giveUp(message) {
   process.exit(1);
 }
 
+/** Ends in words where this Node is older than package.json asks for: what would fail later fails with a stack. */
+function requireNode() {
+  const { engines } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8"));
+  const [wanted, found] = [engines.node, process.versions.node].map((text) =>
+    text
+      .replace(/^[^\d]*/, "")
+      .split(".")
+      .map(Number),
+  );
+  const older = found[0] !== wanted[0] ? found[0] < wanted[0] : found[1] < wanted[1];
+  if (older) giveUp(`Upwind Rod needs Node ${wanted.join(".")} or newer; this is ${process.versions.node}. Install a newer one, then try again.`);
+}
+
 /** Runs a command in the project; `quiet` keeps its output for the message that tells of a failure. */
 export function run(command, args, { quiet = false, env = {}, stdout = "inherit" } = {}) {
   const result = spawnSync(command, args, {
@@ -68,6 +81,7 @@ function holdsEverything() {
  * addresses, its lock leaves out other platforms' optional packages, and `ci` then calls the lock out of step.
  */
 export function install() {
+  requireNode();
   const wanted = hashOf(["package.json", "package-lock.json"]);
   if (readStamp("install") === wanted) return;
   if (holdsEverything()) {

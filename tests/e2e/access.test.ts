@@ -102,7 +102,7 @@ describe("a workshop that others can reach", () => {
     expect(lied.status).toBe(401);
 
     const keeps = (route: string) => route.startsWith("DELETE ") || /\/restore$|\/api\/backups?\b|\/api\/access\/members/.test(route);
-    const own = ["POST /api/access/sign-in", "POST /api/access/sign-out"];
+    const own = ["POST /api/access/sign-in", "POST /api/access/sign-out", "POST /api/access/passphrase"];
     // Past its ticket a second screen is for those who work.
     const works = (route: string) => route.includes("/api/second");
     const [look, work, keep] = [await cookieOf("Onlooker", "look"), await cookieOf("Glue hand", "work"), await cookieOf("Keeper of keys", "keep")];
@@ -236,7 +236,7 @@ describe("a workshop that others can reach", () => {
   it("behind its proxy it answers the proxy alone, by TLS alone, and the cookie goes by TLS alone", async () => {
     await server.stop();
     await server.start({ env: { UPWIND_PROXY: "127.0.0.1", UPWIND_HOSTS: "shed.example" } });
-    const said = { "x-forwarded-for": "203.0.113.5", "x-forwarded-proto": "https" };
+    const said = { "x-forwarded-for": "203.0.113.5", "x-forwarded-proto": "https", origin: server.url.replace("http:", "https:") };
     expect((await fetch(`${server.url}/api/cutters`)).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, "x-forwarded-proto": "http" } })).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: said })).status).toBe(401);

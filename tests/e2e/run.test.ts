@@ -67,6 +67,8 @@ const frame = async (rig: Partial<FrameRig>, plan: { id: string; name: string })
   return { id: made.rig.id, cutter: cutter.id };
 };
 
+/** Reads the run's state without keeping anything on. */
+const LOOK = { run: null, page: "a-test-looks", present: false };
 const phase = (page: Page) => page.getByTestId("run").getAttribute("data-phase");
 const comes = (page: Page, wanted: string) =>
   until(
@@ -167,7 +169,6 @@ describe("a frame's run", () => {
     await page.getByRole("button", { name: "a limit switch is pressed" }).click();
     await comes(page, "fault");
     expect(await page.getByTestId("run").innerText()).toMatch(/Limit X/);
-    expect(await page.getByTestId("run-out").innerText()).toMatch(/The wire is in the foam/);
     await page.getByRole("button", { name: "a limit switch is pressed" }).click();
     await page.getByRole("button", { name: "It is free: clear" }).click();
     await comes(page, "held");
@@ -189,11 +190,27 @@ describe("a frame's run", () => {
   });
 
   it("stopped in mid part it offers no home until the wire is out: led out along its own kerf", async () => {
-    const watch = await watched(browser, server.url, { viewport: { width: 768, height: 1024 } });
+    const watch = await watched(browser, server.url, { viewport: { width: 390, height: 844 } });
     const plan = await named("plans", "Harbour buoy");
     const { id } = await frame({ blockX_mm: 30, blockY_mm: 40 }, plan);
     const page = await watch.page(`/rigs/${id}/run`);
     expect(await overflow(page)).toBeLessThanOrEqual(0);
+    // Stop is on the screen in every state, whatever is scrolled, and as large as a thumb.
+    const stopIsThere = async (state: string) => {
+      for (const [width, height] of [
+        [390, 844],
+        [320, 568],
+        [768, 1024],
+        [1280, 800],
+      ] as const) {
+        await page.setViewportSize({ width, height });
+        const box = await page.getByRole("button", { name: /^Stop/ }).boundingBox();
+        expect([state, width, box !== null && box.y >= 0 && box.y + box.height <= height && box.x + box.width <= width]).toEqual([state, width, true]);
+        expect(box?.height).toBeGreaterThanOrEqual(64);
+      }
+      await page.setViewportSize({ width: 390, height: 844 });
+    };
+    await stopIsThere("at the beginning");
     // Not so fast that it is done before a busy machine gets to stopping it.
     await home(page, /^10 times/);
     await page.getByRole("button", { name: /^Start/ }).click();
@@ -202,13 +219,14 @@ describe("a frame's run", () => {
       (at) => at > 5,
       "some of it cut",
     );
+    await stopIsThere("running");
     // Stop, and in the same fright whatever comes up beside it: that is no answer to where the wire is.
     const early = await page.evaluate(
       () =>
         new Promise<boolean[]>((done) => {
           const look = () => {
             const keys = [...document.querySelectorAll<HTMLButtonElement>(".run-key:not(.run-stop)")];
-            if (!keys.some(({ innerText }) => /It is out/.test(innerText))) return requestAnimationFrame(look);
+            if (!keys.some(({ innerText }) => /it is out/.test(innerText))) return requestAnimationFrame(look);
             const stood = keys.map(({ disabled }) => disabled);
             for (const key of keys) key.click();
             return done(stood);
@@ -217,16 +235,22 @@ describe("a frame's run", () => {
           look();
         }),
     );
-    expect(early).toEqual([true, true]);
+    expect(early.length > 0 && early.every(Boolean)).toBe(true);
     await comes(page, "stopped");
     expect(await page.getByRole("button", { name: "Home", exact: true }).count()).toBe(0);
     await page.locator("[data-out]").waitFor();
+    await stopIsThere("stopped");
+    // The offer and its line outlive a reload.
+    const line = /line \d+/.exec(await page.getByTestId("run-out").innerText())?.[0];
+    await page.reload();
+    await page.locator("[data-out]").waitFor();
+    expect(/line \d+/.exec(await page.getByTestId("run-out").innerText())?.[0]).toBe(line);
     await hurry(page, /^50 times/);
-    await page.getByRole("button", { name: /^Lead it out/ }).click();
+    await page.getByRole("button", { name: /^No, lead it out/ }).click();
     await comes(page, "done");
     await page.getByRole("button", { name: "Home", exact: true }).waitFor();
     // The wire stands outside the block, where it came in.
-    const report = (await ask("POST", "/api/run/pulse", { present: true })) as unknown as { run: { at: { X: number } } };
+    const report = (await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { at: { X: number } } };
     expect(report.run.at.X).toBeLessThan(30);
     await watch.end();
   });
@@ -274,7 +298,7 @@ describe("a frame's run", () => {
     await home(page);
     await page.getByRole("button", { name: /^Start/ }).click();
     await comes(page, "done");
-    const { run } = (await ask("POST", "/api/run/pulse", { present: true })) as unknown as { run: { at: Record<string, number> } };
+    const { run } = (await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { at: Record<string, number> } };
     expect(Object.keys(run.at)).toEqual(["X", "Y", "U", "V"]);
     expect((await newestEntry(fin.cutter))?.note).toMatch(/done to its end/);
 
@@ -367,7 +391,7 @@ describe("a frame's run", () => {
       // After a stop, and after a run that never ended, it wants to be told that the wire is out before it homes.
       await until(
         async () => {
-          const out = page.getByRole("button", { name: /^(The wire is out of the foam|It is out)/ });
+          const out = page.getByRole("button", { name: /^Yes, it is out/ });
           const again = page.getByRole("button", { name: "Connect again" });
           // What stands there may be gone before it is pressed: a controller that comes back is met by itself.
           for (const key of [out, again]) if (await key.count()) await key.click({ timeout: 2000 }).catch(() => undefined);
@@ -408,8 +432,7 @@ describe("a frame's run", () => {
         );
         // The server holds it: asked without saying that anyone is there.
         await until(
-          async () =>
-            ((await ask("POST", "/api/run/pulse", { present: false })) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
+          async () => ((await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
           ({ phase: now, heat, unwatched }) => now === "held" && heat === 0 && unwatched,
           "held, cold",
         );
@@ -504,7 +527,7 @@ describe("a serial port of this computer", () => {
     const { id, cutter } = await frame({ blockX_mm: 30, blockY_mm: 40, ...words }, plan);
     const page = await watch.page(`/rigs/${id}/run`);
     await page.getByTestId("run").waitFor();
-    await page.locator("summary", { hasText: "A stand-in" }).waitFor();
+    await page.locator("summary", { hasText: "A simulated controller" }).waitFor();
     const keys = page.locator(".run-keys");
     const before = await keys.boundingBox();
     // What is pressed stays where it was when the picture comes.

@@ -1,12 +1,15 @@
-/** A spreadsheet would run a cell that begins so: it is written behind an apostrophe, and so is one that already stands behind some, to be read back as it was. */
-const FORMULA = /^'*[=+\-@\t\r]/;
-const GUARDED = /^'+[=+\-@\t\r]/;
+/**
+ * Where a spreadsheet would begin to run a formula: at the beginning of a cell and behind every character at which some region's spreadsheet begins another cell, so `;=1+1` in a file of commas too. An apostrophe goes
+ * before it, and before those that are there already, so that the text reads back as it was.
+ */
+const FORMULA = /(?<=^|[,;\t\r\n])(?='*[=+\-@\t\r])/g;
+const GUARDED = /(?<=^|[,;\t\r\n])'(?='*[=+\-@\t\r])/g;
 
-/** A cell's text as it may stand in a file that a spreadsheet opens. */
-export const guardCell = (text: string) => (FORMULA.test(text) ? `'${text}` : text);
+/** A cell's text as it may be written into a file that a spreadsheet opens. */
+export const guardCell = (text: string) => text.replace(FORMULA, "'");
 
 /** The text a guarded cell was made of. */
-export const unguardCell = (text: string) => (GUARDED.test(text) ? text.slice(1) : text);
+export const unguardCell = (text: string) => text.replace(GUARDED, "");
 
 /** Delimiters that spreadsheets write, by the person's region. */
 const DELIMITERS = [",", ";", "\t"] as const;

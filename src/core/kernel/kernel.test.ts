@@ -91,6 +91,20 @@ describe("a cell that a spreadsheet would run", () => {
     }
     fc.assert(fc.property(fc.stringMatching(/^'*[=+\-@a]?.*$/), (text) => unguardCell(guardCell(text)) === text));
   });
+
+  it("begins no formula behind any separator, whichever a region's spreadsheet cuts cells at", () => {
+    expect(guardCell("a;=1+1")).toBe("a;'=1+1");
+    expect(guardCell("a\t@x,\n-2")).toBe("a\t'@x,\n'-2");
+    const text = fc.array(fc.constantFrom("=", "+", "-", "@", "'", ",", ";", "\t", "\n", "\r", "a", "1"), { maxLength: 14 }).map((letters) => letters.join(""));
+    fc.assert(
+      fc.property(text, (each) => {
+        const guarded = guardCell(each);
+        expect(unguardCell(guarded)).toBe(each);
+        for (const separator of [",", ";", "\t", "\n", "\r"]) for (const cell of guarded.split(separator)) expect(cell).not.toMatch(/^[=+\-@]/);
+      }),
+      { numRuns: 2000 },
+    );
+  });
 });
 
 interface Note {

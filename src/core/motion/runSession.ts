@@ -233,7 +233,8 @@ export class RunSession {
   close(nowMs: number): void {
     if (this.closed) return;
     this.stop(nowMs);
-    this.sender.lost("the app closed the line");
+    // What was stopped by this stays stopped; anything else has no controller any more.
+    if (this.sender.state.phase !== "stopped") this.sender.lost("the app closed the line");
     this.closeLine();
   }
 

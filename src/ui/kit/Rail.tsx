@@ -14,6 +14,11 @@ const LogWaits = later<object>(
   () => true,
 );
 
+const PassphraseDialog = later<{ name: string; open: boolean; onClose: () => void }>(
+  () => import("./PassphraseDialog").then((module) => module.PassphraseDialog),
+  ({ open }) => open,
+);
+
 const itemClass = "rail-item";
 
 const UNIT_WORDS = { metric: "mm·N", inch: "in·lbf" } as const;
@@ -79,6 +84,7 @@ export function Rail({ children, current }: { children?: ReactNode; current: (ty
   // On a small screen the places fold away, so that the work itself is on the first screen.
   const [open, setOpen] = useState(false);
   const { name, role, may } = useMember();
+  const [passphrase, setPassphrase] = useState(false);
   const fold = (event: MouseEvent) => (event.target as Element).closest(".rail-item") && setOpen(false);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: a key on them arrives as a click
@@ -99,9 +105,11 @@ export function Rail({ children, current }: { children?: ReactNode; current: (ty
       {name !== null && (
         <p className="rail-member">
           <span title={`${name}: ${ROLE_WORDS[role]}`}>{name}</span>
+          <ButtonBase onClick={() => setPassphrase(true)}>Passphrase</ButtonBase>
           <ButtonBase onClick={() => void api.access.signOut().finally(() => window.location.assign("/sign-in"))}>Sign out</ButtonBase>
         </p>
       )}
+      {name !== null && <PassphraseDialog name={name} open={passphrase} onClose={() => setPassphrase(false)} />}
     </nav>
   );
 }

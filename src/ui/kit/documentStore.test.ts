@@ -203,3 +203,47 @@ describe("an open document, however questions and answers come through", () => {
     );
   });
 });
+
+describe("a draft", () => {
+  const storage = new Map<string, string>();
+  beforeEach(() => {
+    storage.clear();
+    vi.stubGlobal("localStorage", {
+      getItem: (key: string) => storage.get(key) ?? null,
+      setItem: (key: string, text: string) => storage.set(key, text),
+      removeItem: (key: string) => storage.delete(key),
+    });
+  });
+  const changed = async (error: ApiError) => {
+    const store = createDocumentStore(
+      {
+        ...parts,
+        key: "sheet",
+        table: "plans" as const,
+        settle: (document: Sheet) => ({ document }),
+        renamed: (document: Sheet) => document,
+        create: async () => undefined,
+        rowOf: (current: unknown) => current as KeptRow<Sheet>,
+        get: async () => ({ id: "sheet", document: EMPTY, revision: 1, updatedAt: "" }),
+        save: async () => {
+          throw error;
+        },
+      },
+      { id: "sheet", document: EMPTY, revision: 1 },
+    );
+    store.change((sheet) => ({ ...sheet, mine: 7 }));
+    expect(storage.size).toBe(1);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(store.getState().save.kind).toBe("failed");
+  };
+
+  it("that a member who may only look could not save is not stored, so it is not taken up later", async () => {
+    await changed(new ApiError("role", "You signed in to look.", 403));
+    expect(storage.size).toBe(0);
+  });
+
+  it("that the server did not take for another reason stays", async () => {
+    await changed(new ApiError("unreachable", "The server does not answer.", 0));
+    expect(storage.size).toBe(1);
+  });
+});

@@ -3,7 +3,8 @@ import path from "node:path";
 import { eq, sql } from "drizzle-orm";
 import type { Database } from "../../kernel/db/client";
 import type { AskRows } from "../../kernel/db/migrations";
-import { photoBytes, photoHolds } from "../../kernel/db/schema";
+import { readBytes } from "../../kernel/db/photoStore";
+import { photoHolds } from "../../kernel/db/schema";
 import { ServerError } from "../../kernel/errors";
 import { PARTS, type Part, rowToArchive } from "./archiveFormat";
 import { photoFile } from "./archivePacker";
@@ -71,13 +72,7 @@ export async function snapshotWorkshop(db: Database, folder: string, signal?: Ab
       },
       { isolationLevel: "repeatable read", accessMode: "read only" },
     );
-    const photo: Source["photo"] = async (row) =>
-      (
-        await db
-          .select({ bytes: photoBytes.bytes })
-          .from(photoBytes)
-          .where(eq(photoBytes.sum, row.sum as string))
-      )[0]?.bytes ?? null;
+    const photo: Source["photo"] = (row) => readBytes(db, row.sum as string);
     await writePhotos({ pages: noPages, photo }, photos, folder, signal);
   } finally {
     await db.delete(photoHolds).where(eq(photoHolds.id, (hold as { id: string }).id));

@@ -3,7 +3,8 @@ import { CoreError } from "@/core/kernel/errors";
 import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
 import type { Database } from "../../kernel/db/client";
 import { CHANGES } from "../../kernel/db/opened";
-import { photoBytes, photoHolds, stagedRows } from "../../kernel/db/schema";
+import { storeBytes } from "../../kernel/db/photoStore";
+import { photoHolds, stagedRows } from "../../kernel/db/schema";
 import { PARTS, type Part, rowToTable } from "./archiveFormat";
 import type { ArchiveItem } from "./archiveReader";
 
@@ -37,11 +38,7 @@ export async function stageArchive(db: Database, items: AsyncIterable<ArchiveIte
     for await (const item of items) {
       if (item.kind === "manifest") made = item.made;
       else if (item.kind === "photo") {
-        if (photos)
-          await db
-            .insert(photoBytes)
-            .values({ sum: item.sum, bytes: item.bytes })
-            .onConflictDoUpdate({ target: photoBytes.sum, set: { createdAt: sql`now()` } });
+        if (photos) await storeBytes(db, item.sum, item.bytes);
       } else {
         const part = PARTS.find(({ name }) => name === item.part) as Part;
         const from = places.get(part.name) ?? 0;

@@ -1,4 +1,3 @@
-import { createHash } from "node:crypto";
 import { and, desc, eq, inArray, lt, notExists, sql } from "drizzle-orm";
 import { readRow } from "@/core/kernel/rowDocument";
 import { ENTRY_KIND, type LogEntry } from "@/core/log/entries";
@@ -6,7 +5,8 @@ import { entriesToCsv, entriesToJson, type FilePicture, type LogFileRow, readLog
 import { MAX_PHOTO_BYTES, type PhotoType, photoType } from "@/core/log/photo";
 import { whoName } from "../../kernel/access/who";
 import type { Database, Executor } from "../../kernel/db/client";
-import { logEntries, photoBytes, photos } from "../../kernel/db/schema";
+import { readBytes, storeBytes, sumOf } from "../../kernel/db/photoStore";
+import { logEntries, photos } from "../../kernel/db/schema";
 import { readEach, type Unreadable } from "../../kernel/documents";
 import { ServerError } from "../../kernel/errors";
 import { getCutter } from "../cutters/repository";
@@ -196,13 +196,9 @@ export async function exportLog(db: Database, cutterId: string, format: "csv" | 
 }
 
 /** Stores a photograph. Bytes that are stored already are used again. @returns its id */
-async function storePhoto(tx: Executor, cutterId: string, type: PhotoType, bytes: Uint8Array): Promise<string> {
-  const sum = createHash("sha256").update(bytes).digest("hex");
-  // Touching the row keeps bytes that nothing named until now from being cleared away before the photograph names them.
-  await tx
-    .insert(photoBytes)
-    .values({ sum, bytes })
-    .onConflictDoUpdate({ target: photoBytes.sum, set: { createdAt: sql`now()` } });
+async function storePhoto(tx: Executor & Pick<Database, "execute">, cutterId: string, type: PhotoType, bytes: Uint8Array): Promise<string> {
+  const sum = sumOf(bytes);
+  await storeBytes(tx, sum, bytes);
   const [row] = await tx.insert(photos).values({ cutterId, type, sum }).returning({ id: photos.id });
   return (row as { id: string }).id;
 }
@@ -240,12 +236,9 @@ export async function addPhoto(db: Database, cutterId: string, bytes: Uint8Array
 }
 
 /** @throws ServerError `not-found` */
-export async function getPhoto(db: Executor, id: string): Promise<{ type: PhotoType; bytes: Uint8Array }> {
-  const [row] = await db
-    .select({ type: photos.type, bytes: photoBytes.bytes })
-    .from(photos)
-    .innerJoin(photoBytes, eq(photoBytes.sum, photos.sum))
-    .where(eq(photos.id, id));
-  if (!row) throw new ServerError("not-found", 404, "There is no such picture.");
-  return { type: row.type as PhotoType, bytes: row.bytes };
+export async function getPhoto(db: Pick<Database, "select" | "execute">, id: string): Promise<{ type: PhotoType; bytes: Uint8Array }> {
+  const [row] = await db.select({ type: photos.type, sum: photos.sum }).from(photos).where(eq(photos.id, id));
+  const bytes = row && (await readBytes(db, row.sum));
+  if (!row || !bytes) throw new ServerError("not-found", 404, "There is no such picture.");
+  return { type: row.type as PhotoType, bytes };
 }

@@ -4,8 +4,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import type { Plan } from "@/core/plans/plan";
 import type { Database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
-import { type MadeFile, madeFile } from "../../kernel/madeFile";
-import { runTask } from "../../kernel/threadPool";
+import { makeFile } from "../../kernel/madeFile";
 import { getCutter } from "../cutters/repository";
 import { getPlan } from "./repository";
 
@@ -27,10 +26,10 @@ export async function planWithCutter(db: Database, id: string): Promise<{ plan: 
 
 /** A plan's templates as a file. @throws CoreError where they cannot be made, ServerError `not-found` */
 export async function templatesFile(db: Database, id: string, wanted: z.output<typeof PLANS.templates.question>): Promise<Response> {
-  return madeFile(await runTask<MadeFile>("sheets", "templates", { ...(await planWithCutter(db, id)), wanted }));
+  return makeFile("templates", async () => ({ ...(await planWithCutter(db, id)), wanted }));
 }
 
 /** The cut sheet of one face of a plan. @throws CoreError where it has no pace, ServerError `not-found` */
 export async function cutSheetFile(db: Database, id: string, wanted: z.output<typeof PLANS.sheet.question>): Promise<Response> {
-  return madeFile(await runTask<MadeFile>("sheets", "cutSheet", { ...(await planWithCutter(db, id)), wanted }));
+  return makeFile("cutSheet", async () => ({ ...(await planWithCutter(db, id)), wanted }));
 }

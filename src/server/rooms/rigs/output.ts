@@ -5,8 +5,7 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { Database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
-import { type MadeFile, madeFile } from "../../kernel/madeFile";
-import { runTask } from "../../kernel/threadPool";
+import { makeFile } from "../../kernel/madeFile";
 import { getCutter } from "../cutters/repository";
 import { getPlan } from "../plans/repository";
 import { rigRepository } from "./repository";
@@ -26,6 +25,8 @@ export async function belongings(db: Database, rig: RigDocument): Promise<{ desi
 
 /** A rig's drawing as a file. @throws CoreError where it cannot be built, ServerError `not-found` */
 export async function rigFile(db: Database, id: string, wanted: z.output<typeof RIGS.drawing.question>): Promise<Response> {
-  const { document } = await rigRepository.get(db, id);
-  return madeFile(await runTask<MadeFile>("sheets", "rig", { document, ...(await belongings(db, document)), wanted }));
+  return makeFile("rig", async () => {
+    const { document } = await rigRepository.get(db, id);
+    return { document, ...(await belongings(db, document)), wanted };
+  });
 }

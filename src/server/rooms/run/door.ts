@@ -1,22 +1,34 @@
 import { rm } from "node:fs/promises";
 import { idSchema } from "@/contract/kernel/exchange";
 import { RUN } from "@/contract/run/contract";
+import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
 import { COMMAND_EXPIRES_MS } from "@/core/motion/runSession";
 import { machineOf } from "@/core/rigs/frame/path";
 import { database } from "../../kernel/db/client";
 import { asked, file, told } from "../../kernel/door";
+import { ServerError } from "../../kernel/errors";
 import { mutation, query, role, route, safeCommand, sameOrigin } from "../../kernel/http";
 import { runTask } from "../../kernel/threadPool";
 import { receiveFile } from "../../kernel/upload";
 import { temporaryPath } from "../keeping/archiveFiles";
 import { rigRepository } from "../rigs/repository";
-import type { CheckedProgram, ProgramHead } from "./programCheck";
+import { type CheckedProgram, NOT_JSON, type ProgramHead } from "./programCheck";
 import { frameOf, runHost } from "./runHost";
 import { monotonicMs } from "./runLine";
 
 /** A program's text as JSON: its characters, and what escapes add. */
 const PROGRAM_BYTES = 48 * 1024 * 1024;
+
+/** What a received program is for. @throws ServerError `unreadable` for a body that is no JSON; CoreError as its schema says */
+async function headOf(body: string, signal: AbortSignal): Promise<ProgramHead> {
+  try {
+    return await runTask<ProgramHead>("programs", "head", { file: body }, signal);
+  } catch (error) {
+    if (error instanceof CoreError && error.message === NOT_JSON) throw new ServerError("unreadable", 400, NOT_JSON);
+    throw error;
+  }
+}
 
 /** What the routes about a run do. */
 export const runDoor = {
@@ -36,7 +48,7 @@ export const runDoor = {
     const body = temporaryPath();
     try {
       await receiveFile(request, body, PROGRAM_BYTES);
-      const { rig, page, program, leadsOut } = await runTask<ProgramHead>("programs", "head", { file: body }, request.signal);
+      const { rig, page, program, leadsOut } = await headOf(body, request.signal);
       const { document } = await rigRepository.get(await database(), rig);
       const frame = frameOf(document);
       const machine = machineOf(frame, Math.max(1, frame.apart_mm - frame.toBlock_mm));

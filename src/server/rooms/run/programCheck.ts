@@ -21,13 +21,16 @@ export interface CheckedProgram {
   lines: number;
 }
 
+/** Message of a body that is no JSON. */
+export const NOT_JSON = "The request is not valid JSON.";
+
 /** The request that was received into a file. @throws CoreError `wrong-format` or as its schema says */
 function bodyOf(file: string) {
   let value: unknown;
   try {
     value = JSON.parse(readFileSync(file, "utf8"));
   } catch {
-    throw new CoreError("wrong-format", "", "The request is not valid JSON.");
+    throw new CoreError("wrong-format", "", NOT_JSON);
   }
   return parseOrThrow(RUN.start.question, value);
 }

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { Worker } from "node:worker_threads";
 import type { RunView } from "@/contract/run/contract";
-import { COMMAND_EXPIRES_MS, type StoppedRun } from "@/core/motion/runSession";
+import { COMMAND_EXPIRES_MS, type StoppedRun, stoppedRun } from "@/core/motion/runSession";
 import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
 import { RunJournal } from "@/core/rigs/frame/journal";
 import { machineOf } from "@/core/rigs/frame/path";
@@ -103,6 +103,8 @@ export class RunHost {
   private readonly pages = new Map<string, { rig: string; brokenOff: string | null }>();
   private readonly runs = new Map<string, LoggedRun>();
   private readonly stopped = new Map<string, Stopped>();
+  /** runs of which somebody has said that the wire is out */
+  private readonly out = new Set<string>();
   private writing: Promise<void> = Promise.resolve();
   private unlogged = false;
   private starting = false;
@@ -118,7 +120,7 @@ export class RunHost {
   view(page?: string): RunView {
     const { run, trouble } = this.state;
     const own = page === undefined ? undefined : this.pages.get(page);
-    const stopped = own && this.stopped.get(own.rig);
+    const stopped = own && (this.stopped.get(own.rig) ?? this.endedEarly(own.rig));
     return {
       wired: this.address !== undefined && this.address !== "",
       trouble,
@@ -136,6 +138,13 @@ export class RunHost {
         : null,
       run: run && { ...run, homed: run.homed && [...run.homed], unlogged: this.unlogged },
     };
+  }
+
+  /** A run that ended early a moment ago: its note is on its way, and until then nobody is offered to home. */
+  private endedEarly(rig: string): Stopped | null {
+    const run = this.runOf(rig);
+    const early = run && stoppedRun(run);
+    return early && !this.out.has(early.id) ? { ...early, rig, program: run.program ?? "", text: null } : null;
   }
 
   /** The run of one frame, for a screen that shows that frame's run and no other. */
@@ -254,6 +263,7 @@ export class RunHost {
 
   /** Somebody says that the wire is out of the foam: the offer to lead it out goes, and the log says so. */
   async freed(page: string, rig: string, document: RigDocument): Promise<RunView> {
+    for (const id of [this.stopped.get(rig)?.id, this.runOf(rig)?.id]) if (id) this.out.add(id);
     this.stopped.delete(rig);
     const own = this.pages.get(page);
     if (own) own.brokenOff = null;
@@ -352,11 +362,11 @@ export class RunHost {
     const logged = this.runs.get(run);
     if (!logged) return;
     logged.unwritten = entry;
-    if (stopped) {
+    if (stopped && over) {
       const { rig, program, text, leadsOut } = logged;
       // A way out that was stopped half-way leads back in: from there on it is brought out by hand.
       this.stopped.set(rig, { ...stopped, rig, program, text: leadsOut ? null : text });
-    } else if (over && logged.leadsOut) this.stopped.delete(logged.rig);
+    } else if (over && (logged.leadsOut || this.stopped.get(logged.rig)?.id === run)) this.stopped.delete(logged.rig);
     this.writing = this.writing.then(() => workFor(logged.by, () => this.write(run, logged, over)));
   }
 

@@ -126,10 +126,10 @@ export class RunLine {
         break;
       case "stop":
         // A stop for one run never ends another that began meanwhile.
-        if (command.run === undefined || command.run === this.session?.state.id) this.requireSession().stop(nowMs);
+        if (command.run === undefined || command.run === this.session?.state.id) this.session?.stop(nowMs);
         break;
       case "hold":
-        this.requireSession().hold(nowMs);
+        this.session?.hold(nowMs);
         break;
       case "resume":
         this.requireSession().resume(command.page, command.warmS, command.expiresMs, nowMs);

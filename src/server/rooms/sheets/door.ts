@@ -1,7 +1,6 @@
 import { CUTTERS } from "@/contract/cutters/contract";
 import { askedInAddress, idQuery } from "../../kernel/door";
-import { type MadeFile, madeFile } from "../../kernel/madeFile";
-import { runTask } from "../../kernel/threadPool";
+import { makeFile } from "../../kernel/madeFile";
 import { foamsInUse, getCutter } from "../cutters/repository";
 import { listDrawer } from "../drawer/repository";
 
@@ -9,8 +8,11 @@ import { listDrawer } from "../drawer/repository";
 export const sheetsDoor = {
   buildSheet: idQuery(async (db, id, request) => {
     const { units } = askedInAddress(request, CUTTERS.sheet);
-    const { design } = await getCutter(db, id);
-    const drawer = (await listDrawer(db)).map((row) => row.item);
-    return madeFile(await runTask<MadeFile>("sheets", "build", { design, drawer, foams: await foamsInUse(db), units }));
+    return makeFile("build", async () => ({
+      design: (await getCutter(db, id)).design,
+      drawer: (await listDrawer(db)).map((row) => row.item),
+      foams: await foamsInUse(db),
+      units,
+    }));
   }),
 };

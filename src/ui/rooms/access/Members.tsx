@@ -70,13 +70,14 @@ export function Members() {
             <NewMember change={change} fault={fault?.at === "name" ? fault.message : null} />
             {told.members.length > 0 ? (
               <ul className="member-rows">
-                {told.members.map(({ id, name, role, sessions, seenAt }) => (
+                {told.members.map(({ id, name, role, passphrase, sessions, seenAt }) => (
                   <li key={id} data-member={name}>
                     <strong>{name}</strong>
                     <span>
                       {sessions === 0
                         ? "not signed in"
                         : `${ROLE_WORDS[role ?? "look"]}, signed in on ${sessions === 1 ? "one device" : `${sessions} devices`}`}
+                      {passphrase && ", with a passphrase of their own"}
                       {seenAt && (
                         <>
                           , last change <small className="num">{when(seenAt)}</small>
@@ -84,6 +85,11 @@ export function Members() {
                       )}
                     </span>
                     <span className="member-acts">
+                      {passphrase && (
+                        <Button size="small" aria-label={`Remove the passphrase of ${name}`} onClick={() => void change({ do: "remove-passphrase", id })}>
+                          Remove passphrase
+                        </Button>
+                      )}
                       {sessions > 0 && (
                         <Button size="small" onClick={() => void change({ do: "sign-out", id })}>
                           Sign out

@@ -12,6 +12,9 @@ function wayIn(search: string): string {
   return /^\/(?![/\\])/.test(to) ? to : "/";
 }
 
+/** What was typed before the page was ready must not lie under its label. */
+const LABEL_ABOVE = { slotProps: { inputLabel: { shrink: true } } };
+
 /** The door: one's name, and the workshop's phrase. */
 export function SignIn() {
   // Before the page is ready the browser would send the form itself; what was typed by then stays, for it is the form's own.
@@ -24,23 +27,38 @@ export function SignIn() {
     setBusy(true);
     setFault(null);
     try {
-      await api.access.signIn(String(typed.get("name")), String(typed.get("phrase")));
+      await api.access.signIn(String(typed.get("name")), String(typed.get("phrase")), String(typed.get("passphrase") ?? ""));
       window.location.assign(wayIn(window.location.search));
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       setFault({ path: error.path, message: error.message });
+      if (error.path === "passphrase") setAsksPassphrase(true);
       setBusy(false);
     }
   };
+  // The name has a passphrase of its own: the field comes once the server has asked for it.
+  const [asksPassphrase, setAsksPassphrase] = useState(false);
   const said = (path: string) => (fault?.path === path ? { error: true, helperText: fault.message } : {});
   return (
     <main className="door">
       <p className="door-name">Upwind Rod</p>
       <h1>This workshop asks who comes in</h1>
       <form onSubmit={(event) => void submit(event)} className="door-form">
-        <TextField label="Your name" name="name" autoComplete="username" autoFocus required {...said("name")} />
-        <TextField label="The workshop's phrase" type="password" name="phrase" autoComplete="current-password" required {...said("phrase")} />
-        {fault && fault.path !== "name" && fault.path !== "phrase" && (
+        <TextField label="Your name" name="name" autoComplete="username" autoFocus required {...LABEL_ABOVE} {...said("name")} />
+        <TextField label="The workshop's phrase" type="password" name="phrase" autoComplete="current-password" required {...LABEL_ABOVE} {...said("phrase")} />
+        {asksPassphrase && (
+          <TextField
+            label="Your own passphrase"
+            type="password"
+            name="passphrase"
+            autoComplete="off"
+            autoFocus
+            required
+            {...LABEL_ABOVE}
+            {...said("passphrase")}
+          />
+        )}
+        {fault && !["name", "phrase", "passphrase"].includes(fault.path ?? "") && (
           <p role="alert" className="door-fault">
             {fault.message}
           </p>

@@ -20,7 +20,7 @@ import { RunKeys, useSettledOn } from "./RunKeys";
 import { RunNotes, RunStateLine, WireQuestionPanel } from "./RunNotes";
 import { RunPicture } from "./RunPicture";
 import { RunPractice } from "./RunPractice";
-import { canStop, isBusy, type KeyId, keysOf, wireQuestion } from "./runScreen";
+import { canStop, isBusy, type KeyId, keysOf, WIRE_QUESTION, wireQuestion } from "./runScreen";
 import { type Chosen, useRunProgram, useWayOut, wireAt } from "./useRunProgram";
 import { useSerialRun } from "./useSerialRun";
 import { PRESENT_S, type RunPort, useServerRun } from "./useServerRun";
@@ -144,7 +144,7 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
         stopped={port.view?.stopped ?? null}
         out={out && show("length", out.lengthMm)}
       />
-      <RunKeys keys={keys} onKey={(key) => press[key]()} onStop={stop} canStop={canStop(phase)} />
+      <RunKeys keys={keys} question={question === "none" ? null : WIRE_QUESTION} onKey={(key) => press[key]()} onStop={stop} canStop={canStop(phase)} />
       <div className="plan-acts">
         <FileButton variant="text" label="Another program" accept=".ngc,.nc,.txt,text/plain" onFile={(file) => void programs.open(file)}>
           Another program

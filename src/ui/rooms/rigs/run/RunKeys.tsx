@@ -16,10 +16,24 @@ export function useSettledOn(shown: string): boolean {
 }
 
 /** What may be pressed now, and Stop: fixed at the bottom of the screen, always at the same place, and never anything else. */
-export function RunKeys({ keys, onKey, onStop, canStop }: { keys: readonly RunKey[]; onKey: (id: KeyId) => void; onStop: () => void; canStop: boolean }) {
+export function RunKeys({
+  keys,
+  question,
+  onKey,
+  onStop,
+  canStop,
+}: {
+  keys: readonly RunKey[];
+  /** what the keys answer; null where they answer nothing */
+  question: string | null;
+  onKey: (id: KeyId) => void;
+  onStop: () => void;
+  canStop: boolean;
+}) {
   const settled = useSettledOn(keys.map(({ id }) => id).join());
   return (
     <div className="run-keys">
+      {question && <strong className="run-question">{question}</strong>}
       {keys.map(({ id, word, small, disabled, starts, atOnce }) => (
         <button
           key={id}

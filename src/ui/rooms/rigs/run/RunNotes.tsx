@@ -91,7 +91,7 @@ export function RunNotes({
   );
 }
 
-/** Asks whether the wire is out of the foam, and says how it comes out. */
+/** Says why the page asks whether the wire is out of the foam, and how it comes out. */
 export function WireQuestionPanel({
   question,
   brokenOff,
@@ -106,7 +106,6 @@ export function WireQuestionPanel({
   if (question === "none") return null;
   return (
     <div className="run-out" data-testid="run-out">
-      <h3>Is the wire out of the foam?</h3>
       <p>
         {stopped
           ? `${stopped.program} ended at line ${stopped.line} of ${stopped.lines}. `

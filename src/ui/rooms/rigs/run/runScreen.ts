@@ -38,6 +38,8 @@ export const sentence = (words: string): string => `${words[0]?.toUpperCase() ??
 /** What the page asks before it lets the frame home: nothing; whether the wire is out, with the way out known; or the same, to be brought out by hand. */
 export type WireQuestion = "none" | "lead-out" | "by-hand";
 
+export const WIRE_QUESTION = "Is the wire out of the foam?";
+
 /** Whether the wire may be in the foam after a run, and whether the app can lead it out. @param outKnown whether a way out was found; null while that is not known yet */
 export function wireQuestion(view: RunView | null, outKnown: boolean | null): WireQuestion {
   if (!view?.run || isBusy(view.run.phase)) return "none";

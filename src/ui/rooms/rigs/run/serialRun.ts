@@ -135,6 +135,7 @@ export class SerialRun {
         const { done, value } = await reader.read();
         if (done) break;
         session.receive(text.decode(value, { stream: true }), this.settings.now());
+        this.settle();
       }
       session.lineLost("the port is closed");
     } catch (error) {
