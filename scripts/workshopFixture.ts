@@ -6,7 +6,7 @@ import { seedDemo } from "@/server/rooms/demo/seedDemo";
 
 /** Rows kept of a table, and what is left out: counts come from triggers, who may come in is nobody's. */
 const MOST: Readonly<Record<string, number>> = { cutters: 3, plans: 3, rigs: 4, workshop: 20 };
-const OUT = ["row_counts", "members", "sessions", "access", "deeds", "second_screens", "photos"];
+const OUT = ["row_counts", "members", "sessions", "access", "deeds", "second_screens", "photos", "photo_bytes", "photo_holds", "staged_rows"];
 
 type Row = Record<string, unknown> & { id: string; name: string; kind: string; cutter_id: string };
 

@@ -20,6 +20,10 @@ export const olderWorkshops = (): OlderWorkshop[] =>
 
 type Run = (statement: string, values?: unknown[]) => Promise<unknown>;
 
+/** Migrations after which the bytes of photographs are in a table of their own. */
+const PHOTOS_BY_SUM = 12;
+const PICTURE = "89504e470d0a1a0a0000000d";
+
 /** Rows that another row names come first. */
 const ORDER = ["workshop", "cutters"];
 
@@ -35,6 +39,10 @@ export async function layIn({ migrations, tables }: OlderWorkshop, run: Run): Pr
     for (const row of tables[name] ?? [])
       await run(`insert into "${name}" select * from json_populate_record(null::"${name}", $1::json)`, [JSON.stringify(row)]);
   const [cutter] = tables.cutters ?? [];
-  if (tables.photos && cutter)
-    await run("insert into photos (cutter_id, type, bytes) values ($1, 'image/png', decode($2, 'hex'))", [cutter.id, "89504e470d0a1a0a0000000d"]);
+  if (!tables.photos || !cutter) return;
+  const hasBytes = migrations <= PHOTOS_BY_SUM;
+  if (!hasBytes) {
+    await run("insert into photo_bytes (sum, bytes) select encode(sha256(b), 'hex'), b from (select decode($1, 'hex') as b) x", [PICTURE]);
+    await run("insert into photos (cutter_id, type, sum) select $1, 'image/png', sum from photo_bytes", [cutter.id]);
+  } else await run("insert into photos (cutter_id, type, bytes) values ($1, 'image/png', decode($2, 'hex'))", [cutter.id, PICTURE]);
 }

@@ -89,6 +89,18 @@ describe("the door of a workshop that others reach", () => {
     expect((await house.ask("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "none" } })).status).toBe(200);
   });
 
+  it("a removed member's events end at once", async () => {
+    await as("Glue hand", WORK);
+    const stream = await house.response("GET", "/api/changes");
+    const reader = (stream.body as ReadableStream<Uint8Array>).getReader();
+    await reader.read();
+    const from = Date.now();
+    await house.access.removeMember((await house.access.told()).members.find(({ name }) => name === "Glue hand")?.id as string);
+    while (!(await reader.read()).done);
+    expect(Date.now() - from).toBeLessThan(5000);
+    await house.access.addMember("Glue hand");
+  });
+
   it("signing out takes the cookie away and ends the session on the server", async () => {
     await as("Visitor", LOOK);
     expect((await house.ask("GET", "/api/cutters")).status).toBe(200);
