@@ -4,7 +4,7 @@ import { isInside } from "../../geometry/points";
 import { readProgram } from "../../motion/reader";
 import { FRAME_START } from "./fields";
 import { CORNER_TOLERANCE_MM, cornerTried, crookedFrame, ISLAND_SCENE, islandTried, rightSteps, ruled, stepsTried } from "./lessons";
-import { frameOut, passedAt, secondsLeft } from "./out";
+import { frameOut, machineTimesS, passedAt, secondsLeft } from "./out";
 import { machineOf } from "./path";
 
 describe("lessons on a frame", () => {
@@ -93,6 +93,17 @@ describe("out of the foam after a stop", () => {
     // Round and back at its beginning: on by what is left of the way in.
     expect(frameOut(rig, 100, read, 11, [20, 50], 6)?.lengthMm).toBeCloseTo(15, 9);
   });
+  it("the time left is what the machine takes: speeding up, stops at corners, and rapid moves at its fastest feed", () => {
+    // 100 mm of rapid at 10 mm/s, then two sides of 40 mm at 8 mm/s: each from rest to rest takes d/v + v/a.
+    const program = readProgram("G21\nG90\nG94\nM5\nG0 X100 Y0\nM3 S500\nG1 X140 Y0 F480\nG1 X140 Y40\nG4 P2\nM5\nM2\n", machineOf(rig, 100));
+    const times = machineTimesS(program, { feed_mm_s: 10, acceleration_mm_s2: 20 });
+    expect(times.at(-1)).toBeCloseTo(2 * (40 / 8 + 8 / 20) + 2, 6);
+    expect(secondsLeft(program, times, 0)).toBeGreaterThan(program.timesS.at(-1) as number);
+    const rapid = readProgram("G21\nG90\nG94\nM3 S1\nG1 X1 F480\nM5\nG0 X101\nM2\n", machineOf(rig, 100));
+    const [first, end] = [machineTimesS(rapid, { feed_mm_s: 10, acceleration_mm_s2: 1e9 }), rapid.timesS.at(-1) as number];
+    expect((first.at(-1) as number) - end).toBeCloseTo(10, 3);
+  });
+
   it("says nothing of a wire that has cut nothing, and refuses one that stands elsewhere", () => {
     expect(frameOut(rig, 100, read, 4, [5, 50], 6)).toBeNull();
     expect(() => frameOut(rig, 100, read, 9, [40, 40], 6)).toThrow(/does not stand on this program's way/);

@@ -3,6 +3,7 @@ import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { ServerError } from "../errors";
 import { logFault } from "../log";
+import { errorCode } from "./errorCode";
 import { beforeMigrating, migrationsFolder } from "./migrations";
 import { CHANGES, type Database, type Opened } from "./opened";
 import * as schema from "./schema";
@@ -88,7 +89,7 @@ export async function openPostgres(url: string): Promise<Opened> {
   } catch (error) {
     await pool.end();
     if (error instanceof ServerError) throw error;
-    const code = (error as { code?: string }).code ?? "";
+    const code = errorCode(error);
     if (serverAway(error))
       throw new ServerError(
         "database-away",

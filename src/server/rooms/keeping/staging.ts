@@ -2,6 +2,7 @@ import { eq, type SQL, sql } from "drizzle-orm";
 import { CoreError } from "@/core/kernel/errors";
 import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
 import type { Database } from "../../kernel/db/client";
+import { errorCode } from "../../kernel/db/errorCode";
 import { CHANGES } from "../../kernel/db/opened";
 import { storeBytes } from "../../kernel/db/photoStore";
 import { photoHolds, stagedRows } from "../../kernel/db/schema";
@@ -138,18 +139,10 @@ export async function restoreStaged(db: Database, { id, rows }: Staged, mode: Re
     });
   } catch (error) {
     // Classes 22 and 23 are values and constraints: the archive's own rows contradict each other.
-    const code = codeOf(error);
+    const code = errorCode(error);
     if (/^(22|23)/.test(code)) throw new CoreError("wrong-format", "", `rows of this archive contradict each other (${code}): nothing was changed`);
     throw error;
   }
-}
-
-function codeOf(error: unknown): string {
-  for (let at = error, depth = 0; at instanceof Error && depth < 4; at = at.cause, depth++) {
-    const { code } = at as { code?: unknown };
-    if (typeof code === "string") return code;
-  }
-  return "";
 }
 
 /** Deletes the rows of a table that the archive does not have, or, in the drawer, has otherwise. A page of keys at a time: no statement is long. */
