@@ -131,8 +131,12 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
       expect(await savedMark(page).innerText()).toMatch(/database server does not answer|not saved/i);
       // A page that is opened meanwhile says what is the matter and comes by itself once it is not.
       const late = await watch.context.newPage();
-      await late.goto(`${server.url}/cutters`);
-      await late.getByRole("heading", { name: "The workshop's computer does not answer" }).waitFor();
+      const response = await late.goto(`${server.url}/cutters`);
+      expect(response?.status()).toBe(503);
+      await late.getByRole("heading", { name: /does not answer/ }).waitFor();
+      // A backup asked for meanwhile is refused in words too.
+      const backup = await fetch(`${server.url}/api/backup`);
+      expect([backup.status, ((await backup.json()) as { error: { code: string } }).error.code]).toEqual([503, "database-away"]);
       await pg.start();
       await late.getByRole("heading", { name: "Cutters" }).waitFor();
       await saved(page);

@@ -144,7 +144,14 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
         stopped={port.view?.stopped ?? null}
         out={out && show("length", out.lengthMm)}
       />
-      <RunKeys keys={keys} question={question === "none" ? null : WIRE_QUESTION} onKey={(key) => press[key]()} onStop={stop} canStop={canStop(phase)} />
+      <RunKeys
+        keys={keys}
+        question={question === "none" ? null : WIRE_QUESTION}
+        unplug={run?.heatOff === "unconfirmed"}
+        onKey={(key) => press[key]()}
+        onStop={stop}
+        canStop={canStop(phase)}
+      />
       <div className="plan-acts">
         <FileButton variant="text" label="Another program" accept=".ngc,.nc,.txt,text/plain" onFile={(file) => void programs.open(file)}>
           Another program

@@ -1,5 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
+import { UnplugNote } from "./RunNotes";
 import type { KeyId, RunKey } from "./runScreen";
 
 /** So long a key does nothing where another was a moment ago, ms: what is pressed twice in a fright must not be taken for an answer. */
@@ -19,6 +20,7 @@ export function useSettledOn(shown: string): boolean {
 export function RunKeys({
   keys,
   question,
+  unplug,
   onKey,
   onStop,
   canStop,
@@ -26,6 +28,8 @@ export function RunKeys({
   keys: readonly RunKey[];
   /** what the keys answer; null where they answer nothing */
   question: string | null;
+  /** the controller does not acknowledge that the heat is off */
+  unplug: boolean;
   onKey: (id: KeyId) => void;
   onStop: () => void;
   canStop: boolean;
@@ -33,6 +37,7 @@ export function RunKeys({
   const settled = useSettledOn(keys.map(({ id }) => id).join());
   return (
     <div className="run-keys">
+      {unplug && <UnplugNote />}
       {question && <strong className="run-question">{question}</strong>}
       {keys.map(({ id, word, small, disabled, starts, atOnce }) => (
         <button

@@ -1,7 +1,7 @@
 import Alert from "@mui/material/Alert";
 import { FULL_HEAT } from "@/core/motion/machine";
 import type { RunView } from "../../../kit/api";
-import { clock, homedWords, isBusy, PHASE_WORDS, type Run, sentence, type WireQuestion } from "./runScreen";
+import { clock, heatWords, homedWords, isBusy, phaseWords, type Run, sentence, type WireQuestion } from "./runScreen";
 
 /** Last seconds in which a touch is asked for. */
 const ASK_S = 45;
@@ -23,7 +23,7 @@ export function RunStateLine({
   const heat = run?.heat ?? 0;
   return (
     <div className="run-state" aria-live="polite">
-      <strong data-testid="run-phase">{PHASE_WORDS[phase]}</strong>
+      <strong data-testid="run-phase">{phaseWords(phase, run)}</strong>
       {run && begun && (
         <>
           <span className="num">
@@ -34,7 +34,7 @@ export function RunStateLine({
       )}
       <span className="run-heat" data-hot={heat > 0}>
         <i style={{ width: `${Math.min(100, (100 * heat) / FULL_HEAT)}%` }} />
-        <b className="num">{heat > 0 ? `heat S ${Math.round(heat)}` : "heat off"}</b>
+        <b className="num">{heatWords(run)}</b>
       </span>
       {isBusy(phase) && phase !== "held" && phase !== "fault" && (
         <span className="num" title="A touch or a key says that someone is there">
@@ -42,6 +42,16 @@ export function RunStateLine({
         </span>
       )}
     </div>
+  );
+}
+
+/** Shown with the keys, where it cannot be scrolled away. */
+export function UnplugNote() {
+  return (
+    <p className="run-unplug" role="alert" data-testid="run-unplug">
+      Pull the wire’s plug.
+      <small>The controller does not acknowledge that the heat is off.</small>
+    </p>
   );
 }
 
@@ -63,12 +73,6 @@ export function RunNotes({
   const homed = run && homedWords(run);
   return (
     <>
-      {run?.heatOff === "unconfirmed" && (
-        <p className="run-unplug" role="alert" data-testid="run-unplug">
-          Pull the wire’s plug.
-          <small>The controller does not acknowledge that the heat is off. The command is repeated twice a second.</small>
-        </p>
-      )}
       {fault && (
         <Alert severity="error" role="alert">
           {fault}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { RunView } from "../../../kit/api";
-import { homedWords, keysOf, type RunSituation, wireQuestion } from "./runScreen";
+import { heatWords, homedWords, keysOf, phaseWords, type RunSituation, wireQuestion } from "./runScreen";
 
 const SITUATION: RunSituation = { phase: "ready", question: "none", outS: null, program: "a square", starting: false, serial: false, mine: true };
 const keys = (more: Partial<RunSituation>) =>
@@ -54,4 +54,13 @@ it("homing says what it found, once it has", () => {
   expect(homedWords(run({ homed: [0, 0.02] }))).toMatch(/No steps were lost/);
   expect(homedWords(run({ homed: [-1.5, 0] }))).toMatch(/-1\.50 and 0\.00 mm off/);
   expect(homedWords(run({ phase: "homing", homed: [0, 0] }))).toBeNull();
+});
+
+it("the heat is said to be off only once the controller has acknowledged it", () => {
+  const stopped = (heatOff: string) => run({ phase: "stopped", heat: 0, heatOff });
+  expect([heatWords(stopped("confirmed")), phaseWords("stopped", stopped("confirmed"))]).toEqual(["heat off", "Stopped, heat off"]);
+  for (const state of ["waiting", "unconfirmed"])
+    expect([heatWords(stopped(state)), phaseWords("stopped", stopped(state))]).toEqual(["heat not known", "Stopped"]);
+  expect(heatWords(run({ heat: null, heatOff: "confirmed" }))).toBe("heat not known");
+  expect(heatWords(run({ heat: 930.4, heatOff: "confirmed" }))).toBe("heat S 930");
 });

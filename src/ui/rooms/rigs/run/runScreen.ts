@@ -4,7 +4,7 @@ import type { RunView } from "../../../kit/api";
 export type Run = NonNullable<RunView["run"]>;
 type Phase = Run["phase"];
 
-export const PHASE_WORDS: Readonly<Record<Phase, string>> = {
+const PHASE_WORDS: Readonly<Record<Phase, string>> = {
   ready: "Ready",
   homing: "Homing",
   running: "Running",
@@ -25,6 +25,19 @@ export const FAULT_WORDS: Readonly<Record<ControllerFault, string>> = {
   silent: "it falls silent",
   disconnect: "the lead is pulled",
 };
+
+/** The phase in words. That the heat is off is said only once the controller has acknowledged it. */
+export const phaseWords = (phase: Phase, run: Run | null): string => {
+  const words = PHASE_WORDS[phase];
+  return run && run.heatOff !== "confirmed" ? words.replace(", heat off", "") : words;
+};
+
+/** What is known of the heat. */
+export function heatWords(run: Run | null): string {
+  if (run && run.heatOff !== "confirmed") return "heat not known";
+  if (!run || run.heat === null) return run ? "heat not known" : "heat off";
+  return run.heat > 0 ? `heat S ${Math.round(run.heat)}` : "heat off";
+}
 
 const BUSY: readonly Phase[] = ["running", "holding", "held", "resuming", "fault"];
 /** Whether a program is under way, held or in a fault. */
