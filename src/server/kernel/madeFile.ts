@@ -11,8 +11,8 @@ export interface MadeFile {
 /** A made file as a response. */
 const madeFile = ({ body, type, name }: MadeFile): Response => file(typeof body === "string" ? body : Buffer.from(body), type, name);
 
-/** Files that are being made at once, their reading of the database included: more would keep the thread that serves pages busy with questions whose files nobody can make yet. */
-const AT_ONCE = 2;
+/** Files that are made at once, their reading of the database included: more would keep the thread that serves pages busy with queries whose files nobody can make yet. */
+const AT_ONCE = 1;
 let making = 0;
 const waiting: (() => void)[] = [];
 
