@@ -19,6 +19,8 @@ CREATE TABLE "staged_rows" (
 	CONSTRAINT "staged_rows_restore_part_place_pk" PRIMARY KEY("restore","part","place")
 );
 --> statement-breakpoint
+CREATE INDEX "staged_rows_key" ON "staged_rows" USING btree ("restore","part","key");
+--> statement-breakpoint
 ALTER TABLE "members" ADD COLUMN "passphrase" text;
 --> statement-breakpoint
 ALTER TABLE "photos" ADD COLUMN "sum" text;

@@ -1,4 +1,4 @@
-import { integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from "drizzle-orm/pg-core";
 
 /** Rows of an archive that is being previewed or restored. They are read and checked here first, so that the restore itself is one short transaction. */
 export const stagedRows = pgTable(
@@ -13,5 +13,5 @@ export const stagedRows = pgTable(
     row: jsonb("row").notNull(),
     stagedAt: timestamp("staged_at", { withTimezone: true }).notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.restore, table.part, table.place] })],
+  (table) => [primaryKey({ columns: [table.restore, table.part, table.place] }), index("staged_rows_key").on(table.restore, table.part, table.key)],
 );
