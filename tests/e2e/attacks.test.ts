@@ -372,8 +372,8 @@ describe("commands that make the wire safe", () => {
     say(
       `${what}: stop by page ${percentile(page, 0.99).toFixed(0)} ms, by phone ${percentile(phone, 0.99).toFixed(0)} ms at the 99th percentile of ${page.length}`,
     );
-    // 100 ms are the bound on a quiet machine, held by npm run attacks; tests run two at a time.
-    for (const times of [page, phone]) expect(percentile(times, 0.99)).toBeLessThan(FULL ? 100 : 1000);
+    // A figure for a quiet machine: npm run attacks. Tests run two at a time, and compare orders instead of times.
+    if (FULL) for (const times of [page, phone]) expect(percentile(times, 0.99)).toBeLessThan(100);
   };
 
   it.skipIf(!postgres)("behind a transaction that holds the tables", async () => {
@@ -397,19 +397,24 @@ describe("commands that make the wire safe", () => {
     await fetch(`${server.url}/api/cutters/${cutters[0]?.id}/sheet?units=metric`);
     await stops(frame, 3);
     let over = false;
-    let sheets = 0;
+    const sheets: number[] = [];
     const readers = Array.from({ length: 24 }, async (_, i) => {
       while (!over) {
-        const response = await fetch(`${server.url}/api/cutters/${cutters[i % cutters.length]?.id}/sheet?units=metric`);
-        await response.arrayBuffer();
-        if (response.ok) sheets += 1;
+        const [response, ms] = await timed(async () => {
+          const answer = await fetch(`${server.url}/api/cutters/${cutters[i % cutters.length]?.id}/sheet?units=metric`);
+          await answer.arrayBuffer();
+          return answer;
+        });
+        if (response.ok) sheets.push(ms);
       }
     });
     const times = await stops(frame, FULL ? 200 : 25);
     over = true;
     await Promise.all(readers);
     judge("beside 24 readers of PDFs", times);
-    expect(sheets).toBeGreaterThan(0);
+    // Sheets wait for one another; a stop waits for none of them.
+    expect(sheets.length).toBeGreaterThan(0);
+    for (const stop of [times.page, times.phone]) expect(percentile(stop, 0.99)).toBeLessThan(percentile(sheets, 0.5) / 2);
   });
 
   it("on a full disk", async (context) => {

@@ -162,6 +162,8 @@ describe("the heat is off within its limit, in each phase and after each event",
   it.each(Object.keys(PHASES) as RunPhase[])("%s, then a second start: refused where a run is under way, and its page must be there", (phase) => {
     const own = bench();
     PHASES[phase](own);
+    // Until the controller has acknowledged that the heat is off.
+    own.run(1000, () => own.session.state.heatOff === "confirmed");
     const before = { phase: own.session.state.phase, heat: own.controller.heat, id: own.session.state.id };
     const start = (page: string) => own.session.start({ id: "other", page, lines: ["G21", "M2"] }, own.nowMs + 1, own.nowMs);
     // Nobody has said that they are before the other page.
@@ -291,6 +293,24 @@ describe("a hold or a stop that is not acknowledged", () => {
     expect(own.hotAfter(10_000)).toBeLessThanOrEqual(CLOSE_LINE_MS + 3 * TICK_MS);
     expect(own.open).toBe(false);
     expect(own.session.state).toMatchObject({ phase: "lost", reason: expect.stringMatching(/watchdog switches the heat off within 2 s/) });
+  });
+
+  it("nothing is started and nothing homed until the heat is known to be off", () => {
+    const own = bench({ watchdogS: null });
+    PHASES.running(own);
+    own.run(1000);
+    own.controller.setFault("silent", true);
+    own.session.stop(own.nowMs);
+    own.run(300);
+    own.session.pulse(own.session.state.id, OWN, true, own.nowMs);
+    own.sent.length = 0;
+    expect(() => own.start()).toThrow(/has not acknowledged/);
+    expect(() => own.session.home(own.nowMs + 1000, own.nowMs)).toThrow(/has not acknowledged/);
+    expect(own.sent).toEqual([]);
+    own.controller.setFault("silent", false);
+    own.run(1000);
+    own.session.pulse(null, OWN, true, own.nowMs);
+    expect(() => own.start()).not.toThrow();
   });
 
   it("one that is acknowledged late is confirmed then, and repeated no more", () => {

@@ -137,6 +137,7 @@ export class RunSession {
     const { phase } = this.sender.state;
     if (this.closed || phase === "lost") throw new RunRefusal("busy", "The controller is not connected. Nothing was started.");
     if (this.sender.busy || phase === "homing") throw new RunRefusal("busy", "The controller is at work: its run must end first.");
+    this.requireCold();
     this.requirePresent(run.page, nowMs);
     this.id = run.id;
     this.watch(run.page, nowMs);
@@ -159,10 +160,17 @@ export class RunSession {
     this.watch(page, nowMs);
   }
 
-  /** Homes the frame, with the heat off. @throws RunRefusal `expired` */
+  /** Homes the frame, with the heat off. @throws RunRefusal `expired`, or `busy` while the heat may be on */
   home(expiresMs: number, nowMs: number): void {
     this.requireInTime(expiresMs, nowMs);
+    this.requireCold();
     this.sender.home();
+  }
+
+  /** A wire that may still be hot is not moved. */
+  private requireCold(): void {
+    if (this.sender.unacknowledged)
+      throw new RunRefusal("busy", "The controller has not acknowledged that the heat is off: pull the wire's plug. Nothing was started.");
   }
 
   /** After a fault was looked at: what is left can be resumed. */

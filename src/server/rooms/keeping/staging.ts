@@ -12,7 +12,7 @@ import type { ArchiveItem } from "./archiveReader";
 /** A restore may need its staged rows so long, after which they are cleared away. */
 const HOLD = sql`now() + interval '2 hours'`;
 /** Rows that one statement of the restore's transaction changes. */
-const CHUNK_ROWS = 250;
+const CHUNK_ROWS = 1000;
 /** A restore waits so long for rows that another transaction is changing. */
 const LOCK_WAIT = "2s";
 
@@ -161,7 +161,7 @@ async function removeOthers(tx: Pick<Database, "execute">, part: Part, id: strin
     const from: SQL = after === null ? sql`` : sql`where ${key} > ${after}${cast}`;
     const [page] = await rowsOf<{ last: string | null; many: number }>(
       tx,
-      sql`select max(${key}::text) as last, count(*)::int as many from (select ${key} from ${tableOf(part)} ${from} order by ${key} limit ${CHUNK_ROWS * 4}) k`,
+      sql`select max(${key}::text) as last, count(*)::int as many from (select ${key} from ${tableOf(part)} ${from} order by ${key} limit ${CHUNK_ROWS}) k`,
     );
     if (!page?.last) return;
     await tx.execute(

@@ -100,7 +100,16 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
   // A key that is kept down says no more than one that is pressed.
   useHotkeys("space, h", holdOrResume, { ...HOTKEYS, ignoreEventWhen: ({ repeat }) => repeat }, [phase, settled]);
   useHotkeys("s, escape", () => canStop(phase) && stop(), HOTKEYS, [phase]);
-  const keys = keysOf({ phase, question, outS: out?.timeS ?? null, program: chosen?.name ?? null, starting, serial: via === "serial", mine: port.mine });
+  const keys = keysOf({
+    phase,
+    question,
+    outS: out?.timeS ?? null,
+    program: chosen?.name ?? null,
+    starting,
+    serial: via === "serial",
+    mine: port.mine,
+    mayBeHot: run !== null && run.heatOff !== "confirmed",
+  });
 
   if (via === "app" && port.view && !port.view.wired) return <NotWired serial={serial.available} onSerial={() => setVia("serial")} />;
   return (

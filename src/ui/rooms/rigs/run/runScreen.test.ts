@@ -2,7 +2,16 @@ import { describe, expect, it } from "vitest";
 import type { RunView } from "../../../kit/api";
 import { heatWords, homedWords, keysOf, phaseWords, type RunSituation, wireQuestion } from "./runScreen";
 
-const SITUATION: RunSituation = { phase: "ready", question: "none", outS: null, program: "a square", starting: false, serial: false, mine: true };
+const SITUATION: RunSituation = {
+  phase: "ready",
+  question: "none",
+  outS: null,
+  program: "a square",
+  starting: false,
+  serial: false,
+  mine: true,
+  mayBeHot: false,
+};
 const keys = (more: Partial<RunSituation>) =>
   keysOf({ ...SITUATION, ...more })
     .filter(({ disabled }) => !disabled)
@@ -28,6 +37,7 @@ describe("the keys of a run", () => {
     ["running, watched from another page", { phase: "running", mine: false }, ["hold", "take-over"]],
     ["stopped, with a way out", { phase: "stopped", question: "lead-out", outS: 42 }, ["lead-out", "freed"]],
     ["lost in the foam, with a way out: nothing can be led", { phase: "lost", question: "lead-out", outS: 42 }, ["freed"]],
+    ["stopped, and the heat may still be on: nothing moves", { phase: "stopped", mayBeHot: true }, []],
     ["stopped, without one", { phase: "stopped", question: "by-hand" }, ["freed"]],
   ])("%s", (_what, situation, wanted) => expect(keys(situation)).toEqual(wanted));
 

@@ -86,10 +86,12 @@ export interface RunSituation {
   serial: boolean;
   /** this page watches the run */
   mine: boolean;
+  /** the controller has not acknowledged yet that the heat is off */
+  mayBeHot: boolean;
 }
 
 /** The keys that may be pressed in a situation, Stop apart: it is always there. */
-export function keysOf({ phase, question, outS, program, starting, serial, mine }: RunSituation): RunKey[] {
+export function keysOf({ phase, question, outS, program, starting, serial, mine, mayBeHot }: RunSituation): RunKey[] {
   const takeOver: RunKey[] = mine || !isBusy(phase) ? [] : [{ id: "take-over", word: "Watch it from here", small: "another page watches it now" }];
   if (phase === "fault") return [{ id: "clear", word: "It is free: clear" }, ...takeOver];
   if (phase === "held") return [{ id: "resume", word: "Go on", small: "space", starts: true }];
@@ -97,18 +99,27 @@ export function keysOf({ phase, question, outS, program, starting, serial, mine 
   if (question !== "none") {
     const yes: RunKey = { id: "freed", word: "Yes, it is out", disabled: starting };
     return question === "lead-out" && outS !== null
-      ? [{ id: "lead-out", word: "No, lead it out", small: `along its kerf, ${clock(outS)}`, disabled: phase === "lost" || starting, starts: true }, yes]
+      ? [
+          {
+            id: "lead-out",
+            word: "No, lead it out",
+            small: `along its kerf, ${clock(outS)}`,
+            disabled: phase === "lost" || starting || mayBeHot,
+            starts: true,
+          },
+          yes,
+        ]
       : [yes];
   }
   return [
     phase === "lost" && !serial
       ? { id: "connect", word: "Connect again" }
-      : { id: "home", word: "Home", disabled: phase === "homing" || phase === "lost" || starting },
+      : { id: "home", word: "Home", disabled: phase === "homing" || phase === "lost" || starting || mayBeHot },
     {
       id: "start",
       word: "Start",
       small: program ?? "no program",
-      disabled: program === null || starting || phase === "homing" || phase === "lost",
+      disabled: program === null || starting || phase === "homing" || phase === "lost" || mayBeHot,
       starts: true,
     },
   ];
