@@ -1,6 +1,6 @@
 import { Clipper, Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
 import { checked, type Mirror, mirrored } from "./checked";
-import { counterClockwise, linesOf, nearest, type Outline, type Point, perimeter, type Region, signedArea } from "./points";
+import { counterClockwise, type Line, linesOf, nearest, type Outline, type Point, perimeter, type Region, signedArea } from "./points";
 import { type Difference, differenceOf, scanlinesOf, spansOn } from "./scanline";
 import { type GridPoint, withoutSpikes } from "./spikes";
 import { TOLERANCE } from "./tolerance";
@@ -119,6 +119,15 @@ export function offset(regions: readonly Region[], distanceMm: number, joins: "r
     },
     (result) => offsetFault(regions, paths, distanceMm, result, round),
   );
+}
+
+/** An open line widened to an outline, as a stroke so wide draws it: round corners, its ends square across or round. */
+export function widened(line: Line, widthMm: number, roundEnds: boolean): Region[] {
+  const tree = new PolyTree64();
+  const worker = new ClipperOffset(20, TOLERANCE.arc * STEPS);
+  worker.addPaths([toGrid(line)], JoinType.Round, roundEnds ? EndType.Round : EndType.Butt);
+  worker.execute((widthMm / 2) * STEPS, tree);
+  return regionsOf(tree, { x: 1, y: 1 });
 }
 
 /** Deviation that an offset may have: the arcs' tolerance where it is drawn, and again where its points are thinned. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Point } from "../geometry/points";
+import { type Point, regionArea } from "../geometry/points";
 import { handlesOf, MOST_HANDLES, settled, withHandle, withoutPoint, withPointAfter } from "./handles";
-import { drawEnd } from "./place";
+import { asPoints, drawEnd } from "./place";
 import { firstPlan, type PlanEnd } from "./plan";
 
 const base = firstPlan().root;
@@ -171,4 +171,24 @@ describe("points added and taken away", () => {
     expect(settled(section())).toEqual(section());
     expect(settled(column({ turn_deg: 10 }))).toEqual(column({ turn_deg: 10 }));
   });
+});
+
+it("a shape of several pieces keeps all of them and their holes as points, and when its chord goes into its points", () => {
+  const box = (x: number, y: number, size: number): Point[] => [
+    [x, y],
+    [x + size, y],
+    [x + size, y + size],
+    [x, y + size],
+  ];
+  const islands = end({
+    shape: { kind: "points", points_mm: box(0, 0, 30), holes_mm: [box(5, 5, 10), box(52, 2, 4)], islands_mm: [box(50, 0, 10)] },
+    chord_mm: 120,
+  });
+  const areas = (of: PlanEnd) => drawEnd(of).regions.map((region) => Number(regionArea(region).toFixed(3)));
+  // 60 mm wide as drawn: twice as large at a chord of 120.
+  expect(areas(islands)).toEqual([4 * (900 - 100), 4 * (100 - 16)]);
+  for (const same of [asPoints(islands), settled(islands)]) {
+    expect(same.chord_mm).toBeUndefined();
+    expect(areas(same)).toEqual(areas(islands));
+  }
 });

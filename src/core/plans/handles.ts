@@ -30,7 +30,9 @@ const rawPoints = (shape: ShapeOfPoints): readonly Point[] => (shape.kind === "p
 /** How an end's given points come to lie where they are drawn; the end's own position is left out. */
 function placing({ chord_mm, thickness, turn_deg }: PlanEnd, shape: ShapeOfPoints): Transform {
   const whole: readonly Point[] =
-    shape.kind === "points" ? shape.points_mm : [...shape.profile_mm, ...shape.profile_mm.map(([along, radius]): Point => [along, -radius])];
+    shape.kind === "points"
+      ? [...shape.points_mm, ...(shape.islands_mm ?? []).flat()]
+      : [...shape.profile_mm, ...shape.profile_mm.map(([along, radius]): Point => [along, -radius])];
   // Points of their own size stay where they are until they are turned; all else begins at 0.
   const own = shape.kind === "points" && chord_mm === undefined;
   const first = after(turning(turn_deg), translation(own ? 0 : -boundsOf(whole).minX, 0));
@@ -50,7 +52,12 @@ export function settled(end: PlanEnd): PlanEnd {
     ...rest,
     shape:
       shape.kind === "points"
-        ? { ...shape, points_mm: put(shape.points_mm), ...(shape.holes_mm ? { holes_mm: shape.holes_mm.map(put) } : {}) }
+        ? {
+            ...shape,
+            points_mm: put(shape.points_mm),
+            ...(shape.holes_mm ? { holes_mm: shape.holes_mm.map(put) } : {}),
+            ...(shape.islands_mm ? { islands_mm: shape.islands_mm.map(put) } : {}),
+          }
         : { ...shape, profile_mm: put(shape.profile_mm) },
   };
 }

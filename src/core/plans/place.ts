@@ -97,13 +97,14 @@ export function withSlot(drawn: Drawn, spar: Plan["template"]["spar"], chordMm: 
 
 /**
  * An end whose outline is given by points that lie as they are drawn: chord, thickness and turning are in the points themselves, so that a point moved by hand goes where the hand is.
- * Every other kind of shape becomes points too, its largest piece.
+ * Every other kind of shape becomes points too, with all its pieces and their holes.
  * @param simplify makes an outline of fewer points
  */
 export function asPoints(end: PlanEnd, simplify: (outline: Outline) => Outline = (outline) => outline): PlanEnd {
   const { chord_mm: _chord, ...rest } = end;
   const { regions } = drawEnd({ ...end, x_mm: 0, y_mm: 0 });
-  const [main] = regions;
+  const [main, ...islands] = regions;
+  const holes = regions.flatMap((region) => region.holes);
   const plain = (line: Outline) => simplify(line).map(([x, y]): Point => [Number(x.toFixed(4)), Number(y.toFixed(4))]);
   return {
     ...rest,
@@ -112,7 +113,8 @@ export function asPoints(end: PlanEnd, simplify: (outline: Outline) => Outline =
     shape: {
       kind: "points",
       points_mm: plain(main?.outline ?? []),
-      ...(main && main.holes.length > 0 ? { holes_mm: main.holes.map(plain) } : {}),
+      ...(holes.length > 0 ? { holes_mm: holes.map(plain) } : {}),
+      ...(islands.length > 0 ? { islands_mm: islands.map(({ outline }) => plain(outline)) } : {}),
     },
   };
 }

@@ -26,7 +26,7 @@ import { ambient, figure } from "../units/figure";
 import { allowanceMm, guideOf, lossesOf, thickest } from "./guide";
 import { readCoordinates } from "./imports/coordinates";
 import { readDxf } from "./imports/dxf";
-import { sizeOf, UNITS_MM } from "./imports/imported";
+import { type ImportWarning, sizeOf, UNITS_MM } from "./imports/imported";
 import { readSvg } from "./imports/svg";
 import type { OutDrawing } from "./outputs/drawing";
 import { writeDxf } from "./outputs/dxf";
@@ -83,7 +83,7 @@ const sectionVerb = verb(
 
 const importVerb = verb(
   "import",
-  "A drawing read: what it fills, as outlines with their holes in mm, and what was joined, dropped, closed and refused on the way.",
+  "A drawing read: what it fills, as outlines with their holes in mm; what was joined, dropped and closed on the way; and, as warnings, what was not read, each with the share of the drawing that it concerns.",
   z.strictObject({
     format: z.enum(["svg", "dxf", "coordinates"], { error: "must be one of svg, dxf, coordinates" }),
     text: z.string({ error: "is required: the text of the file" }),
@@ -102,16 +102,16 @@ const importVerb = verb(
   ({ format, text, unit, chord_mm, gap_mm }) => {
     let regions: readonly Region[];
     let notes: string[];
+    let warnings: ImportWarning[];
     if (format === "coordinates") {
       const read = readCoordinates(text);
-      notes = read.notes;
+      ({ notes, warnings } = read);
       const scale = chord_mm === undefined ? UNITS_MM[unit ?? "mm"] : 1;
       if (chord_mm === undefined && unit === undefined) notes.push("unit: the file does not say, millimetres taken");
       regions = [{ outline: transformed(read.outline, scaling(scale)), holes: [] }];
     } else {
       const read = format === "svg" ? readSvg(text, unit, gap_mm) : readDxf(text, unit, gap_mm);
-      regions = read.regions;
-      notes = read.notes;
+      ({ regions, notes, warnings } = read);
     }
     if (chord_mm !== undefined) regions = toChord(regions, chord_mm, true);
     return {
@@ -120,6 +120,7 @@ const importVerb = verb(
         return { outline_mm: asPairs(region.outline), holes_mm: region.holes.map(asPairs), width_mm: widthMm, height_mm: heightMm, notes };
       }),
       notes,
+      warnings,
     };
   },
 );

@@ -8,7 +8,7 @@ serve<DrawingTasks>({
   drawing: ({ format, text, unit, gapMm }, tell) => {
     if (format === "svg") return readSvg(text, unit, gapMm, tell);
     if (format === "dxf") return readDxf(text, unit, gapMm, tell);
-    const { outline, notes } = readCoordinates(text);
-    return { regions: [{ outline, holes: [] }], notes };
+    const { outline, notes, warnings } = readCoordinates(text);
+    return { regions: [{ outline, holes: [] }], notes, warnings };
   },
 });

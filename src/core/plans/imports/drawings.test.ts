@@ -255,9 +255,9 @@ describe("what a drawing's entities fill", () => {
       [40, 3],
       [1, "hello"],
     ];
-    expect(read(drawing([...square(3), text, text])).notes.join()).toMatch(/refused: 2 text, which draws no line/);
-    expect(read(drawing([...square(3), circle(0, 0, 0)])).notes.join()).toMatch(/refused: 1 circle/);
-    expect(read(drawing(square(3))).notes.join()).not.toMatch(/refused/);
+    expect(read(drawing([...square(3), text, text])).warnings).toMatchObject([{ code: "unread", share: expect.closeTo(2 / 6, 6) }]);
+    expect(read(drawing([...square(3), circle(0, 0, 0)])).warnings).toMatchObject([{ code: "unread", share: 0.2 }]);
+    expect(read(drawing(square(3))).warnings).toEqual([]);
   });
   it("a spline's curve by its own poles and knots: a quarter of a circle where its weights say so", () => {
     const w = Math.SQRT1_2;

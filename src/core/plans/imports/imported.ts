@@ -1,7 +1,6 @@
-import type { Rule } from "../../geometry/offset";
-import { fill, united } from "../../geometry/offset";
-import { boundsOf, type Outline, type Point, type Region, regionArea } from "../../geometry/points";
-import { CoreError } from "../../kernel/errors";
+import { fill, offset, united } from "../../geometry/offset";
+import { boundsOf, type Point, perimeter, type Region, regionArea } from "../../geometry/points";
+import { CoreError, type Warning } from "../../kernel/errors";
 import { endsOf } from "../shapes/record";
 
 /** Longest file that is read, characters. */
@@ -15,12 +14,19 @@ export const MOST_DEEP = 100;
 export const UNITS_MM = { mm: 1, cm: 10, in: 25.4, px: 25.4 / 96 } as const;
 export type DrawingUnit = keyof typeof UNITS_MM;
 
+/** Something of a drawing that was not read, or perhaps not as it was meant. */
+export interface ImportWarning extends Warning {
+  /** share of the drawing that it concerns, by the number of things drawn: 0 to 1 */
+  share: number;
+}
+
 /** What came in. */
 export interface Imported {
   /** Largest first. */
   regions: Region[];
-  /** joined, dropped, closed, refused: what was done and what was not taken */
+  /** joined, dropped, closed, cut out: what was done */
   notes: string[];
+  warnings: ImportWarning[];
 }
 
 /** Counts points as they come, so that no file can fill the memory. */
@@ -39,15 +45,55 @@ export const requireShort = (text: string): void => {
 /** Least matter that counts as a shape, mm2: less is a speck. */
 const SPECK_MM2 = 1e-4;
 
-/** Closed lines, each set with its fill rule, as regions largest first. @throws CoreError `no-solution` where nothing encloses anything */
-export function regionsFrom(sets: readonly { lines: readonly Outline[]; rule: Rule }[], notes: string[]): Imported {
-  const each = sets.flatMap(({ lines, rule }) => fill(lines, rule));
-  const all = sets.length > 1 ? united(each) : each;
-  const regions = all.filter((region) => regionArea(region) > SPECK_MM2).sort((a, b) => regionArea(b) - regionArea(a));
-  if (regions.length < all.length) notes.push(`dropped: ${all.length - regions.length} specks`);
-  if (regions.length === 0)
-    throw new CoreError("no-solution", "text", `nothing in this drawing encloses anything${notes.length > 0 ? `: ${notes.join("; ")}` : ""}`);
-  return { regions, notes };
+/** Thinner than this everywhere, a ring is a line whose stroke was widened to an outline, mm: no wire leaves so little standing. */
+const RING_MM = 0.7;
+
+/** The line along a thin ring's middle as a filled region; null for anything else. */
+function ringFilled(region: Region): Region | null {
+  const [hole, ...others] = region.holes;
+  if (!hole || others.length > 0) return null;
+  const thicknessMm = (2 * regionArea(region)) / (perimeter(region.outline) + perimeter(hole));
+  if (thicknessMm > RING_MM || offset([region], -RING_MM / 2).length > 0) return null;
+  const [middle, ...pieces] = offset([{ outline: region.outline, holes: [] }], -thicknessMm / 2);
+  return middle && pieces.length === 0 ? middle : null;
+}
+
+/** Filled thin rings as the lines that they were drawn from, which enclose by the even-odd rule; the rest as it is. */
+export function ringsAsLines(regions: readonly Region[], warnings: ImportWarning[]): Region[] {
+  const filled = regions.map(ringFilled);
+  const rings = filled.filter((each) => each !== null);
+  if (rings.length === 0) return [...regions];
+  warnings.push({
+    code: "stroke-outline",
+    message: `${rings.length} shapes are rings thinner than ${RING_MM} mm: strokes widened to outlines. Each is taken as one line along its middle`,
+    share: rings.length / regions.length,
+  });
+  const solid = fill(
+    rings.map(({ outline }) => outline),
+    "evenodd",
+  );
+  const rest = regions.filter((_, i) => filled[i] === null);
+  return rest.length > 0 ? united([...solid, ...rest]) : solid;
+}
+
+/** All that a drawing fills, united, largest first. @throws CoreError `no-solution` where nothing encloses anything */
+export function regionsFrom(sets: readonly Region[][], notes: string[], warnings: ImportWarning[]): Imported {
+  const drawn = sets.filter((set) => set.length > 0);
+  const together = drawn.length > 1 ? united(drawn.flat()) : (drawn[0] ?? []);
+  const regions = together.filter((region) => regionArea(region) > SPECK_MM2).sort((a, b) => regionArea(b) - regionArea(a));
+  if (regions.length < together.length) notes.push(`dropped: ${together.length - regions.length} specks`);
+  const thin = regions.filter((region) => ringFilled(region) !== null).length;
+  if (thin > 0)
+    warnings.push({
+      code: "thin-ring",
+      message: `${thin} of ${regions.length} shapes are rings thinner than ${RING_MM} mm: two lines so close together. No wire leaves so little standing`,
+      share: thin / regions.length,
+    });
+  if (regions.length === 0) {
+    const why = [...warnings.map(({ message }) => message), ...notes];
+    throw new CoreError("no-solution", "text", `nothing in this drawing encloses anything${why.length > 0 ? `: ${why.join("; ")}` : ""}`);
+  }
+  return { regions, notes, warnings };
 }
 
 /** Where a piece begins and ends along x, as a section of it would be led: said with what came in, so that a drawing that stands on its tail is seen. */

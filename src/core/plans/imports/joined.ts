@@ -9,7 +9,8 @@ export interface Joined {
   notes: string[];
 }
 
-const many = (count: number, one: string, more = `${one}s`) => `${count} ${count === 1 ? one : more}`;
+/** A count with its noun. */
+export const many = (count: number, one: string, more = `${one}s`) => `${count} ${count === 1 ? one : more}`;
 
 /** Ends of lines by where they are: all within a gap of a place are found among nine cells. */
 class Ends {
@@ -129,6 +130,5 @@ export function joined(lines: readonly Line[], gapMm: number = TOLERANCE.gap): J
   if (doubled > 0) notes.push(`dropped: ${many(doubled, "line")} drawn twice`);
   if (bridged > 0) notes.push(`joined: ${many(bridged, "pair")} of ends up to ${gapMm} mm apart`);
   if (shut > 0) notes.push(`closed: ${many(shut, "outline")} whose ends lay up to ${gapMm} mm apart`);
-  if (open.length > 0) notes.push(`refused: ${many(open.length, "line")} that encloses nothing`.replace("lines that encloses", "lines that enclose"));
   return { closed, open, notes };
 }

@@ -46,16 +46,21 @@ export function toChord(regions: readonly Region[], chordMm: number | undefined,
 export interface PointsShape {
   kind: "points";
   points_mm: Point[];
+  /** within the outline or an island */
   holes_mm?: Point[][] | undefined;
+  /** outlines apart from the first, such as the letters of a word */
+  islands_mm?: Point[][] | undefined;
 }
 export const points: ShapeRecord<PointsShape> = {
   kind: "points",
   title: "Points",
-  words: ({ points_mm }) => `an outline of ${points_mm.length} points`,
+  words: ({ points_mm, islands_mm = [] }) =>
+    islands_mm.length > 0 ? `a drawing of ${islands_mm.length + 1} pieces` : `an outline of ${points_mm.length} points`,
   schema: z.strictObject({
     kind: z.literal("points"),
     points_mm: outlineSchema,
     holes_mm: z.array(outlineSchema).max(1000, { error: "has room for 1000 holes" }).optional(),
+    islands_mm: z.array(outlineSchema).max(1000, { error: "has room for 1000 islands" }).optional(),
   }) as z.ZodType<PointsShape>,
   fields: [{ key: "points_mm", as: "pairs", label: "Points, x y in mm", hint: "one pair a line, once round" }],
   start: () => ({
@@ -69,10 +74,12 @@ export const points: ShapeRecord<PointsShape> = {
   }),
   needsChord: false,
   law: null,
-  draw: ({ points_mm, holes_mm = [] }, chordMm) => {
-    const bare = regionsOf(points_mm, "points_mm");
+  draw: ({ points_mm, holes_mm = [], islands_mm = [] }, chordMm) => {
+    const bare = [regionsOf(points_mm, "points_mm"), ...islands_mm.map((island, i) => regionsOf(island, `islands_mm.${i}`))].flat();
     const regions =
-      holes_mm.length === 0 ? bare : fill([...bare.map(({ outline }) => outline), ...holes_mm], "evenodd").sort((a, b) => regionArea(b) - regionArea(a));
+      holes_mm.length + islands_mm.length === 0
+        ? bare
+        : fill([...bare.map(({ outline }) => outline), ...holes_mm], "evenodd").sort((a, b) => regionArea(b) - regionArea(a));
     return drawnFrom(toChord(regions, chordMm, chordMm !== undefined));
   },
   examples: [
@@ -104,8 +111,8 @@ export const coordinates: ShapeRecord<CoordinatesShape> = {
   needsChord: true,
   law: null,
   draw: ({ text }, chordMm) => {
-    const { outline, notes } = readCoordinates(text);
-    return drawnFrom(toChord(regionsOf(outline, "text"), chordMm, true), notes);
+    const { outline, notes, warnings } = readCoordinates(text);
+    return drawnFrom(toChord(regionsOf(outline, "text"), chordMm, true), [...notes, ...warnings.map(({ message }) => message)]);
   },
   examples: [{ kind: "coordinates", text: "Plank\n1 0\n0.5 0.06\n0 0\n0.5 -0.02\n" }],
 };

@@ -21,18 +21,42 @@ const SHOWN = 12;
 const pathOf = ({ outline, holes }: Region) =>
   [outline, ...holes].map((line) => `M${line.map(([x, y]) => `${x.toFixed(2)} ${(-y).toFixed(2)}`).join("L")}Z`).join("");
 
-/** A piece of a drawing, to scale within its tile. */
-function Piece({ region }: { region: Region }) {
-  const { minX, minY, maxX, maxY } = boundsOf(region.outline);
+/** Pieces of a drawing, to scale within their tile. */
+function Piece({ regions, label }: { regions: readonly Region[]; label: string }) {
+  const { minX, minY, maxX, maxY } = boundsOf(regions.flatMap(({ outline }) => outline));
   return (
-    <svg viewBox={`${minX} ${-maxY} ${maxX - minX} ${maxY - minY}`} width={96} height={64} role="img" aria-label="a piece of the drawing">
-      <title>a piece of the drawing</title>
-      <path d={pathOf(region)} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" fillRule="evenodd" />
+    <svg viewBox={`${minX} ${-maxY} ${maxX - minX} ${maxY - minY}`} width={96} height={64} role="img" aria-label={label}>
+      <title>{label}</title>
+      <path
+        d={regions.map(pathOf).join("")}
+        fill="var(--paper-bright)"
+        stroke="var(--graphite)"
+        strokeWidth={1.4}
+        vectorEffect="non-scaling-stroke"
+        fillRule="evenodd"
+      />
     </svg>
   );
 }
 
-/** A drawing from a file: read beside the page, shown with what was joined, dropped and refused, and one of its pieces taken. */
+/** A drawing, or one of its pieces, as a shape that begins at 0, 0. */
+function shapeOf(regions: readonly Region[]): Shape {
+  const { minX, minY } = boundsOf(regions.flatMap(({ outline }) => outline));
+  const moved = (line: Region["outline"]) => line.map(([x, y]) => [x - minX, y - minY] as const);
+  const [main, ...islands] = regions;
+  const holes = regions.flatMap((region) => region.holes);
+  return {
+    kind: "points",
+    points_mm: moved(main?.outline ?? []) as [number, number][],
+    ...(holes.length > 0 ? { holes_mm: holes.map(moved) as [number, number][][] } : {}),
+    ...(islands.length > 0 ? { islands_mm: islands.map(({ outline }) => moved(outline)) as [number, number][][] } : {}),
+  };
+}
+
+/** A share of a drawing in whole per cent, never 0 for something. */
+const percent = (share: number) => `${Math.max(1, Math.round(100 * share))} %`;
+
+/** A drawing from a file: read in a worker, shown with what was joined, dropped and not read, and taken as a whole or piece by piece. */
 export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number | undefined) => void }) {
   const { show } = useUnits();
   const [read, setRead] = useState<{ name: string; job: DrawingJob; found: Imported } | null>(null);
@@ -67,14 +91,11 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
     }
     await ask(chosen.name, { format, text: await chosen.text(), gapMm: GAP_MM });
   };
-  const take = ({ outline, holes }: Region) => {
-    const { minX, minY, maxX } = boundsOf(outline);
-    const put = (line: Region["outline"]) => line.map(([x, y]) => [x - minX, y - minY] as const);
-    onTake(
-      { kind: "points", points_mm: put(outline), ...(holes.length > 0 ? { holes_mm: holes.map(put) } : {}) },
-      read?.job.format === "coordinates" ? undefined : maxX - minX,
-    );
+  const take = (regions: readonly Region[]) => {
+    const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
+    onTake(shapeOf(regions), read?.job.format === "coordinates" ? undefined : maxX - minX);
   };
+  const all = read?.found.regions ?? [];
   const pieces = read?.found.regions.slice(0, SHOWN) ?? [];
   return (
     <section aria-label="A drawing from a file" className="plan-import">
@@ -96,14 +117,26 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
       {read && (
         <div role="status">
           <p style={{ margin: "8px 0 4px" }}>
-            <strong>{read.name}</strong>: {read.found.regions.length} {read.found.regions.length === 1 ? "piece" : "pieces"}. Take one:
+            <strong>{read.name}</strong>: {all.length === 1 ? "1 piece." : `${all.length} pieces. Take all of them as one plan, or one:`}
           </p>
+          {read.found.warnings.map(({ code, message, share }) => (
+            <Alert key={`${code} ${message}`} severity="warning" sx={{ mb: 0.5 }}>
+              {message}. It concerns {percent(share)} of the drawing.
+            </Alert>
+          ))}
           <TileRow>
+            {all.length > 1 && (
+              <Tile chosen={false} onClick={() => take(all)}>
+                <Piece regions={all} label="the whole drawing" />
+                <br />
+                All {all.length} pieces
+              </Tile>
+            )}
             {pieces.map((region) => {
               const { minX, minY, maxX, maxY } = boundsOf(region.outline);
               return (
-                <Tile key={`${minX} ${minY} ${maxX} ${maxY}`} chosen={false} onClick={() => take(region)}>
-                  <Piece region={region} />
+                <Tile key={`${minX} ${minY} ${maxX} ${maxY}`} chosen={false} onClick={() => take([region])}>
+                  <Piece regions={[region]} label="a piece of the drawing" />
                   <br />
                   <span className="num" style={{ fontSize: 13 }}>
                     {show("length", maxX - minX)} × {show("length", maxY - minY)}
@@ -118,7 +151,7 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
             {read.found.notes.map((note) => (
               <li key={note}>{note}</li>
             ))}
-            {read.found.notes.length === 0 && <li>nothing had to be joined, dropped or refused</li>}
+            {read.found.notes.length === 0 && <li>nothing had to be joined or dropped</li>}
           </ul>
           {read.job.format !== "coordinates" && (
             <TileRow>
