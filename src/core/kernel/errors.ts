@@ -25,6 +25,8 @@ export class CoreError extends Error {
     readonly code: CoreErrorCode,
     readonly path: string,
     message: string,
+    /** places in the drawing that it is about, mm, to be marked there */
+    readonly places?: readonly (readonly [number, number])[],
   ) {
     super(message);
     this.name = "CoreError";

@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { generate } from "peggy";
 import { describe, expect, it } from "vitest";
+import { refusal } from "../../../tests/helpers/door";
 import { offset } from "../geometry/offset";
-import { distance, isInside, type Line, lineLength, nearest, type Point, type Region, regionArea } from "../geometry/points";
+import { distance, isInside, type Line, lineLength, nearest, type Outline, type Point, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { carriagesOf, facesOf, requireTravel, widestStretch } from "./carriages";
 import { runTimeS } from "./feedAlong";
@@ -738,10 +739,70 @@ describe("one unbroken path", () => {
     expect(() => onePath({ shapes, kerfMm: 1.2, join: "joined" })).toThrow(/bar_mm is required/);
     expect(() => onePath({ shapes, kerfMm: 1.2, join: "joined", barMm: 1 })).toThrow(/above the kerf/);
   });
-  it("refuses what a wire cannot do: parts closer than the kerf, a hole gone in it, a start within a part", () => {
-    const pair = [square(0, 0, 20), square(20.8, 0, 20)].map((outline) => ({ outline, holes: [] }));
-    expect(() => onePath({ shapes: pair, kerfMm: 1, join: "apart" })).toThrow(/closer than the kerf/);
-    expect(() => onePath({ shapes: [{ outline: square(0, 0, 20), holes: [square(9, 9, 0.8)] }], kerfMm: 1, join: "apart" })).toThrow(/a hole is gone/);
-    expect(() => onePath({ shapes: [{ outline: square(0, 0, 20), holes: [] }], kerfMm: 1, join: "apart", start: [10, 10] })).toThrow(/outside every part/);
+  it("refuses what a wire cannot do, with the place: parts closer than the kerf, a hole gone in it, an outline across itself, a start within a part", () => {
+    const refused = (shapes: Outline[], holes: Outline[] = [], more: object = {}) =>
+      refusal(() => onePath({ shapes: shapes.map((outline, i) => ({ outline, holes: i === 0 ? holes : [] })), kerfMm: 1, join: "apart", ...more }));
+    const close = refused([square(-50, 0, 20), square(0, 0, 20), square(20.8, 5, 20)]);
+    expect([close.code, close.path]).toEqual(["no-solution", "kerf_mm"]);
+    expect(close.message).toMatch(/parts 2 and 3 are 0\.80 mm apart/);
+    expect(close.places?.map(([x]) => x).sort((a, b) => a - b)).toEqual([20, 20.8].map((x) => expect.closeTo(x, 6)));
+    const gone = refused([square(0, 0, 20)], [square(9, 9, 0.8)]);
+    expect([gone.code, gone.path, gone.places]).toEqual(["no-solution", "kerf_mm", [[9.4, 9.4].map((each) => expect.closeTo(each, 6))]]);
+    const bow: Outline = [
+      [0, 0],
+      [20, 20],
+      [20, 0],
+      [0, 20],
+    ];
+    const crossed = refused([square(50, 0, 20), bow]);
+    expect([crossed.code, crossed.path, crossed.places]).toEqual(["no-solution", "shapes.1.outline_mm", [[10, 10]]]);
+    expect(refused([square(0, 0, 20)], [], { start: [10, 10] })).toMatchObject({ path: "start_mm", places: [[10, 10]] });
+    // Moved there, the right hole's slit would run through the left one.
+    const tall: Outline = [
+      [0, -150],
+      [100, -150],
+      [100, 250],
+      [0, 250],
+    ];
+    const two = { outline: tall, holes: [square(10, 40, 20), square(60, 40, 20)] };
+    expect(refusal(() => onePath({ shapes: [two], kerfMm: 1, join: "apart", slitsAt: [[46, 50]] })).path).toBe("slitsAt");
+  });
+  it("a hole that vanishes while a mouth closes is refused; a mouth that closes alone is named", () => {
+    // A C whose mouth, 0.6 mm wide, opens to the right.
+    const c: Outline = [
+      [0, 0],
+      [40, 0],
+      [40, 19.7],
+      [30, 19.7],
+      [30, 10],
+      [10, 10],
+      [10, 30],
+      [30, 30],
+      [30, 20.3],
+      [40, 20.3],
+      [40, 40],
+      [0, 40],
+    ];
+    const ask = { kerfMm: 1, join: "apart" as const };
+    expect(refusal(() => onePath({ ...ask, shapes: [{ outline: c, holes: [square(4, 19, 0.8)] }] })).path).toBe("kerf_mm");
+    const found = onePath({ ...ask, shapes: [{ outline: c, holes: [] }] });
+    expect(found.closedMouths).toHaveLength(1);
+    expect(found.slits).toHaveLength(1);
+    expect(onePath({ ...ask, kerfMm: 0.5, shapes: [{ outline: c, holes: [] }] })).toMatchObject({ closedMouths: [], slits: [] });
+  });
+  it("a start in a hole is threaded there, and crosses its part by the listed slit alone", () => {
+    const frame = { outline: square(0, 0, 100), holes: [square(20, 30, 40)] };
+    const found = onePath({ shapes: [frame, { outline: square(150, 0, 30), holes: [] }], kerfMm: 1, join: "apart", start: [40, 50], order: "shorter" });
+    expect([found.threaded, found.slits.length]).toEqual([true, 1]);
+    expect(onePath({ shapes: [frame], kerfMm: 1, join: "apart", start: [-10, 50] }).threaded).toBe(false);
+    const [a, b] = found.slits[0] as Line;
+    const inPart = (p: Point) => isInside(p, square(0, 0, 100)) && !isInside(p, square(20, 30, 40));
+    for (let i = 1; i < found.path.length; i++) {
+      const [from, to] = [found.path[i - 1] as Point, found.path[i] as Point];
+      const middle: Point = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
+      if (inPart(middle)) expect(nearest(middle, [a as Point, b as Point], false).distance).toBeLessThan(1e-6);
+    }
+    expect(found.path[0]).toEqual([40, 50]);
+    expect(found.path.at(-1)).toEqual([40, 50]);
   });
 });

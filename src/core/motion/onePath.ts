@@ -1,3 +1,4 @@
+import { crossingOf } from "../geometry/crossing";
 import { nearestOn } from "../geometry/nearestLine";
 import { offset, united } from "../geometry/offset";
 import {
@@ -59,6 +60,10 @@ export interface OnePath {
   slits: Line[];
   /** middles of the bars that unite islands */
   bars: Line[];
+  /** the start lies in a hole: the wire is unhooked and threaded through it first */
+  threaded: boolean;
+  /** pockets whose mouth is narrower than the kerf: a slit leads into each, and the kerf takes both sides of the mouth */
+  closedMouths: Point[];
 }
 
 /** Without a start the wire comes from this far outside the lower left, mm. */
@@ -206,10 +211,11 @@ function barOf({ from, to, mm }: Tie, wide: number): Region {
 
 /**
  * One line that frees every part: the wire's middle, half a kerf off each outline.
- * @throws CoreError `no-solution` where parts stand closer than the kerf, or a hole is gone in it; `missing-key` where islands are to be joined and no bar is given
+ * @throws CoreError `no-solution` where an outline crosses itself, parts are closer than the kerf, or a hole vanishes in it, with the places; `missing-key` where islands are to be joined and no bar is given
  */
 export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], barsAt = [], order = "tree", first: begins = "below" }: OnePathAsk): OnePath {
   if (shapes.length === 0) throw new CoreError("no-solution", "shapes", "shapes must have at least one outline");
+  for (const [i, { outline }] of shapes.entries()) requireSimple(outline, `shapes.${i}.outline_mm`);
   // Which way a hole runs is its giver's affair.
   let parts = unitedWhereNear(
     shapes.map(({ outline, holes }) => ({ outline: counterClockwise(outline), holes: holes.map((hole) => [...counterClockwise(hole)].reverse()) })),
@@ -233,15 +239,18 @@ export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], bars
   }
   const half = kerfMm / 2;
   const cut = offset(parts, half);
-  if (cut.length < parts.length)
+  if (cut.length < parts.length) refuseClose(parts, kerfMm);
+  for (const [i, hole] of parts.flatMap(({ holes }) => holes).entries()) {
+    if (offset([{ outline: counterClockwise(hole), holes: [] }], -half).length > 0) continue;
+    const at = middleOf(hole);
     throw new CoreError(
       "no-solution",
       "kerf_mm",
-      `two parts stand closer than the kerf, ${kerfMm} mm: the wire cannot pass between them. Move them apart, or join them`,
+      `hole ${i + 1}, near ${words(at)}, is narrower than the kerf, ${kerfMm} mm. Use less heat, a thinner wire, or a larger hole`,
+      [at],
     );
-  const holesIn = parts.reduce((sum, { holes }) => sum + holes.length, 0);
-  const holesOut = cut.reduce((sum, { holes }) => sum + holes.length, 0);
-  if (holesOut < holesIn) throw new CoreError("no-solution", "kerf_mm", `a hole is gone in the kerf, ${kerfMm} mm: less heat, or a thinner wire`);
+  }
+  const mouths = closedMouths(parts, cut);
 
   // Every closed line that is cut, outlines first in each part.
   const loops: { line: Outline; part: number; hole: boolean }[] = cut.flatMap(({ outline, holes }, part) => [
@@ -279,9 +288,14 @@ export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], bars
   const { minX, minY } = boundsOf(loops.flatMap(({ line }) => line));
   const from: Point = start ?? [minX - OUTSIDE_MM, minY - OUTSIDE_MM];
   if (start && cut.some(({ outline, holes }) => isInside(start, outline) && !holes.some((hole) => isInside(start, hole))))
-    throw new CoreError("out-of-range", "start_mm", "start_mm must lie outside every part: the wire comes from outside");
-  let first = { loop: outer[0] as number, at: (loops[outer[0] as number] as (typeof loops)[number]).line[0] as Point, mm: Number.POSITIVE_INFINITY };
-  for (const i of outer) {
+    throw new CoreError("out-of-range", "start_mm", "start_mm must lie outside every part: the wire comes from outside, or is threaded through a hole", [
+      start,
+    ]);
+  // The smallest hole that the start lies in: the wire is threaded there, and goes out through that part's slit.
+  const threaded = loopsWhere(loops, ({ line, hole }) => hole && isInside(from, line)).sort((a, b) => areaOf(loops[a]) - areaOf(loops[b]))[0] ?? null;
+  const reached = threaded === null ? outer : [threaded, ...(within.get(threaded) ?? [])];
+  let first = { loop: reached[0] as number, at: (loops[reached[0] as number] as (typeof loops)[number]).line[0] as Point, mm: Number.POSITIVE_INFINITY };
+  for (const i of reached) {
     const found = nearest(from, (loops[i] as (typeof loops)[number]).line);
     if (found.distance < first.mm) first = { loop: i, at: found.at, mm: found.distance };
   }
@@ -292,10 +306,59 @@ export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], bars
     links: [[from, first.at] as Line, ...lines(links)],
   };
   const round =
-    order === "shorter" ? roundTour(all, outer, [...links.filter(({ a, b }) => !(outer.includes(a) && outer.includes(b))), ...slits], from, cut) : null;
+    order === "shorter" && threaded === null
+      ? roundTour(all, outer, [...links.filter(({ a, b }) => !(outer.includes(a) && outer.includes(b))), ...slits], from, cut)
+      : null;
   const best = round && lineLength(round.path) < lineLength(tree.path) ? round : tree;
   const path = begins === "above" ? [...best.path].reverse() : best.path;
-  return { path, lengthMm: lineLength(path), links: best.links, slits: lines(slits), bars };
+  return { path, lengthMm: lineLength(path), links: best.links, slits: lines(slits), bars, threaded: threaded !== null, closedMouths: mouths };
+}
+
+const words = ([x, y]: Point) => `x ${x.toFixed(1)}, y ${y.toFixed(1)} mm`;
+
+/** @throws CoreError `no-solution` with the place where an outline crosses itself */
+function requireSimple(outline: Outline, path: string): void {
+  const at = crossingOf(outline);
+  if (at)
+    throw new CoreError("no-solution", path, `${path} crosses itself near ${words(at)}: it does not say which side is the part. Draw it without the crossing`, [
+      at,
+    ]);
+}
+
+/** Says which two parts are closer than the kerf, and where. */
+function refuseClose(parts: readonly Region[], kerfMm: number): never {
+  let closest = { a: 0, b: 1, from: [0, 0] as Point, to: [0, 0] as Point, mm: Number.POSITIVE_INFINITY };
+  const boxes = parts.map(({ outline }) => boundsOf(outline));
+  for (let a = 0; a < parts.length; a++) {
+    for (let b = a + 1; b < parts.length; b++) {
+      const [p, q] = [boxes[a] as Bounds, boxes[b] as Bounds];
+      if (Math.hypot(Math.max(0, p.minX - q.maxX, q.minX - p.maxX), Math.max(0, p.minY - q.maxY, q.minY - p.maxY)) > kerfMm) continue;
+      // One may lie in a hole of the other.
+      for (const line of [(parts[a] as Region).outline, ...(parts[a] as Region).holes])
+        for (const other of [(parts[b] as Region).outline, ...(parts[b] as Region).holes]) {
+          const found = shortest(line, other);
+          if (found.mm < closest.mm) closest = { a, b, ...found };
+        }
+    }
+  }
+  const { a, b, from, to, mm } = closest;
+  throw new CoreError(
+    "no-solution",
+    "kerf_mm",
+    `parts ${a + 1} and ${b + 1} are ${mm.toFixed(2)} mm apart near ${words(from)}, closer than the kerf, ${kerfMm} mm: the wire cannot pass between them. Move them apart, or join them`,
+    [from, to],
+  );
+}
+
+/** Pockets that have a mouth narrower than the kerf: in the offset they are holes, though the part has none there. A place in each. */
+function closedMouths(parts: readonly Region[], cut: readonly Region[]): Point[] {
+  const holes = parts.flatMap((part) => part.holes);
+  return cut
+    .flatMap((region) => region.holes)
+    .flatMap((hole) => {
+      const at = hole[0] as Point;
+      return holes.some((own) => isInside(at, own)) ? [] : [middleOf(hole)];
+    });
 }
 
 /** More islands than this go out and back along their links: every pair's own distance would take too long. */
