@@ -5,6 +5,7 @@ import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
 import { type TautWire, wireSurface } from "../physics/string/tautWire";
 import { traceError } from "../physics/string/traceError";
 import type { PlanAnswer } from "../plans/evaluate";
+import { requireFits } from "../plans/fits";
 import type { Face } from "../plans/guide";
 import type { Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
@@ -50,11 +51,12 @@ const KERF_SHARE = 0.5;
 /**
  * One face of a plan as a question about its pace.
  * @returns null where the plan has no cutter that cuts
- * @throws CoreError where the face has no stations
+ * @throws CoreError where the face has no stations, `conflict` where the plan does not fit its cutter
  */
 export function paceJob(plan: Plan, answer: PlanAnswer, face: Face): PaceJob | null {
   const { cutter } = answer;
   if (!cutter || !answer.root.cut) return null;
+  requireFits(answer);
   const stations = planStations(plan, answer, face);
   // Densely, with every station among the places.
   const dense = planStations(

@@ -4,7 +4,7 @@ import { DEMO_DRAWER } from "../drawer/demoDrawer";
 import { type Blank, blanksOf, boardsOf, type CutList, cutList, SAW_MM } from "./cutList";
 import { firstPlan } from "./plan";
 
-const board = { name: "Sheet", foam: "EPS 18", lengthMm: 1200, widthMm: 600, thicknessMm: 120, densityKgM3: 18, price: 14 };
+const board = { name: "Sheet", foam: "EPS 18", family: "eps", lengthMm: 1200, widthMm: 600, thicknessMm: 120, densityKgM3: 18, price: 14 };
 const blank = (name: string, lengthMm: number, widthMm: number, thickMm = 50): Blank => ({ name, lengthMm, widthMm, thickMm });
 const listed = (found: ReturnType<typeof cutList>): CutList => ("refused" in found ? expect.fail(found.refused) : found);
 
@@ -88,6 +88,7 @@ it("what is left whole is told, and overlaps no blank", () => {
   const one = cutList([{ name: "one", lengthMm: 600, widthMm: 300, thickMm: 50 }], {
     name: "b",
     foam: "EPS 18",
+    family: "eps",
     lengthMm: 1000,
     widthMm: 500,
     thicknessMm: 60,

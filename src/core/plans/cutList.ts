@@ -1,6 +1,7 @@
 import { MaxRectsPacker } from "maxrects-packer/dist/maxrects-packer.mjs";
 import type { Item } from "../drawer/items";
 import { foamOf } from "../drawer/things";
+import type { FoamSpec } from "../materials/foams";
 import { resolveFoam } from "../materials/foams";
 import type { Plan } from "./plan";
 
@@ -8,6 +9,7 @@ import type { Plan } from "./plan";
 export interface Board {
   name: string;
   foam: string;
+  family: string;
   lengthMm: number;
   widthMm: number;
   thicknessMm: number;
@@ -65,6 +67,7 @@ export function boardsOf(items: readonly Item[]): Board[] {
         name: item.name,
         // Weighed to a hair, told to the kilogram.
         foam: resolveFoam({ family: item.family, density_kg_m3: Math.round(densityKgM3) }).name,
+        family: item.family,
         lengthMm: item.block_length_mm,
         widthMm: item.block_width_mm,
         thicknessMm: item.block_thickness_mm,
@@ -73,6 +76,16 @@ export function boardsOf(items: readonly Item[]): Board[] {
       },
     ];
   });
+}
+
+/** Densities closer than this are cut by one setting, as a share (this project's judgement: half of the spread between boards of one sort). */
+const SAME_DENSITY = 0.1;
+
+/** Why a board is not the foam that a cutter is set for; null where it is. */
+export function otherFoam(board: Board, foam: FoamSpec): string | null {
+  const wanted = resolveFoam(foam).name;
+  if (board.family === foam.family && Math.abs(board.densityKgM3 / foam.density_kg_m3 - 1) <= SAME_DENSITY) return null;
+  return `it is ${board.foam}, and the cutter is set for ${wanted}: its kerf, its pace and its templates are for that foam`;
 }
 
 /** The blanks of a plan: one, or a left and a right, told apart by name so that hands are not confused. */

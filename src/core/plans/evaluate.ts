@@ -25,6 +25,7 @@ import type { Standing } from "../kernel/provenance";
 import { type CutPair, type CutState, cutAtPower } from "../physics/cut/cut";
 import { midSpanLag } from "../physics/cut/lag";
 import { type Band, cutBands } from "../physics/cut/uncertainty";
+import { type Misfit, misfitsOf, shallowThroat } from "./fits";
 import { allowanceMm, type Face, type Guide, guidesOf, type Loss, lossesOf, thickest } from "./guide";
 import { chordOf, drawEnd, withSlot } from "./place";
 import type { Plan, PlanEnd } from "./plan";
@@ -93,6 +94,8 @@ export interface PlanAnswer {
   volumeMm3: number;
   massG: number | null;
   notes: PlanNote[];
+  /** where it does not fit its cutter: while there is one, nothing is paced, printed or run */
+  misfits: Misfit[];
 }
 
 /** The blank about the part, mm: x aft, y up, z along the span. */
@@ -239,6 +242,14 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       standing: "estimate",
     });
   notes.push(...layingNotes(plan, root, tip, block, answer?.pair.foam.family ?? null));
+  const shallow = design ? shallowThroat(block.boardMm, design) : null;
+  if (shallow && design)
+    notes.push({
+      code: "throat",
+      severity: shallow.throatMm < block.boardMm ? "caution" : "note",
+      words: `${design.name} has ${shallow.throatMm.toFixed(0)} mm from its wire to its frame, and the block is ${block.boardMm.toFixed(0)} mm thick. With weights on the block it wants ${shallow.wantedMm.toFixed(0)} mm. Hold the frame level behind the block, use thinner foam, or longer arms.`,
+      standing: "common practice",
+    });
   const { made } = plan;
   if (made && cuts && Math.max(Math.abs(root.kerfMm - made.rootKerf_mm), Math.abs(tip.kerfMm - made.tipKerf_mm)) > MOVED_MM)
     notes.push({
@@ -258,6 +269,7 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
     volumeMm3,
     massG: answer ? volumeMm3 * 1e-6 * answer.pair.foam.densityKgM3 : null,
     notes,
+    misfits: design ? misfitsOf(plan, design) : [],
   };
 }
 

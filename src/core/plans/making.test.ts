@@ -11,7 +11,7 @@ import { clearBelowMm, evaluatePlan, flatterFace, lagOf, type Template } from ".
 import { guidesOf } from "./guide";
 import { handlesOf, settled, withHandle, withoutPoint, withPointAfter } from "./handles";
 import { noseWords } from "./imports/imported";
-import { requireTwistWanted, templateDrawing, templatesDrawing } from "./outputs/templates";
+import { requireExportable, templateDrawing, templatesDrawing } from "./outputs/templates";
 import { evaluatePanels, panelCount, panelPlan, withOneMore, withPanel } from "./panels";
 import { asPoints, drawEnd } from "./place";
 import { firstPlan, newPlan, type Plan, type PlanEnd, planSchema } from "./plan";
@@ -241,8 +241,8 @@ describe("base lines and twist", () => {
   const twisted = (template: object) => boxPlan({ part: { span_mm: 300, washout_deg: 3 }, template });
   const codes = (plan: Plan) => evaluatePlan(plan, bow).notes.map(({ code }) => code);
   it("a twist no one asked for is refused where templates are given out, and not before", () => {
-    expect(() => requireTwistWanted(evaluatePanels(twisted({}), bow))).toThrow(/3\.0 degrees/);
-    expect(() => requireTwistWanted(evaluatePanels(twisted({ twist: true }), bow))).not.toThrow();
+    expect(() => requireExportable(evaluatePanels(twisted({}), bow))).toThrow(/3\.0 degrees/);
+    expect(() => requireExportable(evaluatePanels(twisted({ twist: true }), bow))).not.toThrow();
     expect(codes(twisted({ twist: true }))).not.toContain("twist");
   });
   it("the tip's template lies turned on its base line by the washout; along the chord it does not, and that is said", () => {

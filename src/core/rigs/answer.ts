@@ -1,5 +1,6 @@
 import type { Line, Point, Region } from "../geometry/points";
 import type { Relation, Standing } from "../kernel/provenance";
+import type { Plan } from "../plans/plan";
 import type { Quantity } from "../units/units";
 
 /** A figure of an answer: a number of a quantity, or words. */
@@ -40,6 +41,8 @@ export interface RigNote {
   field?: string;
   /** The smallest change that cures it, and what it says it does. */
   cure?: { words: string; change: Readonly<Record<string, unknown>> };
+  /** A cure that changes the plan instead. */
+  planCure?: { words: string; plan: Plan };
 }
 
 /** A program for a rig that motors lead, and what it leads the wire along: mm from home. */

@@ -24,7 +24,7 @@ export function packed(
     Array.from({ length: count }, () => ({ name: String(kind), lengthMm, widthMm, thickMm: 1 })),
   );
   if (blanks.length === 0) return { placed: [], sheets: [] };
-  const board = { name: "sheet", foam: "", lengthMm: longMm, widthMm: wideMm, thicknessMm: 1, densityKgM3: 1, price: null };
+  const board = { name: "sheet", foam: "", lengthMm: longMm, widthMm: wideMm, thicknessMm: 1, densityKgM3: 1, price: null, family: "" };
   const list = cutList(blanks, board, kerfMm);
   if ("refused" in list) {
     const [long, wide] = wanted.find(([l, w]) => Math.max(l, w) > Math.max(longMm, wideMm) || Math.min(l, w) > Math.min(longMm, wideMm)) ?? wanted[0] ?? [0, 0];

@@ -62,6 +62,8 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   /** Takes a plan's guides, slopes or outline; the others stand by themselves. */
   takesPlan: boolean;
   laws: readonly Relation[];
+  /** Foam that lies along the cutter's wire, mm, and the field that says so; null where nothing does. */
+  onWire?: (rig: R, around: Around) => { mm: number; field?: string } | null;
   /** @throws CoreError that names the field where the rig cannot be */
   solve: (rig: R, around: Around, show: Show) => RigAnswer;
   /** From above, and from the side where that matters: full size, mm. @throws CoreError as solve does */

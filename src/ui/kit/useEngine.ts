@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { TaskName, Tasks } from "@/workers/clients";
 import { EngineClient } from "@/workers/clients";
 import { Superseded } from "@/workers/kit/client";
+import { WorkerFault } from "@/workers/kit/messages";
 
 /**
  * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.
@@ -11,9 +12,17 @@ import { Superseded } from "@/workers/kit/client";
 export function useEngine<K extends TaskName>(
   task: K,
   job: Tasks[K]["job"] | null,
-): { result: Tasks[K]["result"] | null; current: boolean; fault: string | null; far: { share: number; doing: string } | null } {
+): {
+  result: Tasks[K]["result"] | null;
+  current: boolean;
+  fault: string | null;
+  /** places that the fault is about, mm */
+  places: readonly (readonly [number, number])[];
+  far: { share: number; doing: string } | null;
+} {
   const [answer, setAnswer] = useState<{ result: Tasks[K]["result"]; question: string } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const [places, setPlaces] = useState<readonly (readonly [number, number])[]>([]);
   const [far, setFar] = useState<{ share: number; doing: string } | null>(null);
   const client = useRef<EngineClient<K> | null>(null);
   useEffect(() => {
@@ -34,8 +43,10 @@ export function useEngine<K extends TaskName>(
         setAnswer({ result, question });
       })
       .catch((error: Error) => {
-        if (!(error instanceof Superseded)) setFault(error.message);
+        if (error instanceof Superseded) return;
+        setFault(error.message);
+        setPlaces(error instanceof WorkerFault ? (error.places ?? []) : []);
       });
   }, [task, question]);
-  return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault, far };
+  return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault, places, far };
 }

@@ -105,7 +105,7 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
     const worker = this.makeWorker();
     worker.onmessage = ({ data }: MessageEvent<FromTaskWorker>) => {
       if (data.kind === "failed" && data.run === 0) {
-        this.fail(worker, new WorkerFault(data.code, data.message));
+        this.fail(worker, new WorkerFault(data.code, data.message, data.places));
         return;
       }
       const done = this.running;
@@ -117,7 +117,7 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
       this.running = null;
       done.release();
       if (data.kind === "done") done.resolve(data.result as never);
-      else done.reject(new WorkerFault(data.code, data.message));
+      else done.reject(new WorkerFault(data.code, data.message, data.places));
       this.pump();
     };
     worker.onerror = (event) => this.fail(worker, new WorkerFault("worker-failed", event.message || "the worker that computes for this page stopped"));

@@ -12,13 +12,14 @@ export interface ToTaskWorker {
 export type FromTaskWorker =
   | { kind: "progress"; run: number; share: number; doing: string }
   | { kind: "done"; run: number; result: unknown }
-  | { kind: "failed"; run: number; code: string; message: string };
+  | { kind: "failed"; run: number; code: string; message: string; places?: readonly (readonly [number, number])[] | undefined };
 
 /** A fault of a worker, with the code it was thrown with. */
 export class WorkerFault extends Error {
   constructor(
     readonly code: string,
     message: string,
+    readonly places?: readonly (readonly [number, number])[],
   ) {
     super(message);
   }

@@ -13,6 +13,7 @@ export const failure = (run: number, error: unknown): Extract<FromTaskWorker, { 
   kind: "failed",
   run,
   code: error instanceof CoreError ? error.code : "worker-failed",
+  ...(error instanceof CoreError && error.places ? { places: error.places } : {}),
   message: error instanceof Error ? error.message : String(error),
 });
 

@@ -2,6 +2,7 @@ import { apply, boundsOf, distance, type Line, linesOf, nearest, type Outline, t
 import { CoreError } from "../../kernel/errors";
 import type { EndName, PlanAnswer, Template } from "../evaluate";
 import { ENDS } from "../evaluate";
+import { requireFits } from "../fits";
 import type { PanelAnswer } from "../panels";
 import { drawEnd, slotOf } from "../place";
 import type { Plan } from "../plan";
@@ -187,8 +188,9 @@ function titled(drawing: OutDrawing, at: number, of: number, end: EndName): OutD
   };
 }
 
-/** Refuses to give templates out that would cut a twist no one asked for. @throws CoreError `no-solution` */
-export function requireTwistWanted(panels: readonly PanelAnswer[]): void {
+/** Refuses templates that would cut a twist no one asked for, or that the plan's cutter cannot cut. @throws CoreError `no-solution`, `conflict` */
+export function requireExportable(panels: readonly PanelAnswer[]): void {
+  for (const { answer } of panels) requireFits(answer);
   const turned = panels.find(({ plan }) => plan.part.washout_deg !== 0 && !plan.template.twist);
   if (turned)
     throw new CoreError(

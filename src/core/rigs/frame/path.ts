@@ -14,6 +14,7 @@ import { type CutPair, cutAtPower, kerfFeedProduct, referenceDragNPerM } from ".
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
 import type { TautWire } from "../../physics/string/tautWire";
 import { missOf } from "../../physics/string/traceError";
+import { requireFits } from "../../plans/fits";
 import type { RigProgram } from "../answer";
 import type { Around } from "../around";
 import type { FrameRig } from "./fields";
@@ -66,6 +67,7 @@ export interface FrameJob {
 export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJob {
   if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
   const { answer } = plan;
+  requireFits(answer);
   const { block, root, cutter } = answer;
   const free = rig.carriages === "free";
   const faceName = free ? (facesOf(plan.plan).find((each) => each === rig.face) ?? (facesOf(plan.plan)[0] as FrameRig["face"])) : "whole";

@@ -143,6 +143,7 @@ export const dropRig: RigRecord<DropRig> = {
   fields,
   start,
   takesPlan: false,
+  onWire: (rig) => ({ mm: rig.width_mm, field: "width_mm" }),
   laws: [DROP],
   solve: (rig, around, show) => {
     const found = dropped(rig, around);

@@ -159,6 +159,7 @@ export const sheetRig: RigRecord<SheetRig> = {
   fields,
   start,
   takesPlan: false,
+  onWire: (rig) => ({ mm: rig.blockWide_mm, field: "blockWide_mm" }),
   laws: [SHEET, FOIL_SHUNT],
   solve: (rig, around, show) => {
     const found = sliced(rig, around);

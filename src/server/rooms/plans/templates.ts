@@ -25,7 +25,7 @@ import { writeCoordinates } from "@/core/plans/imports/coordinates";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import { writeDxf } from "@/core/plans/outputs/dxf";
 import { writeSvg } from "@/core/plans/outputs/svg";
-import { requireTwistWanted, templatesDrawing } from "@/core/plans/outputs/templates";
+import { requireExportable, templatesDrawing } from "@/core/plans/outputs/templates";
 import { type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
 import { evaluatePanels } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
@@ -116,7 +116,7 @@ export async function makeTemplates({
     const stem = panel === 1 ? which : `${which}-${panel}`;
     return { body: writeCoordinates(`${plan.name}, ${which}`, outline), type: "text/plain; charset=utf-8", name: `${fileStem(plan.name)}-${stem}.dat` };
   }
-  requireTwistWanted(panels);
+  requireExportable(panels);
   const drawing = templatesDrawing(
     panels.map(({ plan: own, answer }) => ({ plan: own, answer: withSharedError(own, answer) })),
     ends,

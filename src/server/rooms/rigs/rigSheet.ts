@@ -10,6 +10,7 @@ import { fitted } from "@/core/rigs/fitted";
 import { rigRecord } from "@/core/rigs/kinds";
 import type { Show } from "@/core/rigs/record";
 import type { RigDocument } from "@/core/rigs/rig";
+import { requireRigFits, solveRig } from "@/core/rigs/solved";
 import { trim } from "@/core/units/trim";
 import { formatQuantity } from "@/core/units/units";
 import type { MadeFile } from "../../kernel/madeFile";
@@ -40,7 +41,8 @@ export async function makeRigFile({
   const stem = `${fileStem(document.name)}-rig`;
   if (as === "svg") return { body: writeSvg(drawing), type: "image/svg+xml", name: `${stem}.svg` };
   if (as === "dxf") return { body: writeDxf(drawing), type: "application/dxf", name: `${stem}.dxf` };
-  const answer = record.solve(document.rig, here, show);
+  requireRigFits(record, document.rig, here, show);
+  const answer = solveRig(record, document.rig, here, show);
   const { document: pdf, paper, width, height } = await onePage(`${document.name}: build sheet`, units);
   const wide = width - 2 * MARGIN;
   paper.heading(MARGIN, MARGIN + 5, document.name, [16, 13.5, 11], wide - paper.widthOf(record.title, 11) - 4);

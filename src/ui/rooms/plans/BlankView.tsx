@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { boundsOf } from "@/core/geometry/points";
-import { type Board, blanksOfPanels, cutList, SAW_MM } from "@/core/plans/cutList";
+import { type Board, blanksOfPanels, cutList, otherFoam, SAW_MM } from "@/core/plans/cutList";
 import { clearBelowMm, ENDS, flatterFace, lagOf, type PlanAnswer, STRESS_TRIM_MM } from "@/core/plans/evaluate";
 import { evaluatePanels } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
@@ -152,9 +152,10 @@ export function BlankView({
         </p>
       )}
       {boards.length === 0 && <p>Measure a block of foam in the drawer (its three sizes), and the blanks are laid out on it here.</p>}
-      {boards.map((board) => (
-        <BoardView key={board.name} board={board} found={cutList(blanks, board)} />
-      ))}
+      {boards.map((board) => {
+        const refused = design ? otherFoam(board, design.job.foam) : null;
+        return <BoardView key={board.name} board={board} found={refused ? { board, refused } : cutList(blanks, board)} cure={refused ? whole.cutter : null} />;
+      })}
       {answer.notes.some(({ code }) => code === "stress") && (
         <p>
           <Button variant="outlined" onClick={() => onChange({ ...plan, blank: { ...plan.blank, trim_mm: STRESS_TRIM_MM } }, "blank")}>
@@ -187,13 +188,27 @@ export function BlankView({
 const MOST_DRAWN = 6;
 
 /** The blanks laid out on one kind of board, layer by layer, to scale. */
-function BoardView({ board, found }: { board: Board; found: ReturnType<typeof cutList> }) {
+function BoardView({
+  board,
+  found,
+  cure,
+}: {
+  board: Board;
+  found: ReturnType<typeof cutList>;
+  /** the cutter to be set for this foam instead; null where the board is of its foam */
+  cure: { id: string; name: string } | null;
+}) {
   const { show } = useUnits();
   const sizes = `${show("length", board.lengthMm)} × ${show("length", board.widthMm)} × ${show("length", board.thicknessMm)}`;
   if ("refused" in found)
     return (
       <p data-board={board.name}>
-        <strong>{board.name}</strong> ({board.foam}, {sizes}): {found.refused}.
+        <strong>{board.name}</strong> ({board.foam}, {sizes}) is not laid out: {found.refused}.{" "}
+        {cure && (
+          <Button size="small" variant="outlined" href={`/cutters/${cure.id}`}>
+            Set {cure.name} for {board.foam}
+          </Button>
+        )}
       </p>
     );
   const sheets = [...new Set(found.placed.map(({ board: which, layer }) => `${which} ${layer}`))];

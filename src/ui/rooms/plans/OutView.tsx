@@ -6,7 +6,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
-import { requireTwistWanted, templatesDrawing } from "@/core/plans/outputs/templates";
+import { requireExportable, templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
 import { evaluatePanels, type PanelAnswer } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
@@ -26,7 +26,7 @@ function sheetsOf(drawing: OutDrawing, paper: Paper, scale: number): string {
 
 function refusalOf(panels: readonly PanelAnswer[]): string | null {
   try {
-    requireTwistWanted(panels);
+    requireExportable(panels);
     return null;
   } catch (error) {
     if (error instanceof CoreError) return error.message;

@@ -41,6 +41,7 @@ import { PaceView } from "./PaceView";
 import { PlanChooser } from "./PlanChooser";
 import { firstLook } from "./PlanDrawing";
 import { PlanFigures } from "./PlanFigures";
+import { type PlanFrame, PlanMisfits } from "./PlanMisfits";
 import { type PlanPart, PlanSentence } from "./PlanSentence";
 import { PlanWindow } from "./PlanWindow";
 import { PracticeView } from "./PracticeView";
@@ -102,12 +103,15 @@ export function PlanDesk({
   cutter,
   cutters,
   boards,
+  frames,
 }: {
   start: PlanStart;
   cutter: { id: string; design: Design } | null;
   cutters: { id: string; name: string }[];
   /** foam in the drawer */
   boards: readonly Board[];
+  /** motorised frames that name this plan */
+  frames: readonly PlanFrame[];
 }) {
   const [store] = useState(() => createPlanStore(start));
   const plan = useStore(store, ({ document }) => document);
@@ -295,6 +299,16 @@ export function PlanDesk({
               goTo(step, Math.min(panel, panels - 2));
             }}
           />
+          {answer && (
+            <PlanMisfits
+              plan={shown}
+              answer={answer}
+              frames={frames}
+              cutterId={plan.cutter?.id ?? null}
+              onChange={change}
+              onOtherCutter={() => pick("cutter")}
+            />
+          )}
           {answer && <PlanFigures plan={shown} answer={answer} />}
           {answer?.notes.map((note) => (
             <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>

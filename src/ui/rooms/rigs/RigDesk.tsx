@@ -60,7 +60,10 @@ const SHORTCUTS = [
 ];
 
 /** The plan beside a rig: the one it came with, or fetched when another is named. */
-function useBesidePlan(id: string | null, first: { id: string; plan: Plan } | null): { plan: Plan | null; gone: boolean } {
+function useBesidePlan(
+  id: string | null,
+  first: { id: string; plan: Plan } | null,
+): { plan: Plan | null; gone: boolean; change: (plan: Plan) => Promise<void> } {
   const [known, setKnown] = useState(first);
   const [gone, setGone] = useState<string | null>(null);
   useEffect(() => {
@@ -72,7 +75,17 @@ function useBesidePlan(id: string | null, first: { id: string; plan: Plan } | nu
       },
     );
   }, [id, known?.id]);
-  return { plan: known && known.id === id ? known.plan : null, gone: id !== null && gone === id };
+  /** Saves a changed plan; a newer one in the store wins and is shown. */
+  const change = useCallback(
+    async (plan: Plan) => {
+      if (id === null) return;
+      const { revision } = await api.plans.get(id);
+      const row = await api.plans.save(id, revision, plan);
+      setKnown({ id, plan: row.plan });
+    },
+    [id],
+  );
+  return { plan: known && known.id === id ? known.plan : null, gone: id !== null && gone === id, change };
 }
 
 /** One rig: what is said of it at the left, the thing itself to scale at the right. */
@@ -141,6 +154,11 @@ export function RigDesk({
       throw error;
     }
   }, [step, record, rig, view.around]);
+  const [planFault, setPlanFault] = useState<string | null>(null);
+  const curePlan = (next: Plan) => {
+    setPlanFault(null);
+    beside.change(next).catch((error: unknown) => setPlanFault(error instanceof Error ? error.message : String(error)));
+  };
   const own = record.fields.map(({ key }) => key);
   const loose = answer?.notes.filter(({ field }) => field === undefined || !own.includes(field)) ?? [];
   const { cut } = view.around;
@@ -224,8 +242,13 @@ export function RigDesk({
           {rig.kind === "swing" && <BestPlace rig={rig} view={view} onChange={change} />}
           <RigFields record={record} rig={rig} notes={answer?.notes ?? []} fault={fault} onChange={change} />
           {loose.map((note) => (
-            <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} />
+            <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
           ))}
+          {planFault && (
+            <Alert severity="error" onClose={() => setPlanFault(null)}>
+              The plan is not changed: {planFault}
+            </Alert>
+          )}
           <NotesField notes={document.notes} onNotes={(notes) => store.change({ ...store.getState().document, notes }, "notes")} />
         </div>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and a step without anything to press must scroll by keys too */}

@@ -2,6 +2,7 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import type { Plan } from "@/core/plans/plan";
 import type { Rig } from "@/core/rigs/kinds";
 import type { RigField, RigNote, RigRecord } from "@/core/rigs/record";
 import { CountField } from "../../kit/CountField";
@@ -154,13 +155,18 @@ function ListField({
 }
 
 /** A note where its choice is made, with the change that cures it. */
-export function RigNoteLine({ note, onCure }: { note: RigNote; onCure: (change: Values) => void }) {
+export function RigNoteLine({ note, onCure, onPlan }: { note: RigNote; onCure: (change: Values) => void; onPlan?: ((plan: Plan) => void) | undefined }) {
   return (
     <p className={`plan-note plan-note-${note.severity}`} data-note={note.code}>
       {note.words} <span className="plan-standing">({note.standing})</span>{" "}
       {note.cure && (
         <Button size="small" variant="outlined" onClick={() => note.cure && onCure(note.cure.change)}>
           {note.cure.words}
+        </Button>
+      )}
+      {note.planCure && onPlan && (
+        <Button size="small" variant="outlined" onClick={() => note.planCure && onPlan(note.planCure.plan)}>
+          {note.planCure.words}
         </Button>
       )}
     </p>

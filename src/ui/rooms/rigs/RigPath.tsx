@@ -10,7 +10,7 @@ import { missOf } from "@/core/physics/string/traceError";
 import type { RigProgram } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
-import { frameJob, machineOf } from "@/core/rigs/frame/path";
+import { type FrameJob, frameJob, machineOf } from "@/core/rigs/frame/path";
 import type { Show } from "@/core/rigs/record";
 import { downloadText } from "../../kit/download";
 import { FileButton } from "../../kit/FileButton";
@@ -48,7 +48,7 @@ export function RigPath({
   name: string;
   onChange: (change: Readonly<Record<string, unknown>>, key: string) => void;
 }) {
-  const { program, fault, current } = useFrameProgram(rig, around);
+  const { program, fault, places, job, current } = useFrameProgram(rig, around);
   const [opened, setOpened] = useState<Opened | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const open = async (file: File) => {
@@ -97,6 +97,7 @@ export function RigPath({
           No path: {fault}
         </Alert>
       )}
+      {fault && job && places.length > 0 && <FaultPicture job={job} rig={rig} places={places} />}
       {refused && (
         <Alert severity="error" role="alert" onClose={() => setRefused(null)}>
           {refused}
@@ -130,6 +131,49 @@ export function RigPath({
         </details>
       )}
     </div>
+  );
+}
+
+/** The plan's parts in their block, with the places that a fault is about. */
+function FaultPicture({ job, rig, places }: { job: FrameJob; rig: FrameRig; places: readonly Point[] }) {
+  const { minX, minY, maxX, maxY } = job.block;
+  const [wide, high] = [maxX - minX, maxY - minY];
+  const path = (line: Line) => `M${line.map(([x, y]) => `${(x - minX).toFixed(2)} ${(maxY - y).toFixed(2)}`).join("L")}Z`;
+  const dot = Math.max(wide, high) / 50;
+  return (
+    <svg
+      viewBox={`${-dot} ${-dot} ${wide + 2 * dot} ${high + 2 * dot}`}
+      className="rig-fault"
+      role="img"
+      aria-label="Where it goes wrong, marked"
+      data-testid="fault-picture"
+    >
+      <title>Where it goes wrong, marked</title>
+      <rect width={wide} height={high} fill="none" stroke="var(--graphite-soft)" strokeDasharray="6 4" vectorEffect="non-scaling-stroke" />
+      {job.parts.map(({ outline, holes }) => (
+        <path
+          key={`${outline[0]}`}
+          d={[outline, ...holes].map(path).join("")}
+          fill="var(--paper-bright)"
+          fillRule="evenodd"
+          stroke="var(--line)"
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+      {places.map(([x, y]) => (
+        // Places are from home; the parts are drawn where the plan has them.
+        <circle
+          key={`${x} ${y}`}
+          cx={x - rig.blockX_mm}
+          cy={high - (y - rig.blockY_mm)}
+          r={dot}
+          fill="none"
+          stroke="var(--ember)"
+          strokeWidth={3}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </svg>
   );
 }
 

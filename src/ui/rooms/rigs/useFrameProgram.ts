@@ -1,14 +1,18 @@
 import { useMemo } from "react";
+import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
 import type { RigProgram } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
-import { frameJob } from "@/core/rigs/frame/path";
+import { type FrameJob, frameJob } from "@/core/rigs/frame/path";
 import { useCalm } from "../../kit/useCalm";
 import { useEngine } from "../../kit/useEngine";
 
 /** The plan's program on this frame, worked out beside the page when the hand rests. */
-export function useFrameProgram(rig: FrameRig, around: Around): { program: RigProgram | null; fault: string | null; current: boolean } {
+export function useFrameProgram(
+  rig: FrameRig,
+  around: Around,
+): { program: RigProgram | null; fault: string | null; places: readonly Point[]; job: FrameJob | null; current: boolean } {
   const asked = useMemo(() => {
     try {
       return { question: { rig, job: frameJob(rig, around) }, fault: null };
@@ -18,11 +22,13 @@ export function useFrameProgram(rig: FrameRig, around: Around): { program: RigPr
     }
   }, [rig, around]);
   const calm = useCalm(asked.question);
-  const { result, fault, current } = useEngine("frame", calm);
+  const { result, fault, places, current } = useEngine("frame", calm);
   const settled = calm === asked.question;
   return {
     program: asked.question && !fault ? result : null,
     fault: asked.fault ?? (calm ? fault : null),
+    places: fault && !asked.fault ? places : [],
+    job: asked.question?.job ?? null,
     current: settled && (current || fault !== null || asked.fault !== null),
   };
 }

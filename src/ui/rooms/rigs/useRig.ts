@@ -6,6 +6,7 @@ import type { Plan } from "@/core/plans/plan";
 import { type Around, around } from "@/core/rigs/around";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
 import type { RigAnswer, Show } from "@/core/rigs/record";
+import { solveRig } from "@/core/rigs/solved";
 import { trim } from "@/core/units/trim";
 import { useLettering } from "../../kit/useLettering";
 import { useUnits } from "../../kit/useUnits";
@@ -38,7 +39,7 @@ export function useRig(rig: Rig, design: Design | null, plan: Plan | null): RigV
   const found = useMemo(() => {
     const record = rigRecord(rig.kind);
     try {
-      return { answer: record.solve(rig, beside.around, show), drawing: record.draw(rig, beside.around, show), fault: null };
+      return { answer: solveRig(record, rig, beside.around, show), drawing: record.draw(rig, beside.around, show), fault: null };
     } catch (error) {
       if (error instanceof CoreError) return { answer: null, drawing: null, fault: { path: error.path, message: error.message } };
       throw error;

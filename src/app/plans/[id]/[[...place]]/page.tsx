@@ -6,6 +6,7 @@ import { ServerError } from "@/server/kernel/errors";
 import { getCutter, listNames } from "@/server/rooms/cutters/repository";
 import { listDrawer } from "@/server/rooms/drawer/repository";
 import { getPlan } from "@/server/rooms/plans/repository";
+import { framesOf } from "@/server/rooms/rigs/frames";
 import { PlanDesk } from "@/ui/rooms/plans/PlanDesk";
 import { isStep } from "@/ui/rooms/plans/steps";
 
@@ -29,6 +30,7 @@ export default async function PlanPage({ params }: { params: Promise<{ id: strin
       start={{ id: row.id, plan: row.plan, revision: row.revision, updatedAt: row.updatedAt }}
       cutter={cutter ? { id: cutter.id, design: cutter.design } : null}
       cutters={await listNames(db)}
+      frames={await framesOf(db, row.id)}
       boards={boardsOf((await listDrawer(db)).map(({ item }) => item))}
     />
   );

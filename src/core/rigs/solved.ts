@@ -1,0 +1,71 @@
+import { liveMm } from "../cutters/solve/evaluate";
+import { CoreError } from "../kernel/errors";
+import { requireFits, wireForMm } from "../plans/fits";
+import type { RigAnswer, RigNote, Show } from "./answer";
+import type { Around } from "./around";
+import { travelMisfits } from "./frame/travel";
+import type { Rig } from "./kinds";
+import type { RigRecord } from "./record";
+
+/** Kerfs that differ by more than this do not fit the same template, mm. */
+const KERF_MM = 0.05;
+
+/** Where a rig, its cutter and its plan do not fit each other. */
+function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigNote[] {
+  const { cutter, plan } = around;
+  const notes: RigNote[] = [];
+  const onWire = record.onWire?.(rig, around) ?? null;
+  if (cutter && onWire) {
+    const live = liveMm(cutter.design);
+    const most = Math.floor(live - (wireForMm(live) - live));
+    if (onWire.mm > live)
+      notes.push({
+        code: "short-wire",
+        severity: "danger",
+        words: `The foam is ${show("length", onWire.mm)} along the wire, and ${cutter.design.name} has ${show("length", live)} of hot wire. It cannot be cut. Use a longer wire, another cutter, or narrower foam.`,
+        standing: "published",
+        ...(onWire.field
+          ? { field: onWire.field, ...(most > 0 ? { cure: { words: `Take foam ${show("length", most)} wide`, change: { [onWire.field]: most } } } : {}) }
+          : {}),
+      });
+  }
+  for (const misfit of plan?.answer.misfits ?? [])
+    notes.push({ code: `plan-${misfit.code}`, severity: "danger", words: `${misfit.words} Open the plan to put it right.`, standing: "published" });
+  if (rig.kind === "frame" && plan)
+    for (const { code, axis, words, cures } of travelMisfits(rig, plan.plan, plan.answer)) {
+      const [cure] = cures;
+      notes.push({
+        code: `${code}-${axis}`,
+        severity: "danger",
+        words,
+        standing: "published",
+        ...(cure?.rig ? { cure: { words: cure.words, change: cure.rig } } : {}),
+        ...(cure?.plan ? { planCure: { words: cure.words, plan: cure.plan } } : {}),
+      });
+    }
+  const planned = plan?.answer.cutter;
+  if (cutter && planned && planned.name !== cutter.design.name && plan && Math.abs(plan.answer.root.kerfMm - around.cut.kerfMm) > KERF_MM)
+    notes.push({
+      code: "other-cutter",
+      severity: "caution",
+      words: `The plan's templates are made for ${planned.name}, with a kerf of ${show("kerf", plan.answer.root.kerfMm)}. ${cutter.design.name} cuts ${show("kerf", around.cut.kerfMm)} at ${show("feed", around.cut.feedMmS)}. Name one cutter in both.`,
+      standing: "estimate",
+    });
+  return notes;
+}
+
+/**
+ * A rig worked out among its cutter and its plan, with what does not fit between them.
+ * @throws CoreError as the record's own `solve` does
+ */
+export function solveRig(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigAnswer {
+  const answer = record.solve(rig, around, show);
+  return { ...answer, notes: [...fitNotes(record, rig, around, show), ...answer.notes] };
+}
+
+/** Refuses to print or run what cannot be cut. @throws CoreError `conflict` */
+export function requireRigFits(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): void {
+  if (around.plan) requireFits(around.plan.answer);
+  const danger = fitNotes(record, rig, around, show).find(({ severity }) => severity === "danger");
+  if (danger) throw new CoreError("conflict", danger.field ?? "", danger.words);
+}
