@@ -102,7 +102,7 @@ const machineOf = ({ axes, length_mm, toBlock_mm = 0, span_mm, travel_mm, turn }
 
 const gcodeVerb = verb(
   "gcode",
-  "A program of the published words that leads the wire along ways at the block's faces: by times, or at one feed with waits at some of its points.",
+  "A program of the published words that leads the wire along ways at the block's faces: by times, or at one feed with waits at some of its points, and at its end until the middle of the wire has come.",
   z
     .strictObject({
       path_mm: line(2),
@@ -119,6 +119,7 @@ const gcodeVerb = verb(
         .optional(),
       machine: machineSchema,
       warmUp_s: bounded(0, 3600, "s").default(0),
+      endWait_s: bounded(0, 3600, "s").default(0),
     })
     .superRefine(({ path_mm, tipPath_mm, times_s, feed_mm_s, waits }, ctx) => {
       if ((times_s === undefined) === (feed_mm_s === undefined)) refuse(ctx, "times_s", "give exactly one of times_s, feed_mm_s");
@@ -169,8 +170,25 @@ const gcodeVerb = verb(
         times.push(at);
       }
     }
+    if (input.endWait_s > 0) {
+      root.push(root.at(-1) as Point);
+      tip.push(tip.at(-1) as Point);
+      times.push(at + input.endWait_s);
+    }
     const { text, timeS } = writeProgram(machineOf(input.machine), root, input.tipPath_mm ? tip : null, times, input.warmUp_s);
-    return { text, time_s: timeS };
+    const [last, before] = [root.at(-1) as Point, root.at(-2) as Point];
+    const waits = Math.hypot(last[0] - before[0], last[1] - before[1]) < 1e-9;
+    return withWarnings(
+      { text, time_s: timeS },
+      waits
+        ? []
+        : [
+            {
+              code: "no-end-wait",
+              message: "The heat goes off where the path ends, and the middle of the wire is still behind. Give endWait_s, or the times that pace gives",
+            },
+          ],
+    );
   },
 );
 

@@ -7,7 +7,7 @@ import { stationMarks } from "../plans/outputs/templates";
 import type { Plan } from "../plans/plan";
 import { knobWords } from "../sheets/buildSheet";
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
-import type { PaceAnswer } from "./pace";
+import type { PaceAnswer, PaceEnd } from "./pace";
 import type { PaceRow } from "./planPace";
 
 /** One printable page for one face: everything that two people need at the bow. */
@@ -89,6 +89,15 @@ function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: num
   return { title: "templates", width: widthMm, height: top, shapes };
 }
 
+/** What to do at the last number, where the middle of the wire still has to come. */
+function endWords({ leftMm, waitS, runOutMm }: PaceEnd, { template, pace }: Plan, show: (quantity: Quantity, value: number) => string): string[] {
+  if (leftMm <= pace.tolerance_mm) return [];
+  const short = template.runOut_mm < runOutMm;
+  return [
+    `At the last number the middle is ${show("length", leftMm)} behind. Go on at the same pace for ${show("length", runOutMm)}${short ? ` (the templates' run-out is ${show("length", template.runOut_mm)}: then wait ${waitS.toFixed(1)} s, heat on)` : ", along the run-out"}.`,
+  ];
+}
+
 /**
  * @param answer of the panel that is cut
  * @param warmUpS until the wire is within a twentieth of its heat, where that can be told
@@ -97,7 +106,7 @@ export function cutSheet(
   plan: Plan,
   answer: PlanAnswer,
   face: Face,
-  { pace, rows }: { pace: Pick<PaceAnswer, "totalS" | "errorMm" | "faceErrorMm" | "corner">; rows: readonly PaceRow[] },
+  { pace, rows }: { pace: Pick<PaceAnswer, "totalS" | "errorMm" | "faceErrorMm" | "corner" | "end">; rows: readonly PaceRow[] },
   warmUpS: number | null,
   units: UnitSystem,
 ): CutSheet {
@@ -142,13 +151,14 @@ export function cutSheet(
       tip: show("feed", row.tipFeedMmS),
       wait: row.waitS > 0 ? `${row.waitS.toFixed(1)} s` : "",
     })),
-    total: `${pace.totalS.toFixed(0)} s in all; the line holds to ${show("kerf", pace.errorMm)}, the face to ${show("kerf", pace.faceErrorMm)} (estimates)`,
+    total: `${pace.totalS.toFixed(0)} s in all. The face deviates by ${show("kerf", pace.faceErrorMm)} at most, the line by ${show("kerf", pace.errorMm)} (estimates).`,
     cautions: [
       ...answer.notes.filter(({ severity }) => severity !== "note").map(({ words }) => words),
       "Extraction or open doors; nobody in the wire's line; the switch opens when let go.",
       "If anything stops, lift the wire into the waste or switch off: a stop burns a groove.",
     ],
     afterwards: [
+      ...endWords(pace.end, plan, show),
       `Calliper at the thickest: root ${show("length", full(answer.root))}, tip ${show("length", full(answer.tip))}${plan.tip ? `, half way ${show("length", (full(answer.root) + full(answer.tip)) / 2)}` : ""}.`,
       "Middle thinner than both ends: slower, then a tighter wire. One end thick: that hand ran.",
       "Kerf in a straight stretch of the offcut; hook at corners; ridges where the feed changed.",

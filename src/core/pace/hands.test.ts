@@ -196,7 +196,7 @@ describe("the cut sheet", () => {
     { from: "0", to: "1", rootFeedMmS: 5, tipFeedMmS: 3.3, seconds: 4.04, waitS: 0, limit: "kerf" as never, corner: false },
     { from: "1", to: "2", rootFeedMmS: 5.5, tipFeedMmS: 3.6, seconds: 3, waitS: 1.26, limit: "kerf" as never, corner: true },
   ];
-  const pace = { totalS: 8.3, errorMm: 0.31, faceErrorMm: 0.42, corner: "wait" } as never;
+  const pace = { totalS: 8.3, errorMm: 0.31, faceErrorMm: 0.42, corner: "wait", end: { leftMm: 0, waitS: 0, runOutMm: 0 } } as never;
   const sheet = (
     more: object = {},
     face: "upper" | "lower" | "whole" = "whole",
@@ -214,7 +214,7 @@ describe("the cut sheet", () => {
       { to: "1", seconds: "4.0", root: "5.0 mm/s", tip: "3.3 mm/s", wait: "" },
       { to: "2", seconds: "3.0", root: "5.5 mm/s", tip: "3.6 mm/s", wait: "1.3 s" },
     ]);
-    expect(total).toBe("8 s in all; the line holds to 0.31 mm, the face to 0.42 mm (estimates)");
+    expect(total).toBe("8 s in all. The face deviates by 0.42 mm at most, the line by 0.31 mm (estimates).");
     expect([title, face]).toEqual(["A box", "all round"]);
     expect([sheet({}, "upper").face, sheet({}, "lower").face]).toEqual(["upper face", "lower face"]);
   });

@@ -5,12 +5,13 @@ import { JUDGEMENT } from "../kernel/constants";
 import { CoreError } from "../kernel/errors";
 import { parseFoamId, resolveFoam } from "../materials/foams";
 import { type CutPair, cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
+import { midSpanLag } from "../physics/cut/lag";
 import { resolveWire } from "../physics/heat/wire";
 import { type TautWire, wireSurface } from "../physics/string/tautWire";
 import { traceError } from "../physics/string/traceError";
 import { faceErrors } from "./face";
 import { timed, wayOf } from "./led";
-import { fumeFeedMmS, HAND_MM_S, heldAt, paceOf } from "./pace";
+import { endOf, fumeFeedMmS, HAND_MM_S, heldAt, paceOf } from "./pace";
 
 const pair: CutPair = { wire: resolveWire({ alloy: "ss-304", diameter_mm: 0.64 }), foam: resolveFoam(parseFoamId("eps-18") as never), ambientC: 20 };
 const POWER = 44;
@@ -158,6 +159,40 @@ describe("the fastest pace", () => {
     const answer = paceOf(ask(arc, arc, { hold: "face", toleranceMm: 0.25 }));
     expect(answer.faceErrorMm).toBeLessThanOrEqual(0.25 * 1.1);
     expect(answer.errorMm).toBeGreaterThan(0);
+  });
+  it("where the ends stop the middle is behind by its lag, and comes in the wait; or the ends go on as far", () => {
+    const straight: Point[] = [
+      [0, 0],
+      [400, 0],
+    ];
+    const answer = paceOf(ask(straight));
+    const feed = answer.feeds.at(-1) as number;
+    const x = feed / wire.maxFeedMmS;
+    const { lagM } = midSpanLag((wire.referenceDragNPerM * x) / (1 - x), wire.lengthM, wire.foamToM - wire.foamFromM, wire.tensionN);
+    expect(answer.end.leftMm / (1000 * lagM)).toBeCloseTo(1, 1);
+    expect(answer.end.runOutMm).toBe(Math.ceil(answer.end.leftMm));
+    expect(answer.timesS.at(-1)).toBeCloseTo(400 / feed, 6);
+    const waited = paceOf({ ...ask(straight), endWait: true });
+    expect([waited.path.at(-1), waited.totalS - answer.totalS]).toEqual([[400, 0], expect.closeTo(answer.end.waitS, 9)]);
+    // After the wait nothing is left; a tenth of a second less and something is.
+    expect(endOf(ask(straight), waited).leftMm).toBeLessThanOrEqual(ask(straight).toleranceMm);
+    const early = { ...waited, timesS: waited.timesS.map((time, i) => (i === waited.timesS.length - 1 ? time - 0.2 : time)) };
+    expect(endOf(ask(straight), early).leftMm).toBeGreaterThan(ask(straight).toleranceMm);
+  });
+  it.each(["line", "face"] as const)("a looser tolerance is never slower, held by the %s: bends, noses, corners", (hold) => {
+    const nose = Array.from(
+      { length: 30 },
+      (_, i): Point => [12 * Math.cos(Math.PI / 2 + (Math.PI * i) / 29), 12 * Math.sin(Math.PI / 2 + (Math.PI * i) / 29)],
+    );
+    const wave = Array.from({ length: 61 }, (_, i): Point => [i * 3, 5 * Math.cos((2 * Math.PI * i * 3) / 80)]);
+    for (const line of hold === "line" ? [wave, [[60, 12] as Point, ...nose, [60, -12] as Point], SQUARE] : [wave]) {
+      let before = Number.POSITIVE_INFINITY;
+      for (const toleranceMm of hold === "line" ? [0.2, 0.25, 0.3, 0.35, 0.45, 0.7] : [0.3, 0.4, 0.5]) {
+        const { totalS } = paceOf({ ...ask(line, line, { toleranceMm, hold, corner: "best" }), endWait: true });
+        expect(totalS).toBeLessThanOrEqual(before + 1e-9);
+        before = totalS;
+      }
+    }
   });
   it("says so where no pace holds it, with the least error there is", () => {
     // The kerf that the templates allow for lets nobody go slower.

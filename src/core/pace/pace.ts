@@ -9,15 +9,15 @@ import { type Surface, type TautWire, type Trace, wireSurface } from "../physics
 import { type TraceError, traceError } from "../physics/string/traceError";
 import { faceErrors } from "./face";
 import { type Timed, timed, type Way, wayOf } from "./led";
-import { CORNER_WAYS, type CornerWay, fastest, LEAST_MM_S, type Plan, ROUNDS, type Trial } from "./search";
+import { CORNER_WAYS, type CornerWay, fastest, LEAST_MM_S, type Plan, type Trial, WINDOWS_MM } from "./search";
 
 export const PACE: Relation = {
   id: "pace",
   title: "The fastest pace that keeps a tolerance",
   formula: "least total time with the largest distance between the line drawn and the line cut within the tolerance, at the middle and both faces of the foam",
   words:
-    "Straights are led as fast as the wire clears; where the line bends, or the middle must catch up at a corner, slower or with a wait. Found by trying: every trial is the whole cut, reckoned.",
-  range: "one feed between two stations, waits in tenths of a second; no slower than the best of one feed and one wait for all",
+    "Straights are led as fast as the wire clears; where the line bends, or the middle must catch up at a corner, slower or with a wait. Feeds follow how much the path bends, and are found by trying: every trial is the whole cut, computed.",
+  range: "one feed between two stations, waits in tenths of a second; a looser tolerance is never slower; no slower than one feed and one wait for all",
   standing: "estimate",
   source: "this project's search over its own model of the wire",
 };
@@ -44,6 +44,8 @@ export interface PaceAsk {
   pieceMm?: number | undefined;
   /** What leads is a machine, which goes no faster than this, mm/s; a hand otherwise. */
   fastestMmS?: number | undefined;
+  /** The ends stand at the end of the line until the middle has come: the wait is the last of the times. */
+  endWait?: boolean;
   /** Indexes of the points between which a hand keeps one feed; corners end pieces anyway. */
   stations?: readonly number[] | undefined;
 }
@@ -59,8 +61,48 @@ export interface PaceAnswer extends Timed {
   worst: { at: Point; share: number };
   corner: CornerWay;
   waits: { at: Point; alongMm: number; waitS: number }[];
+  /** What is left to cut where the ends stop. */
+  end: PaceEnd;
   /** What holds where, along the longer end; neighbours that are held by the same are one. */
   limits: { fromMm: number; toMm: number; feedMmS: number; limit: PaceLimit }[];
+}
+
+/** Where the ends stop, the middle of the wire still trails them: what is left to cut, and what frees the part. */
+export interface PaceEnd {
+  /** from the middle, or another place of the foam, to where the ends stand, mm */
+  leftMm: number;
+  /** until what is left is within the tolerance, both ends standing, s in tenths */
+  waitS: number;
+  /** how far both ends go straight on instead, at the same feed, until the middle has come to where the line ends, mm in whole ones */
+  runOutMm: number;
+}
+
+/** What is left where the ends stop, and the wait or the run-out that frees the part. */
+export function endOf(
+  ask: Pick<PaceAsk, "wire" | "toleranceMm">,
+  led: { path: readonly Point[]; tipPath: readonly Point[]; timesS: readonly number[] },
+): PaceEnd {
+  const { wire, toleranceMm } = ask;
+  const left = ({ traces }: Surface, i: number) =>
+    Math.max(...traces.map(({ x, y, drawnX, drawnY }) => Math.hypot((x[i] as number) - (drawnX[i] as number), (y[i] as number) - (drawnY[i] as number))));
+  const surface = wireSurface(wire, led, heldAt(wire), FINE);
+  const leftMm = left(surface, surface.timesS.length - 1);
+  if (leftMm <= toleranceMm) return { leftMm, waitS: 0, runOutMm: 0 };
+  // Twice what the closed form says is enough; when it is within the tolerance is read off the computed wait.
+  const { dwellS } = cornerDwell({
+    lagM: leftMm / 1000,
+    toleranceM: toleranceMm / 1000,
+    maxFeedMPerS: wire.maxFeedMmS / 1000,
+    referenceDragNPerM: wire.referenceDragNPerM,
+    spanM: wire.lengthM,
+    tensionN: wire.tensionN,
+  });
+  const stopS = led.timesS.at(-1) as number;
+  const [path, tipPath] = [led.path, led.tipPath].map((line) => [...line, line.at(-1) as Point]) as [Point[], Point[]];
+  const waited = wireSurface(wire, { path, tipPath, timesS: [...led.timesS, stopS + 2 * dwellS + 1] }, heldAt(wire), FINE);
+  const at = waited.timesS.findIndex((time, i) => time >= stopS && left(waited, i) <= toleranceMm);
+  const waitS = Math.ceil(10 * ((at < 0 ? (waited.timesS.at(-1) as number) : (waited.timesS[at] as number)) - stopS) - 1e-6) / 10;
+  return { leftMm, waitS, runOutMm: Math.ceil(leftMm) };
 }
 
 /** No hand leads steadily faster, mm/s (this project's judgement). */
@@ -144,62 +186,66 @@ function partError(surface: Surface, trace: Trace, wasted: readonly (readonly [n
   return { ...error, errorMm, worst: { x: trace.drawnX[index] as number, y: trace.drawnY[index] as number, index } };
 }
 
-/** One whole cut reckoned, and what each piece and corner of it answers for. */
+/** One whole cut computed: its deviation, of the line or of the face. */
 function tryOut(ask: PaceAsk, way: Way, { feeds, waits }: Plan, how: { nodes: number; steps: number }): Trial {
   const led = timed(way, feeds, waits);
   const wasted = wastedTimes(way, led, ask);
   const surface = wireSurface(ask.wire, led, heldAt(ask.wire), how);
-  const pieceMm = new Float64Array(way.pieces.length);
-  const cornerMm = new Float64Array(way.corners.length);
+  const totalS = led.timesS.at(-1) as number;
   let errorMm = 0;
   let worst: Trial["worst"] = { at: way.root[0] as Point, share: 0.5 };
-  // A piece answers for what comes while it is led; so does the one before it, whose feed the wire still lags by.
-  const blame = (atS: number, mm: number) => {
-    let low = 0;
-    let high = led.timesS.length - 1;
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if ((led.timesS[middle] as number) <= atS) low = middle;
-      else high = middle;
-    }
-    const j = led.piece[low] as number;
-    const piece = way.pieces[j >= 0 ? j : (led.piece[low - 1] ?? 0)];
-    if (!piece) return;
-    if (j >= 0 && mm > (pieceMm[j] as number)) pieceMm[j] = mm;
-    const corner = piece.corner;
-    if (corner !== null && mm > (cornerMm[corner] as number)) cornerMm[corner] = mm;
-  };
   for (const trace of surface.traces) {
     const error = partError(surface, trace, wasted);
-    if (error.errorMm > errorMm) {
-      errorMm = error.errorMm;
-      worst = { at: [error.worst.x, error.worst.y], share: trace.at };
-    }
-    const settle = ask.toleranceMm * 0.2;
-    for (let i = 0; i < surface.timesS.length; i++) {
-      const atS = surface.timesS[i] as number;
-      const drawn = error.drawnMm[i] as number;
-      const cut = error.cutMm[i] as number;
-      if (isWasted(wasted, atS)) continue;
-      if (drawn > settle) blame(atS, drawn);
-      if (cut > settle) {
-        blame(atS, cut);
-        // The wire is where the ends were a while ago.
-        const lag = Math.hypot((trace.x[i] as number) - (trace.drawnX[i] as number), (trace.y[i] as number) - (trace.drawnY[i] as number));
-        blame(Math.max(0, atS - lag / ask.wire.maxFeedMmS / 0.6), cut);
+    if (error.errorMm <= errorMm) continue;
+    errorMm = error.errorMm;
+    worst = { at: [error.worst.x, error.worst.y], share: trace.at };
+  }
+  if (ask.hold !== "face") return { feeds, waits, totalS, errorMm, worst };
+  const face = faceErrors(ask.pair, ask.powerWPerM, surface, true, wasted);
+  return { feeds, waits, totalS, errorMm: face.errorMm, worst: face.worst ?? worst };
+}
+
+/** Bends are measured over this length, mm: a line of chords turns only at its points. */
+const BEND_OVER_MM = 4;
+
+/** How much a path bends at most within each window of each of its pieces, 1/mm, whichever end bends more. Corners count where they are slowed at; runs past them do not. */
+function bendsOf(way: Way, withCorners: boolean): number[][] {
+  const corners = new Set(way.corners.map(({ index }) => index));
+  const eared = new Set(way.pieces.flatMap(({ ear, from, to }) => (ear ? Array.from({ length: to - from + 1 }, (_, k) => from + k) : [])));
+  const ends = [way.root, way.tip].map((line) => {
+    const along = [0];
+    for (let i = 1; i < line.length; i++) along.push((along[i - 1] as number) + distance(line[i - 1] as Point, line[i] as Point));
+    const turns = line.map((at, i) => {
+      const [before, next] = [line[i - 1], line[i + 1]];
+      if (!before || !next || eared.has(i) || (corners.has(i) && !withCorners)) return 0;
+      const [ux, uy, vx, vy] = [at[0] - before[0], at[1] - before[1], next[0] - at[0], next[1] - at[1]];
+      return Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy));
+    });
+    const total = [0];
+    for (const turn of turns) total.push((total.at(-1) as number) + turn);
+    const first = (mm: number) => {
+      let [low, high] = [0, along.length];
+      while (low < high) {
+        const middle = (low + high) >> 1;
+        if ((along[middle] as number) < mm) low = middle + 1;
+        else high = middle;
       }
-    }
-  }
-  const totalS = led.timesS.at(-1) as number;
-  if (ask.hold === "face") {
-    // Whatever the line did, the face is what counts, and each place of it answers for itself.
-    pieceMm.fill(0);
-    cornerMm.fill(0);
-    const face = faceErrors(ask.pair, ask.powerWPerM, surface, true, wasted);
-    for (const { atS, deeperMm } of face.faces) for (const [k, deeper] of deeperMm.entries()) blame(atS[k] as number, Math.abs(deeper));
-    return { feeds, waits, totalS, errorMm: face.errorMm, pieceMm, cornerMm, worst: face.worst ?? worst };
-  }
-  return { feeds, waits, totalS, errorMm, pieceMm, cornerMm, worst };
+      return low;
+    };
+    // Turning between two places along the line, over a length.
+    const bendAt = (mm: number) => ((total[first(mm + BEND_OVER_MM / 2)] as number) - (total[first(mm - BEND_OVER_MM / 2)] as number)) / BEND_OVER_MM;
+    return { along, bend: along.map(bendAt), first };
+  });
+  return way.pieces.map(({ from, to }) =>
+    WINDOWS_MM.map((window) =>
+      Math.max(
+        ...ends.map(({ along, bend, first }) => {
+          const [begin, end] = [first((along[from] as number) - window), first((along[to] as number) + window)];
+          return Math.max(0, ...bend.slice(begin, end));
+        }),
+      ),
+    ),
+  );
 }
 
 const relaxationS = ({ wire }: PaceAsk) =>
@@ -266,15 +312,17 @@ function wayFor(ask: PaceAsk, cutWay: CornerWay): Way {
 function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Trial; way: Way; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
   const way = wayFor(ask, cutWay);
   const bounds = boundsOf(way, ask);
+  const bends = bendsOf(way, cutWay === "slow");
   const found = fastest(
     {
-      pieces: way.pieces.map(({ rootMm, tipMm, corner }) => ({ longMm: Math.max(rootMm, tipMm), corner })),
-      corners: way.corners.length,
+      pieces: way.pieces.map(({ rootMm, tipMm }, j) => ({ longMm: Math.max(rootMm, tipMm), bends: bends[j] as number[] })),
+      corners: way.corners.map(({ turnDeg }) => Math.sin((Math.min(180, Math.abs(turnDeg)) * Math.PI) / 360)),
+      maxFeedMmS: ask.wire.maxFeedMmS,
       most: bounds.most,
       least: bounds.least,
       toleranceMm: ask.toleranceMm,
       relaxationS: relaxationS(ask),
-      reckon: (plan, how) => tryOut(ask, way, plan, how === "coarse" ? COARSE : FINE),
+      evaluate: (plan, how) => tryOut(ask, way, plan, how === "coarse" ? COARSE : FINE),
     },
     cutWay,
     tell,
@@ -293,7 +341,7 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
   const bent = ask.corner === "best" && wayOf(ask.root, ask.tip, Number.MAX_VALUE, LEAST_BESIDE_MM).corners.length > 0;
   const ways: readonly CornerWay[] = bent ? CORNER_WAYS : [ask.corner === "best" || ask.corner === undefined ? "wait" : ask.corner];
   let rounds = 0;
-  const total = ways.length * (2 * ROUNDS + 2);
+  const total = ways.length * (WINDOWS_MM.length + 1);
   const answers = ways.map((cutWay) => ({
     cutWay,
     found: paced(ask, cutWay, () => {
@@ -333,6 +381,13 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
     else limits.push({ fromMm: along, toMm, feedMmS: feed, limit });
     along = toMm;
   }
+  const end = endOf(ask, led);
+  if (ask.endWait && end.waitS > 0) {
+    led.path.push(led.path.at(-1) as Point);
+    led.tipPath.push(led.tipPath.at(-1) as Point);
+    led.timesS.push((led.timesS.at(-1) as number) + end.waitS);
+    led.piece.push(-1);
+  }
   const waits: PaceAnswer["waits"] = [];
   for (const [k, { index }] of way.corners.entries()) {
     const waitS = trial.waits[k] as number;
@@ -342,7 +397,8 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
     ...led,
     way,
     feeds: Array.from(trial.feeds),
-    totalS: trial.totalS,
+    totalS: led.timesS.at(-1) as number,
+    end,
     errorMm: line,
     faceErrorMm: face.errorMm,
     worst: trial.worst,

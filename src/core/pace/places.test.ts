@@ -182,18 +182,18 @@ describe("the search for a pace", () => {
 
   it("ends at once where nothing is to be gained: as fast as anything may be led, without a wait", () => {
     const { answer, shares } = told(asked(straight));
-    expect(shares).toHaveLength(2);
+    expect(shares).toHaveLength(1);
     expect(answer.totalS).toBeCloseTo(80 / (JUDGEMENT.dragsAboveFeedRatio * slack.maxFeedMmS), 6);
     // With a tip that goes another way the longer end is what counts.
     const wide = straight.map(([x, y]): Point => [1.5 * x, y]);
     const taper = told({ ...asked(straight), tip: wide });
-    expect(taper.shares).toHaveLength(2);
+    expect(taper.shares).toHaveLength(1);
     expect(taper.answer.totalS).toBeCloseTo(120 / (JUDGEMENT.dragsAboveFeedRatio * slack.maxFeedMmS), 6);
   });
 
   it("is told of as it goes on, never backwards, by the way that corners are taken", () => {
     const { shares, words } = told(asked(bent(30, 30, 90), { corner: "wait" }));
-    expect(shares.length).toBeGreaterThan(5);
+    expect(shares.length).toBeGreaterThan(3);
     for (let i = 1; i < shares.length; i++) expect(shares[i]).toBeGreaterThanOrEqual(shares[i - 1] as number);
     expect(shares.at(-1)).toBe(0.96);
     expect([...words]).toEqual(["with waits", "the face it leaves"]);

@@ -262,7 +262,14 @@ describe("marks on templates", () => {
   it("drawn small on the cut sheet, numbers of a part that goes all round stand about it: none on its outline, none on another", () => {
     for (const plan of DEMO_PLANS.filter(({ name }) => ["Harbour buoy", "Lantern rib"].includes(name))) {
       const own = evaluatePlan(plan, bow);
-      const { templates } = cutSheet(plan, own, "whole", { pace: { totalS: 1, errorMm: 0, faceErrorMm: 0, corner: "wait" }, rows: [] }, null, "metric");
+      const { templates } = cutSheet(
+        plan,
+        own,
+        "whole",
+        { pace: { totalS: 1, errorMm: 0, faceErrorMm: 0, corner: "wait", end: { leftMm: 8.2, waitS: 1.2, runOutMm: 9 } }, rows: [] },
+        null,
+        "metric",
+      );
       const outlines = templates.shapes.flatMap((shape) =>
         shape.kind === "path" && shape.d.endsWith("Z")
           ? [
@@ -313,7 +320,7 @@ describe("the cut sheet", () => {
     const sheet = cutSheet(fin, answer, "upper", found, 18.2, "metric");
     expect(Object.fromEntries(sheet.setUp)).toMatchObject({ cutter: "Long Tom", "warm-up": "wait 19 s, then try it on a scrap", tension: "65 N hot" });
     expect(sheet.rows.map(({ to }) => to)).toEqual(found.rows.map(({ to }) => to));
-    expect(sheet.afterwards[0]).toMatch(/root 48(\.0)? mm, tip 22/);
+    expect(sheet.afterwards[1]).toMatch(/root 48(\.0)? mm, tip 22/);
     expect(sheet.templates.shapes.filter(({ kind }) => kind === "text").length).toBeGreaterThan(20);
     const inch = cutSheet(fin, answer, "upper", found, null, "inch");
     expect(inch.rows[0]?.root).toMatch(/s\/in/);

@@ -8,203 +8,152 @@ export interface Plan {
   feeds: Float64Array;
   waits: Float64Array;
 }
-/** A plan, and what it misses. */
+/** A plan, and its deviation. */
 export interface Trial extends Plan {
   totalS: number;
   errorMm: number;
-  /** worst distance that each piece and each corner answers for */
-  pieceMm: Float64Array;
-  cornerMm: Float64Array;
   worst: { at: Point; share: number };
 }
 
-/** What a search must know of a way and of the wire that is led along it. */
+/** What a search must know of a path and of the wire that is led along it. */
 export interface Course {
-  /** length at the longer end, and the corner a piece lies next to */
-  pieces: readonly { longMm: number; corner: number | null }[];
-  corners: number;
+  /** length at the longer end, and how much the path bends at most within each of {@link WINDOWS_MM} of the piece, 1/mm */
+  pieces: readonly { longMm: number; bends: readonly number[] }[];
+  /** how much of the middle's lag a corner shows as deviation: the sine of half its turn */
+  corners: readonly number[];
+  /** v_max, mm/s */
+  maxFeedMmS: number;
   /** feeds allowed, piece by piece, mm/s */
   most: Float64Array;
   least: Float64Array;
   toleranceMm: number;
-  /** in which what the middle lost at a corner falls to its e-th part while both ends wait, s */
+  /** in which the deviation at a corner falls to its e-th part while both ends wait, s */
   relaxationS: number;
-  /** One whole cut reckoned: coarse where it is one trial of many. */
-  reckon(plan: Plan, how: "coarse" | "fine"): Trial;
+  /** One whole cut computed: coarse where it is one trial of many. */
+  evaluate(plan: Plan, how: "coarse" | "fine"): Trial;
 }
 
 /** No hand leads steadily slower, mm/s. */
 export const LEAST_MM_S = 0.2;
 /** A wait longer than this is no wait but a hole, s. */
 export const MOST_WAIT_S = 12;
+/** Within so far of a piece its bends count: the wire's middle still lags by them. One family of feeds each. */
+export const WINDOWS_MM = [4, 12, 30] as const;
 /** A coarse trial must keep so much of the tolerance free. */
 const KEEP_FREE = 0.03;
-/** Rounds of making feeds equal to what they may be. */
-export const ROUNDS = 14;
-/** Times that a pace which misses in the fine reckoning is looked for anew, for less. */
-const AGAIN = 4;
-/** Waits tried with one feed, s. */
-const WAITS = [0, 0.3, 0.6, 1, 1.5, 2.2, 3.2, 5, 8] as const;
-/** Halvings of one feed's range. */
-const HALVINGS = 6;
-/** What the coarse search kept free of the tolerance is taken back: so much faster, the largest first. */
-const FASTER = [1.03, 1.01] as const;
-/** One wait for all corners that a person would think of, s: none of these may be quicker with one feed. */
-const PLAIN_WAITS = [0, 0.5, 1, 1.5, 2, 3] as const;
+/** Feeds of a family are tried on a fixed grid between its slowest and its fastest, found by halving: so many times. */
+const HALVINGS = 8;
+const GRID = 2 ** HALVINGS;
+/** Waits tried at corners, s. */
+const WAITS = [0, 0.3, 0.5, 0.8, 1, 1.3, 1.5, 2, 2.5, 3, 4, 5, 6.5, 8, MOST_WAIT_S] as const;
+/** One feed for all that a person would think of, as shares of the most. */
+const PLAIN_SHARES = 18;
 
 const tenths = (seconds: number) => Math.max(0, Math.ceil(seconds * 10 - 1e-6) / 10);
-const within = ({ most, least }: Course, feed: number, j: number) => Math.min(most[j] as number, Math.max(least[j] as number, feed));
-const longOf = ({ pieces }: Course) => pieces.reduce((sum, { longMm }) => sum + longMm, 0);
-/** One feed for all pieces, as far as each allows it, and one wait for all corners. */
-const evenly = (course: Course, feed: number, wait: number): Plan => ({
-  feeds: course.most.map((_, j) => within(course, feed, j)),
-  waits: new Float64Array(course.corners).fill(wait),
-});
-/** Waits to try for all corners alike: none but where corners are waited at. */
-const waitsOf = <T extends number>({ corners }: Course, way: CornerWay, waits: readonly T[]): readonly (T | 0)[] =>
-  corners > 0 && way === "wait" ? waits : [0];
 
-/** The best of one feed for all pieces and one wait for all corners: no answer may be slower. */
-function uniformBest(course: Course, way: CornerWay, allowedMm: number): Trial | null {
-  const top = Math.max(...course.most);
-  const bottom = Math.max(LEAST_MM_S, ...course.least);
-  const long = longOf(course);
-  let best: Trial | null = null;
-  for (const wait of waitsOf(course, way, WAITS)) {
-    const fast = course.reckon(evenly(course, top, wait), "coarse");
-    if (fast.errorMm <= allowedMm) {
-      if (!best || fast.totalS < best.totalS) best = fast;
-      // A longer wait is no faster.
-      break;
-    }
-    let [low, high] = [bottom, top];
-    let good: Trial | null = null;
-    for (let i = 0; i < HALVINGS; i++) {
-      const middle = good ? (low + high) / 2 : Math.sqrt(low * high);
-      const trial = course.reckon(evenly(course, middle, wait), "coarse");
-      if (trial.errorMm <= allowedMm) {
-        low = middle;
-        if (!good || trial.totalS < good.totalS) good = trial;
-      } else high = middle;
-      // No feed of this wait could beat what is known.
-      if (best && (good === null || good.totalS > best.totalS) && long / high + course.corners * wait > best.totalS) break;
-    }
-    if (good && (!best || good.totalS < best.totalS)) best = good;
-  }
-  return best;
-}
-
-/** Makes every piece as fast, and every wait as short, as what it answers for allows; the fastest trial within the tolerance. */
-function improved(course: Course, start: Plan, way: CornerWay, allowedMm: number, tell: () => void): Trial | null {
-  let best: Trial | null = null;
-  let plan = start;
-  let idle = 0;
-  const aim = allowedMm * 0.98;
-  for (let round = 0; round < ROUNDS; round++) {
-    tell();
-    const trial = course.reckon(plan, "coarse");
-    if (trial.errorMm <= allowedMm && (!best || trial.totalS < best.totalS * 0.999)) {
-      best = trial;
-      idle = 0;
-    } else {
-      idle += 1;
-      if (best && idle >= (way === "slow" ? 8 : 4)) break;
-    }
-    // Bolder at first; later, smaller steps round what was found.
-    const early = round < 5;
-    const feeds = trial.feeds.map((feed, j) => {
-      const own = trial.pieceMm[j] as number;
-      const factor = own > 0 ? Math.min(1.5, Math.max(0.5, (aim / own) ** (early ? 0.7 : 0.4))) : 1.5;
-      // Beside a corner that is waited at, the wait and not the feed makes good what is lost.
-      const byWait = course.pieces[j]?.corner !== null && way !== "slow";
-      return within(course, feed * (byWait ? Math.max(1, factor) : factor), j);
+/**
+ * A family of plans: from the slowest (0) to the fastest (1), every feed rises. It depends on the path alone, never on the tolerance, so that a looser tolerance never gives a slower plan.
+ * Feed ratio x of a piece by its bend k: x/(1 - x) = s/sqrt(k), the bow of the wire's middle that deviates by as much in every bend.
+ */
+function familyOf({ pieces, maxFeedMmS, most, least }: Course, window: number | null): (share: number) => Float64Array {
+  const bends = pieces.map(({ bends: each }) => (window === null ? 1 : (each[window] as number)));
+  const bounded = (feed: number, j: number) => Math.min(most[j] as number, Math.max(least[j] as number, feed));
+  const ratio = (feed: number) => Math.min(0.98, feed / maxFeedMmS) / (1 - Math.min(0.98, feed / maxFeedMmS));
+  const bent = bends.filter((bend) => bend > 0);
+  if (bent.length === 0) return () => Float64Array.from(most);
+  // At the slowest the gentlest bend goes at the least feed; at the fastest the sharpest goes at the most.
+  const slowest = ratio(LEAST_MM_S) * Math.sqrt(Math.min(...bent));
+  const fastest = ratio(Math.max(...most)) * Math.sqrt(Math.max(...bent));
+  return (share) => {
+    const scale = slowest * (fastest / slowest) ** share;
+    return Float64Array.from(bends, (bend, j) => {
+      if (bend <= 0) return most[j] as number;
+      const r = scale / Math.sqrt(bend);
+      return bounded((maxFeedMmS * r) / (1 + r), j);
     });
-    const waits = trial.waits.map((was, k) => {
-      if (way !== "wait") return 0;
-      // What is lost falls with time as the middle catches up: by its own relaxation, about.
-      const step = course.relaxationS * Math.log(Math.max(trial.cornerMm[k] as number, aim * 0.5) / aim) * (early ? 1 : 0.6);
-      return Math.min(MOST_WAIT_S, Math.max(0, was + step));
-    });
-    plan = { feeds, waits };
-  }
-  return best;
-}
-
-/** The same pace a little faster, or with shorter waits, as far as the fine reckoning allows; and never slower than one feed with one plain wait. */
-function quickened(course: Course, found: Trial, way: CornerWay): Trial {
-  let best = found;
-  const tried = (plan: Plan): Trial | null => {
-    const trial = course.reckon(plan, "fine");
-    return trial.errorMm <= course.toleranceMm && trial.totalS < best.totalS ? trial : null;
   };
-  for (const factor of FASTER) {
-    const trial = tried({ feeds: best.feeds.map((feed, j) => within(course, feed * factor, j)), waits: best.waits });
-    if (!trial) continue;
-    best = trial;
-    break;
-  }
-  if (best.waits.some((wait) => wait > 0))
-    best = tried({ feeds: best.feeds, waits: best.waits.map((wait) => Math.max(0, Math.round(wait * 10 - 1) / 10)) }) ?? best;
-  const long = longOf(course);
-  const top = Math.max(...course.most);
-  for (const wait of waitsOf(course, way, PLAIN_WAITS)) {
-    const left = best.totalS - course.corners * wait;
-    // Slower than this it is no gain; if that already misses, so does any faster.
-    let low = left > 0 ? long / left : Number.POSITIVE_INFINITY;
-    if (low >= top) continue;
-    const slowest = evenly(course, low * 1.0001, wait);
-    // A coarse look first: most are far from it.
-    if (course.reckon(slowest, "coarse").errorMm > course.toleranceMm * (1 + 2 * KEEP_FREE)) continue;
-    let kept = tried(slowest);
-    if (!kept) continue;
-    let high = top;
-    for (let i = 0; i < HALVINGS; i++) {
-      const middle = (low + high) / 2;
-      const trial = tried(evenly(course, middle, wait));
-      if (trial) {
-        kept = trial;
-        low = middle;
-      } else high = middle;
-    }
-    best = kept;
-  }
-  return best;
+}
+
+/** Waits at all corners: less where a corner turns less. */
+const waitsFor = ({ corners, relaxationS }: Course, waitS: number): Float64Array =>
+  Float64Array.from(corners, (sine) => (waitS === 0 ? 0 : tenths(Math.min(MOST_WAIT_S, waitS + relaxationS * Math.log(Math.max(1e-3, sine))))));
+
+/** Plans of a kind by their step on the grid, and the one that keeps the tolerance coarsely. */
+interface Candidate {
+  plan(step: number): Plan;
+  /** step of the grid; 0 is the slowest */
+  step: number;
 }
 
 /**
- * The fastest plan that keeps a course's tolerance in the fine reckoning, found by trying.
- * @param tell called as the search goes on: once a look, and once a trial of {@link ROUNDS} from each start
- * @returns the trial, or the least error that was seen where nothing keeps it, mm
+ * The fastest plan that keeps a course's tolerance in the fine computation: families of plans that depend on the path alone, each as fast as it may be on a fixed grid. So a looser
+ * tolerance, a tighter wire or more room never gives a slower plan.
+ * @param tell called once a family
+ * @returns the trial, or the least deviation that was seen where nothing keeps it, mm
  */
 export function fastest(course: Course, way: CornerWay, tell: () => void): Trial | { leastMm: number } {
-  const { pieces, corners, most } = course;
-  // As fast as anything may be led, without a wait: nothing is to be gained beyond that.
-  const floorS = pieces.reduce((sum, { longMm }, j) => sum + longMm / (most[j] as number), 0);
-  let allowed = course.toleranceMm * (1 - KEEP_FREE);
-  let leastMm = Number.POSITIVE_INFINITY;
-  for (let again = 0; again < AGAIN; again++) {
-    tell();
-    const uniform = uniformBest(course, way, allowed);
-    const done = uniform !== null && uniform.totalS < floorS * 1.0001;
-    const starts: Plan[] = [
-      // Slowing down at corners begins there slow: what is slowest says most of the time.
-      {
-        feeds: most.map((each, j) => (way === "slow" && pieces[j]?.corner !== null ? within(course, each * 0.2, j) : each)),
-        waits: new Float64Array(corners).fill(way === "wait" ? course.relaxationS : 0),
-      },
-      uniform ?? { feeds: most.map((each, j) => within(course, each * 0.4, j)), waits: new Float64Array(corners) },
-    ];
-    const found = [uniform, ...(done ? [] : starts).map((start) => improved(course, start, way, allowed, tell))].filter((each) => each !== null);
-    const quickest = found.sort((a, b) => a.totalS - b.totalS)[0];
-    if (!quickest) {
-      // As slow as may be, and as long waits as mean anything: what is missed then is the least.
-      const slowest = course.reckon({ feeds: course.least, waits: new Float64Array(corners).fill(way === "wait" ? MOST_WAIT_S : 0) }, "fine");
-      return { leastMm: Math.min(leastMm, slowest.errorMm) };
+  const { pieces, corners, most, toleranceMm } = course;
+  const allowed = toleranceMm * (1 - KEEP_FREE);
+  const longS = (feeds: Float64Array) => pieces.reduce((sum, { longMm }, j) => sum + longMm / (feeds[j] as number), 0);
+  const totalOf = ({ feeds, waits }: Plan) => longS(feeds) + waits.reduce((sum, each) => sum + each, 0);
+  const waited = corners.length > 0 && way === "wait";
+  // As fast as anything may be led, without a wait: nothing is faster.
+  const top: Plan = { feeds: Float64Array.from(most), waits: new Float64Array(corners.length) };
+  const first = course.evaluate(top, "fine");
+  if (first.errorMm <= toleranceMm) return first;
+  let best: Trial | null = null;
+  let leastMm = first.errorMm;
+  const bestS = () => best?.totalS ?? Number.POSITIVE_INFINITY;
+  /** The fastest of a kind of plans, from one that passes coarsely downwards, that passes finely too and is faster than what is known. */
+  const take = ({ plan, step: from }: Candidate) => {
+    for (let step = from; step >= 0; step--) {
+      const wanted = plan(step);
+      if (totalOf(wanted) >= bestS()) return;
+      const trial = course.evaluate(wanted, "fine");
+      leastMm = Math.min(leastMm, trial.errorMm);
+      if (trial.errorMm > toleranceMm) continue;
+      best = trial;
+      return;
     }
-    const trial = course.reckon({ feeds: quickest.feeds, waits: quickest.waits.map(tenths) }, "fine");
-    if (trial.errorMm <= course.toleranceMm) return quickened(course, trial, way);
-    leastMm = Math.min(leastMm, trial.errorMm);
-    allowed *= Math.min(0.98, course.toleranceMm / trial.errorMm) * 0.99;
+  };
+  const seen = new Set<string>();
+  for (const window of [0, 1, 2, null]) {
+    tell();
+    // Where all bends are alike, so are the families.
+    const bends = JSON.stringify(pieces.map((piece) => (window === null ? 1 : piece.bends[window])));
+    if (seen.has(bends)) continue;
+    seen.add(bends);
+    const family = familyOf(course, window);
+    for (const waitS of waited ? WAITS : [0]) {
+      const waits = waitsFor(course, waitS);
+      // What waits so long in all cannot be the fastest: longer waits neither.
+      if (totalOf({ feeds: most, waits }) >= bestS()) break;
+      const plan = (step: number): Plan => ({ feeds: family(step / GRID), waits });
+      const passes = (step: number) => course.evaluate(plan(step), "coarse").errorMm <= allowed;
+      let [low, high] = [-1, GRID];
+      if (passes(high)) low = high;
+      else
+        for (let i = 0; i < HALVINGS && high - low > 1; i++) {
+          const middle = (low + high) >> 1;
+          if (passes(middle)) low = middle;
+          else high = middle;
+        }
+      if (low >= 0) take({ plan, step: low });
+    }
   }
-  return { leastMm };
+  // One feed and one wait for all, by shares that a person would try: none of these may be faster.
+  const plainMost = Math.max(...most);
+  for (const waitS of waited ? WAITS : [0]) {
+    const waits = new Float64Array(corners.length).fill(waitS);
+    for (let k = PLAIN_SHARES; k > 0; k--) {
+      const feeds = most.map((each, j) => Math.min(each, Math.max(course.least[j] as number, (plainMost * k) / PLAIN_SHARES)));
+      if (totalOf({ feeds, waits }) >= bestS()) break;
+      if (course.evaluate({ feeds, waits }, "coarse").errorMm <= toleranceMm * (1 + 2 * KEEP_FREE)) take({ plan: () => ({ feeds, waits }), step: 0 });
+    }
+  }
+  if (best) return best;
+  // As slow as may be, and as long waits as mean anything: the deviation is then the least.
+  const slowest = course.evaluate({ feeds: course.least, waits: new Float64Array(corners.length).fill(way === "wait" ? MOST_WAIT_S : 0) }, "fine");
+  if (slowest.errorMm <= toleranceMm) return slowest;
+  return { leastMm: Math.min(leastMm, slowest.errorMm) };
 }

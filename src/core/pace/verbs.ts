@@ -11,7 +11,7 @@ const FIRST_FEED_MM_S = 5;
 
 const paceVerb = verb(
   "pace",
-  "The fastest times at which both ends may be led for the wire to keep a tolerance at the middle and both faces of the foam: a feed for each stretch, waits in tenths of a second, and what limits each stretch. By the line, or by the face that the heat leaves.",
+  "The fastest times at which both ends may be led for the wire to keep a tolerance at the middle and both faces of the foam: a feed for each stretch, waits in tenths of a second, and what limits each stretch. Where the ends stop, the middle still trails: the times end with the wait in which it comes, and `end` says how far it is and the run-out that would do instead. By the line, or by the face that the heat leaves.",
   z
     .strictObject({
       ...tautFields,
@@ -51,12 +51,14 @@ const paceVerb = verb(
       toleranceMm: input.tolerance_mm,
       hold: input.hold,
       corner: input.corner,
+      endWait: true,
     });
     return {
       path_mm: answer.path,
       tipPath_mm: answer.tipPath,
       times_s: answer.timesS,
       total_s: answer.totalS,
+      end: { left_mm: answer.end.leftMm, wait_s: answer.end.waitS, runOut_mm: answer.end.runOutMm },
       error_mm: answer.errorMm,
       faceError_mm: answer.faceErrorMm,
       corner: answer.corner,

@@ -59,6 +59,10 @@ export interface RigProgram {
   bars: readonly Line[];
   /** what the wire misses of the ways, by the whole wire's own reckoning; null where no cutter says how it bows */
   missMm: number | null;
+  /** deviation of the face: the line's, and half of what the kerf is wider where it goes slowest; null as for the line */
+  faceMm: number | null;
+  /** what is left to cut where the path ends, and what was added to free the part; null where no cutter says how the wire bows */
+  end: { leftMm: number; waitS: number; runOutMm: number } | null;
   /** what it was to keep */
   toleranceMm: number;
   stretchMm: number;

@@ -8,7 +8,7 @@ import { type FedPath, feedAlong, runTimeS } from "../../motion/feedAlong";
 import { FULL_HEAT, type Machine } from "../../motion/machine";
 import { onePath } from "../../motion/onePath";
 import { writeProgram } from "../../motion/program";
-import { paceOf } from "../../pace/pace";
+import { endOf, type PaceAnswer, type PaceEnd, paceOf } from "../../pace/pace";
 import { facesOf, type PaceJob, paceJob } from "../../pace/planPace";
 import { type CutPair, cutAtPower, kerfFeedProduct, referenceDragNPerM } from "../../physics/cut/cut";
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
@@ -231,6 +231,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
       kerfFeeds: rig.heat === "share" ? undefined : face.kerfFeeds,
       fastestMmS: rig.feed_mm_s,
     });
+    withRunOut(paced);
     const [near, far] = [movedBy(by, paced.path), movedBy(by, paced.tipPath)];
     const feeds = paced.timesS.slice(1).map((time, i) => {
       const mm = Math.max(distance(near[i] as Point, near[i + 1] as Point), distance(far[i] as Point, far[i + 1] as Point));
@@ -275,7 +276,8 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
       links: [],
       slits: [],
       bars: [],
-      missMm: wire ? missOf(wire, led, led, { ...TRIED, waste: ears }) : paced.errorMm,
+      ...deviations(wire ? missOf(wire, led, led, { ...TRIED, waste: ears }) : paced.errorMm, widerMm),
+      end: { ...paced.end, waitS: 0 },
       toleranceMm,
       stretchMm: stretch.mm,
       runS: WARM_UP_S + runTimeS(longer, feeds, seconds, rig.acceleration_mm_s2, stops),
@@ -308,6 +310,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
         first: rig.first,
       });
   const led = ledAlong(rig, job, found.path, parts, most);
+  const end = cutter ? waitedEnd(led.fed, cutter.wire, toleranceMm) : null;
   const { shares, widerMm } = heatAlong(rig, job, led.fed.feeds);
   const heat = shares.map((share) => (rig.heat === "share" ? heatWord(rig, share, cutter?.amps ?? 0) : FULL_HEAT));
   const { text, timeS } = writeProgram(machine, led.fed.path, null, led.fed.timesS, WARM_UP_S, warm, style(heat));
@@ -322,7 +325,8 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
     links: found.links,
     slits: found.slits,
     bars: found.bars,
-    missMm: led.missMm,
+    ...deviations(led.missMm, widerMm),
+    end,
     toleranceMm,
     stretchMm: 0,
     runS: led.fed.runS + WARM_UP_S,
@@ -334,6 +338,37 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
     copies,
     passes: rig.table ? job.passes : 1,
   };
+}
+
+/** Deviation of the line, and of the face: half of what the kerf is wider adds to it. */
+const deviations = (missMm: number | null, widerMm: number | null) => ({ missMm, faceMm: missMm === null ? null : missMm + (widerMm ?? 0) / 2 });
+
+/** Leads both ends straight on beyond the line, at the last feed, until the middle has come to where it ends. */
+function withRunOut({ path, tipPath, timesS, piece, feeds, end }: PaceAnswer): void {
+  if (end.runOutMm === 0) return;
+  const lines = [path, tipPath];
+  const n = path.length - 1;
+  // Back to the last move, should the line end with a wait.
+  let i = n;
+  while (i > 0 && lines.every((line) => distance(line[i - 1] as Point, line[i] as Point) < 1e-9)) i -= 1;
+  if (i === 0) return;
+  const longest = Math.max(...lines.map((line) => distance(line[i - 1] as Point, line[i] as Point)));
+  for (const line of lines) line.push(lerp(line[i - 1] as Point, line[i] as Point, 1 + end.runOutMm / longest));
+  const own = piece.findLast((each) => each >= 0) ?? 0;
+  piece.push(own);
+  timesS.push((timesS[n] as number) + end.runOutMm / (feeds[own] as number));
+}
+
+/** Waits at the path's end, outside the block, until the middle has come out too. */
+function waitedEnd(fed: FedPath, wire: TautWire, toleranceMm: number): PaceEnd {
+  const end = endOf({ wire, toleranceMm }, { path: fed.path, tipPath: fed.path, timesS: fed.timesS });
+  if (end.waitS > 0) {
+    fed.path.push(fed.path.at(-1) as Point);
+    fed.timesS.push((fed.timesS.at(-1) as number) + end.waitS);
+    fed.feeds.push(0);
+    fed.runS += end.waitS;
+  }
+  return { ...end, runOutMm: 0 };
 }
 
 /** Feeds along one path, and what the whole wire then misses of it: held stricter until that is within the tolerance, or cannot be brought there. */

@@ -103,12 +103,25 @@ export function PaceView({
             <strong>
               {FACE_NAMES[face]} in <span className="num">{found.pace.totalS.toFixed(0)} s</span>
             </strong>
-            : the line holds to <span className="num">{show("kerf", found.pace.errorMm)}</span>, the face its heat leaves to{" "}
-            <span className="num">{show("kerf", found.pace.faceErrorMm)}</span>. Worst {worstWords(found.map, show)}.{" "}
+            . The face that its heat leaves deviates by <span className="num">{show("kerf", found.pace.faceErrorMm)}</span> at most, the wire's line by{" "}
+            <span className="num">{show("kerf", found.pace.errorMm)}</span>. Worst {worstWords(found.map, show)}.{" "}
             <Why of="pace" relation={PACE} inputs={`${show("kerf", plan.pace.tolerance_mm)} of tolerance on the ${plan.pace.hold}.`} />
             <Why of="surface" relation={WIRE_SURFACE} inputs={`${answer.cutter.design.tension.hot_N.toFixed(0)} N of tension.`} />
             <Why of="reach" relation={REACH} inputs={`${answer.cutter.heatWPerM.toFixed(0)} W/m all along.`} />
             <Why of="stations" relation={STATIONS} inputs={`${found.rows.length} numbers, ${plan.stations.parts} parts each.`} />
+            {found.pace.end.leftMm > plan.pace.tolerance_mm && (
+              <span data-testid="pace-end">
+                <br />
+                Where the ends stop the middle is <span className="num">{show("length", found.pace.end.leftMm)}</span> behind: go on along the run-out for{" "}
+                <span className="num">{show("length", found.pace.end.runOutMm)}</span>, or wait <span className="num">{found.pace.end.waitS.toFixed(1)} s</span>{" "}
+                there.
+                {plan.template.runOut_mm < found.pace.end.runOutMm && (
+                  <Button size="small" onClick={() => onChange({ ...plan, template: { ...plan.template, runOut_mm: found.pace.end.runOutMm } }, "runOut")}>
+                    Make the run-out {show("length", found.pace.end.runOutMm)}
+                  </Button>
+                )}
+              </span>
+            )}
             <br />
             One number for all: <span className="num">{slowest.toFixed(1)} s</span> each,{" "}
             <span className="num">{(slowest * found.rows.length).toFixed(0)} s</span> in all.

@@ -188,17 +188,25 @@ function missOfOpened(rig: FrameRig, around: Around, ways: readonly Line[], time
 
 /** What it keeps, and what each thing costs that is not the part itself. */
 function Costs({ program, show }: { program: RigProgram; show: Show }) {
-  const { missMm, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
+  const { missMm, faceMm, end, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
   const waitS = waits.reduce((sum, each) => sum + each.waitS, 0);
   const same = feeds.most - feeds.least < 0.05;
   const travel = links.reduce((sum, line) => sum + lineLength(line), 0);
   const lines: [string, string][] = [
     [
       "What comes out",
-      missMm === null
-        ? "not reckoned: the plan names no cutter that cuts"
-        : `within ${show("kerf", missMm)} of the line, ${missMm <= toleranceMm ? "inside" : "outside"} the plan's ${show("kerf", toleranceMm)}`,
+      missMm === null || faceMm === null
+        ? "not computed: the plan names no cutter that cuts"
+        : `the face deviates by up to ${show("kerf", faceMm)}, ${faceMm <= toleranceMm ? "inside" : "outside"} the plan's ${show("kerf", toleranceMm)}; the wire's line by ${show("kerf", missMm)}`,
     ],
+    ...(end && end.leftMm > toleranceMm
+      ? ([
+          [
+            "The end",
+            `the middle of the wire is ${show("length", end.leftMm)} behind where the ends stop: ${end.waitS > 0 ? `they wait ${end.waitS.toFixed(1)} s, heat on, until it is out` : `they go on ${show("length", end.runOutMm)} past the part, until it has come`}`,
+          ],
+        ] as [string, string][])
+      : []),
     ["Feed", same ? show("feed", feeds.most) : `${show("feed", feeds.least)} to ${show("feed", feeds.most)}, slower in tight curves`],
     ...(waits.length > 0 ? ([["Waits", `${waits.length} at corners, ${waitS.toFixed(1)} s together`]] as [string, string][]) : []),
     ...(ears.length > 0 ? ([["Ears", `${ears.length} corners run past into the waste: quicker there than waiting`]] as [string, string][]) : []),
