@@ -470,7 +470,7 @@ describe("a frame's run", () => {
         await watch.end();
       }
     }
-  }, 900_000);
+  }, Math.max(900_000, 40_000 * Number(process.env.UPWIND_RUN_KILLS ?? 3)));
 });
 
 /** Whoever comes next finds the controller without a fault. */

@@ -6,7 +6,7 @@ import { parseFoamId, resolveFoam } from "../materials/foams";
 import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
 import { resolveWire } from "../physics/heat/wire";
 import { anchorMm, fence, haulN, sheet } from "./sums";
-import { drawnMm, mismatchMm, type SwingArm, swing } from "./swing";
+import { drawnMm, mismatchMm, type SwingArm, slackThreads, swing } from "./swing";
 import { RIG_VERBS } from "./verbs";
 
 const answer = (name: string, input: unknown) => RIG_VERBS.find((each) => each.name === name)?.run(input, "") as Record<string, number>;
@@ -71,6 +71,22 @@ describe("the swing arm", () => {
       ),
       { numRuns: 40 },
     );
+  });
+});
+
+describe("a thread that goes slack on the way", () => {
+  it("is found where the arm passes the line from pivot to pulley, with how much hangs loose; one that never does is not", () => {
+    // The pulley lies at 120.96 degrees: beyond -59.04 the place comes nearer again.
+    const arm = { pulleyMm: [-150, 250] as [number, number], fromDeg: 45, toDeg: -70, armMm: 1000 };
+    const [first, second] = slackThreads(arm, 382.286, 116.5);
+    const far = Math.hypot(150, 250);
+    const at = (r: number, deg: number) => Math.hypot(r * Math.cos((deg * Math.PI) / 180) + 150, r * Math.sin((deg * Math.PI) / 180) - 250);
+    expect(first).toMatchObject({ end: "root", atDeg: expect.closeTo(-59.04, 0), slackMm: expect.closeTo(382.286 + far - at(382.286, -70), 2) });
+    expect(second).toMatchObject({ end: "tip", slackMm: expect.closeTo(116.5 + far - at(116.5, -70), 2) });
+    expect(slackThreads({ ...arm, toDeg: -59 }, 382.286, 116.5)).toEqual([]);
+    // Swung the other way it is slack from the beginning.
+    expect(slackThreads({ ...arm, fromDeg: -70, toDeg: 45 }, 382.286, 116.5)[0]?.atDeg).toBe(-70);
+    expect(slackThreads({ pulleyMm: [0, 300], fromDeg: 60, toDeg: -60, armMm: 900 }, 205.996, 111.793)).toEqual([]);
   });
 });
 

@@ -74,6 +74,43 @@ export function radiusFor(arm: SwingArm, travelMm: number, field: string): numbe
   );
 }
 
+/** A thread that goes slack on the way: its place on the arm passes the line through pivot and pulley, and comes back. */
+export interface Slack {
+  end: "root" | "tip";
+  /** where it begins to go slack */
+  atDeg: number;
+  /** most thread that hangs loose, mm */
+  slackMm: number;
+}
+
+/** Less slack than this is taken up by the knot, mm (this project's judgement). */
+const SLACK_MM = 0.5;
+
+/** Threads that go slack on the way, the worse one first. */
+export function slackThreads(arm: SwingArm, rootRadiusMm: number, tipRadiusMm: number): Slack[] {
+  return (
+    [
+      ["root", rootRadiusMm],
+      ["tip", tipRadiusMm],
+    ] as const
+  )
+    .flatMap(([end, radius]): Slack[] => {
+      const way = Math.sign(drawnMm(arm, radius, arm.toDeg)) || 1;
+      let [most, mostDeg, slack, atDeg] = [0, arm.fromDeg, 0, arm.fromDeg];
+      for (let i = 1; i <= ANGLES; i++) {
+        const deg = arm.fromDeg + ((arm.toDeg - arm.fromDeg) * i) / ANGLES;
+        const drawn = way * drawnMm(arm, radius, deg);
+        if (drawn > most) [most, mostDeg] = [drawn, deg];
+        else if (most - drawn > slack) [slack, atDeg] = [most - drawn, mostDeg];
+      }
+      return slack > SLACK_MM ? [{ end, atDeg, slackMm: slack }] : [];
+    })
+    .sort((a, b) => b.slackMm - a.slackMm);
+}
+
+export const slackWords = ({ end, atDeg, slackMm }: Slack): string =>
+  `The ${end}'s thread goes slack from ${atDeg.toFixed(0)} degrees on, by up to ${slackMm.toFixed(1)} mm: the arm passes the line from its pivot to the pulley. Begin or end the swing there, or move the pulley.`;
+
 export interface Swing {
   rootRadiusMm: number;
   tipRadiusMm: number;

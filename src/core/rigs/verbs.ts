@@ -8,7 +8,7 @@ import { wireSchema } from "../physics/heat/wireSchema";
 import { heatOf, pairOf } from "../physics/string/verbs";
 import { ambient, figure } from "../units/figure";
 import { anchorMm, fence, haulN, sheet } from "./sums";
-import { swing } from "./swing";
+import { slackThreads, slackWords, swing } from "./swing";
 
 const mm = (least: number, most: number) => bounded(least, most, "mm");
 
@@ -29,12 +29,12 @@ const swingVerb = verb(
     }),
   { pulley_mm: [0, 300], from_deg: 60, to_deg: -60, arm_mm: 900, rootTravel_mm: 330, tipTravel_mm: 190 },
   (input) => {
-    const found = swing(
-      { pulleyMm: input.pulley_mm, fromDeg: input.from_deg, toDeg: input.to_deg, armMm: input.arm_mm },
-      input.rootTravel_mm,
-      input.tipTravel_mm,
+    const arm = { pulleyMm: input.pulley_mm, fromDeg: input.from_deg, toDeg: input.to_deg, armMm: input.arm_mm };
+    const found = swing(arm, input.rootTravel_mm, input.tipTravel_mm);
+    return withWarnings(
+      { rootRadius_mm: found.rootRadiusMm, tipRadius_mm: found.tipRadiusMm, worstMismatch_mm: found.worstMismatchMm, at_deg: found.atDeg },
+      slackThreads(arm, found.rootRadiusMm, found.tipRadiusMm).map((slack) => ({ code: "slack-thread", message: slackWords(slack) })),
     );
-    return { rootRadius_mm: found.rootRadiusMm, tipRadius_mm: found.tipRadiusMm, worstMismatch_mm: found.worstMismatchMm, at_deg: found.atDeg };
   },
 );
 

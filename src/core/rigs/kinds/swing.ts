@@ -6,7 +6,7 @@ import { faceOfPlan, fixedRun, type HauledFace, type HaulRow, haulRows, type Lev
 import { choice, number, onlyWhere, type RigCurve, type RigField, type RigNote, type RigRecord, type RigTable, type Show, toggle, told } from "../record";
 import { Sketch } from "../sketch";
 import { HAUL } from "../sums";
-import { drawnMm, mismatchMm, radiusFor, SWING, type SwingArm, swing } from "../swing";
+import { drawnMm, mismatchMm, radiusFor, SWING, type SwingArm, slackThreads, slackWords, swing } from "../swing";
 
 export interface SwingRig {
   kind: "swing";
@@ -284,6 +284,9 @@ export const swingRig: RigRecord<SwingRig> = {
     const room = roomOf(rig);
     const notes: RigNote[] = [
       ...haulNotes(rows, fixed.stallsBefore, "carried_N"),
+      ...slackThreads(armOf(rig), found.rootRadiusMm, found.tipRadiusMm).map(
+        (slack): RigNote => ({ code: `slack-${slack.end}`, severity: "danger", words: slackWords(slack), standing: "published", field: "from_deg" }),
+      ),
       ...(found.worstMismatchMm > NOTED_MM
         ? [
             {
