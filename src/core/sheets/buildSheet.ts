@@ -7,6 +7,7 @@ import { wireOf } from "../drawer/things";
 import type { Drawing, Ink, Shape } from "../kernel/drawing";
 import { alloyById } from "../materials/alloys";
 import { type FoamSpec, resolveFoam } from "../materials/foams";
+import { temperWords } from "../materials/temper";
 import { resolveWire } from "../physics/heat/wire";
 import { tensionRecord } from "../physics/mechanics/devices";
 import { wireEnds } from "../physics/mechanics/wireEnds";
@@ -185,7 +186,7 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
   const rows = [
     line(
       "Wire",
-      `${formatQuantity("diameter", wire.diameterM * 1000, units)} ${wire.strands > 1 ? `${wire.strands}-strand ` : ""}${alloyById(wire.alloy.id)?.shortName ?? wire.alloy.shortName}${wire.temper === "spring" ? ", hard-drawn" : ""}: cut ${formatQuantity("length", needM * 1000, units)} with its ends`,
+      `${formatQuantity("diameter", wire.diameterM * 1000, units)} ${wire.strands > 1 ? `${wire.strands}-strand ` : ""}${alloyById(wire.alloy.id)?.shortName ?? wire.alloy.shortName}${temperWords(design.wire) === "" ? "" : `, ${temperWords(design.wire)}`}: cut ${formatQuantity("length", needM * 1000, units)} with its ends`,
       enough ? spool : undefined,
       spool?.price_per_m === undefined ? null : spool.price_per_m * needM,
       spool ? `${spool.name}: only ${formatQuantity("leadLength", spool.length_m, units)} left` : "to get",

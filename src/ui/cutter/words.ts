@@ -1,6 +1,7 @@
 import type { Design } from "@/core/cutters/design/schema";
 import { alloyById } from "@/core/materials/alloys";
 import { awgDiameterMm, nearestAwg } from "@/core/materials/gauges";
+import { temperWords } from "@/core/materials/temper";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { TENSION_RECORDS, tensionRecord } from "@/core/physics/mechanics/devices";
 import { CONTROLS, recordOf } from "@/core/physics/power/controls";
@@ -26,7 +27,8 @@ export function tensionWords(design: Design, show: Show): string {
 export function wireWords(design: { wire: WireSpec }, show: Show): string {
   const wire = resolveWire(design.wire);
   const strands = wire.strands > 1 ? `${wire.strands}-strand ` : "";
-  return `${trim(show("diameter", wire.diameterM * 1000, undefined))} ${strands}${wire.alloy.shortName}`;
+  const temper = temperWords(design.wire);
+  return `${trim(show("diameter", wire.diameterM * 1000, undefined))} ${strands}${wire.alloy.shortName}${temper === "" ? "" : `, ${temper}`}`;
 }
 
 /** "24 AWG" beside millimetres, with "about" when the wire lies between gauges. */
@@ -51,6 +53,7 @@ export function choiceWords(key: string, value: string): string {
   if (key === "alloy") return alloyById(value)?.shortName ?? value;
   if (key === "control") return CONTROLS.find((record) => record.kind === value)?.called ?? value;
   if (key === "device") return TENSION_RECORDS.find(({ device }) => device === value)?.name ?? value;
+  if (key === "temper" && value === "spring") return "hard-drawn";
   if (key === "family") return value.toUpperCase();
   return value;
 }

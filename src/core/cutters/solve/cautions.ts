@@ -1,5 +1,6 @@
 import { JUDGEMENT } from "../../kernel/constants";
 import type { Source } from "../../kernel/provenance";
+import { TEMPER_TESTS, temperOf } from "../../materials/temper";
 import type { CutPair } from "../../physics/cut/cut";
 import { TENSION_RECORDS } from "../../physics/mechanics/devices";
 import { EULER } from "../../physics/mechanics/frame";
@@ -207,6 +208,16 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     when: ({ tension }) => tension.coldN > tension.coldLimits.breaksN,
     words: ({ tension }, units) =>
       `Cold, the device pulls ${formatQuantity("force", tension.coldN, units)}, and this wire breaks at ${formatQuantity("force", tension.coldLimits.breaksN, units)}. A softer device, or set it slacker.`,
+  },
+  {
+    code: "temper-unknown",
+    severity: "note",
+    place: "wire",
+    blocks: false,
+    standing: "from memory",
+    source: "how stainless wire is sold: lock wire annealed, leader hard-drawn",
+    when: ({ design }) => temperOf(design.wire) === "unknown",
+    words: () => `Whether this wire is annealed or hard-drawn is not known. It counts as annealed, which carries about a quarter. ${TEMPER_TESTS}`,
   },
   {
     code: "takes-a-set",

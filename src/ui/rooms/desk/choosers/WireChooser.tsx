@@ -2,6 +2,7 @@
 import type { Design } from "@/core/cutters/design/schema";
 import { ALLOYS } from "@/core/materials/alloys";
 import { awgDiameterMm } from "@/core/materials/gauges";
+import { hasTwoTempers, TEMPER_TESTS, temperOf } from "@/core/materials/temper";
 import { resistanceOhmPerM, resolveWire } from "@/core/physics/heat/wire";
 import { LIMITS } from "@/core/units/limits";
 import { gaugeWords } from "../../../cutter/words";
@@ -85,12 +86,14 @@ export function WireChooser({ design, answer, change }: ChooserProps) {
             {strands === 1 ? "single wire" : `${strands} strands of this size`}
           </Tile>
         ))}
-        {(["annealed", "spring"] as const).map((temper) => (
-          <Tile key={temper} chosen={(wire.temper ?? "annealed") === temper} onClick={() => change({ ...design, wire: { ...wire, temper } }, "temper")}>
-            {temper === "spring" ? "hard drawn" : "annealed"}
-          </Tile>
-        ))}
+        {hasTwoTempers(wire.alloy) &&
+          (["annealed", "spring", undefined] as const).map((temper) => (
+            <Tile key={temper ?? "unknown"} chosen={wire.temper === temper} onClick={() => change({ ...design, wire: { ...wire, temper } }, "temper")}>
+              {temper === "spring" ? "hard-drawn" : (temper ?? "temper not known")}
+            </Tile>
+          ))}
       </TileRow>
+      {temperOf(wire) === "unknown" && <p style={{ margin: 0, fontSize: 14 }}>A temper that is not known counts as annealed. {TEMPER_TESTS}</p>}
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12, alignItems: "start" }}>
         <OptionalQuantity
           quantity="force"
