@@ -103,7 +103,7 @@ describe("a maker's first day", () => {
     await page.getByRole("link", { name: "Export" }).click();
     const file = await (await download).path();
     expect((await download).suggestedFilename()).toBe("bandstand-bow.upwind.json");
-    expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({ format: "upwind-rod/design", version: 2, name: "Bandstand bow" });
+    expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({ format: "upwind-rod/design", version: 3, name: "Bandstand bow" });
     await page.getByRole("link", { name: "Cutters", exact: true }).click();
     await page.getByRole("button", { name: "Delete Bandstand bow" }).click();
     await until(
@@ -134,7 +134,7 @@ describe("a maker's first day", () => {
     await page.getByRole("button", { name: "Undo" }).click();
     await until(names, (now) => JSON.stringify(now) === JSON.stringify(all), "back");
 
-    const bad = { format: "upwind-rod/design", version: 2, name: "Bad", kind: "bow", job: { foam: { family: "pvc", density_kg_m3: 30 } } };
+    const bad = { format: "upwind-rod/design", version: 3, name: "Bad", kind: "bow", job: { foam: { family: "pvc", density_kg_m3: 30 } } };
     await page.getByLabel("Design file").setInputFiles({ name: "bad.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(bad)) });
     expect(await page.locator(".MuiAlert-root").innerText()).toMatch(/job\.foam\.family .*PVC foam must never be cut with a hot wire/);
     await page

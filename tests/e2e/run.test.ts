@@ -379,98 +379,102 @@ describe("a frame's run", () => {
     await watch.end();
   }, 600_000);
 
-  it("page closed, server killed, controller killed in mid run: the heat is off within the watchdog each time, and the log has what was done", async () => {
-    const kills = Number(process.env.UPWIND_RUN_KILLS ?? 3);
-    const plan = await named("plans", "Harbour buoy");
-    const { id, cutter } = await frame({ blockX_mm: 30, blockY_mm: 40 }, plan);
-    for (let k = 0; k < kills; k++) {
-      const what = (["page", "server", "controller"] as const)[k % 3];
-      const watch = await watched(browser, server.url);
-      const page = await watch.page(`/rigs/${id}/run`);
-      await page.locator(".run-practice").waitFor();
-      // After a stop, and after a run that never ended, it wants to be told that the wire is out before it homes.
-      await until(
-        async () => {
-          const out = page.getByRole("button", { name: /^Yes, it is out/ });
-          const again = page.getByRole("button", { name: "Connect again" });
-          // What stands there may be gone before it is pressed: a controller that comes back is met by itself.
-          for (const key of [out, again]) if (await key.count()) await key.click({ timeout: 2000 }).catch(() => undefined);
-          return page.getByRole("button", { name: "Home", exact: true }).count();
-        },
-        (count) => count === 1,
-        "home is offered",
-      );
-      await hurry(page, /^10 times/);
-      await page.getByRole("button", { name: "Home", exact: true }).click();
-      await until(
-        () => page.getByRole("button", { name: /^Start/ }).isEnabled(),
-        (can) => can,
-        "home",
-      );
-      // From here on it takes its time, and more once it cuts: on a busy machine it must not be done before anyone notices.
-      await ask("POST", "/api/run/act", { act: "speed", times: 4 });
-      await until(
-        async () => {
-          // Pressed while it still homed, Start was refused; a page that a busy machine kept silent for longer than the server's patience is held, cold. Somebody there would press again.
-          const now = await phase(page);
-          const key = now === "held" ? page.getByRole("button", { name: "Go on" }) : now === "ready" ? page.getByRole("button", { name: /^Start/ }) : null;
-          // A key that gives way to another between two looks is not waited for.
-          if (await key?.isEnabled({ timeout: 500 }).catch(() => false)) await key?.click({ timeout: 2000 }).catch(() => undefined);
-          return { phase: await phase(page), cut: Number(await page.locator("[data-cut]").getAttribute("data-cut")) };
-        },
-        // Until it homes the last run still stands there, with what that one cut.
-        ({ phase: now, cut }) => now === "running" && cut > 2,
-        "some of it cut",
-      );
-      await ask("POST", "/api/run/act", { act: "speed", times: 1 });
-      const from = Date.now();
-      if (what === "page") {
-        await watch.end();
+  it(
+    "page closed, server killed, controller killed in mid run: the heat is off within the watchdog each time, and the log has what was done",
+    async () => {
+      const kills = Number(process.env.UPWIND_RUN_KILLS ?? 3);
+      const plan = await named("plans", "Harbour buoy");
+      const { id, cutter } = await frame({ blockX_mm: 30, blockY_mm: 40 }, plan);
+      for (let k = 0; k < kills; k++) {
+        const what = (["page", "server", "controller"] as const)[k % 3];
+        const watch = await watched(browser, server.url);
+        const page = await watch.page(`/rigs/${id}/run`);
+        await page.locator(".run-practice").waitFor();
+        // After a stop, and after a run that never ended, it wants to be told that the wire is out before it homes.
         await until(
-          async () => ((await ask("GET", `/api/cutters/${cutter}/log`)) as unknown as { entries: unknown[] }) && (await newestEntry(cutter))?.note,
-          (note) => note !== undefined,
-          "an entry",
+          async () => {
+            const out = page.getByRole("button", { name: /^Yes, it is out/ });
+            const again = page.getByRole("button", { name: "Connect again" });
+            // What stands there may be gone before it is pressed: a controller that comes back is met by itself.
+            for (const key of [out, again]) if (await key.count()) await key.click({ timeout: 2000 }).catch(() => undefined);
+            return page.getByRole("button", { name: "Home", exact: true }).count();
+          },
+          (count) => count === 1,
+          "home is offered",
         );
-        // The server holds it: asked without saying that anyone is there.
+        await hurry(page, /^10 times/);
+        await page.getByRole("button", { name: "Home", exact: true }).click();
         await until(
-          async () => ((await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
-          ({ phase: now, heat, unwatched }) => now === "held" && heat === 0 && unwatched,
-          "held, cold",
+          () => page.getByRole("button", { name: /^Start/ }).isEnabled(),
+          (can) => can,
+          "home",
         );
-        // Eight seconds of patience here, and what a busy machine takes.
-        expect(Date.now() - from).toBeLessThan(40_000);
-        await ask("POST", "/api/run/act", { act: "stop" });
-      } else if (what === "server") {
-        server.signalGroup("SIGKILL");
-        await server.stop("SIGKILL");
+        // From here on it takes its time, and more once it cuts: on a busy machine it must not be done before anyone notices.
+        await ask("POST", "/api/run/act", { act: "speed", times: 4 });
         await until(
-          () => controller.where(),
-          (now) => now !== null && now.heat === 0 && now.state === "fault",
-          "cold",
+          async () => {
+            // Pressed while it still homed, Start was refused; a page that a busy machine kept silent for longer than the server's patience is held, cold. Somebody there would press again.
+            const now = await phase(page);
+            const key = now === "held" ? page.getByRole("button", { name: "Go on" }) : now === "ready" ? page.getByRole("button", { name: /^Start/ }) : null;
+            // A key that gives way to another between two looks is not waited for.
+            if (await key?.isEnabled({ timeout: 500 }).catch(() => false)) await key?.click({ timeout: 2000 }).catch(() => undefined);
+            return { phase: await phase(page), cut: Number(await page.locator("[data-cut]").getAttribute("data-cut")) };
+          },
+          // Until it homes the last run still stands there, with what that one cut.
+          ({ phase: now, cut }) => now === "running" && cut > 2,
+          "some of it cut",
         );
-        expect(Date.now() - from).toBeLessThan(30_000);
-        watch.forgive(/Failed to load|fetch|ERR_/);
-        await watch.context.close();
-        await begin();
-        expect((await newestEntry(cutter))?.note).toMatch(/under way, last heard of/);
-        expect((await newestEntry(cutter))?.figures.find(({ key }) => key === "of")?.value).toBeGreaterThan(20);
-        await clearController();
-      } else {
-        await controller.stop();
-        await comes(page, "lost");
-        expect(Date.now() - from).toBeLessThan(30_000);
-        await until(
-          async () => (await newestEntry(cutter))?.note ?? "",
-          (note) => /cut off at line \d+: the controller hung up/.test(note),
-          "in the log",
-        );
-        // A controller that starts is cold and knows no home.
-        await controller.start(controller.port);
-        expect(await controller.where()).toEqual({ state: "idle", heat: 0 });
-        await watch.end();
+        await ask("POST", "/api/run/act", { act: "speed", times: 1 });
+        const from = Date.now();
+        if (what === "page") {
+          await watch.end();
+          await until(
+            async () => ((await ask("GET", `/api/cutters/${cutter}/log`)) as unknown as { entries: unknown[] }) && (await newestEntry(cutter))?.note,
+            (note) => note !== undefined,
+            "an entry",
+          );
+          // The server holds it: asked without saying that anyone is there.
+          await until(
+            async () => ((await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
+            ({ phase: now, heat, unwatched }) => now === "held" && heat === 0 && unwatched,
+            "held, cold",
+          );
+          // Eight seconds of patience here, and what a busy machine takes.
+          expect(Date.now() - from).toBeLessThan(40_000);
+          await ask("POST", "/api/run/act", { act: "stop" });
+        } else if (what === "server") {
+          server.signalGroup("SIGKILL");
+          await server.stop("SIGKILL");
+          await until(
+            () => controller.where(),
+            (now) => now !== null && now.heat === 0 && now.state === "fault",
+            "cold",
+          );
+          expect(Date.now() - from).toBeLessThan(30_000);
+          watch.forgive(/Failed to load|fetch|ERR_/);
+          await watch.context.close();
+          await begin();
+          expect((await newestEntry(cutter))?.note).toMatch(/under way, last heard of/);
+          expect((await newestEntry(cutter))?.figures.find(({ key }) => key === "of")?.value).toBeGreaterThan(20);
+          await clearController();
+        } else {
+          await controller.stop();
+          await comes(page, "lost");
+          expect(Date.now() - from).toBeLessThan(30_000);
+          await until(
+            async () => (await newestEntry(cutter))?.note ?? "",
+            (note) => /cut off at line \d+: the controller hung up/.test(note),
+            "in the log",
+          );
+          // A controller that starts is cold and knows no home.
+          await controller.start(controller.port);
+          expect(await controller.where()).toEqual({ state: "idle", heat: 0 });
+          await watch.end();
+        }
       }
-    }
-  }, Math.max(900_000, 40_000 * Number(process.env.UPWIND_RUN_KILLS ?? 3)));
+    },
+    Math.max(900_000, 40_000 * Number(process.env.UPWIND_RUN_KILLS ?? 3)),
+  );
 });
 
 /** Whoever comes next finds the controller without a fault. */

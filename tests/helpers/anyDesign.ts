@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { type Design, designSchema } from "@/core/cutters/design/schema";
-import { CUTTER_KINDS, TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
+import { CUTTER_KINDS, DESIGN_VERSION, TENSION_DEVICES } from "@/core/cutters/design/vocabulary";
 import { ALLOY_IDS } from "@/core/materials/alloys";
 import { CONTROLS } from "@/core/physics/power/controls";
 import { SUPPLIES } from "@/core/physics/power/supplies";
@@ -97,7 +97,7 @@ export const anyDesign: fc.Arbitrary<Design> = fc
     }) =>
       designSchema.parse({
         format: "upwind-rod/design",
-        version: 2,
+        version: DESIGN_VERSION,
         name: "any",
         kind,
         ambient_C,

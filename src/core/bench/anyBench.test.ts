@@ -78,7 +78,7 @@ describe("any design and any hand on the bench", () => {
         const kerf = (current: number) => {
           const design = designSchema.parse({
             format: "upwind-rod/design",
-            version: 2,
+            version: 3,
             name: "any",
             kind: "bow",
             job: { foam: { family: "eps", density_kg_m3: 18 }, width_mm: 300, thickness_mm: 100, feed_mm_s: 5 },

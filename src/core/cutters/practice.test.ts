@@ -22,6 +22,9 @@ import { stiffBowM } from "@/core/physics/mechanics/stiffBow";
 import { solderingTip, wandCut } from "@/core/physics/mechanics/stiffTools";
 import { solveCircuit } from "@/core/physics/power/circuit";
 import { schematicOf } from "@/core/sheets/schematic";
+import type { SafetyKey } from "./design/vocabulary";
+import { requireHonestReady } from "./solve/readiness";
+import { safetyQuestions, unansweredSafety, withSafetyAnswer } from "./solve/safety";
 
 const [longTom, gatepost, , , limpet] = DEMO_CUTTERS as [Design, Design, Design, Design, Design];
 const codes = (design: Design) => evaluateDesign(design).cautions.map((caution) => caution.code);
@@ -100,15 +103,42 @@ describe("files of the version before", () => {
   };
   it("open: what cuts taught of heat, collapse and density stands, drag begins anew beside the clearance", () => {
     const design = migrateDesign({ ...longTom, version: 1, calibrations: [learnt] });
-    expect(design.version).toBe(2);
+    expect(design.version).toBe(3);
     const kept = calibrationOf(design);
     expect(kept).toMatchObject({ heatShare: 0.8, collapseShift_K: 2, densityShare: 1.05, dragShare: 1, clearanceShare: 1, extra_ohm: 0.1 });
     expect(kept?.factor.slice(0, 6)).toEqual(learnt.factor.slice(0, 6));
     expect(kept?.factor).toHaveLength(15);
     expect(pairOf(design).heatShare).toBe(0.8);
-    expect(migrateDesign({ ...longTom, version: 1 })).toEqual(migrateDesign(longTom));
-    expect(() => migrateDesign({ ...longTom, version: 3 })).toThrow(/newer/);
+    expect(migrateDesign({ ...longTom, version: 1 })).toEqual(migrateDesign({ ...longTom, wiring: undefined }));
+    expect(() => migrateDesign({ ...longTom, version: 4 })).toThrow(/newer/);
     expect(() => migrateDesign({ ...longTom, version: 1, calibrations: [{ ...learnt, factor: "x" }] })).toThrow(/calibrations.0/);
+  });
+  it("safety answers that nobody is on record for become unknown, and a ready mark falls back with a notice", () => {
+    const { answered: _answered, ...wiring } = longTom.wiring ?? {};
+    for (const version of [1, 2]) {
+      const old = migrateDesign({ ...longTom, version, wiring, ready: true });
+      expect(old).toMatchObject({ version: 3, readyWithdrawn: true });
+      expect([old.wiring, old.ready]).toEqual([undefined, undefined]);
+      expect(unansweredSafety(old)).toEqual(["isolation", "fuse_A", "switch", "insulatedPost", "jumper"]);
+      expect(() => requireHonestReady({ ...old, ready: true })).toThrow(/Not answered yet/);
+      expect(migrateDesign({ ...longTom, version, wiring }).readyWithdrawn).toBeUndefined();
+    }
+  });
+  it("each question answered by a person makes it ready; a value without an answer does not", () => {
+    const bare = { ...longTom, wiring: { isolation: "isolated", fuse_A: 7.5, switch: "foot", insulatedPost: true, jumper: true } } as typeof longTom;
+    let open = unansweredSafety(bare).length;
+    expect(open).toBe(5);
+    let design = bare;
+    for (const [key, value] of Object.entries(bare.wiring ?? {})) {
+      design = withSafetyAnswer(design, key as SafetyKey, value as never, "2026-12-01T10:00:00.000Z", "Rowan");
+      open -= 1;
+      expect(unansweredSafety(design)).toHaveLength(open);
+      if (open > 0) expect(() => requireHonestReady({ ...design, ready: true })).toThrow(/Not answered yet/);
+    }
+    expect(() => requireHonestReady({ ...design, ready: true })).not.toThrow();
+    // A weight has no spring to bridge, a battery no mains to be isolated from.
+    expect(safetyQuestions({ ...design, tension: { device: "weight", hot_N: 12 } })).not.toContain("jumper");
+    expect(safetyQuestions({ ...design, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 40 } })).not.toContain("isolation");
   });
 });
 

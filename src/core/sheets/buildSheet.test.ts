@@ -50,7 +50,7 @@ describe("the parts list, each line from the drawer where the thing lies there",
       `${formatQuantity("diameter", 0.64, "metric")} stainless 304, hard-drawn: cut ${formatQuantity("length", cutM * 1000, "metric")} with its ends`,
     );
     const cable = change(tom, { wire: { alloy: "ss-304", diameter_mm: 0.15, strands: 7, length_mm: 1300 } });
-    expect(part(cable, "Wire").words).toMatch(/^0\.15\d? mm 7-strand stainless 304: cut /);
+    expect(part(cable, "Wire").words).toMatch(/^0\.15\d? mm 7-strand stainless 304, temper not known: cut /);
   });
   it("supply: of its kind and enough; its price where it is to be had", () => {
     const brick = (more: object = {}, about: object = {}) => ({

@@ -6,13 +6,12 @@ import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, searchSetups, 
 import type { Candidate } from "../cutters/search/setups";
 import { KINDS, newDesign } from "../cutters/solve/defaults";
 import { evaluateDesign } from "../cutters/solve/evaluate";
-import { blocksOf } from "../cutters/solve/readiness";
+import { hazardsOf } from "../cutters/solve/readiness";
 import type { Holdings } from "../drawer/holdings";
 import { foamFamily, resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { touchLimitV } from "../physics/power/circuit";
 import { type ControlKind, controlRecord } from "../physics/power/controls";
-import { fuseAdvice } from "../physics/power/powerAdvice";
 import { type Supply, supplyRecordOf } from "../physics/power/supplies";
 import type { UnitSystem } from "../units/units";
 import type { Answers, Exactness, Wanted } from "./answers";
@@ -133,10 +132,8 @@ function cutterFrom(answers: Answers, candidate: Candidate, name: string): Desig
     leads: LEADS,
   };
   const set = adoptSetup(asked, candidate);
-  const { fuseA } = fuseAdvice(evaluateDesign(set).circuit.supplyCurrentA, set.leads?.gauge_awg);
   return {
     ...set,
-    wiring: { jumper: true, insulatedPost: true, switch: "foot", ...(fuseA === null ? {} : { fuse_A: fuseA }), isolation: "isolated" },
     notes: [
       `For ${answers.pieces} ${answers.pieces === 1 ? "piece" : "pieces"}, ${WANTED_WORDS[answers.wanted]}, ${EXACT_WORDS[exact]}.`,
       "First: build it by the build sheet, wire it by the wiring drawing, string it by the tension page.",
@@ -223,7 +220,7 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
       buy,
       differs: first && candidate !== first ? differenceOf(first, candidate) : null,
       hurts: answer.cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words(units) })),
-      blocked: blocksOf(design, units, answer).map((block) => block.caution.words(units)),
+      blocked: hazardsOf(design, units, answer).map((block) => block.caution.words(units)),
     };
   });
   return { choices, mustBuy: choices.length > 0 && choices.every((choice) => choice.buy.length > 0), why: choices.length > 0 ? null : why };

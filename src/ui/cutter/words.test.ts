@@ -35,7 +35,7 @@ describe("a set-up in words", () => {
   });
 
   it("wires, pulls and gauges, in millimetres and in inches", () => {
-    expect(wireWords(tom, metric)).toBe("0.64 mm stainless 304");
+    expect(wireWords(tom, metric)).toBe("0.64 mm stainless 304, hard-drawn");
     expect(wireWords(tom, inch)).toBe("0.0252 in stainless 304");
     expect(wireWords({ wire: { alloy: "ss-304", diameter_mm: 0.2, strands: 7 } }, metric)).toBe("0.2 mm 7-strand stainless 304");
     expect(tensionWords(tom, metric)).toBe("2.4 N/mm spring at 65 N");
@@ -53,7 +53,7 @@ describe("a set-up in words", () => {
     expect(choiceWords("control", "phase")).toBe("dimmer");
     expect(choiceWords("device", "band")).toBe("rubber band");
     expect(choiceWords("family", "xps")).toBe("XPS");
-    expect(choiceWords("temper", "spring")).toBe("spring");
+    expect(choiceWords("temper", "spring")).toBe("hard-drawn");
   });
 });
 

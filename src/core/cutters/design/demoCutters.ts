@@ -16,6 +16,9 @@ export const DEMO_FRAME = {
   ends: "pinned",
 } as const satisfies NonNullable<Design["frame"]>;
 
+/** When somebody of the shed looked at Long Tom's wiring. */
+const LOOKED = { at: "2026-03-02T18:00:00.000Z", by: null };
+
 /** The Saltmarsh Lantern Parade float shed: invented cutters, each met on a different kind of day. */
 export const DEMO_CUTTERS: readonly Design[] = [
   {
@@ -30,6 +33,14 @@ export const DEMO_CUTTERS: readonly Design[] = [
     leads: { gauge_awg: 14, oneWay_m: 2 },
     tension: { device: "spring", hot_N: 65, rate_N_per_mm: 2.4, initial_N: 8, rest_mm: 95, travel_mm: 60 },
     frame: DEMO_FRAME,
+    wiring: {
+      isolation: "isolated",
+      fuse_A: 7.5,
+      switch: "foot",
+      insulatedPost: true,
+      jumper: true,
+      answered: { isolation: LOOKED, fuse_A: LOOKED, switch: LOOKED, insulatedPost: LOOKED, jumper: LOOKED },
+    },
   },
   {
     ...base,

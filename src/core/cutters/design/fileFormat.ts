@@ -19,7 +19,16 @@ function fromVersion1(value: object): unknown {
         return { ...each, dragShare: 1, clearanceShare: 1, factor: [...kept, 0, 0, 0, DRAG_DOUBT_THEN, 0, 0, 0, 0, CLEARANCE_DOUBT_THEN] };
       })
     : old.calibrations;
-  return { ...old, version: DESIGN_VERSION, ...(calibrations === undefined ? {} : { calibrations }) };
+  return { ...old, version: 2, ...(calibrations === undefined ? {} : { calibrations }) };
+}
+
+/**
+ * Version 2 had no record of who answered the safety questions, and wrote answers into new cutters by itself. They become unknown, and a cutter that was called ready
+ * is so no more until a person has answered them.
+ */
+function fromVersion2(value: object): unknown {
+  const { ready, wiring: _wiring, ...rest } = value as { ready?: unknown; wiring?: unknown };
+  return { ...rest, version: DESIGN_VERSION, ...(ready === true ? { readyWithdrawn: true } : {}) };
 }
 
 /** The design as a kind of document. */
@@ -29,7 +38,7 @@ export const DESIGN_KIND: DocumentKind<Design> = {
   one: "design",
   maxCharacters: MAX_FILE_CHARACTERS,
   schema: designSchema,
-  upgrades: { 1: fromVersion1 },
+  upgrades: { 1: fromVersion1, 2: fromVersion2 },
 };
 
 /** The design as the text of a file: format name and version first, two-space indent. */

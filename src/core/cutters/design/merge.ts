@@ -20,6 +20,7 @@ const PARTS: PartsOf<Design> = {
   wiring: "wiring",
   calibrations: "calibration",
   ready: "ready mark",
+  readyWithdrawn: "ready mark taken back",
 };
 
 export const designMerger = mergerOf(PARTS);

@@ -9,7 +9,12 @@ import { controlSchema } from "../../physics/power/controlSchema";
 import { leadsSchema } from "../../physics/power/leadsSchema";
 import { supplySchema } from "../../physics/power/supplySchema";
 import { figure } from "../../units/figure";
-import { CUTTER_KINDS, DESIGN_FORMAT, DESIGN_VERSION, SWITCHES, TENSION_DEVICES } from "./vocabulary";
+import { CUTTER_KINDS, DESIGN_FORMAT, DESIGN_VERSION, SAFETY_KEYS, SWITCHES, TENSION_DEVICES } from "./vocabulary";
+
+const answeredSchema = z.strictObject({
+  at: z.iso.datetime({ error: "must be a date and time" }),
+  by: plainText(80, "must be at most 80 characters").nullable(),
+});
 
 /** Choices of the wiring that can be made wrong. */
 const wiringSchema = z.strictObject({
@@ -22,6 +27,8 @@ const wiringSchema = z.strictObject({
   fuse_A: figure("maxCurrent_A").nullable().optional(),
   /** Whether the supply is known to be isolated from the mains. */
   isolation: z.enum(["isolated", "unknown"], { error: "must be isolated or unknown" }).optional(),
+  /** Which of these a person has answered, when, and who where somebody was signed in. What is not here is unknown, whatever value it has. */
+  answered: z.partialRecord(z.enum(SAFETY_KEYS), answeredSchema).optional(),
 });
 
 /** What this cutter's test cuts taught about one foam, accepted by the maker. See docs/file-format.md. */
@@ -42,7 +49,7 @@ const calibrationSchema = z.strictObject({
 export type AcceptedCalibration = z.output<typeof calibrationSchema>;
 const MOST_CALIBRATIONS = 30;
 
-/** A cutter and the job it is set up for: what is saved, exported and solved. Format version 2; see docs/file-format.md. */
+/** A cutter and the job it is set up for: what is saved, exported and solved. Format version 3; see docs/file-format.md. */
 export const designSchema = z
   .strictObject({
     format: z.literal(DESIGN_FORMAT, { error: `must be "${DESIGN_FORMAT}"` }),
@@ -83,6 +90,8 @@ export const designSchema = z
     wiring: wiringSchema.optional(),
     /** The maker called it ready to switch on. Never with a hazard that blocks. */
     ready: z.literal(true, { error: "must be true or left out" }).optional(),
+    /** It was called ready before its safety questions were asked of a person: said until it is called ready again. */
+    readyWithdrawn: z.literal(true, { error: "must be true or left out" }).optional(),
   })
   .superRefine((design, ctx) => {
     const trouble = mismatch(design.supply, design.control);

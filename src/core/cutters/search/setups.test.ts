@@ -105,7 +105,8 @@ describe("refusals", () => {
   it("every design with one spoilt figure is refused, by the figure's own name", () => {
     fc.assert(
       fc.property(fc.constantFrom(...KNOBBED), fc.nat(), spoilt, (design, pick, bad) => {
-        const paths = numbers(design).filter((path) => path[0] !== "version");
+        // A fuse may be none: that is no spoilt figure.
+        const paths = numbers(design).filter((path) => path[0] !== "version" && path.at(-1) !== "fuse_A");
         const path = paths[pick % paths.length] as (string | number)[];
         try {
           migrateDesign(put(design, path, bad));

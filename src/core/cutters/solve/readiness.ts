@@ -8,6 +8,7 @@ import type { Caution } from "./cautions";
 import { findCures } from "./cures";
 import { describeCure } from "./cureWords";
 import { type DesignAnswer, evaluateDesign } from "./evaluate";
+import { SAFETY_WORDS, unansweredSafety } from "./safety";
 
 /** A change that takes one hazard away, solved again before it is offered. */
 export interface BlockCure {
@@ -77,11 +78,38 @@ function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
   }
 }
 
+/** Safety questions that nobody has answered keep a cutter from being called ready; no change of the design takes that away. */
+function safetyBlock(design: Design): Block[] {
+  const open = unansweredSafety(design);
+  if (open.length === 0) return [];
+  const words = `Not answered yet: ${open.map((key) => SAFETY_WORDS[key]).join("; ")}. Look at the cutter, or use a meter, and answer on the wiring page.`;
+  return [
+    {
+      caution: {
+        code: "safety-unanswered",
+        severity: "caution",
+        place: "wiring",
+        blocks: true,
+        standing: "common practice",
+        source: "a safety question is answered by a person who looked, or by a meter",
+        words: () => words,
+      },
+      cure: null,
+    },
+  ];
+}
+
+/** Everything that keeps a design from being called ready: its hazards, and safety questions that nobody has answered. */
+export const blocksOf = (design: Design, units: UnitSystem = "metric", answer: DesignAnswer = evaluateDesign(design)): Block[] => [
+  ...hazardsOf(design, units, answer),
+  ...safetyBlock(design),
+];
+
 /**
- * What keeps a design from being called ready, each with the smallest change that takes it away.
- * @returns empty when nothing does
+ * Hazards that keep a design from being called ready, each with the smallest change that takes it away.
+ * @returns empty when there are none
  */
-export function blocksOf(design: Design, units: UnitSystem = "metric", answer: DesignAnswer = evaluateDesign(design)): Block[] {
+export function hazardsOf(design: Design, units: UnitSystem = "metric", answer: DesignAnswer = evaluateDesign(design)): Block[] {
   const gone = (tried: Design, code: string) => !evaluateDesign(tried).cautions.some((caution) => caution.code === code);
   return blocking(answer).map((caution) => {
     const { code } = caution;

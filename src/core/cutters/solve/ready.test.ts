@@ -76,7 +76,7 @@ describe("wiring", () => {
         .join("|");
     expect(words(longTom)).toMatch(/mains side: by a licensed\|electrician, to local code/);
     expect(words({ ...longTom, supply: battery })).not.toMatch(/mains/);
-    expect(words(longTom)).toMatch(/7\.5 A\|.*hand switch/);
+    expect(words(longTom)).toMatch(/7\.5 A\|.*foot switch/);
     expect(words({ ...longTom, wiring: { fuse_A: null, switch: "none", insulatedPost: false } })).toMatch(
       /no fuse\|no switch.*post not insulated.*frame: live/,
     );

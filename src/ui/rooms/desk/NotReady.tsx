@@ -41,7 +41,7 @@ export function NotReady({ store, blocked, onMark, onClose }: NotReadyProps) {
               <Button variant="outlined" size="small" onClick={() => store.change(cure.design)}>
                 {cure.words}
               </Button>
-            ) : (
+            ) : caution.code === "safety-unanswered" ? null : (
               <em>No single change takes this away: change wire and supply together.</em>
             )}
           </div>

@@ -3,8 +3,9 @@ import "../../kit/theme/sheet.css";
 import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { SWITCHES } from "@/core/cutters/design/vocabulary";
+import { type SafetyKey, SWITCHES } from "@/core/cutters/design/vocabulary";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import { withSafetyAnswer } from "@/core/cutters/solve/safety";
 import { drawingToSvg } from "@/core/kernel/drawing";
 import { fileStem } from "@/core/kernel/fileStem";
 import { fuseAdvice } from "@/core/physics/power/powerAdvice";
@@ -16,6 +17,7 @@ import { DrawingView } from "../../kit/DrawingView";
 import { downloadText } from "../../kit/download";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Tile, TileRow } from "../../kit/Tile";
+import { useMember } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 
 /** How it is joined up: the drawing, the choices that can be made wrong, and what must not be connected. */
@@ -23,7 +25,11 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
   const { system } = useUnits();
   const { drawing, notes } = useMemo(() => schematicOf(design, answer, system), [design, answer, system]);
   const wiring = design.wiring ?? {};
-  const set = (next: NonNullable<Design["wiring"]>) => onChange({ ...design, wiring: { ...wiring, ...next } });
+  const member = useMember();
+  const set = <K extends SafetyKey>(key: K, value: NonNullable<Design["wiring"]>[K]) =>
+    onChange(withSafetyAnswer(design, key, value, new Date().toISOString(), member?.name ?? null));
+  /** Chosen only where a person has said so: nothing is answered by itself. */
+  const is = <K extends SafetyKey>(key: K, value: NonNullable<Design["wiring"]>[K]) => wiring.answered?.[key] !== undefined && wiring[key] === value;
   const { fuseA, leadRatingA } = fuseAdvice(answer.circuit.supplyCurrentA, design.leads?.gauge_awg);
   const cautions = answer.cautions.filter((caution) => caution.place === "wiring" || caution.place === "supply");
   const source = supplyRecordOf(design.supply).record;
@@ -56,51 +62,53 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
       <div>
         <Cautions cautions={cautions} />
         <h2 style={{ fontSize: 19, margin: "4px 0 6px" }}>How is it joined up?</h2>
+        <p style={{ margin: "0 0 6px", fontSize: 15 }}>
+          Look at the cutter itself before you answer. What nobody has answered is unknown, and keeps it from being called ready.
+        </p>
         {!source.apart && (
-          <Choice label="Is the supply isolated from the mains?">
-            <Tile chosen={wiring.isolation !== "unknown"} onClick={() => set({ isolation: "isolated" })}>
+          <Choice label="Is the supply isolated from the mains?" answered={wiring.answered?.isolation}>
+            <Tile chosen={is("isolation", "isolated")} onClick={() => set("isolation", "isolated")}>
               marked as isolated, factory-made
             </Tile>
-            <Tile chosen={wiring.isolation === "unknown"} onClick={() => set({ isolation: "unknown" })}>
+            <Tile chosen={is("isolation", "unknown")} onClick={() => set("isolation", "unknown")}>
               not sure
             </Tile>
           </Choice>
         )}
-        <Choice label={`Fuse, at ${source.fusedAt}`}>
-          <Tile chosen={wiring.fuse_A === undefined} onClick={() => set({ fuse_A: undefined })}>
-            as advised: {fuseA === null ? `leads too thin (${leadRatingA} A)` : `${fuseA} A`}
-          </Tile>
+        <Choice label={`Which fuse is fitted, at ${source.fusedAt}?`} answered={wiring.answered?.fuse_A}>
           {fuses.map((size) => (
-            <Tile key={size} chosen={wiring.fuse_A === size} onClick={() => set({ fuse_A: size })}>
+            <Tile key={size} chosen={is("fuse_A", size)} onClick={() => set("fuse_A", size)}>
               <span className="num">{size} A</span>
+              {size === fuseA ? ", as advised" : ""}
             </Tile>
           ))}
-          <Tile chosen={wiring.fuse_A === null} onClick={() => set({ fuse_A: null })}>
+          <Tile chosen={is("fuse_A", null)} onClick={() => set("fuse_A", null)}>
             none
           </Tile>
+          {fuseA === null && <span style={{ alignSelf: "center", fontSize: 14 }}>The leads are too thin for any fuse: good for {leadRatingA} A.</span>}
         </Choice>
-        <Choice label="Switch">
+        <Choice label="Which switch is fitted?" answered={wiring.answered?.switch}>
           {SWITCHES.map((kind) => (
-            <Tile key={kind} chosen={(wiring.switch ?? "hand") === kind} onClick={() => set({ switch: kind })}>
+            <Tile key={kind} chosen={is("switch", kind)} onClick={() => set("switch", kind)}>
               {kind === "none" ? "none" : `${kind} switch`}
             </Tile>
           ))}
         </Choice>
         {springy && (
-          <Choice label="Current past the spring">
-            <Tile chosen={wiring.jumper !== false} onClick={() => set({ jumper: true })}>
-              lead on the wire, or a jumper
+          <Choice label="Does current go past the spring?" answered={wiring.answered?.jumper}>
+            <Tile chosen={is("jumper", true)} onClick={() => set("jumper", true)}>
+              yes: lead on the wire, or a jumper
             </Tile>
-            <Tile chosen={wiring.jumper === false} onClick={() => set({ jumper: false })}>
-              through the spring
+            <Tile chosen={is("jumper", false)} onClick={() => set("jumper", false)}>
+              no, through the spring
             </Tile>
           </Choice>
         )}
-        <Choice label="Posts">
-          <Tile chosen={wiring.insulatedPost !== false} onClick={() => set({ insulatedPost: true })}>
+        <Choice label="How are the posts fixed?" answered={wiring.answered?.insulatedPost}>
+          <Tile chosen={is("insulatedPost", true)} onClick={() => set("insulatedPost", true)}>
             one insulated from the frame
           </Tile>
-          <Tile chosen={wiring.insulatedPost === false} onClick={() => set({ insulatedPost: false })}>
+          <Tile chosen={is("insulatedPost", false)} onClick={() => set("insulatedPost", false)}>
             both on the bare frame
           </Tile>
         </Choice>
@@ -109,10 +117,12 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
   );
 }
 
-function Choice({ label, children }: { label: string; children: React.ReactNode }) {
+function Choice({ label, answered, children }: { label: string; answered: { at: string; by: string | null } | undefined; children: React.ReactNode }) {
   return (
-    <fieldset style={{ border: 0, padding: 0, margin: "0 0 12px" }}>
-      <legend style={{ fontSize: 15, padding: 0, marginBottom: 4 }}>{label}</legend>
+    <fieldset style={{ border: 0, padding: 0, margin: "0 0 12px" }} data-answered={answered !== undefined}>
+      <legend style={{ fontSize: 15, padding: 0, marginBottom: 4 }}>
+        {label} <em>{answered ? `answered ${answered.at.slice(0, 10)}${answered.by ? ` by ${answered.by}` : ""}` : "not answered"}</em>
+      </legend>
       <TileRow>{children}</TileRow>
     </fieldset>
   );
