@@ -1,5 +1,6 @@
 import { CoreError } from "../kernel/errors";
 import { CELLS, type Chemistry } from "../materials/batteries";
+import { commonByName } from "../physics/power/common";
 import { LETHAL_SUPPLIES } from "../physics/power/lethal";
 import type { Supply } from "../physics/power/supplies";
 import { LIMITS } from "../units/limits";
@@ -75,6 +76,9 @@ function batteryFrom(text: string, volts: number, capacityAh: number): Plate {
  * @throws CoreError `lethal` for a label whose only voltage is the mains or beyond what is ever computed, `missing-key` naming what is not on it
  */
 export function readPlate(label: string): Plate {
+  const common = commonByName(label);
+  if (common?.refused) throw new CoreError("conflict", "plate", common.refused);
+  if (common) return { supply: common.supply, notes: [`taken as the usual ${common.name}: ${common.looks}`] };
   const text = label.trim();
   const lethal = (id: keyof typeof LETHAL_SUPPLIES) => new CoreError("lethal", "plate", LETHAL_SUPPLIES[id]?.why ?? "refused");
   if (/microwave|oven transformer/i.test(text)) throw lethal("oven-transformer");

@@ -4,6 +4,9 @@ import { designSchema } from "../cutters/design/schema";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import { DEMO_DRAWER } from "../drawer/demoDrawer";
 import { holdingsOf } from "../drawer/holdings";
+import { readPlate } from "../drawer/plate";
+import { COMMON_SUPPLIES } from "../physics/power/common";
+import { supplySchema } from "../physics/power/supplySchema";
 import { type Answers, answersSchema, EXACTNESS, FIRST_ANSWERS, WANTED } from "./answers";
 import { atHand, chooseSetups, kindFor, paceFor } from "./choices";
 import { THINGS } from "./things";
@@ -99,5 +102,27 @@ describe("from the job to a cutter", () => {
       }),
       { numRuns: 60, seed: 11 },
     );
+  });
+});
+
+describe("what people have", () => {
+  it("is one list: ticked at the start, chosen on the desk, typed as a plate; a 9 V block is the same everywhere", () => {
+    const block = COMMON_SUPPLIES.find(({ id }) => id === "block-9")?.supply;
+    expect(block).toMatchObject({ kind: "battery", chemistry: "alkaline", cells: 6 });
+    const answers = { ...FIRST_ANSWERS, things: ["block-9"], drawer: false };
+    expect(atHand(answers, nothing).supplies).toEqual([block]);
+    expect(readPlate("9 V block").supply).toEqual(block);
+    for (const { name, supply, refused } of COMMON_SUPPLIES) {
+      if (refused) expect(() => readPlate(name)).toThrow(refused);
+      else expect(readPlate(` ${name.toUpperCase()} `).supply).toEqual(supply);
+      expect(supplySchema.safeParse(supply).success).toBe(true);
+    }
+  });
+  it("what must not be used is told of, and serves no set-up: a variable transformer of unknown isolation, a smart charger", () => {
+    for (const id of ["variable-unknown", "charger-smart"]) {
+      expect(THINGS.find((thing) => thing.id === id)?.refused).toBeDefined();
+      expect(atHand({ ...FIRST_ANSWERS, things: [id], drawer: false, mains: true }, nothing).supplies).toEqual([]);
+    }
+    expect(atHand({ ...FIRST_ANSWERS, things: ["variable-isolated"], drawer: false, mains: true }, nothing).supplies).toHaveLength(1);
   });
 });

@@ -12,7 +12,7 @@ import { foamFamily, resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { touchLimitV } from "../physics/power/circuit";
 import { type ControlKind, controlRecord } from "../physics/power/controls";
-import { type Supply, supplyRecordOf } from "../physics/power/supplies";
+import { atPlate, type Supply, supplyRecordOf } from "../physics/power/supplies";
 import type { UnitSystem } from "../units/units";
 import type { Answers, Exactness, Wanted } from "./answers";
 import { THINGS } from "./things";
@@ -67,10 +67,13 @@ export interface AtHand {
 const mainsSide = (supply: Supply) => supplyRecordOf(supply).record.mainsSide;
 
 export function atHand({ things, drawer, mains }: Answers, held: Holdings): AtHand {
-  const ticked = THINGS.filter((thing) => things.includes(thing.id));
+  const ticked = THINGS.filter((thing) => things.includes(thing.id) && thing.refused === undefined);
   const all: AtHand = {
     wires: [...(drawer ? held.wires.map((wire) => wire.spec) : []), ...ticked.flatMap((thing) => (thing.kind === "wire" ? [thing.wire] : []))],
-    supplies: [...(drawer ? held.supplies.map((supply) => supply.supply) : []), ...ticked.flatMap((thing) => (thing.kind === "supply" ? [thing.supply] : []))],
+    supplies: [
+      ...(drawer ? held.supplies.map((supply) => supply.supply) : []),
+      ...ticked.flatMap((thing) => (thing.kind === "supply" ? [atPlate(thing.supply)] : [])),
+    ],
     controls: [
       ...(drawer ? held.controls.map((control) => control.kind) : []),
       ...ticked.flatMap((thing) => (thing.kind === "control" ? [thing.control] : [])),

@@ -36,8 +36,8 @@ describe("a set-up in words", () => {
 
   it("wires, pulls and gauges, in millimetres and in inches", () => {
     expect(wireWords(tom, metric)).toBe("0.64 mm stainless 304, hard-drawn");
-    expect(wireWords(tom, inch)).toBe("0.0252 in stainless 304");
-    expect(wireWords({ wire: { alloy: "ss-304", diameter_mm: 0.2, strands: 7 } }, metric)).toBe("0.2 mm 7-strand stainless 304");
+    expect(wireWords(tom, inch)).toBe("0.0252 in stainless 304, hard-drawn");
+    expect(wireWords({ wire: { alloy: "ss-304", diameter_mm: 0.2, strands: 7 } }, metric)).toBe("0.2 mm 7-strand stainless 304, temper not known");
     expect(tensionWords(tom, metric)).toBe("2.4 N/mm spring at 65 N");
     expect(tensionWords({ ...tom, tension: { device: "weight", hot_N: 12 } }, inch)).toBe("hanging weight at 2.7 lbf");
     expect(gaugeWords(0.4049)).toBe("26 AWG");

@@ -157,13 +157,19 @@ export function BenchStep({
                   </span>
                   <strong>{thing.name}</strong>
                   <span className="tile-more">{thing.looks}</span>
+                  {here && (thing.refused ?? thing.watch) && (
+                    <span className="tile-more" role="note">
+                      {thing.refused ? <strong>Not used: </strong> : null}
+                      {thing.refused ?? thing.watch}
+                    </span>
+                  )}
                 </button>
               );
             })}
           </div>
         </section>
       ))}
-      {!mains && things.some((id) => id === "transformer-24" || id === "dimmer") && (
+      {!mains && things.some((id) => ["transformer-24", "variable-isolated", "dimmer"].includes(id)) && (
         <p role="note" className="ask-caution">
           <strong>Caution. </strong>A transformer and its dimmer are wired on the mains side. They are counted only if the next page says so.
         </p>

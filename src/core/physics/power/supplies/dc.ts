@@ -42,6 +42,11 @@ const MAKES = {
     tripsOnRush: true,
     always: "A newer train controller takes a cold wire for a short circuit: turn up slowly from nothing, or take an older one.",
   },
+  charger: {
+    sentence: "plain battery charger",
+    called: "plain charger",
+    note: "Rectified, not smoothed: an averaging meter shows 0.9 of the current that heats (volts and amperes here are those that heat). An electronic charger gives nothing without a battery.",
+  },
   "hot-knife": {
     sentence: "supply of a hot knife, as measured",
     called: "hot knife's supply",

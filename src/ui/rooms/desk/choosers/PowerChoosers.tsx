@@ -4,9 +4,10 @@ import { type ReactNode, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { aroundOf, controlNotes } from "@/core/cutters/solve/evaluate";
 import { mismatch } from "@/core/physics/power/circuit";
+import { COMMON_SUPPLIES } from "@/core/physics/power/common";
 import { CONTROLS, recordOf } from "@/core/physics/power/controls";
 import { LETHAL_SUPPLIES } from "@/core/physics/power/lethal";
-import { type Supply, supplyEmfV, supplyLimitA, supplyRecordOf } from "@/core/physics/power/supplies";
+import { atPlate, type Supply, supplyEmfV, supplyLimitA, supplyRecordOf } from "@/core/physics/power/supplies";
 import { LIMITS } from "@/core/units/limits";
 import { trim } from "@/core/units/trim";
 import { MeasureSupply } from "../../../cutter/MeasureSupply";
@@ -17,21 +18,8 @@ import { tidy } from "../../../kit/tidy";
 import { useUnits } from "../../../kit/useUnits";
 import type { ChooserProps } from "./chooserProps";
 
-/** What people find in the heap (common practice). */
-const HEAP: readonly { name: string; plate: [string, string]; supply: Design["supply"] }[] = [
-  { name: "small brick", plate: ["5 V DC", "4 A"], supply: { kind: "dc", voltage_V: 5, maxCurrent_A: 4 } },
-  { name: "9 V block", plate: ["9 V DC", "1 A"], supply: { kind: "dc", voltage_V: 9, maxCurrent_A: 1, internal_ohm: 1.6 } },
-  { name: "wall brick", plate: ["12 V DC", "5 A"], supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5 } },
-  { name: "computer supply rail", plate: ["12 V DC", "18 A"], supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 18, make: "computer" } },
-  { name: "laptop brick", plate: ["19 V DC", "4.7 A"], supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 4.7 } },
-  { name: "machine supply", plate: ["24 V DC", "6 A"], supply: { kind: "dc", voltage_V: 24, maxCurrent_A: 6 } },
-  { name: "train supply, old", plate: ["0–16 V", "1.5 A"], supply: { kind: "dc", voltage_V: 8, maxCurrent_A: 1.5, maxVoltage_V: 16, make: "train" } },
-  { name: "train supply, new", plate: ["0–18 V", "2 A"], supply: { kind: "dc", voltage_V: 8, maxCurrent_A: 2, maxVoltage_V: 18, make: "train-modern" } },
-  { name: "bench supply", plate: ["0–30 V", "0–10 A"], supply: { kind: "bench", voltage_V: 12, current_A: 10, maxVoltage_V: 30, maxCurrent_A: 10 } },
-  { name: "car battery", plate: ["12 V", "40 Ah"], supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 40 } },
-  { name: "tool battery", plate: ["18 V", "4 Ah"], supply: { kind: "battery", chemistry: "lithium-ion", cells: 5, capacity_Ah: 4 } },
-  { name: "transformer", plate: ["24 V AC", "100 VA"], supply: { kind: "transformer", voltage_Vrms: 24, rating_VA: 100, internal_ohm: 0.6 } },
-];
+/** What people have (common practice), by its plate. */
+const HEAP = COMMON_SUPPLIES.filter(({ refused }) => refused === undefined);
 
 /** A supply with a knob of its own is the same wherever the knob stands. */
 const same = (a: Supply, b: Supply) => {
@@ -106,11 +94,13 @@ export function SupplyChooser({ design, answer, change }: ChooserProps) {
     <div style={{ display: "grid", gap: 12 }}>
       <TileRow>
         {HEAP.map((row) => (
-          <Tile key={row.name} chosen={same(supply, row.supply)} width={112} onClick={() => !same(supply, row.supply) && set(row.supply)}>
+          <Tile key={row.id} chosen={same(supply, row.supply)} width={112} onClick={() => !same(supply, row.supply) && set(row.supply)}>
             <div className="num" style={{ fontSize: 15 }}>
-              {row.plate[0]}
-              <br />
-              {row.plate[1]}
+              {supplyRecordOf(atPlate(row.supply))
+                .record.plate(supplyRecordOf(atPlate(row.supply)).own, show)
+                .map((line) => (
+                  <div key={line}>{line}</div>
+                ))}
             </div>
             <div style={{ fontSize: 12.5 }}>{row.name}</div>
           </Tile>
