@@ -2,12 +2,13 @@ import type { Design } from "../cutters/design/schema";
 import type { CutterKind } from "../cutters/design/vocabulary";
 import { adoptSetup } from "../cutters/search/adopt";
 import type { SearchJob } from "../cutters/search/readyWire";
-import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, searchSetups, usualBowM } from "../cutters/search/search";
+import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, everySetup, twinOf, usualBowM, withReasons } from "../cutters/search/search";
 import type { Candidate } from "../cutters/search/setups";
 import { KINDS, newDesign } from "../cutters/solve/defaults";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import { hazardsOf } from "../cutters/solve/readiness";
 import type { Holdings } from "../drawer/holdings";
+import { JUDGEMENT } from "../kernel/constants";
 import { foamFamily, resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { touchLimitV } from "../physics/power/circuit";
@@ -89,9 +90,15 @@ export function atHand({ things, drawer, mains }: Answers, held: Holdings): AtHa
 /** Parts of a set-up that a maker may have to buy. */
 export type Part = "wire" | "supply" | "control";
 
+/** What a choice is for: three answers differ in kind. */
+export type ChoiceKind = "owned" | "cheapest" | "best-cut" | "other";
+
 /** A whole cutter that would do the job. */
 export interface Choice {
+  kind: ChoiceKind;
   design: Design;
+  /** bow of the wire at mid-span in the cut, mm */
+  bowMm: number;
   candidate: Candidate;
   /** Parts that are not at hand. */
   buy: Part[];
@@ -105,7 +112,7 @@ export interface Choice {
 
 const sizeOf = (wire: WireSpec) => resolveWire(wire).outerDiameterM;
 /** Two wires of one alloy less than a quarter apart are the same to a hand. */
-const sameWire = (a: WireSpec, b: WireSpec) => a.alloy === b.alloy && Math.abs(Math.log(sizeOf(a) / sizeOf(b))) < 0.22;
+const sameWire = (a: WireSpec, b: WireSpec) => twinOf(a) === twinOf(b) && Math.abs(Math.log(sizeOf(a) / sizeOf(b))) < 0.22;
 /** Supplies of one kind and much the same volts: the amps only say how much is in hand. */
 const likeSupply = (a: Supply, b: Supply) => a.kind === b.kind && Math.abs(Math.log(plateV(a) / plateV(b))) < 0.1;
 const sameSupply = (a: Supply, b: Supply) => JSON.stringify(a) === JSON.stringify(b);
@@ -158,59 +165,102 @@ export const EXACT_WORDS: Readonly<Record<Exactness, string>> = {
 };
 
 export interface StartAnswer {
-  /** Up to three that differ, best first. */
+  /** Up to three that differ in kind: what is owned, the cheapest, the best cut. */
   choices: Choice[];
   /** True where nothing at hand serves and each choice asks for a part. */
   mustBuy: boolean;
   /** Where nothing serves at all: why, most often. */
   why: string | null;
+  /** Owned supplies that none of the choices uses, and why. */
+  passedOver: { name: string; why: string }[];
 }
 
-/** Points that another supply may cost and still be worth showing beside another wire (this project's judgement). */
-const WORTH_SEEING = 25;
 /** How many choices are laid side by side. */
 const CHOICES = 3;
+/** Bow at mid-span that an exactness bears, mm: in bends the pace must slow down for more (this project's judgement). */
+const BOW_MM: Readonly<Record<Exactness, number>> = { rough: 15, fair: 6, fine: 3 };
+
+/** Points of a set-up that a shop would advise: its least margin is not near nothing, and it has a knob (this project's judgement). */
+const SOUND_POINTS = 45;
+
+/** Classes of price, cheapest first (common practice): what is owned costs nothing, a bench supply and a transformer most. */
+const CONTROL_CLASS: Partial<Record<ControlKind, number>> = { direct: 0, clip: 0, pwm: 1, buck: 2, rheostat: 3, tap: 3, phase: 5 };
+const SUPPLY_CLASS: Readonly<Record<Supply["kind"], number>> = { dc: 2, battery: 4, transformer: 7, bench: 8 };
+/** A larger supply of a kind costs more: a class for so many watts. */
+const CLASS_W = 60;
+const OTHER_CONTROL = 4;
+const WIRE_CLASS = 1;
+const ALLOY_CLASS: Readonly<Record<string, number>> = { "ni-superalloy": 3, "ss-316": 1 };
+
+/** Classes of price of everything that would have to be bought. */
+function priceClass({ wire, supply, control }: Candidate, have: AtHand): number {
+  const { record, own } = supplyRecordOf(supply);
+  const watts = Number.isFinite(record.limitA(own)) ? record.labelV(own) * record.limitA(own) : 0;
+  const alloy = typeof wire.alloy === "string" ? (ALLOY_CLASS[wire.alloy] ?? 0) : 0;
+  return (
+    (have.wires.some((each) => sameWire(each, wire)) ? 0 : WIRE_CLASS + alloy) +
+    (have.supplies.some((each) => sameSupply(each, supply)) ? 0 : SUPPLY_CLASS[supply.kind] + watts / CLASS_W) +
+    (have.controls.includes(control.kind) ? 0 : (CONTROL_CLASS[control.kind] ?? OTHER_CONTROL))
+  );
+}
+
+/** Bow of the wire at mid-span in the cut, mm. */
+const bowMm = ({ margins }: Candidate, job: SearchJob): number => 1000 * (1 - margins.lag) * job.bowM * JUDGEMENT.lagValidBelowSpanShare;
+/** How far a cut is from the line drawn: the bow, and what the kerf takes. */
+const deviationMm = (candidate: Candidate, job: SearchJob): number => bowMm(candidate, job) + candidate.cut.kerfM * 1000;
 
 /**
- * Three whole set-ups for a job, that differ: from what is at hand if that serves, else with the fewest parts to buy.
+ * Three whole set-ups for a job, that differ in kind: from what is owned, the cheapest, and the best cut.
  * @param held what the drawer holds
  */
 export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem = "metric"): StartAnswer {
   const job = startJob(answers, units);
   const have = atHand(answers, held);
-  const supplies = CATALOGUE_SUPPLIES.filter((supply) => answers.mains || !mainsSide(supply)).filter((supply) => supplyTouches(supply));
-  const controls = CATALOGUE_CONTROLS.filter((kind) => answers.mains || !controlRecord(kind).mainsSide);
   const owned = have.supplies.filter(supplyTouches);
-  // From what needs nothing bought, to what needs one part, to what needs all: the first that give three different choices end the search.
-  const rounds = [
-    [have.wires, owned, have.controls],
-    [CATALOGUE_WIRES, owned, have.controls],
-    [have.wires, owned, controls],
-    [CATALOGUE_WIRES, owned, controls],
-    [have.wires, supplies, controls],
-    [CATALOGUE_WIRES, supplies, controls],
-  ] as const;
-  const picked: Candidate[] = [];
-  let why: string | null = null;
-  for (const [wires, from, with_] of rounds) {
-    if (picked.length >= CHOICES) break;
-    if (wires.length === 0 || from.length === 0) continue;
-    const { candidates, rejected } = searchSetups(job, wires, from, with_);
-    why ??= rejected[0]?.reason ?? null;
-    for (const each of candidates) {
-      if (picked.length >= CHOICES) break;
-      if (picked.every((other) => differenceOf(other, each) !== null)) picked.push(each);
-    }
-    // A list has one row a wire, on its best supply: where all three stand on one, the last makes room for the best on another, if that comes near.
-    const [best] = picked;
-    if (best && picked.length === CHOICES && picked.every((other) => likeSupply(other.supply, best.supply))) {
-      const others = from.filter((supply) => !likeSupply(supply, best.supply));
-      const [other] = others.length > 0 ? searchSetups(job, wires, others, with_).candidates : [];
-      if (other && other.score > best.score - WORTH_SEEING) picked[CHOICES - 1] = other;
-    }
-  }
+  const sold = CATALOGUE_SUPPLIES.filter(
+    (supply) => (answers.mains || !mainsSide(supply)) && supplyTouches(supply) && !owned.some((own) => sameSupply(own, supply)),
+  );
+  const controls = [...new Set([...have.controls, ...CATALOGUE_CONTROLS.filter((kind) => answers.mains || !controlRecord(kind).mainsSide)])];
+  const all = everySetup(job, [...have.wires, ...CATALOGUE_WIRES], [...owned, ...sold], controls);
+  // Clean by its margins; where some bow no more than the exactness bears, only those.
+  const calm = all.candidates.filter((candidate) => bowMm(candidate, job) <= BOW_MM[answers.exact]);
+  const bearable = calm.length > 0 ? calm : all.candidates;
+  // With something in hand on every side, a knob among them, where there is such a one.
+  const sound = bearable.filter(({ score }) => score >= SOUND_POINTS);
+  const pool = (sound.length > 0 ? sound : bearable).map((candidate) => ({
+    candidate,
+    price: priceClass(candidate, have),
+    deviation: deviationMm(candidate, job),
+  }));
+  type Priced = (typeof pool)[number];
+  const bestBy = (from: readonly Priced[], ...by: ((each: Priced) => number)[]): Priced | undefined =>
+    from.reduce<Priced | undefined>((best, each) => {
+      if (!best) return each;
+      for (const of of by) if (of(each) !== of(best)) return of(each) < of(best) ? each : best;
+      return best;
+    }, undefined);
+  // Small differences of bow and kerf are none to a hand: points decide among those.
+  const coarse = ({ deviation }: Priced) => Math.round(deviation * 2);
+  const points = ({ candidate }: Priced) => -Math.round(candidate.score);
+  const price = (each: Priced) => Math.round(each.price * 2) / 2;
+  const ownedOnly = bearable
+    .map((candidate) => ({ candidate, price: priceClass(candidate, have), deviation: deviationMm(candidate, job) }))
+    .filter((each) => each.price === 0);
+  const picked: { kind: ChoiceKind; candidate: Candidate }[] = [];
+  const take = (kind: ChoiceKind, ...by: ((each: Priced) => number)[]) => {
+    const from = (kind === "owned" ? ownedOnly : pool).filter(({ candidate }) => picked.every((other) => differenceOf(other.candidate, candidate) !== null));
+    const found = picked.length < CHOICES ? bestBy(from, ...by) : undefined;
+    if (found) picked.push({ kind, candidate: found.candidate });
+  };
+  take("owned", points, coarse);
+  // Nothing is cheaper than what one has.
+  if (picked.length === 0) take("cheapest", price, points, coarse);
+  take("best-cut", coarse, price, points);
+  take("other", points, price);
+  take("other", points, price);
   const [first] = picked;
-  const choices = picked.map((candidate): Choice => {
+  const choices = picked.map(({ kind, candidate: found }): Choice => {
+    const candidate = withReasons(found, all, job);
     const design = cutterFrom(answers, candidate, nameFor(answers));
     const answer = evaluateDesign(design);
     const buy: Part[] = [];
@@ -218,15 +268,54 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
     if (!have.supplies.some((supply) => sameSupply(supply, candidate.supply))) buy.push("supply");
     if (!have.controls.includes(candidate.control.kind)) buy.push("control");
     return {
+      kind,
       design,
       candidate,
+      bowMm: bowMm(candidate, job),
       buy,
-      differs: first && candidate !== first ? differenceOf(first, candidate) : null,
-      hurts: answer.cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words(units) })),
+      differs: first && found !== first.candidate ? differenceOf(first.candidate, candidate) : null,
+      hurts: [
+        ...(bowMm(candidate, job) > BOW_MM[answers.exact]
+          ? [{ danger: false, words: `At mid-span the wire bows ${bowMm(candidate, job).toFixed(0)} mm in the cut: in bends go slower, and wait at corners.` }]
+          : []),
+        ...answer.cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words(units) })),
+      ],
       blocked: hazardsOf(design, units, answer).map((block) => block.caution.words(units)),
     };
   });
-  return { choices, mustBuy: choices.length > 0 && choices.every((choice) => choice.buy.length > 0), why: choices.length > 0 ? null : why };
+  const used = (supply: Supply) => picked.some(({ candidate }) => sameSupply(candidate.supply, supply));
+  const passedOver = [
+    ...THINGS.filter((thing) => answers.things.includes(thing.id) && thing.refused !== undefined).map(({ name, refused }) => ({
+      name,
+      why: refused as string,
+    })),
+    ...namedSupplies(answers, held)
+      .filter(({ supply }) => !used(supply))
+      .map(({ name, supply }) => {
+        if (!owned.some((own) => sameSupply(own, supply)))
+          return { name, why: "It is joined to the mains side, or gives more volts than may be touched on a bare wire." };
+        if (all.candidates.some((candidate) => sameSupply(candidate.supply, supply)))
+          return { name, why: "It would serve too. The choices above cost less, or deviate less." };
+        const reason = all.rejected.find((row) => row.supply !== undefined && sameSupply(row.supply, supply))?.reason;
+        return { name, why: reason ? `With every wire it fails. Most often: ${reason}.` : "No wire suits it for this job." };
+      }),
+  ];
+  return {
+    choices,
+    mustBuy: choices.length > 0 && choices.every((choice) => choice.buy.length > 0),
+    why: choices.length > 0 ? null : (all.rejected[0]?.reason ?? null),
+    passedOver,
+  };
+}
+
+/** Owned supplies with their names: ticked ones, and the drawer's. */
+function namedSupplies({ things, drawer }: Answers, held: Holdings): { name: string; supply: Supply }[] {
+  return [
+    ...THINGS.flatMap((thing) =>
+      thing.kind === "supply" && thing.refused === undefined && things.includes(thing.id) ? [{ name: thing.name, supply: atPlate(thing.supply) }] : [],
+    ),
+    ...(drawer ? held.supplies.map(({ name, supply }) => ({ name, supply })) : []),
+  ];
 }
 
 /** Supplies whose volts may be touched on a bare wire. */

@@ -15,7 +15,6 @@ const holds = (wires: readonly object[], supplies: readonly Supply[], controls: 
   ({ wires: wires.map((spec) => ({ spec })), supplies: supplies.map((supply) => ({ supply })), controls: controls.map((kind) => ({ kind })) }) as never;
 const steel = (diameter_mm: number) => ({ alloy: "ss-304", diameter_mm });
 const bench: Supply = { kind: "bench", voltage_V: 30, current_A: 10 };
-const brick: Supply = { kind: "dc", voltage_V: 19, maxCurrent_A: 8 };
 const SIZES = [steel(0.3), steel(0.41), steel(0.56)];
 
 describe("the job behind the answers", () => {
@@ -59,39 +58,44 @@ describe("the job behind the answers", () => {
 
 describe("choices from a small drawer", () => {
   const choose = (held: Holdings, more: object = {}) => chooseSetups({ ...FIRST_ANSWERS, ...more }, held);
-  it("three wires that differ, nothing to buy, each with what would hurt told as the desk tells it", () => {
+  it("what is owned comes first with nothing to buy; every choice differs from the others, and what would hurt is told as the desk tells it", () => {
     const { choices, mustBuy, why } = choose(holds([...SIZES, steel(0.42)], [bench], []));
-    expect(choices.map(({ buy }) => buy)).toEqual([[], [], []]);
+    expect(choices[0]).toMatchObject({ kind: "owned", buy: [], differs: null });
     expect([mustBuy, why]).toEqual([false, null]);
-    expect(choices.map(({ differs }) => differs)).toEqual([null, "wire", "wire"]);
-    // 0.41 and 0.42 are the same to a hand: not both are laid side by side.
-    const sizes = choices.map(({ design }) => (design.wire as { diameter_mm: number }).diameter_mm).sort();
-    for (let i = 1; i < sizes.length; i++) expect((sizes[i] as number) / (sizes[i - 1] as number)).toBeGreaterThan(1.24);
-    for (const { design, hurts } of choices) {
+    expect(choices).toHaveLength(3);
+    expect(choices.slice(1).every(({ differs }) => differs !== null)).toBe(true);
+    for (const { design, hurts, bowMm } of choices) {
       const { cautions } = evaluateDesign(design);
-      expect(hurts).toEqual(cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words("metric") })));
+      const own = hurts.filter(({ words }) => !words.startsWith("At mid-span"));
+      expect(own).toEqual(cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words("metric") })));
+      expect(hurts.length > own.length).toBe(bowMm > 6);
     }
-    expect(choices.map(({ candidate }) => candidate.score)).toEqual([...choices.map(({ candidate }) => candidate.score)].sort((a, b) => b - a));
   });
-  it("where all stand on one supply the last makes room for another kind or other volts; more amperes of the same are no other", () => {
-    const third = (other: Supply) => {
-      const { choices } = choose(holds(SIZES, [bench, other], ["pwm"]));
-      expect(choices.slice(0, 2).map(({ design, differs }) => [design.supply.kind, differs])).toEqual([
-        ["bench", null],
-        ["bench", "wire"],
-      ]);
-      return [choices[2]?.design.supply.kind, choices[2]?.differs];
-    };
-    expect(third(brick)).toEqual(["dc", "supply"]);
-    expect(third({ kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 40 })).toEqual(["battery", "supply"]);
-    // Ten per cent more volts, or other amperes, are the same to a hand.
-    expect(third({ ...bench, voltage_V: 33 })).toEqual(["bench", "wire"]);
-    expect(third({ ...bench, current_A: 8 })).toEqual(["bench", "wire"]);
-    // What does far worse is not shown for its difference, nor what cannot do it at all.
-    expect(third({ kind: "dc", voltage_V: 24, maxCurrent_A: 8 })).toEqual(["bench", "wire"]);
-    expect(third({ kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 7 })).toEqual(["bench", "wire"]);
-    // Where the second already stands elsewhere, the third is the next wire.
-    expect(choose(holds(SIZES, [bench, { ...bench, voltage_V: 24 }], [])).choices.map(({ differs }) => differs)).toEqual([null, "supply", "wire"]);
+  it("with nothing at hand the cheapest is a brick with a light dimmer's module, not a bench supply; the best cut bows and melts least", () => {
+    const { choices } = choose(holds([], [], []));
+    const [cheapest, best] = choices;
+    expect(cheapest).toMatchObject({ kind: "cheapest", design: { supply: { kind: "dc" } } });
+    expect(["pwm", "clip", "direct"]).toContain(cheapest?.design.control.kind);
+    const deviation = (choice: (typeof choices)[number] | undefined) => (choice ? choice.bowMm + choice.candidate.cut.kerfM * 1000 : Number.NaN);
+    expect(best?.kind).toBe("best-cut");
+    for (const other of choices) expect(deviation(best)).toBeLessThan(deviation(other) + 0.5);
+    // The smallest supply that serves.
+    const supply = cheapest?.design.supply as { maxCurrent_A: number };
+    expect(supply.maxCurrent_A).toBeLessThan(3 * (cheapest?.candidate.currentA ?? 0));
+  });
+  it("for a finer cut none bows more than it bears where any bows less", () => {
+    for (const [exact, most] of [
+      ["fine", 3],
+      ["fair", 6],
+    ] as const)
+      for (const { bowMm } of choose(holds([], [], []), { exact, width_mm: 1100 }).choices) expect(bowMm).toBeLessThanOrEqual(most);
+  });
+  it("an owned supply that no choice uses says why", () => {
+    const weak: Supply = { kind: "dc", voltage_V: 5, maxCurrent_A: 0.3 };
+    const { passedOver } = choose(holds(SIZES, [bench, weak], []));
+    expect(passedOver).toHaveLength(1);
+    expect(passedOver[0]?.why).toMatch(/With every wire it fails/);
+    expect(choose(holds(SIZES, [bench], []), { things: ["charger-smart"] }).passedOver[0]?.why).toMatch(/without a battery/);
   });
   it("a supply that must not be touched is not offered, nor a transformer unasked", () => {
     for (const choice of choose(holds(SIZES, [{ kind: "dc", voltage_V: 125, maxCurrent_A: 5 }, bench], ["pwm"])).choices)

@@ -147,10 +147,13 @@ export function Rod({
   onPick,
   id = "rod",
   grown = false,
+  mostBowMm,
   label = "The rod: this design's wire",
 }: {
   /** Told apart where several rods stand on one page. */
   label?: string;
+  /** Bow of the largest of several rods, mm: all are then drawn with one exaggeration. */
+  mostBowMm?: number;
   /** Shows the wire's growth when hot at its right end, and the device giving way to it. */
   grown?: boolean;
   /** Two rods on one page need two. */
@@ -176,7 +179,8 @@ export function Rod({
   const foamHeight = Math.min(Math.max(design.job.thickness_mm * scale, 10), 66);
   const none = noCut(answer);
   const lagPx = none === null ? (lagM ?? 0) * 1000 * scale : 0;
-  const times = BOW_STEPS.find((step) => lagPx * step <= MOST_BOW_PX) ?? 1;
+  const largestPx = Math.max(lagPx, (mostBowMm ?? 0) * scale);
+  const times = BOW_STEPS.find((step) => largestPx * step <= MOST_BOW_PX) ?? 1;
   const bow = Math.min(lagPx * times, MOST_BOW_PX);
   const cold = answer.verdict === "overload" && supplyRecordOf(design.supply).record.cutsOut;
   const air = heatColour(circuit.wireC);

@@ -112,6 +112,9 @@ const TWINS: Readonly<Record<string, string>> = {
   "nicr-60-16": "nickel-chromium",
 };
 
+/** What an alloy is in the cut: its own name, or that of its twins. */
+export const twinOf = (wire: WireSpec): string => TWINS[alloyIdOf(wire)] ?? alloyIdOf(wire);
+
 /** Wires with the same key are one row: twin alloys of one size and strand. */
 function rowKey(spec: WireSpec): string {
   const { outerDiameterM, strands } = resolveWire(spec);
@@ -201,20 +204,22 @@ function grouped(rejected: readonly Omit<Rejected, "count">[]): Rejected[] {
 }
 const MOST_REJECTED = 40;
 
-/**
- * Ranks complete set-ups for a job: every wire with every supply and control that fits it.
- *
- * Score, of a hundred: the lowest margin counts most, the mean of all next; a wire weak for its span, parts, heat thrown away and mains-side work are points off. Each wire is asked for a cool heat a third
- * of the way from dragging to too hot; where a supply cannot give that with something in hand, or the wire would glow or bow, for another in its clean band.
- * @returns one row a wire, best first, twins folded; refusals grouped by reason
- */
-export function searchSetups(
+/** All set-ups of a search, best first, unfolded; what was refused, and each wire made ready. */
+export interface EverySetup {
+  candidates: Candidate[];
+  rejected: Omit<Rejected, "count">[];
+  tried: number;
+  readied: ReadonlyMap<WireSpec, ReadyWire | Refused>;
+}
+
+/** Every wire with every supply and control that fits it. */
+export function everySetup(
   job: SearchJob,
-  wires: readonly WireSpec[] = CATALOGUE_WIRES,
-  supplies: readonly Supply[] = CATALOGUE_SUPPLIES,
-  controls: readonly ControlKind[] = CATALOGUE_CONTROLS,
+  wires: readonly WireSpec[],
+  supplies: readonly Supply[],
+  controls: readonly ControlKind[],
   prices: Prices = {},
-): SearchResult {
+): EverySetup {
   const candidates: Candidate[] = [];
   const rejected: Omit<Rejected, "count">[] = [];
   const readied = new Map<WireSpec, ReadyWire | Refused>();
@@ -247,7 +252,30 @@ export function searchSetups(
         });
     }
   }
-  candidates.sort(inOrder);
+  return { candidates: candidates.sort(inOrder), rejected, tried, readied };
+}
+
+/** Writes why a set-up is worth having into it. */
+export function withReasons(candidate: Candidate, { readied }: Pick<EverySetup, "readied">, job: SearchJob): Candidate {
+  const units = job.units ?? "metric";
+  return { ...candidate, reasons: reasonsOf(candidate, units, sizeReasons(candidate, readied, units), job.widthM) };
+}
+
+/**
+ * Ranks complete set-ups for a job: every wire with every supply and control that fits it.
+ *
+ * Score, of a hundred: the lowest margin counts most, the mean of all next; a wire weak for its span, parts, heat thrown away and mains-side work are points off. Each wire is asked for a cool heat a third
+ * of the way from dragging to too hot; where a supply cannot give that with something in hand, or the wire would glow or bow, for another in its clean band.
+ * @returns one row a wire, best first, twins folded; refusals grouped by reason
+ */
+export function searchSetups(
+  job: SearchJob,
+  wires: readonly WireSpec[] = CATALOGUE_WIRES,
+  supplies: readonly Supply[] = CATALOGUE_SUPPLIES,
+  controls: readonly ControlKind[] = CATALOGUE_CONTROLS,
+  prices: Prices = {},
+): SearchResult {
+  const { candidates, rejected, tried, readied } = everySetup(job, wires, supplies, controls, prices);
   const best = varied(folded(candidates)).slice(0, MOST_CANDIDATES);
   const units = job.units ?? "metric";
   const schools = schoolsOf(wires, candidates, rejected, units);

@@ -10,7 +10,7 @@ import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Holdings } from "@/core/drawer/holdings";
 import { atPlate, ownKnob, supplyRecordOf } from "@/core/physics/power/supplies";
 import type { Answers } from "@/core/start/answers";
-import type { Choice, Part } from "@/core/start/choices";
+import type { Choice, ChoiceKind, Part } from "@/core/start/choices";
 import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
@@ -21,6 +21,12 @@ import { useUnits } from "../../kit/useUnits";
 
 const PART_NAMES: Readonly<Record<Part, string>> = { wire: "the wire", supply: "the supply", control: "the control" };
 const PLACES = ["First", "Second", "Third"] as const;
+const KIND_WORDS: Readonly<Record<ChoiceKind, string>> = {
+  owned: "What you own",
+  cheapest: "Cheapest to buy",
+  "best-cut": "Best cut",
+  other: "Another",
+};
 
 /** Three set-ups side by side, as sentences. */
 export function AnswerStep({ answers, held, forget }: { answers: Answers; held: Holdings; forget: () => void }) {
@@ -31,7 +37,7 @@ export function AnswerStep({ answers, held, forget }: { answers: Answers; held: 
   );
   if (fault) return <p role="alert">The set-ups could not be worked out: {fault}</p>;
   if (!result || !current) return <p role="status">Trying every wire on every supply…</p>;
-  const { choices, why } = result;
+  const { choices, why, passedOver } = result;
   if (choices.length === 0)
     return (
       <div role="status">
@@ -56,11 +62,24 @@ export function AnswerStep({ answers, held, forget }: { answers: Answers; held: 
             key={PLACES[i]}
             choice={choice}
             place={i}
+            mostBowMm={Math.max(...choices.map(({ bowMm }) => bowMm))}
             bold={choice === first ? parts : new Set(choice.differs ? [choice.differs] : [])}
             onMade={forget}
           />
         ))}
       </ol>
+      {passedOver.length > 0 && (
+        <section aria-label="What you have that is not used">
+          <h2 style={{ fontSize: 18, margin: "10px 0 4px" }}>Not used, of what you have</h2>
+          <ul style={{ margin: 0, paddingLeft: 18 }}>
+            {passedOver.map(({ name, why: reason }) => (
+              <li key={name}>
+                <strong>{name}.</strong> {reason}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {choices.length < 3 && (
         <p className="ask-more">No more than {choices.length === 1 ? "this one does" : "these two do"} the job from what is sold and owned.</p>
       )}
@@ -78,7 +97,19 @@ function shoppingWords({ design, buy }: Choice, show: ReturnType<typeof useUnits
   });
 }
 
-function ChoiceColumn({ choice, place, bold, onMade }: { choice: Choice; place: number; bold: ReadonlySet<Part>; onMade: () => void }) {
+function ChoiceColumn({
+  choice,
+  place,
+  bold,
+  mostBowMm,
+  onMade,
+}: {
+  choice: Choice;
+  place: number;
+  bold: ReadonlySet<Part>;
+  mostBowMm: number;
+  onMade: () => void;
+}) {
   const { show, system } = useUnits();
   const router = useRouter();
   const [busy, setBusy] = useState(false);
@@ -109,10 +140,18 @@ function ChoiceColumn({ choice, place, bold, onMade }: { choice: Choice; place: 
   return (
     <li aria-label={name}>
       <h2>
-        {PLACES[place]}
+        {KIND_WORDS[choice.kind]}
         <span>{buy.length === 0 ? "nothing to buy" : `buy ${buy.map((id) => PART_NAMES[id]).join(" and ")}`}</span>
       </h2>
-      <Rod id={`rod-${place}`} label={`The rod of the ${name.toLowerCase()}`} design={design} answer={answer} course={course} onPick={null} />
+      <Rod
+        id={`rod-${place}`}
+        label={`The rod of the ${name.toLowerCase()}`}
+        design={design}
+        answer={answer}
+        course={course}
+        onPick={null}
+        mostBowMm={mostBowMm}
+      />
       <p className="choice-sentence">
         {part("wire", wireWords(design, show))}, {show("length", design.wire.length_mm)} between posts, from a {part("supply", supplySentence(design, show))}
         {driven === null ? <> through {part("control", controlSentence(design, show))}</> : driven}, held by a {tensionWords(design, show)}.
@@ -135,8 +174,8 @@ function ChoiceColumn({ choice, place, bold, onMade }: { choice: Choice; place: 
       <dl>
         <dt>Why</dt>
         <dd>
-          {candidate.reasons[0]}
-          {why.length > 0 && `; ${why.join("; ")}`}.
+          {[candidate.reasons[0], ...why].map((reason) => `${reason?.charAt(0).toUpperCase() ?? ""}${reason?.slice(1) ?? ""}.`).join(" ")} The wire bows{" "}
+          {show("kerf", choice.bowMm)} at mid-span.
         </dd>
         <dt>Gives up</dt>
         <dd>{giving ? `${giving.replace("gives up most in: ", "most in ")}.` : "nothing that matters here."}</dd>
