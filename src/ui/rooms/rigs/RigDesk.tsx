@@ -227,6 +227,12 @@ export function RigDesk({
           <p className="rig-says" data-testid="rig-says" aria-live="polite">
             {answer ? answer.says : "This cannot be built so."}
           </p>
+          {/* What cannot be cut is said first, before all that could be set. */}
+          {loose
+            .filter(({ severity }) => severity === "danger")
+            .map((note) => (
+              <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
+            ))}
           {fault && !own.some((key) => fault.path.startsWith(key)) && (
             <Alert severity="error" role="alert">
               {fault.message}
@@ -241,9 +247,11 @@ export function RigDesk({
           {bows.length > 0 && <FromBow rig={rig} bows={bows} onChange={change} show={show} />}
           {rig.kind === "swing" && <BestPlace rig={rig} view={view} onChange={change} />}
           <RigFields record={record} rig={rig} notes={answer?.notes ?? []} fault={fault} onChange={change} />
-          {loose.map((note) => (
-            <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
-          ))}
+          {loose
+            .filter(({ severity }) => severity !== "danger")
+            .map((note) => (
+              <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
+            ))}
           {planFault && (
             <Alert severity="error" onClose={() => setPlanFault(null)}>
               The plan is not changed: {planFault}

@@ -5,7 +5,7 @@ import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { type SafetyKey, SWITCHES } from "@/core/cutters/design/vocabulary";
 import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
-import { withSafetyAnswer } from "@/core/cutters/solve/safety";
+import { unansweredSafety, withSafetyAnswer } from "@/core/cutters/solve/safety";
 import { drawingToSvg } from "@/core/kernel/drawing";
 import { fileStem } from "@/core/kernel/fileStem";
 import { fuseAdvice } from "@/core/physics/power/powerAdvice";
@@ -42,6 +42,7 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
         <InstrumentBoundary name="the wiring">
           <DrawingView drawing={drawing} />
         </InstrumentBoundary>
+        {unansweredSafety(design).length > 0 && <p style={{ margin: "0 0 6px", fontSize: 14 }}>Drawn as advised where a question is not answered yet.</p>}
         <ul className="wiring-notes">
           {notes.map((note) => (
             <li key={note.words} data-never={note.never}>
