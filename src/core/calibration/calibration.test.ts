@@ -55,6 +55,21 @@ describe("calibration", () => {
     for (const figure of figures) expect(figure.after).toBeLessThanOrEqual(figure.before * 1.0001);
   });
 
+  it("a reading that the others contradict does not move the fit; confirmed twice by a person, it does", () => {
+    const cuts = made(truth, normals(7), 0.2);
+    const wrong = cuts.map((cut, i) => (i === 2 ? { ...cut, kerfM: 2 * (cut.kerfM as number) } : cut));
+    const without = calibrate(cuts.map((cut, i) => (i === 2 ? { ...cut, kerfM: undefined } : cut))).learnt;
+    const doubted = calibrate(wrong);
+    const row = doubted.residuals.find((each) => each.cut === 2 && each.what === "kerf");
+    expect(row?.weight).toBe(0);
+    for (const name of ["heatShare", "dragShare", "clearanceShare"] as const) expect(doubted.learnt[name]).toBeCloseTo(without[name], 3);
+    const counted = calibrate(wrong, false, [2]);
+    expect(Math.abs(counted.learnt.clearanceShare / without.clearanceShare - 1)).toBeGreaterThan(0.02);
+    // Of three readings none can be told to be the wrong one.
+    const few = calibrate(wrong.slice(1, 4).map(({ lag: _lag, ...cut }) => cut));
+    expect(few.residuals.every(({ weight }) => weight > 0)).toBe(true);
+  });
+
   it("its 90 % bands hold the true kerf about nine times in ten over many seeded cutters (simulated truth drawn from the doubts)", () => {
     let held = 0;
     let heldDrag = 0;

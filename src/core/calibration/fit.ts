@@ -77,6 +77,10 @@ const CURRENT_NOISE = { share: 0.02, floorA: 0.02 };
 export const EXTRA_OHM_DOUBT = 0.15;
 const ROUNDS = 4;
 const CAUCHY = 3;
+/** A reading of less weight is hardly believed: the others contradict it. */
+export const HARDLY_BELIEVED = 0.5;
+/** Of fewer readings none can be told to be the wrong one. */
+const LEAST_TO_JUDGE = 4;
 
 /** What was believed before any cut, in the fit's own coordinates. */
 const priorsFor = (weighed: boolean) => [
@@ -149,9 +153,10 @@ function predicted(cut: MeasuredCut, foreseen: (extraOhm: number) => Foreseen, l
 /**
  * Fits this cutter's and foam's doubtful figures to test cuts. See {@link CALIBRATION}.
  * @param weighed whether the foam's density is of a weighed block: then it hardly moves
+ * @param trusted cuts that a person has confirmed twice: these count however far they are from the others
  * @throws CoreError `missing-key` when no cut has a kerf, a bow or a current
  */
-export function calibrate(cuts: readonly MeasuredCut[], weighed = false): Calibration {
+export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted: readonly number[] = []): Calibration {
   const PRIORS = priorsFor(weighed);
   const foreseen = cuts.map(overOhms);
   const foresee = (learnt: Learnt) => cuts.map((cut, i) => predicted(cut, foreseen[i] as (extraOhm: number) => Foreseen, learnt));
@@ -181,9 +186,17 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false): Calibr
   let theta = PRIORS.map(() => 0);
   let weights = rows.map(() => 1);
   let iterations = 0;
-  for (let round = 0; round < ROUNDS; round++) {
+  let left: ReadonlySet<number> = new Set();
+  const isTrusted = (i: number) => trusted.includes((rows[i] as (typeof rows)[number]).cut);
+  for (let round = 0; round < 2 * ROUNDS; round++) {
+    // A reading that the others contradict does not move the fit at all, unless a person has confirmed it twice; one of few cannot be told from the rest.
+    if (round === ROUNDS) {
+      const out = rows.flatMap((_, i) => ((weights[i] as number) < HARDLY_BELIEVED && !isTrusted(i) ? [i] : []));
+      if (out.length === 0 || rows.length < LEAST_TO_JUDGE || out.length > rows.length / 3) break;
+      left = new Set(out);
+    }
     // Data and prior beliefs are one list of misses that should all be nothing.
-    const own = weights;
+    const own = weights.map((weight, i) => (left.has(i) ? 0 : weight));
     const fit = levenbergMarquardt(
       { x: Array.from({ length: n }, (_, i) => i), y: Array.from({ length: n }, () => 0) },
       (parameters: number[]) => {
@@ -204,8 +217,9 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false): Calibr
     );
     iterations += fit.iterations;
     theta = fit.parameterValues;
-    weights = misses(theta).map((miss) => 1 / (1 + (miss / CAUCHY) ** 2));
+    weights = misses(theta).map((miss, i) => (isTrusted(i) ? 1 : 1 / (1 + (miss / CAUCHY) ** 2)));
   }
+  weights = weights.map((weight, i) => (left.has(i) ? 0 : weight));
   const slopes = (of: (theta: readonly number[]) => number[]) =>
     PRIORS.map((doubt, k) => {
       const step = doubt * 1e-3;

@@ -21,14 +21,16 @@ const HEAT_PLACES = [0.1, 0.3, 0.5, 0.7, 0.9];
 
 /**
  * Fits the doubtful figures of the design's foam to its test cuts. Always from what was believed before any cut: an accepted calibration is not counted twice.
+ * @param trusted cuts, by their place in the list, that a person has confirmed twice
  * @throws CoreError as {@link calibrate} does
  */
-export function learnFrom(design: Design, cuts: readonly TestCut[]): Lessons {
+export function learnFrom(design: Design, cuts: readonly TestCut[], trusted: readonly number[] = []): Lessons {
   const plain = withCalibration(design, null);
   const weighed = design.job.foam.weighed === true || (cuts.length > 0 && cuts.every((cut) => cut.foam.weighed === true));
   const fit = calibrate(
     cuts.map((cut) => measuredCut(cut, design.ambient_C)),
     weighed,
+    trusted,
   );
   const pair = pairOf(plain);
   const feedMPerS = design.job.feed_mm_s / 1000;

@@ -4,6 +4,7 @@ import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
 import { evaluateDesign, knobOf } from "../cutters/solve/evaluate";
 import type { Diagnosis, Face, TestCut } from "../log/entries";
+import { waitReach } from "../physics/string/reach";
 import { diagnose, type Remedy } from "./diagnosis";
 import { DIAGNOSIS_VERBS } from "./verbs";
 
@@ -81,13 +82,17 @@ describe("what a face says of a cut that the models thought clean", () => {
     expect(remedy(middle, "too cold").reading).toBe(`the middle runs at ${Math.round(100 * own.cut.feedRatio)} % of its top feed`);
     expect(heatOf(remedy(volts(19, "thin-middle"), "too cold"))).toBeLessThan(to);
   });
-  it("hooked: a wait of what the middle needs, half as much pull again, and slower; the lag as it was measured where it was", () => {
+  it("hooked: half as much pull again, then slower, then an ear, and last a wait with what it burns; the lag as it was measured where it was", () => {
     const hooked = cut("hooked");
-    expect(remedies(hooked)[0]?.change).toBe(
-      `stop ${Math.max(1, own.dwellS as number).toFixed(1)} s at the corner so that the middle catches up (common practice: two to three)`,
-    );
+    expect(remedies(hooked).map(({ cause }) => cause)).toEqual(["slack", "too fast", "no ear", "no wait"]);
+    const waitS = Math.max(1, own.dwellS as number);
+    const burns = waitReach(own.pair, own.cut.powerWPerM, 6.5, waitS).cornerMm - waitReach(own.pair, own.cut.powerWPerM, 6.5, 0).cornerMm;
+    expect(burns).toBeGreaterThan(0.5);
+    expect(remedy(hooked, "no wait").change).toContain(`stop ${waitS.toFixed(1)} s`);
+    expect(remedy(hooked, "no wait").change).toContain(`burns ${burns.toFixed(2)} mm`);
+    expect(remedy(hooked, "no ear").change).toMatch(/^run 6 mm past the corner/);
     // A light pull's lag needs next to no time, yet a hand cannot stop for less than a second.
-    expect(remedies(cut("hooked", { feed_mm_s: 3.5 }))[0]?.change).toMatch(/stop 1\.0 s/);
+    expect(remedy(cut("hooked", { feed_mm_s: 3.5 }), "no wait").change).toMatch(/stop 1\.0 s/);
     const tight = remedy(hooked, "slack");
     expect(tight.design?.tension.hot_N).toBe(98);
     expect(tight.design?.tension.device).toBe(tom.tension.device);
@@ -98,7 +103,7 @@ describe("what a face says of a cut that the models thought clean", () => {
     // Above its top feed nobody can say how far it trails.
     const lost = cut("hooked", { feed_mm_s: 30 });
     expect(remedies(lost)[0]?.reading).toBe("the wire trails more than can be reckoned");
-    expect(remedies(lost)[0]?.change).toBe("stop at the corner until the middle has caught up");
+    expect(remedy(lost, "no wait").change).toBe("stop at the corner until the middle has caught up");
     expect(remedy(cut("hooked", { feed_mm_s: 30, lag_mm: 22 }), "slack").reading).toBe("the middle trails by 22.00 mm");
   });
 });
@@ -180,12 +185,13 @@ describe("what was tried before", () => {
   it("another fault's outcome, and another cause's, are not its own", () => {
     expect(order(tried("slack", "helped", undefined, "thin-middle"))).toEqual(order());
     expect(order(tried("too fast", "no help"))).toEqual([
-      ["no wait", null],
       ["slack", null],
+      ["no ear", null],
+      ["no wait", null],
       ["too fast", "no help"],
     ]);
     // Two that did not help keep their own order, after the one not tried.
-    expect(order(tried("no wait", "no help"), tried("slack", "no help")).map(([cause]) => cause)).toEqual(["too fast", "no wait", "slack"]);
+    expect(order(tried("no wait", "no help"), tried("slack", "no help")).map(([cause]) => cause)).toEqual(["too fast", "no ear", "slack", "no wait"]);
   });
 });
 

@@ -3,6 +3,7 @@ import type { Design } from "../cutters/design/schema";
 import { evaluateDesign, knobOf, settable, settingForHeat, withSetting } from "../cutters/solve/evaluate";
 import type { Relation } from "../kernel/provenance";
 import type { Diagnosis, Face, TestCut } from "../log/entries";
+import { waitReach } from "../physics/string/reach";
 import { knobWords } from "../sheets/buildSheet";
 import { HEAT_PLACE } from "../sheets/settingCard";
 import { LIMITS } from "../units/limits";
@@ -106,6 +107,12 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
   const bow = cut.lag_mm ?? (answer.lagM === null ? null : answer.lagM * 1000);
   const bowText = bow === null ? "the wire trails more than can be reckoned" : `the middle trails by ${formatQuantity("kerf", bow, units)}`;
 
+  /** How much deeper a wait burns into the part at a square corner than none, mm. */
+  const waitBurnMm = (waitS: number): number => {
+    const reach = (seconds: number) => waitReach(answer.pair, heatNow, feedNow, seconds).cornerMm;
+    return Math.max(0, reach(waitS) - reach(0));
+  };
+
   const drafts = ((): Draft[] => {
     switch (cut.face) {
       case "matt":
@@ -166,17 +173,26 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
           ),
         ];
       case "hooked":
+        // A wait burns the ends while it straightens the middle: it comes last.
         return [
+          tighter(bowText, 4),
+          pace("too fast", bowText, feedNow * SLOWER, 3),
+          hand(
+            "no ear",
+            bowText,
+            bow === null
+              ? "run past the corner into the waste and come back: the middle catches up where the heat does no harm"
+              : `run ${formatQuantity("length", Math.ceil(1.3 * bow), units)} past the corner into the waste and come back: the middle catches up where the heat does no harm`,
+            2,
+          ),
           hand(
             "no wait",
             bowText,
             answer.dwellS === null
               ? "stop at the corner until the middle has caught up"
-              : `stop ${Math.max(1, answer.dwellS).toFixed(1)} s at the corner so that the middle catches up (common practice: two to three)`,
-            3,
+              : `stop ${Math.max(1, answer.dwellS).toFixed(1)} s at the corner. The wait burns ${formatQuantity("kerf", waitBurnMm(Math.max(1, answer.dwellS)), units)} more off the corner at both ends`,
+            1,
           ),
-          tighter(bowText, 2),
-          pace("too fast", bowText, feedNow * SLOWER, 1),
         ];
       case "burnt-end":
         return [

@@ -25,7 +25,7 @@ export function elapsedS(watch: Stopwatch, nowMs: number): number {
 }
 
 /**
- * Feed by the laps, mm/s: laps of a known length, or all of a known way where no lap was marked.
+ * Feed by the laps, mm/s, the first left out where there are more: laps of a known length, or all of a known way where no lap was marked.
  * @param lapMm length of a lap; with no laps, the whole way from start to stop
  * @returns null before there is anything to divide
  */
@@ -36,8 +36,10 @@ export function feedMmPerS(watch: Stopwatch, lapMm: number): { feed: number; lap
     if (watch.stoppedMs === null || watch.stoppedMs <= watch.startedMs) return null;
     return { feed: (lapMm * 1000) / (watch.stoppedMs - watch.startedMs), laps: 1, spread: 0 };
   }
-  const times = marks.slice(1).map((mark, i) => mark - (marks[i] as number));
-  const total = (marks[marks.length - 1] as number) - watch.startedMs;
+  const all = marks.slice(1).map((mark, i) => mark - (marks[i] as number));
+  // The first lap is cut by stored heat, and by a hand that finds its pace.
+  const times = all.length > 1 ? all.slice(1) : all;
+  const total = times.reduce((sum, time) => sum + time, 0);
   if (total <= 0) return null;
   const mean = total / times.length;
   const spread = Math.sqrt(times.reduce((sum, time) => sum + (time - mean) ** 2, 0) / times.length) / mean;

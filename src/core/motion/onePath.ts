@@ -246,7 +246,7 @@ export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], bars
     throw new CoreError(
       "no-solution",
       "kerf_mm",
-      `hole ${i + 1}, near ${words(at)}, is narrower than the kerf, ${kerfMm} mm. Use less heat, a thinner wire, or a larger hole`,
+      `hole ${i + 1}, near ${words(at)}, is narrower than the kerf, ${kerfMm.toFixed(2)} mm. Use less heat, a thinner wire, or a larger hole`,
       [at],
     );
   }
@@ -345,7 +345,7 @@ function refuseClose(parts: readonly Region[], kerfMm: number): never {
   throw new CoreError(
     "no-solution",
     "kerf_mm",
-    `parts ${a + 1} and ${b + 1} are ${mm.toFixed(2)} mm apart near ${words(from)}, closer than the kerf, ${kerfMm} mm: the wire cannot pass between them. Move them apart, or join them`,
+    `parts ${a + 1} and ${b + 1} are ${mm.toFixed(2)} mm apart near ${words(from)}, closer than the kerf, ${kerfMm.toFixed(2)} mm: the wire cannot pass between them. Move them apart, or join them`,
     [from, to],
   );
 }

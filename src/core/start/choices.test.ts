@@ -27,7 +27,7 @@ describe("from the job to a cutter", () => {
       expect(designSchema.safeParse(choice.design).success).toBe(true);
       // A safety question is answered by a person.
       expect(choice.design.wiring).toBeUndefined();
-      expect(choice.design.notes).toMatch(/judge after an inch/);
+      expect(choice.design.notes).toMatch(/measure the kerf at the far end/);
     }
     expect(choices.slice(1).every((choice) => choice.differs !== null)).toBe(true);
   });

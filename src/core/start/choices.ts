@@ -147,7 +147,7 @@ function cutterFrom(answers: Answers, candidate: Candidate, name: string): Desig
     notes: [
       `For ${answers.pieces} ${answers.pieces === 1 ? "piece" : "pieces"}, ${WANTED_WORDS[answers.wanted]}, ${EXACT_WORDS[exact]}.`,
       "First: build it by the build sheet, wire it by the wiring drawing, string it by the tension page.",
-      "Then: warm it in air, rest a piece as wide as the job on it, judge after an inch, keep the test cut in the log.",
+      "Then: warm it in air, rest a piece as wide as the job on it, judge the face after the first inch, measure the kerf at the far end, log the test cut.",
     ].join("\n"),
   };
 }

@@ -4,5 +4,5 @@ import type { TestCut } from "@/core/log/entries";
 
 /** What test cuts teach: asked of a worker of its own, which brings the fitting along. */
 export interface LearnTasks {
-  learn: { job: { design: Design; cuts: TestCut[] }; result: Lessons };
+  learn: { job: { design: Design; cuts: TestCut[]; trusted?: number[] }; result: Lessons };
 }

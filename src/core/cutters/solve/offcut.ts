@@ -53,7 +53,9 @@ export function offcutOf(design: Design, answer: DesignAnswer, widthMm: number, 
     biteM,
     coldEndsM,
     words: `A narrow offcut flatters: at the job's width the foam pulls ${times(pullTimes)} times as hard and the wire bows ${times(bowTimes)} times as far${whole}.${
-      biteM === null ? "" : ` Its first ${formatQuantity("length", biteM * 1000, units)} go by stored heat alone: judge after an inch.`
+      biteM === null
+        ? ""
+        : ` Its first ${formatQuantity("length", biteM * 1000, units)} go by stored heat alone: judge the face after that, and measure the kerf where it has settled.`
     }`,
   };
 }

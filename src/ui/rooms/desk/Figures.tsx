@@ -158,7 +158,7 @@ export const PartFigures = memo(function PartFigures({ design, answer, late }: {
       value: none !== null ? none : !course.entry ? "cannot cut in" : show("length", course.entry.biteM * 1000),
       relation: ENTRY,
       inputs: course.entry
-        ? `it goes in at ${show("temperature", course.entry.bareC)} and runs at ${show("temperature", course.entry.settledC)}: what it stored cuts that far, with a mouth of ${kerfWords(course.entry.mouthM)}. Begin away from the part; judge after an inch (common practice).${course.entry.settlesM === null ? "" : ` The last of it is gone after ${show("length", course.entry.settlesM * 1000)}.`}`
+        ? `it goes in at ${show("temperature", course.entry.bareC)} and runs at ${show("temperature", course.entry.settledC)}: what it stored cuts that far, with a mouth of ${kerfWords(course.entry.mouthM)}. Begin away from the part; judge the face after an inch (common practice).${course.entry.settlesM === null ? "" : ` The kerf has settled after ${show("length", course.entry.settlesM * 1000)}: measure it beyond that.`}`
         : "past the top feed.",
     },
     {

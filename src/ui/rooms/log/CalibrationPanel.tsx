@@ -3,7 +3,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { acceptedFrom, movedFigures, withCalibration } from "@/core/calibration/accept";
-import { CALIBRATION, type LearntFigure } from "@/core/calibration/fit";
+import { CALIBRATION, HARDLY_BELIEVED, type LearntFigure } from "@/core/calibration/fit";
 import type { Lessons } from "@/core/calibration/learn";
 import { teachingCuts } from "@/core/calibration/measured";
 import type { Design } from "@/core/cutters/design/schema";
@@ -71,11 +71,21 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
   }, []);
   const accepted = calibrationOf(design);
   const key = `${cuts.length} ${cuts[0]?.at ?? ""} ${design.job.foam.family} ${design.job.foam.density_kg_m3}`;
-  const learn = () => {
+  /** How often a person has said that a cut is right: said twice, it counts. */
+  const [confirmed, setConfirmed] = useState<Readonly<Record<number, number>>>({});
+  const confirm = (cut: number) => {
+    const next = { ...confirmed, [cut]: (confirmed[cut] ?? 0) + 1 };
+    setConfirmed(next);
+    if (next[cut] === 2) learn(next);
+  };
+  const learn = (said = confirmed) => {
+    const trusted = Object.keys(said)
+      .map(Number)
+      .filter((cut) => said[cut] === 2);
     setBusy(true);
     setFault(null);
     engine.current
-      ?.ask({ design, cuts })
+      ?.ask({ design, cuts, trusted })
       .then((answer) => setLessons({ of: key, answer }))
       .catch((error: Error) => {
         if (!(error instanceof Superseded)) setFault(error.message);
@@ -109,7 +119,7 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
           : `${cuts.length} kept ${cuts.length === 1 ? "cut" : "cuts"} of ${foam} or near it can teach.`}{" "}
         <Why of="calibration" relation={CALIBRATION} inputs={`${cuts.length} cuts.`} />
       </p>
-      <Button variant="outlined" disabled={cuts.length === 0 || busy} onClick={learn}>
+      <Button variant="outlined" disabled={cuts.length === 0 || busy} onClick={() => learn()}>
         {busy ? "Reckoning..." : "What do these cuts teach?"}
       </Button>
       {fault && (
@@ -161,7 +171,14 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
                     {row.what === "lag" ? "bow" : row.what} measured{" "}
                     <span className="num">{row.what === "current" ? show("current", row.measured) : show("kerf", row.measured * 1000)}</span>, fits{" "}
                     <span className="num">{row.what === "current" ? show("current", row.fitted) : show("kerf", row.fitted * 1000)}</span>
-                    {row.weight < 0.5 ? <strong>: hardly believed, look at it again</strong> : ""}
+                    {row.weight < HARDLY_BELIEVED && (
+                      <>
+                        : <strong>the other cuts contradict it, so it is left out.</strong> Measure it again.{" "}
+                        <Button size="small" onClick={() => confirm(row.cut)}>
+                          {confirmed[row.cut] === 1 ? "Measured twice: count it" : "It is right"}
+                        </Button>
+                      </>
+                    )}
                   </li>
                 ))}
               </ul>
