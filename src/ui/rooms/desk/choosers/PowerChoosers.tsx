@@ -19,7 +19,9 @@ import { useUnits } from "../../../kit/useUnits";
 import type { ChooserProps } from "./chooserProps";
 
 /** What people have (common practice), by its plate. */
-const HEAP = COMMON_SUPPLIES.filter(({ refused }) => refused === undefined);
+const HEAP = COMMON_SUPPLIES.filter(
+  ({ refused, supply }, i) => refused === undefined && COMMON_SUPPLIES.findIndex((other) => JSON.stringify(other.supply) === JSON.stringify(supply)) === i,
+);
 
 /** A supply with a knob of its own is the same wherever the knob stands. */
 const same = (a: Supply, b: Supply) => {
