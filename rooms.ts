@@ -20,7 +20,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/sheets": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   "core/log": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/"],
   "core/calibration": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log"],
-  "core/diagnosis": ["core/kernel", "core/units", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
+  "core/diagnosis": ["core/kernel", "core/units", "core/physics/", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
   "core/geometry": ["core/kernel"],
   "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
   /** Ways of moving wire against foam that people build for themselves. */

@@ -147,7 +147,14 @@ describe("from an empty drawer to a printed sheet", () => {
     const gate = page.getByRole("dialog", { name: "Not ready" });
     expect(await gate.getByRole("button", { name: "Mark ready" }).isDisabled()).toBe(true);
     await gate.getByRole("button", { name: /marked as isolated/ }).click();
-    await page.getByRole("dialog", { name: "Cured" }).getByRole("button", { name: "Mark ready" }).click();
+    // The other safety questions are answered by a person who has looked.
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "Wiring" }).click();
+    for (const answer of [/A, as advised/, "foot switch", "one insulated from the frame"]) await page.getByRole("button", { name: answer }).click();
+    const spring = page.getByRole("button", { name: /yes: lead on the wire/ });
+    if (await spring.isVisible()) await spring.click();
+    await page.getByRole("button", { name: "Desk", exact: true }).click();
+    await page.getByRole("button", { name: "Mark ready" }).click();
     await page.getByRole("button", { name: "Ready", exact: true }).waitFor();
     await saved(page);
     // The server holds the same line.

@@ -38,7 +38,7 @@ describe("a plan", () => {
     await page.keyboard.press("r");
     await page.getByRole("dialog", { name: "What at the root?" }).waitFor();
     await page.getByLabel("Drawing file").setInputFiles(dxf);
-    await page.getByText(/1 piece\. Take one/).waitFor();
+    await page.getByText("1 piece.", { exact: true }).waitFor();
     await page.getByRole("button", { name: /320 mm × 48 mm/ }).click();
     await page.keyboard.press("Escape");
     await until(

@@ -75,8 +75,10 @@ describe("from an empty workshop to a cutter", () => {
       "a clean cutter",
     );
     const design = await kept(page);
-    expect(design).toMatchObject({ job: { width_mm: 300, foam: { family: "xps" } }, supply: { kind: "dc", voltage_V: 19 }, wiring: { switch: "foot" } });
-    expect(design.notes).toMatch(/12 pieces.*judge after an inch/s);
+    expect(design).toMatchObject({ job: { width_mm: 300, foam: { family: "xps" } }, supply: { kind: "dc", voltage_V: 19 } });
+    // Nobody has looked at the cutter yet: nothing is answered for them.
+    expect(design.wiring).toBeUndefined();
+    expect(design.notes).toMatch(/12 pieces.*measure the kerf at the far end/s);
     await watch.end();
   });
 

@@ -1,5 +1,5 @@
 import { database } from "@/server/kernel/db/client";
-import { listNames } from "@/server/rooms/cutters/repository";
+import { listCutters } from "@/server/rooms/cutters/repository";
 import { listPlans } from "@/server/rooms/plans/repository";
 import { PlanList } from "@/ui/rooms/plans/PlanList";
 
@@ -12,6 +12,13 @@ export default async function PlansPage() {
   const db = await database();
   const { plans, unreadable } = await listPlans(db, { limit: MOST_SHOWN });
   const { plans: deleted } = await listPlans(db, { deleted: true, limit: 50 });
-  const [cutter] = await listNames(db);
-  return <PlanList plans={plans} deleted={deleted} unreadable={unreadable} cutter={cutter ?? null} />;
+  const [cutter] = (await listCutters(db, { limit: 1 })).cutters;
+  return (
+    <PlanList
+      plans={plans}
+      deleted={deleted}
+      unreadable={unreadable}
+      cutter={cutter?.design ? { id: cutter.id, name: cutter.design.name, job: cutter.design.job } : null}
+    />
+  );
 }

@@ -171,3 +171,6 @@ export function parseFoamId(text: string): FoamSpec {
   }
   return { family: family.id, density_kg_m3: density };
 }
+
+/** What a slab weighs, g: its sizes in mm, its foam's density in kg/m3. */
+export const slabGrams = (longMm: number, wideMm: number, thickMm: number, densityKgM3: number): number => (longMm * wideMm * thickMm * densityKgM3) / 1e6;

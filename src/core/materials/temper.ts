@@ -1,14 +1,20 @@
-import type { WireSpec } from "../physics/heat/wire";
 import { STRENGTHS } from "./strength";
+
+/** What a wire says of its temper. */
+interface TemperSaid {
+  alloy: string | { id: string };
+  temper?: "annealed" | "spring" | undefined;
+  breaking_N?: number | undefined;
+}
 
 /** How hard a wire is drawn: known, or not. A breaking load says it too. */
 export type TemperKnown = "annealed" | "spring" | "breaking-load" | "unknown";
 
 /** Alloys that are sold both annealed and hard-drawn: of the others only one temper is tabled. */
-export const hasTwoTempers = (alloy: WireSpec["alloy"]): boolean => STRENGTHS[typeof alloy === "string" ? alloy : alloy.id]?.spring !== undefined;
+export const hasTwoTempers = (alloy: TemperSaid["alloy"]): boolean => STRENGTHS[typeof alloy === "string" ? alloy : alloy.id]?.spring !== undefined;
 
 /** What is known of a wire's temper; null where its alloy has only one. An unknown temper counts as annealed. */
-export function temperOf({ alloy, temper, breaking_N }: Pick<WireSpec, "alloy" | "temper" | "breaking_N">): TemperKnown | null {
+export function temperOf({ alloy, temper, breaking_N }: TemperSaid): TemperKnown | null {
   if (!hasTwoTempers(alloy)) return null;
   return breaking_N !== undefined ? "breaking-load" : (temper ?? "unknown");
 }
@@ -21,7 +27,7 @@ const WORDS: Readonly<Record<TemperKnown, string>> = {
 };
 
 /** The temper in words, to go after alloy and size; empty where there is nothing to say. */
-export function temperWords(wire: Pick<WireSpec, "alloy" | "temper" | "breaking_N">): string {
+export function temperWords(wire: TemperSaid): string {
   const known = temperOf(wire);
   return known === null || known === "breaking-load" ? "" : WORDS[known];
 }

@@ -98,6 +98,16 @@ function endWords({ leftMm, waitS, runOutMm }: PaceEnd, { template, pace }: Plan
   ];
 }
 
+/** What is set before a cut, and what a meter then reads at the wire. */
+export function heatToSet({ design, heatWPerM }: NonNullable<PlanAnswer["cutter"]>, units: UnitSystem): [what: string, value: string][] {
+  const { circuit } = evaluateDesign(design);
+  const knob = knobOf(design);
+  return [
+    ["knob", knob ? knobWords(knob.kind, knob.value, units) : "none: as it is wired"],
+    ["at the wire", `${circuit.wireVoltageV.toFixed(1)} V, ${circuit.currentA.toFixed(2)} A, ${formatQuantity("power", heatWPerM, units)}`],
+  ];
+}
+
 /**
  * @param answer of the panel that is cut
  * @param warmUpS until the wire is within a twentieth of its heat, where that can be told
@@ -115,13 +125,10 @@ export function cutSheet(
   const setUp: CutSheet["setUp"] = [];
   if (cutter) {
     const { design } = cutter;
-    const solved = evaluateDesign(design);
-    const knob = knobOf(design);
     setUp.push(
       ["cutter", cutter.name],
       ["wire", `${show("diameter", cutter.wireMm)}, ${show("length", liveMm(design))} live`],
-      ["knob", knob ? knobWords(knob.kind, knob.value, units) : "none: as it is wired"],
-      ["at the wire", `${solved.circuit.wireVoltageV.toFixed(1)} V, ${solved.circuit.currentA.toFixed(2)} A, ${show("power", cutter.heatWPerM)}`],
+      ...heatToSet(cutter, units),
       ["tension", `${show("force", design.tension.hot_N)} hot`],
       ["warm-up", warmUpS === null ? "until it smokes no more on a scrap" : `wait ${Math.max(1, Math.ceil(warmUpS))} s, then try it on a scrap`],
     );

@@ -306,9 +306,25 @@ describe("panels", () => {
     expect(panelPlan(joint, 1).cut.tipKerf_mm).toBe(2);
   });
   it("one more begins at the last tip and is a good plan; another format's reader keeps it", () => {
-    const more = withOneMore(firstPlan());
+    const more = withOneMore({ ...firstPlan(), tip: box });
     expect(planSchema.parse(JSON.parse(JSON.stringify(more)))).toEqual(more);
     expect(panelPlan(more, 1).root).toEqual(more.tip);
+  });
+});
+
+describe("a plan as it is begun", () => {
+  it("is one section all along until a second end is chosen, as long as the cutter's block is wide and within its height", () => {
+    expect(firstPlan().tip).toBeNull();
+    for (const job of [
+      { width_mm: 300, thickness_mm: 100 },
+      { width_mm: 12_000, thickness_mm: 20 },
+      { width_mm: 5, thickness_mm: 0.1 },
+    ]) {
+      const plan = planSchema.parse(firstPlan("New plan", null, job));
+      expect(plan.part.span_mm).toBe(Math.min(10_000, job.width_mm));
+      if (job.thickness_mm > 1) expect(evaluatePlan(plan, null).block.boardMm).toBeLessThanOrEqual(job.thickness_mm + 0.5);
+    }
+    expect(evaluatePlan(firstPlan("New plan", null, bow.job), bow).misfits).toEqual([]);
   });
 });
 

@@ -286,14 +286,18 @@ export function newPlan(
   });
 }
 
-/** The plan a person begins with: a plain tapered part. */
-export const firstPlan = (name = "New plan", cutter: Plan["cutter"] = null): Plan =>
-  newPlan(
-    name,
-    {
-      root: { shape: { kind: "naca4", code: "2412" }, chord_mm: 200 },
-      tip: { shape: { kind: "naca4", code: "0012" }, chord_mm: 140 },
-      part: { span_mm: 600 },
-    },
-    cutter,
-  );
+/** Section, chord and span of a plan that nobody has given a size yet. */
+const FIRST = { code: "2412", thick: 0.12, chordMm: 200, spanMm: 600 } as const;
+
+/**
+ * The plan a person begins with: one section all along until a second end is chosen.
+ * @param job the block of the cutter that it is meant for, mm: the part is as long as the block is wide, and no thicker than its margins leave room for
+ */
+export function firstPlan(name = "New plan", cutter: Plan["cutter"] = null, job?: { width_mm: number; thickness_mm: number }): Plan {
+  const shape = { kind: "naca4", code: FIRST.code } as const;
+  const plan = newPlan(name, { root: { shape, chord_mm: FIRST.chordMm }, part: { span_mm: Math.min(10_000, job?.width_mm ?? FIRST.spanMm) } }, cutter);
+  if (!job) return plan;
+  const margin_mm = Math.min(plan.blank.top_mm, Math.floor(job.thickness_mm / 4));
+  const chord_mm = Math.min(FIRST.chordMm, Math.max(1, Math.floor((job.thickness_mm - 2 * margin_mm) / FIRST.thick)));
+  return { ...plan, root: { ...plan.root, chord_mm }, blank: { ...plan.blank, top_mm: margin_mm, bottom_mm: margin_mm } };
+}

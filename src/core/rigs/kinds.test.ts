@@ -17,19 +17,20 @@ import { bestOrder } from "./cutOrder";
 import type { FrameRig } from "./frame/fields";
 import { frameJob, frameProgram, heatWord, machineOf, straightest } from "./frame/path";
 import { faceOfPlan, fixedRun, haulRows, straightFace, sumsOf } from "./haul";
-import { rigRecord } from "./kinds";
+import { RIG_KINDS, rigRecord } from "./kinds";
 import { type AnchorRig, anchored, anchorRig } from "./kinds/anchor";
 import { balanced, bowRig } from "./kinds/bow";
 import { BEGINS_MM_S, dropped, dropRig, heatFor } from "./kinds/drop";
 import { frameRig, measuredFrame } from "./kinds/frame";
 import { bendHeat, looped, loopRig, loopWireMm } from "./kinds/loop";
-import { kerfOfStack, sheetRig, sliced } from "./kinds/sheet";
+import { kerfOfStack, type SheetRig, sheetRig, sliced } from "./kinds/sheet";
 import { sagMm, slabbed, slabRig } from "./kinds/slab";
 import { clampMove, roomOf, swingRig } from "./kinds/swing";
 import { coneOf, onTable, tableRig } from "./kinds/table";
 import { rigEntry, stackCut } from "./logged";
 import { packed } from "./panes";
 import type { Show } from "./record";
+import { newRig, rigDocumentSchema } from "./rig";
 import { drawnMm, radiusFor, swing } from "./swing";
 
 const show: Show = (quantity, value, decimals) => formatQuantity(quantity, value, "metric", decimals);
@@ -40,6 +41,21 @@ const alone = around(null, null);
 const gatepost = around(DEMO_CUTTERS.find(({ name }) => name === "Gatepost") as Design, null);
 
 const programOf = (rig: FrameRig, beside: ReturnType<typeof around>) => frameProgram(rig, frameJob(rig, beside));
+
+describe("a rig as it is begun on a cutter", () => {
+  it("opens with the sizes of its block, is sound, and a slicer says what a sheet weighs", () => {
+    const { job } = tom;
+    const slicer = newRig("sheet", undefined, null, null, job).rig as SheetRig;
+    expect(slicer).toMatchObject({ blockWide_mm: job.width_mm, block_mm: job.thickness_mm, panes_mm: [] });
+    const solved = sheetRig.solve({ ...slicer, sheet_mm: 2, blockLong_mm: 500 }, bow, show);
+    // 2 mm of half a metre by the block's width, of its foam.
+    const grams = (2 * 500 * job.width_mm * job.foam.density_kg_m3) / 1e6;
+    expect(solved.figures.find(({ id }) => id === "mass")).toMatchObject({ quantity: "mass", value: grams });
+    expect(newRig("drop", undefined, null, null, job).rig).toMatchObject({ width_mm: job.width_mm, height_mm: job.thickness_mm });
+    for (const kind of RIG_KINDS)
+      expect(rigDocumentSchema.safeParse(newRig(kind, undefined, null, null, { width_mm: 20_000, thickness_mm: 0.1 })).success).toBe(true);
+  });
+});
 
 describe("swing arm", () => {
   it("its radii and its worst mismatch agree with a solve by a fitting package from the registry, by the arm's own coordinates", () => {

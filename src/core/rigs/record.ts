@@ -34,6 +34,12 @@ export type RigField =
   | (FieldBase & { as: "word"; least: number; most: number })
   | (FieldBase & { as: "rows"; columns: readonly { label: string; min: number; max: number }[]; most: number });
 
+/** A block that a cutter is set for, mm: along the wire, and high. */
+export interface RigJob {
+  width_mm: number;
+  thickness_mm: number;
+}
+
 /** A thing in the drawing that a hand moves. */
 export interface RigHandle {
   id: string;
@@ -59,6 +65,8 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   fields: readonly RigField[];
   /** As it is first chosen. */
   start: R;
+  /** As it begins on a cutter that is set for a job: with the sizes of its block. */
+  sized?: (start: R, job: RigJob) => R;
   /** Takes a plan's guides, slopes or outline; the others stand by themselves. */
   takesPlan: boolean;
   laws: readonly Relation[];

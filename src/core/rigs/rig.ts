@@ -3,6 +3,7 @@ import type { DocumentKind } from "../kernel/document";
 import { mergerOf, type PartsOf } from "../kernel/merge";
 import { plainText } from "../kernel/parse";
 import { RIG_KINDS, type Rig, type RigKind, rigRecord, rigSchema } from "./kinds";
+import type { RigJob } from "./record";
 
 export const RIG_FORMAT = "upwind-rod/rig";
 export const RIG_VERSION = 1;
@@ -38,17 +39,22 @@ export const RIG_DOCUMENT: DocumentKind<RigDocument> = {
 const PARTS: PartsOf<RigDocument> = { format: null, version: null, name: "name", notes: "notes", cutter: "cutter", plan: "plan", rig: "the rig's figures" };
 export const rigMerger = mergerOf(PARTS);
 
-/** A rig of a kind as a person begins it. */
-export const newRig = (kind: RigKind, name = rigRecord(kind).title, cutter: RigDocument["cutter"] = null, plan: RigDocument["plan"] = null): RigDocument => ({
-  format: RIG_FORMAT,
-  version: RIG_VERSION,
-  name,
-  notes: "",
-  cutter,
-  plan,
+/**
+ * A rig of a kind as a person begins it.
+ * @param job the block of the cutter that hangs in it: the rig opens with its sizes
+ */
+export function newRig(
+  kind: RigKind,
+  name = rigRecord(kind).title,
+  cutter: RigDocument["cutter"] = null,
+  plan: RigDocument["plan"] = null,
+  job?: RigJob,
+): RigDocument {
+  const { start, sized } = rigRecord(kind);
+  const rig = job && sized ? (sized(start, job) as Rig) : start;
   // One that is begun for a plan takes what the plan says.
-  rig: plan && "fromPlan" in rigRecord(kind).start ? ({ ...rigRecord(kind).start, fromPlan: true } as Rig) : rigRecord(kind).start,
-});
+  return { format: RIG_FORMAT, version: RIG_VERSION, name, notes: "", cutter, plan, rig: plan && "fromPlan" in rig ? { ...rig, fromPlan: true } : rig };
+}
 
 /** The demo's rigs, one of each kind, and the names of the cutter and the plan each belongs to. Invented. */
 export const DEMO_RIGS: readonly { document: RigDocument; cutter: string | null; plan: string | null }[] = RIG_KINDS.map((kind) => {

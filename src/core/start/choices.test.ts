@@ -80,6 +80,7 @@ describe("from the job to a cutter", () => {
       pieces: fc.integer({ min: 1, max: 500 }),
       exact: fc.constantFrom(...EXACTNESS),
       drawer: fc.boolean(),
+      sheet: fc.record({ thick_mm: fc.double({ min: 0.5, max: 20, noNaN: true }), along_mm: fc.integer({ min: 50, max: 2000 }) }),
       things: fc.subarray(THINGS.map((thing) => thing.id)),
       mains: fc.boolean(),
       brisk: fc.boolean(),

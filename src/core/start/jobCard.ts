@@ -1,6 +1,6 @@
 import { resolveFoam } from "../materials/foams";
 import { formatQuantity, type UnitSystem } from "../units/units";
-import type { Answers } from "./answers";
+import { type Answers, sheetGrams } from "./answers";
 import { EXACT_WORDS, paceFor, WANTED_WORDS } from "./choices";
 import { THINGS } from "./things";
 
@@ -15,11 +15,15 @@ export type Step = (typeof STEPS)[number];
 export function jobCard(answers: Answers, units: UnitSystem, owns: boolean): Readonly<Record<Step, string>> {
   const { foam, width_mm, thickness_mm, wanted, pieces, exact, drawer, things, mains } = answers;
   const length = (mm: number) => formatQuantity("length", mm, units);
+  const what =
+    wanted === "sheets"
+      ? `${pieces} ${pieces === 1 ? "sheet" : "sheets"} of ${formatQuantity("kerf", answers.sheet.thick_mm, units)}, about ${formatQuantity("mass", sheetGrams(answers), units)} each`
+      : `${WANTED_WORDS[wanted]}, ${pieces} ${pieces === 1 ? "piece" : "pieces"}`;
   const known = THINGS.filter((thing) => things.includes(thing.id)).map((thing) => thing.name);
   const from = [...(drawer && owns ? ["what is in the drawer"] : []), ...known];
   return {
     foam: `Cut ${resolveFoam(foam).name}${foam.weighed ? ", weighed" : ""}${foam.recycled ? ", partly recycled" : ""}.`,
-    block: `${length(width_mm)} along the wire, ${length(thickness_mm)} thick, ${WANTED_WORDS[wanted]}, ${pieces} ${pieces === 1 ? "piece" : "pieces"}.`,
+    block: `${length(width_mm)} along the wire, ${length(thickness_mm)} thick, ${what}.`,
     bench: from.length > 0 ? `At hand: ${from.join(", ")}.` : "Nothing at hand: all of it may be bought.",
     care: `${EXACT_WORDS[exact].replace(/^./, (first) => first.toUpperCase())}, at ${formatQuantity("feed", paceFor(answers), units)}; ${mains ? "a transformer may be used" : "nothing on the mains side"}.`,
   };

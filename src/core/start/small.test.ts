@@ -4,7 +4,8 @@ import { unansweredSafety } from "../cutters/solve/safety";
 import type { Holdings } from "../drawer/holdings";
 import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../physics/power/supplies";
-import { FIRST_ANSWERS } from "./answers";
+import { FIRST_ANSWERS, sheetGrams } from "./answers";
+import { fromBlock, heldBlocks, isBlock } from "./blocks";
 import { atHand, chooseSetups, EXACT_WORDS, KERF_MM, kindFor, nameFor, paceFor, startJob, WANTED_WORDS } from "./choices";
 import { jobCard, STEPS } from "./jobCard";
 import { gramsALitre } from "./looks";
@@ -53,6 +54,42 @@ describe("the job behind the answers", () => {
     expect([both.wires.length, both.supplies.length]).toEqual([2, 2]);
     expect(both.controls).toEqual(["direct", "pwm", "buck"]);
     expect(atHand({ ...FIRST_ANSWERS, things: [] }, holds([], [], []))).toEqual({ wires: [], supplies: [], controls: ["direct"] });
+  });
+});
+
+describe("thin sheets from a block at hand", () => {
+  const rows = [
+    {
+      id: "a",
+      item: {
+        kind: "foam",
+        name: "beam end",
+        owned: true,
+        family: "eps",
+        density_kg_m3: 18,
+        block_length_mm: 120,
+        block_width_mm: 600,
+        block_thickness_mm: 180,
+      },
+    },
+    { id: "b", item: { kind: "foam", name: "no sizes", owned: true, family: "xps", density_kg_m3: 30 } },
+    {
+      id: "c",
+      item: { kind: "foam", name: "to buy", owned: false, family: "xps", density_kg_m3: 30, block_length_mm: 9, block_width_mm: 9, block_thickness_mm: 9 },
+    },
+  ] as never;
+  it("the block gives its foam and its sizes: the shortest side stands, the longest lies along the cut", () => {
+    const [block, ...others] = heldBlocks(rows);
+    expect(others).toEqual([]);
+    expect(block).toMatchObject({ name: "beam end", width_mm: 180, along_mm: 600, thickness_mm: 120 });
+    const answers = { ...FIRST_ANSWERS, ...(block && fromBlock(FIRST_ANSWERS, block)) };
+    expect(answers).toMatchObject({ foam: { family: "eps", density_kg_m3: 18 }, width_mm: 180, thickness_mm: 120, sheet: { thick_mm: 2, along_mm: 600 } });
+    expect([block && isBlock(answers, block), block && isBlock(FIRST_ANSWERS, block)]).toEqual([true, false]);
+  });
+  it("a sheet weighs its volume of foam: 2 mm of 1 m by 0.5 m at 20 kg/m3 is 20 g, and the card says so", () => {
+    const answers = { ...FIRST_ANSWERS, wanted: "sheets" as const, width_mm: 500, sheet: { thick_mm: 2, along_mm: 1000 }, pieces: 10 };
+    expect(sheetGrams(answers)).toBeCloseTo(20, 9);
+    expect(jobCard(answers, "metric", false).block).toMatch(/10 sheets of 2\.00 mm, about 20(\.0)? g each/);
   });
 });
 

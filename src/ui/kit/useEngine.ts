@@ -4,14 +4,24 @@ import { EngineClient } from "@/workers/clients";
 import { Superseded } from "@/workers/kit/client";
 import { WorkerFault } from "@/workers/kit/messages";
 
+/** Answers that are kept at most: the oldest goes first. */
+const MOST_KEPT = 8;
+
+function keep<T>(kept: Map<string, T> | undefined, question: string, result: T): void {
+  kept?.set(question, result);
+  for (const oldest of [...(kept?.keys() ?? [])].slice(0, -MOST_KEPT)) kept?.delete(oldest);
+}
+
 /**
  * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.
  * @param job the question; null asks nothing
+ * @param kept answers found before, by their question: what is there is not asked again
  * @returns `far` is how far the work has come, where the task says so; `current` is whether `result` answers the present question and not an older one
  */
 export function useEngine<K extends TaskName>(
   task: K,
   job: Tasks[K]["job"] | null,
+  kept?: Map<string, Tasks[K]["result"]>,
 ): {
   result: Tasks[K]["result"] | null;
   current: boolean;
@@ -31,8 +41,9 @@ export function useEngine<K extends TaskName>(
     return () => mine.close();
   }, [task]);
   const question = job === null ? null : JSON.stringify(job);
+  const known = question === null ? undefined : kept?.get(question);
   useEffect(() => {
-    if (question === null) return;
+    if (question === null || kept?.has(question)) return;
     const started = performance.now();
     client.current
       ?.ask(JSON.parse(question) as Tasks[K]["job"], { onProgress: (share, doing) => setFar({ share, doing }) })
@@ -40,6 +51,7 @@ export function useEngine<K extends TaskName>(
         setFar(null);
         performance.measure(`engine-${task}`, { start: started });
         setFault(null);
+        keep(kept, question, result);
         setAnswer({ result, question });
       })
       .catch((error: Error) => {
@@ -47,6 +59,7 @@ export function useEngine<K extends TaskName>(
         setFault(error.message);
         setPlaces(error instanceof WorkerFault ? (error.places ?? []) : []);
       });
-  }, [task, question]);
+  }, [task, question, kept]);
+  if (known !== undefined) return { result: known, current: true, fault: null, places: [], far: null };
   return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault, places, far };
 }

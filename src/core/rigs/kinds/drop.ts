@@ -142,6 +142,7 @@ export const dropRig: RigRecord<DropRig> = {
   purpose: "The bow sinks through the block by its own weight between two upright guides: straight, square cuts without a hand on it.",
   fields,
   start,
+  sized: (begun, { width_mm, thickness_mm }) => ({ ...begun, width_mm, height_mm: Math.max(1, thickness_mm) }),
   takesPlan: false,
   onWire: (rig) => ({ mm: rig.width_mm, field: "width_mm" }),
   laws: [DROP],

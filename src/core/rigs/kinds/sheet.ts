@@ -1,5 +1,6 @@
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
+import { slabGrams } from "../../materials/foams";
 import type { Around } from "../around";
 import { packed } from "../panes";
 import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, type RigTable, toggle, told } from "../record";
@@ -158,6 +159,15 @@ export const sheetRig: RigRecord<SheetRig> = {
   purpose: "A wire held over a flat board by spacers or screws takes thin even sheets off a block.",
   fields,
   start,
+  // What a pane measures depends on the sheet: none is laid out until somebody asks for one.
+  sized: (begun, { width_mm, thickness_mm }) => ({
+    ...begun,
+    blockWide_mm: Math.min(5000, width_mm),
+    block_mm: thickness_mm,
+    first_mm: Math.min(begun.first_mm, thickness_mm / 4),
+    sheet_mm: Math.max(0.1, Math.min(begun.sheet_mm, thickness_mm / 2)),
+    panes_mm: [],
+  }),
   takesPlan: false,
   onWire: (rig) => ({ mm: rig.blockWide_mm, field: "blockWide_mm" }),
   laws: [SHEET, FOIL_SHUNT],
@@ -260,6 +270,13 @@ export const sheetRig: RigRecord<SheetRig> = {
         told("first", "First slice off", "length", found.firstMm, { decimals: 1 }),
         told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
         told("push", "Push, by hand or a weight", "force", push, { decimals: 2 }),
+        ...(cutter
+          ? [
+              told("mass", "A sheet weighs", "mass", slabGrams(rig.blockLong_mm, rig.blockWide_mm, rig.sheet_mm, cutter.design.job.foam.density_kg_m3), {
+                decimals: 1,
+              }),
+            ]
+          : []),
         { id: "time", label: "A sheet takes", value: `${(rig.blockLong_mm / cut.feedMmS).toFixed(0)} s` },
         { id: "pane-sheets", label: "Sheets that the panes take", value: String(panes.sheets.length) },
         ...(rig.price !== null && found.sheets > 0 ? [{ id: "price", label: "A sheet costs", value: (rig.price / found.sheets).toFixed(2) }] : []),

@@ -110,10 +110,10 @@ function DeskRail({
   const planForThis = async () => {
     await store.flush();
     try {
-      const { name } = store.getState().document;
+      const { name, job } = store.getState().document;
       // Shapes and what draws them come only with a plan.
       const { firstPlan } = await import("@/core/plans/plan");
-      const made = await api.plans.create(firstPlan("New plan", { id: id as string, name }));
+      const made = await api.plans.create(firstPlan("New plan", { id: id as string, name }, job));
       router.push(`/plans/${made.id}`);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;

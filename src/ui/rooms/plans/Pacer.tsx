@@ -1,6 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useCallback, useMemo, useRef, useState } from "react";
+import { heatToSet } from "@/core/pace/cutSheet";
 import { LONGEST_STOP_S, realTimes, scheduleOf } from "@/core/pace/pacer";
 import type { PaceJob, PaceRow } from "@/core/pace/planPace";
 import { endTimes, type ScreenEnd } from "@/core/pace/twoEnds";
@@ -83,7 +84,8 @@ export function Pacer({
   onClose: () => void;
   onDone: (run: DoneRun) => Promise<void>;
 }) {
-  const { show } = useUnits();
+  const { show, system } = useUnits();
+  const heat = useMemo(() => (answer.cutter ? heatToSet(answer.cutter, system) : []), [answer.cutter, system]);
   const schedule = useMemo(() => scheduleOf(rows, plan.stations.parts), [rows, plan.stations.parts]);
   const [asked, setEnd] = useQuestion("view");
   const end: ScreenEnd = asked === "tip" ? "tip" : "root";
@@ -162,6 +164,11 @@ export function Pacer({
       back={onClose}
       marks={together}
       onTick={onTick}
+      body={() => (
+        <p className="pacer-heat" data-testid="pacer-heat">
+          {heat.map(([what, value]) => `${what}: ${value}`).join("; ")}
+        </p>
+      )}
       head={
         <SecondKey
           about={() => aboutOf(plan, face, rows, job)}

@@ -60,6 +60,9 @@ const SHORTCUTS = [
   { keys: "U", does: "millimetres or inches" },
 ];
 
+/** Notes on how the two ends' templates lie to each other. */
+const OF_TEMPLATES: ReadonlySet<string> = new Set(["base-lines", "twist"]);
+
 /** What an end said of its numbers, s. */
 const said = (times: readonly (number | null)[]) => (times.length === 0 ? "nothing" : times.map((s) => (s === null ? "–" : s.toFixed(1))).join(" "));
 
@@ -226,6 +229,9 @@ export function PlanDesk({
       });
     }
   };
+  const motors = frames[0]?.name ?? null;
+  // Motors follow the lines themselves: how templates lie to one another is no matter there.
+  const notes = answer?.notes.filter(({ code }) => motors === null || !OF_TEMPLATES.has(code)) ?? [];
   const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
 
   return (
@@ -284,7 +290,7 @@ export function PlanDesk({
             </Alert>
           )}
           <div ref={sentence}>
-            <PlanSentence plan={shown} cutterFeed={live.design?.job.feed_mm_s ?? null} onPick={pick} />
+            <PlanSentence plan={shown} cutterFeed={live.design?.job.feed_mm_s ?? null} motors={motors} onPick={pick} />
           </div>
           <PanelRow
             count={panels}
@@ -310,7 +316,7 @@ export function PlanDesk({
             />
           )}
           {answer && <PlanFigures plan={shown} answer={answer} />}
-          {answer?.notes.map((note) => (
+          {notes.map((note) => (
             <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
               <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
               {note.words} <span className="plan-standing">({note.standing})</span>
@@ -343,6 +349,11 @@ export function PlanDesk({
             </>
           )}
           {answer && step === "ends" && <EndsView plan={shown} answer={answer} onChange={change} />}
+          {motors !== null && (step === "templates" || step === "out") && (
+            <Alert severity="info" sx={{ mb: 1 }}>
+              The motors of {motors} cut this plan: templates are only for cutting it by hand.
+            </Alert>
+          )}
           {answer && step === "templates" && <FlatTemplates plan={shown} answer={answer} />}
           {answer && step === "pace" && (
             <PaceView

@@ -13,6 +13,7 @@ import { firstPlan, MAX_PLAN_CHARACTERS, type Plan } from "@/core/plans/plan";
 import { drawShape, shapeRecord } from "@/core/plans/shapes";
 import { trim } from "@/core/units/trim";
 import { ApiError, api, type PlanRow, type UnreadableRow } from "../../kit/api";
+import type { CutterAtHand } from "../../kit/CutterAtHand";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -72,14 +73,15 @@ export function PlanList({
   plans: PlanRow[];
   deleted: PlanRow[];
   unreadable: UnreadableRow[] /** what a new plan is meant for */;
-  cutter: Plan["cutter"];
+  cutter: CutterAtHand | null;
 }) {
   const { show } = useUnits();
   const [shortcuts, setShortcuts] = useState(false);
   const router = useRouter();
   useChanges(["plans"], () => router.refresh());
   const { act, fault, forget } = useActs();
-  const make = () => act(async () => router.push(`/plans/${(await api.plans.create(firstPlan("New plan", cutter))).id}`));
+  const make = () =>
+    act(async () => router.push(`/plans/${(await api.plans.create(firstPlan("New plan", cutter && { id: cutter.id, name: cutter.name }, cutter?.job))).id}`));
   const open = (chosen: File) =>
     act(async () => {
       if (chosen.size > 4 * MAX_PLAN_CHARACTERS) throw new ApiError("too-large", `${chosen.name} is too large for a plan`, 0);

@@ -16,10 +16,13 @@ const plain = (value: number) => String(Number(value.toFixed(2)));
 export const PlanSentence = memo(function PlanSentence({
   plan,
   cutterFeed,
+  motors = null,
   onPick,
 }: {
   plan: Plan /** the cutter's own, mm/s */;
   cutterFeed: number | null;
+  /** the motorised frame that cuts it: no template then */
+  motors?: string | null;
   onPick: (part: PlanPart) => void;
 }) {
   const { show } = useUnits();
@@ -31,6 +34,7 @@ export const PlanSentence = memo(function PlanSentence({
   const end = ({ shape, chord_mm, thickness }: PlanEnd) =>
     `${shapeRecord(shape.kind).words(shape)}${chord_mm === undefined ? "" : `, ${trim(show("length", chord_mm))}`}${thickness === 1 ? "" : `, ${plain(thickness)} times as thick`}`;
   const { part, cut, template } = plan;
+  const measured = cut.rootKerf_mm !== undefined || cut.tipKerf_mm !== undefined ? ", kerf as measured" : "";
   const lie = [
     ...(part.sweep_mm === 0 ? [] : [`swept ${trim(show("length", part.sweep_mm))}`]),
     ...(part.offset_mm === 0 ? [] : [`raised ${trim(show("length", part.offset_mm))}`]),
@@ -44,14 +48,16 @@ export const PlanSentence = memo(function PlanSentence({
       ; cut with {open("cutter", plan.cutter?.name ?? "no cutter yet")} at{" "}
       {open("feed", cut.feed_mm_s === null ? `its own ${cutterFeed === null ? "feed" : trim(show("feed", cutterFeed))}` : trim(show("feed", cut.feed_mm_s)))} at
       the root, led by{" "}
-      {open(
-        "kerf",
-        `the ${cut.guidance === "edge" ? "edge of a template" : "wire's centre"}${cut.rootKerf_mm !== undefined || cut.tipKerf_mm !== undefined ? ", kerf as measured" : ""}`,
-      )}
-      , with{" "}
-      {open(
-        "template",
-        `${template.faces === "pair" ? "an upper and a lower" : template.faces === "single" ? "one all round" : "one to be flipped"} of ${template.material}`,
+      {motors !== null ? (
+        open("kerf", `the motors of ${motors}${measured}`)
+      ) : (
+        <>
+          {open("kerf", `the ${cut.guidance === "edge" ? "edge of a template" : "wire's centre"}${measured}`)}, with{" "}
+          {open(
+            "template",
+            `${template.faces === "pair" ? "an upper and a lower" : template.faces === "single" ? "one all round" : "one to be flipped"} of ${template.material}`,
+          )}
+        </>
       )}
       , from {open("blank", "a blank with its margins")}.
     </p>

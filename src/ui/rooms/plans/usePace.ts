@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
-import { facesOf, type PaceJob, paceJob } from "@/core/pace/planPace";
+import { facesOf, type PaceJob, type PlanPaceAnswer, paceJob } from "@/core/pace/planPace";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
@@ -17,6 +17,9 @@ export function useFace(plan: Plan): [Face, (face: Face) => void, Face[]] {
   return [face, (next) => ask(next === faces[0] ? "" : next), faces];
 }
 
+/** Paces found on this page: to call one out does not look for it again. */
+const FOUND = new Map<string, PlanPaceAnswer>();
+
 /** One face's pace, found beside the page when the hand rests. */
 export function usePace(plan: Plan, answer: PlanAnswer, face: Face, wanted = true) {
   const asked = useMemo((): { job: PaceJob | null; fault: string | null } => {
@@ -31,7 +34,7 @@ export function usePace(plan: Plan, answer: PlanAnswer, face: Face, wanted = tru
   const design: Design | null = answer.cutter?.design ?? null;
   const question = useMemo(() => (asked.job && design ? { job: asked.job, design } : null), [asked, design]);
   const calm = useCalm(question);
-  const engine = useEngine("pace", calm);
+  const engine = useEngine("pace", calm, FOUND);
   return {
     job: asked.job,
     fault: asked.fault ?? (calm ? engine.fault : null),

@@ -15,6 +15,7 @@ import { RIG_KINDS, type Rig, type RigKind, rigRecord } from "@/core/rigs/kinds"
 import { MAX_RIG_CHARACTERS, newRig, type RigDocument } from "@/core/rigs/rig";
 import type { RigLayer } from "@/core/rigs/sketch";
 import { ApiError, api, type RigRow, type UnreadableRow } from "../../kit/api";
+import type { CutterAtHand } from "../../kit/CutterAtHand";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -66,7 +67,7 @@ export function RigList({
   rigs: RigRow[];
   deleted: RigRow[];
   unreadable: UnreadableRow[];
-  cutter: RigDocument["cutter"];
+  cutter: CutterAtHand | null;
   /** what a new rig is meant for, and whose rigs are shown */
   plan: RigDocument["plan"];
 }) {
@@ -78,7 +79,7 @@ export function RigList({
   const make = (kind: RigKind) =>
     act(async () =>
       router.push(
-        `/rigs/${(await api.rigs.create(newRig(kind, plan ? `${rigRecord(kind).title} for ${plan.name}`.slice(0, 80) : undefined, cutter, plan))).id}`,
+        `/rigs/${(await api.rigs.create(newRig(kind, plan ? `${rigRecord(kind).title} for ${plan.name}`.slice(0, 80) : undefined, cutter && { id: cutter.id, name: cutter.name }, plan, cutter?.job))).id}`,
       ),
     );
   const open = (chosen: File) =>

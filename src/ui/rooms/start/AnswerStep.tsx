@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
+import type { Design } from "@/core/cutters/design/schema";
 import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
@@ -64,6 +65,7 @@ export function AnswerStep({ answers, held, forget }: { answers: Answers; held: 
             place={i}
             mostBowMm={Math.max(...choices.map(({ bowMm }) => bowMm))}
             bold={choice === first ? parts : new Set(choice.differs ? [choice.differs] : [])}
+            answers={answers}
             onMade={forget}
           />
         ))}
@@ -97,17 +99,28 @@ function shoppingWords({ design, buy }: Choice, show: ReturnType<typeof useUnits
   });
 }
 
+/** A sheet slicer on a new cutter, with the sizes that were asked for. @returns its id */
+async function slicerOn(id: string, design: Design, { sheet }: Answers): Promise<string> {
+  // Rigs and what draws them come only with one.
+  const { newRig } = await import("@/core/rigs/rig");
+  const slicer = newRig("sheet", `Slicer for ${design.name}`.slice(0, 80), { id, name: design.name }, null, design.job);
+  const rig = { ...slicer.rig, sheet_mm: sheet.thick_mm, blockLong_mm: sheet.along_mm };
+  return (await api.rigs.create({ ...slicer, rig })).id;
+}
+
 function ChoiceColumn({
   choice,
   place,
   bold,
   mostBowMm,
+  answers,
   onMade,
 }: {
   choice: Choice;
   place: number;
   bold: ReadonlySet<Part>;
   mostBowMm: number;
+  answers: Answers;
   onMade: () => void;
 }) {
   const { show, system } = useUnits();
@@ -125,8 +138,9 @@ function ChoiceColumn({
     setRefusal(null);
     try {
       const made = await api.create(design);
+      const next = answers.wanted === "sheets" ? `/rigs/${await slicerOn(made.id, design, answers)}` : `/cutters/${made.id}`;
       onMade();
-      router.push(`/cutters/${made.id}`);
+      router.push(next);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       setRefusal(error.message);
@@ -168,7 +182,7 @@ function ChoiceColumn({
           onClick={() => void make()}
           aria-label={`Make this cutter: the ${PLACES[place]?.toLowerCase()}`}
         >
-          Make this cutter
+          {answers.wanted === "sheets" ? "Make this cutter and its slicer" : "Make this cutter"}
         </Button>
       </div>
       <dl>

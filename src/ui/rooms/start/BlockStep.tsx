@@ -1,11 +1,12 @@
 "use client";
 import TextField from "@mui/material/TextField";
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
-import { type Answers, WANTED, type Wanted } from "@/core/start/answers";
+import { type Answers, SHEET_LIMITS, sheetGrams, WANTED, type Wanted } from "@/core/start/answers";
+import { fromBlock, type HeldBlock, isBlock } from "@/core/start/blocks";
 import { LIMITS } from "@/core/units/limits";
 import { FoamPattern } from "../../cutter/FoamPattern";
 import { QuantityField } from "../../kit/QuantityField";
-import { Tile } from "../../kit/Tile";
+import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 
 /** Scene: drawing units wide and high, floor line, and the block's left edge. */
@@ -58,7 +59,7 @@ function PiecesField({ value, onChange }: { value: number; onChange: (pieces: nu
 type Side = "width" | "thickness";
 
 /** How big is the block, and what is to come out of it? */
-export function BlockStep({ answers, change }: { answers: Answers; change: (part: Partial<Answers>) => void }) {
+export function BlockStep({ answers, change, blocks }: { answers: Answers; change: (part: Partial<Answers>) => void; blocks: readonly HeldBlock[] }) {
   const { show } = useUnits();
   const { width_mm, thickness_mm, wanted, pieces, foam } = answers;
   const [frozen, setFrozen] = useState<number | null>(null);
@@ -169,6 +170,21 @@ export function BlockStep({ answers, change }: { answers: Answers; change: (part
         />
         <PiecesField value={pieces} onChange={(value) => change({ pieces: value })} />
       </div>
+      {blocks.length > 0 && (
+        <>
+          <h2>A block from the drawer?</h2>
+          <TileRow>
+            {blocks.map((block) => (
+              <Tile key={block.id} chosen={isBlock(answers, block)} onClick={() => change(fromBlock(answers, block))}>
+                {block.name}
+                <span className="tile-more">
+                  {show("length", block.along_mm)} × {show("length", block.width_mm)} × {show("length", block.thickness_mm)}
+                </span>
+              </Tile>
+            ))}
+          </TileRow>
+        </>
+      )}
       <h2>What comes out of it?</h2>
       <div className="wanted-tiles">
         {WANTED.map((id) => {
@@ -184,6 +200,27 @@ export function BlockStep({ answers, change }: { answers: Answers; change: (part
           );
         })}
       </div>
+      {wanted === "sheets" && (
+        <div className="weigh-row">
+          <QuantityField
+            quantity="kerf"
+            label="Thickness of a sheet"
+            value={answers.sheet.thick_mm}
+            range={SHEET_LIMITS.thick}
+            onChange={(thick_mm) => change({ sheet: { ...answers.sheet, thick_mm } })}
+          />
+          <QuantityField
+            quantity="length"
+            label="Length, along the cut"
+            value={answers.sheet.along_mm}
+            range={SHEET_LIMITS.along}
+            onChange={(along_mm) => change({ sheet: { ...answers.sheet, along_mm } })}
+          />
+          <p data-testid="sheet-mass">
+            A sheet weighs about <span className="num">{show("mass", sheetGrams(answers))}</span>.
+          </p>
+        </div>
+      )}
     </>
   );
 }

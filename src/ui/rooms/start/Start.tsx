@@ -7,6 +7,7 @@ import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { holdingsOf } from "@/core/drawer/holdings";
+import { heldBlocks } from "@/core/start/blocks";
 import { jobCard, STEPS, type Step } from "@/core/start/jobCard";
 import type { DrawerRow } from "../../kit/api";
 import { HOTKEYS } from "../../kit/hotkeys";
@@ -42,6 +43,7 @@ export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerR
   const [shortcuts, setShortcuts] = useState(false);
   const [refused, refuse] = useState<string | null>(null);
   const held = useMemo(() => holdingsOf(drawer), [drawer]);
+  const blocks = useMemo(() => heldBlocks(drawer), [drawer]);
   const at = step === "answer" ? STEPS.length : STEPS.indexOf(step);
   const back = at > 0 ? `/start/${STEPS[at - 1]}` : "/cutters";
   const next = step === "answer" ? null : `/start/${STEPS[at + 1] ?? "answer"}`;
@@ -67,7 +69,7 @@ export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerR
           <Link href="/cutters">I know what I want: skip this</Link>
         </header>
         {step === "foam" && <FoamStep answers={answers} change={change} refused={refused} refuse={refuse} />}
-        {step === "block" && <BlockStep answers={answers} change={change} />}
+        {step === "block" && <BlockStep answers={answers} change={change} blocks={blocks} />}
         {step === "bench" && (
           <BenchStep
             answers={answers}
