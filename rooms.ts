@@ -22,7 +22,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/calibration": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log"],
   "core/diagnosis": ["core/kernel", "core/units", "core/physics/", "core/cutters/", "core/sheets", "core/log", "core/calibration"],
   "core/geometry": ["core/kernel"],
-  "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
+  "core/plans": ["core/kernel", "core/geometry", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer", "core/log"],
   /** Ways of moving wire against foam that people build for themselves. */
   "core/rigs": [
     "core/kernel",

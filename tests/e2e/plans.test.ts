@@ -16,7 +16,7 @@ const files = mkdtempSync(path.join(tmpdir(), "plan-files-"));
 afterAll(() => rmSync(files, { recursive: true, force: true }));
 
 /** The steps of a plan in its own order; calling out and practising come after. */
-const SHOWN = PLAN_STEPS.filter((step) => step !== "cut" && step !== "practice");
+const SHOWN = PLAN_STEPS.filter((step) => step !== "cut" && step !== "finish" && step !== "practice");
 const at = (page: Page) => page.url().replace(server.url, "");
 const figure = (page: Page, row: string, end: "root" | "tip") => page.locator(`[data-figure="${row}"] td[data-end="${end}"]`).innerText();
 
@@ -38,7 +38,7 @@ describe("a plan", () => {
     await page.keyboard.press("r");
     await page.getByRole("dialog", { name: "What at the root?" }).waitFor();
     await page.getByLabel("Drawing file").setInputFiles(dxf);
-    await page.getByText("1 piece.", { exact: true }).waitFor();
+    await page.getByText(/: 1 piece\./).waitFor();
     await page.getByRole("button", { name: /320 mm × 48 mm/ }).click();
     await page.keyboard.press("Escape");
     await until(
@@ -84,6 +84,14 @@ describe("a plan", () => {
       await views[step].waitFor();
       expect(at(page)).toBe(`${home}/${step}`);
     }
+    // What is done with the part afterwards goes into its cutter's log.
+    await page.keyboard.press("8");
+    await page.locator('[data-finish="hairs"] input').check();
+    await page.locator('[data-finish="check"] input').check();
+    await page.getByRole("button", { name: "Keep what is ticked in the log" }).click();
+    await page.getByRole("button", { name: "Kept in the log" }).waitFor();
+    expect(at(page)).toBe(`${home}/finish`);
+    await page.goBack();
     await page.goBack();
     await page.getByTestId("blank").waitFor();
     await page.reload();

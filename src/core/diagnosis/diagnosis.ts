@@ -116,6 +116,7 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
   const drafts = ((): Draft[] => {
     switch (cut.face) {
       case "matt":
+      case "hairs":
         return [];
       case "glossy": {
         const hot = heatNow > heats.to;

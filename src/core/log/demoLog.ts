@@ -89,6 +89,7 @@ export function demoLog(): LogEntry[] {
       ],
       note: "held back over the tail",
     },
+    { kind: "finish", at: "2026-10-24T18:00:00Z", part: "Carp's tail fin", pieces: 1, done: ["cool", "hairs", "check"], note: "150 grit, along the span" },
     { kind: "run", at: "2026-10-25T09:00:00Z", foam, width_mm: 1100, setting: "15.0 V", feed_mm_s: 6, pieces: 6, cut_m: 7.4, hot_min: 55, note: "" },
   ];
   return [...cuts, ...others].map((entry) => entrySchema.parse(entry));

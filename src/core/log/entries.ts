@@ -26,7 +26,7 @@ const tensionCheck = z.strictObject({
   note: plainText(300, "must be at most 300 characters").default(""),
 });
 
-export const FACES = ["matt", "glossy", "ridged", "grooved", "hooked", "burnt-end", "tapered", "thin-middle", "twisted"] as const;
+export const FACES = ["matt", "hairs", "glossy", "ridged", "grooved", "hooked", "burnt-end", "tapered", "thin-middle", "twisted"] as const;
 export type Face = (typeof FACES)[number];
 
 const at = datedSchema;
@@ -141,13 +141,40 @@ const rigCut = z.strictObject({
   note,
 });
 
+/** What may be done with a part after it is cut, in its order. */
+export const FINISHING = ["stress", "cool", "hairs", "lines", "tail", "nose", "check", "glue", "skin", "rest"] as const;
+export type Finishing = (typeof FINISHING)[number];
+
+/** A cut part finished: what was done with it. */
+const finish = z.strictObject({
+  kind: z.literal("finish"),
+  at,
+  /** the part's name, and how many of it */
+  part: plainText(80, "must be at most 80 characters").min(1, { error: "must be 1 to 80 characters" }),
+  pieces: figure("pieces").int({ error: "must be a whole number" }).default(1),
+  done: z
+    .array(z.enum(FINISHING, { error: `must be one of ${FINISHING.join(", ")}` }))
+    .min(1, { error: "must name at least one step" })
+    .max(FINISHING.length, { error: `has room for ${FINISHING.length} steps` }),
+  note,
+});
+
 /** One dated entry of a cutter's log. */
-export const entrySchema = z.discriminatedUnion("kind", [tensionCheck, testCut, wireChange, run, settingUsed, diagnosis, rigCut], {
-  error: "kind must be one of tension-check, test-cut, wire-change, run, setting, diagnosis, rig-cut",
+export const entrySchema = z.discriminatedUnion("kind", [tensionCheck, testCut, wireChange, run, settingUsed, diagnosis, rigCut, finish], {
+  error: "kind must be one of tension-check, test-cut, wire-change, run, setting, diagnosis, rig-cut, finish",
 });
 export type LogEntry = z.output<typeof entrySchema>;
 export type EntryKind = LogEntry["kind"];
-export const ENTRY_KINDS = ["test-cut", "setting", "run", "wire-change", "tension-check", "diagnosis", "rig-cut"] as const satisfies readonly EntryKind[];
+export const ENTRY_KINDS = [
+  "test-cut",
+  "setting",
+  "run",
+  "wire-change",
+  "tension-check",
+  "diagnosis",
+  "rig-cut",
+  "finish",
+] as const satisfies readonly EntryKind[];
 export type TensionCheck = Extract<LogEntry, { kind: "tension-check" }>;
 export type TestCut = Extract<LogEntry, { kind: "test-cut" }>;
 export type WireChange = Extract<LogEntry, { kind: "wire-change" }>;

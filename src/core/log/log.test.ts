@@ -227,6 +227,7 @@ describe("diagnosis", () => {
   it("every face of the trade's table has its cause, and a right one has none", () => {
     const expected: Record<Face, string[]> = {
       matt: [],
+      hairs: [],
       glossy: ["too hot", "too slow"],
       ridged: ["too fast", "too cold"],
       grooved: ["paused", "too hot"],

@@ -160,6 +160,21 @@ export const planSchema = z.strictObject({
       share: z.boolean({ error: "must be true or false" }).default(false),
     })
     .default({ tolerance_mm: 0.3, hold: "line", corner: "best", order: "lower first", share: false }),
+  /** What is done with the part after the cut. */
+  finish: z
+    .strictObject({
+      grit: wholeNumber(40, 2000).default(150),
+      glue: plainText(60, "must be at most 60 characters").default(""),
+      skin: plainText(60, "must be at most 60 characters").default(""),
+      /** Hours before it is measured again; null: as its foam wants. */
+      rest_h: z
+        .number({ error: "must be a number from 0 to 1000 h" })
+        .min(0, { error: "must be a number from 0 to 1000 h" })
+        .max(1000, { error: "must be a number from 0 to 1000 h" })
+        .nullable()
+        .default(null),
+    })
+    .default({ grit: 150, glue: "", skin: "", rest_h: null }),
   /** Cuts that were made by it, newest first: what each station should have taken and took. */
   runs: z
     .array(
@@ -249,6 +264,7 @@ const PARTS: PartsOf<Plan> = {
   },
   stations: { each: { count: "number of stations", seconds: "seconds a station", parts: "parts of a station", pairs: "paired corners" } },
   pace: { each: { tolerance_mm: "tolerance", hold: "what is held", corner: "corners", order: "order of faces", share: "shared error" } },
+  finish: { each: { grit: "grit", glue: "glue", skin: "skin of", rest_h: "rest" } },
   runs: "runs",
   made: "what the templates were made from",
 };

@@ -1,22 +1,12 @@
 import type { Face } from "@/core/log/entries";
-
-export const FACE_WORDS: Readonly<Record<Face, { name: string; means: string }>> = {
-  matt: { name: "even, matt", means: "right" },
-  glossy: { name: "glossy, sunken", means: "too hot or too slow" },
-  ridged: { name: "torn, ridged", means: "too cold or too fast" },
-  grooved: { name: "line across", means: "paused" },
-  hooked: { name: "hook at a corner", means: "no wait there" },
-  "burnt-end": { name: "burn at the end", means: "stopped there" },
-  tapered: { name: "taper wrong", means: "ends out of step" },
-  "thin-middle": { name: "thin at the middle", means: "the wire trailed" },
-  twisted: { name: "twisted", means: "chord lines not parallel" },
-};
+import { FACE_WORDS } from "@/core/log/faces";
 
 /** The cut face each trouble leaves, as drawn examples. 72 x 40 CSS pixels. */
 export function FaceDrawing({ face }: { face: Face }) {
   const line = { fill: "none", stroke: "var(--graphite)", strokeWidth: 1.6, strokeLinecap: "round" } as const;
   const inside = {
     matt: <path d="M10 14h.1M22 20h.1M34 12h.1M46 24h.1M58 16h.1M16 30h.1M40 32h.1M60 30h.1M28 27h.1" {...line} strokeWidth={2.4} />,
+    hairs: <path d="M8 30h56M14 30q-2-8 2-16M24 30q3-9-1-14M34 30q-3-7 1-17M44 30q3-8 0-13M54 30q-2-9 2-15" {...line} strokeWidth={1.2} />,
     glossy: <path d="M6 12q30 10 60 0M6 30q30 -10 60 0M20 20l6 -5M30 25l10 -9" {...line} />,
     ridged: <path d="M6 12l5 4 5 -5 6 6 5 -6 6 5 5 -5 6 6 5 -5 6 5 5 -5M6 26l6 5 5 -6 6 5 5 -4 6 5 5 -5 6 5 5 -5 6 5 5 -5" {...line} />,
     grooved: <path d="M38 4q3 16 0 32M35 4q3 16 0 32" {...line} strokeWidth={2} />,

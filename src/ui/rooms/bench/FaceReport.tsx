@@ -1,7 +1,7 @@
 "use client";
 import type { BenchFace, BenchReport } from "@/core/bench/face";
 import { BENCH } from "@/core/bench/simulator";
-import { FACE_WORDS } from "../../cutter/FaceDrawing";
+import { FACE_WORDS } from "@/core/log/faces";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 

@@ -4,7 +4,8 @@ import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { DIAGNOSIS, diagnose, type Remedy } from "@/core/diagnosis/diagnosis";
 import type { Diagnosis, TestCut } from "@/core/log/entries";
-import { FACE_WORDS, FaceDrawing } from "../../cutter/FaceDrawing";
+import { FACE_WORDS } from "@/core/log/faces";
+import { FaceDrawing } from "../../cutter/FaceDrawing";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
@@ -56,7 +57,9 @@ export function DiagnosisPanel({
         </div>
       ))}
       {remedies.length === 0 ? (
-        <p style={{ margin: 0 }}>Even and matt: nothing to change.</p>
+        <p style={{ margin: 0 }}>
+          {FACE_WORDS[cut.face].name}, {FACE_WORDS[cut.face].means}: nothing to change.
+        </p>
       ) : (
         <ol className="remedies">
           {remedies.map((remedy, i) => (

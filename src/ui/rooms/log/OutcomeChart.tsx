@@ -1,14 +1,15 @@
 "use client";
 import { useEffect, useRef } from "react";
 import type { Face, TestCut } from "@/core/log/entries";
+import { FACE_WORDS, isGoodFace } from "@/core/log/faces";
 import { formatNumber, unitOf } from "@/core/units/units";
-import { FACE_WORDS } from "../../cutter/FaceDrawing";
 import { Chart, chartInk } from "../../kit/charts";
 import { useUnits } from "../../kit/useUnits";
 
 /** A face's mark: told apart by shape, not by colour. */
 const MARKS: Readonly<Record<Face, string>> = {
   matt: "circle",
+  hairs: "dash",
   glossy: "triangle",
   ridged: "crossRot",
   grooved: "star",
@@ -37,8 +38,8 @@ export function OutcomeChart({ cuts, against }: { cuts: readonly TestCut[]; agai
       pointStyle: MARKS[face],
       radius: 7,
       borderWidth: 2,
-      borderColor: face === "matt" ? ink.cool : ink.ember,
-      backgroundColor: face === "matt" ? ink.cool : "transparent",
+      borderColor: isGoodFace(face) ? ink.cool : ink.ember,
+      backgroundColor: isGoodFace(face) ? ink.cool : "transparent",
       data: cuts.flatMap((cut) => {
         const y = against === "kerf" ? cut.kerf_mm : cut.feed_mm_s;
         return cut.face === face && cut.heat_W_per_m !== undefined && y !== undefined

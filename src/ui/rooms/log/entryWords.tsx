@@ -1,8 +1,8 @@
 import type { EntryKind, LogEntry } from "@/core/log/entries";
+import { FACE_WORDS, FINISHING_WORDS } from "@/core/log/faces";
 import { type FoamName, foamWords as foamFamilyWords } from "@/core/materials/foams";
 import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
-import { FACE_WORDS } from "../../cutter/FaceDrawing";
 import { wireWords } from "../../cutter/words";
 
 type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
@@ -15,6 +15,7 @@ export const KIND_WORDS: Readonly<Record<EntryKind, string>> = {
   "tension-check": "tension check",
   diagnosis: "diagnosis",
   "rig-cut": "cut on a rig",
+  finish: "finishing",
 };
 
 const foamWords = (foam: FoamName) => `${foamFamilyWords(foam)} ${Number(foam.density_kg_m3.toFixed(1))}`;
@@ -56,6 +57,8 @@ export function entryWords(entry: LogEntry, show: Show): string {
       return `${wireWords({ wire: entry.wire }, show)}, ${show("length", entry.cut_mm)}${entry.spool ? ` off ${entry.spool}` : ""}; ${entry.why === "broke" ? "the old one broke" : entry.why === "worn" ? "the old one was worn" : entry.why}`;
     case "tension-check":
       return `${show("force", entry.tension_N, 1)} ${entry.hot ? "hot" : "cold"}, by ${entry.how}`;
+    case "finish":
+      return `${entry.pieces > 1 ? `${entry.pieces} of ` : ""}${entry.part}: ${entry.done.map((step) => FINISHING_WORDS[step]).join(", ")}`;
     case "rig-cut":
       return [
         entry.name,

@@ -2,6 +2,7 @@
 import { useMemo } from "react";
 import { boundsOf } from "@/core/geometry/points";
 import { TEMPLATE_EDGE } from "@/core/physics/cut/wireBar";
+import { templateCraft } from "@/core/plans/craft";
 import { ENDS, type PlanAnswer, type Template } from "@/core/plans/evaluate";
 import { FACE_WORDS, sheetsOf, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
 import type { Plan } from "@/core/plans/plan";
@@ -133,6 +134,18 @@ export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer
       {all.map((template) => (
         <Flat key={`${template.end} ${template.face}`} plan={plan} answer={answer} template={template} pxPerMm={pxPerMm} />
       ))}
+      <section aria-label="Making and fixing templates" className="template-craft">
+        {templateCraft(plan, show).map(({ title, words }) => (
+          <div key={title}>
+            <h3>{title}</h3>
+            <ul>
+              {words.map((each) => (
+                <li key={each}>{each}</li>
+              ))}
+            </ul>
+          </div>
+        ))}
+      </section>
       <EdgeTable plan={plan} answer={answer} />
     </div>
   );

@@ -5,6 +5,7 @@ import Link from "next/link";
 import { useMemo, useState } from "react";
 import type { Face as CutFace } from "@/core/log/entries";
 import { FACES } from "@/core/log/entries";
+import { FACE_WORDS } from "@/core/log/faces";
 import { foretold, ledFeedMmS, type Measured, testCutOf } from "@/core/pace/measured";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
@@ -21,7 +22,7 @@ const KERFS = { min: 0.05, max: 50 };
 export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: PlanAnswer; stations: Stations }) {
   const { show } = useUnits();
   const [measured, setMeasured] = useState<Measured>({});
-  const [face, setFace] = useState<CutFace>("matt");
+  const [face, setFace] = useState<CutFace | null>(null);
   const [kept, setKept] = useState<"no" | "yes" | string>("no");
   const [last] = plan.runs;
   const feed = (last && ledFeedMmS(stations, last)) ?? answer.root.feedMmS;
@@ -29,7 +30,8 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
   const { cutter } = answer;
   if (!cutter || !plan.cutter) return null;
   const id = plan.cutter.id;
-  const cut = testCutOf(plan, answer, cutter.design, measured, { face, rootFeedMmS: feed, at: new Date().toISOString() });
+  // How the face looked is for a person to say.
+  const cut = face && testCutOf(plan, answer, cutter.design, measured, { face, rootFeedMmS: feed, at: new Date().toISOString() });
   const keep = () =>
     void (
       cut &&
@@ -102,10 +104,11 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
       <TileRow>
         {FACES.map((each) => (
           <Tile key={each} chosen={face === each} onClick={() => setFace(each)}>
-            {each}
+            {FACE_WORDS[each].name}
           </Tile>
         ))}
       </TileRow>
+      <p data-testid="face-finish">{face === null ? "How does its face look?" : FACE_WORDS[face].finish}</p>
       <p>
         <Button variant="outlined" disabled={cut === null || kept === "yes"} onClick={keep}>
           {kept === "yes" ? "Kept as a test cut" : "Keep as a test cut"}

@@ -33,6 +33,7 @@ import { BlankView } from "./BlankView";
 import { ComesOut } from "./ComesOut";
 import { CutView } from "./CutView";
 import { EndsView } from "./EndsView";
+import { FinishView } from "./FinishView";
 import { FlatTemplates } from "./FlatTemplates";
 import { Loupe } from "./Loupe";
 import { OutView } from "./OutView";
@@ -50,7 +51,7 @@ import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
 import { usePlanAnswer } from "./usePlanAnswer";
 
 const SHORTCUTS = [
-  { keys: "1 to 8", does: "part, ends, templates, pace, blank, give out, call it out, practise" },
+  { keys: "1 to 9", does: "part, ends, templates, pace, blank, give out, call it out, finish, practise" },
   { keys: "F and J, practising", does: "held, the root's and the tip's hand go on" },
   { keys: "space on the pacer", does: "start, pause, or a number passed; P pauses, Escape leads back" },
   { keys: "R, T", does: "the root's and the tip's shape" },
@@ -165,7 +166,8 @@ export function PlanDesk({
   useHotkeys("5", () => goTo("blank"), HOTKEYS);
   useHotkeys("6", () => goTo("out"), HOTKEYS);
   useHotkeys("7", () => goTo("cut"), HOTKEYS);
-  useHotkeys("8", () => goTo("practice"), HOTKEYS);
+  useHotkeys("8", () => goTo("finish"), HOTKEYS);
+  useHotkeys("9", () => goTo("practice"), HOTKEYS);
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
   useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
@@ -375,6 +377,7 @@ export function PlanDesk({
             <CutView id={start.id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => keepRun(run, answer)} />
           )}
           {answer && step === "practice" && <PracticeView plan={shown} answer={answer} />}
+          {answer && step === "finish" && <FinishView plan={shown} answer={answer} onChange={change} />}
           {answer && step === "blank" && (
             <InstrumentBoundary name="the blank">
               <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />

@@ -1,5 +1,5 @@
 /** Steps of a plan after the part itself, by their word in the address. Read by pages on the server too. */
-export const PLAN_STEPS = ["ends", "templates", "pace", "blank", "out", "cut", "practice"] as const;
+export const PLAN_STEPS = ["ends", "templates", "pace", "blank", "out", "cut", "finish", "practice"] as const;
 export type PlanStep = "part" | (typeof PLAN_STEPS)[number];
 export const STEP_WORDS: Readonly<Record<PlanStep, string>> = {
   part: "Part",
@@ -9,6 +9,7 @@ export const STEP_WORDS: Readonly<Record<PlanStep, string>> = {
   blank: "Blank",
   out: "Give out",
   cut: "Call it out",
+  finish: "Finish",
   practice: "Practise",
 };
 
