@@ -46,8 +46,12 @@ describe("a plan", () => {
       (words) => /an outline of \d+ points/.test(words),
       "the drawing in the sentence",
     );
+    // The second end is the first until it is given a shape of its own.
     await page.keyboard.press("t");
+    await page.getByRole("button", { name: "of its own" }).click();
+    await page.getByRole("button", { name: "Four-digit section" }).click();
     await page.getByLabel("Number").fill("0015");
+    await page.getByRole("textbox", { name: "Chord" }).fill("140");
     await page.keyboard.press("Escape");
     const kerfs = async () => [await figure(page, "kerf", "root"), await figure(page, "kerf", "tip")];
     const before = await kerfs();

@@ -61,6 +61,8 @@ const COLUMNS = {
   rig: "text",
   name: "text",
   figures: "json",
+  part: "text",
+  done: "json",
   change: "text",
   outcome: "text",
   note: "text",
