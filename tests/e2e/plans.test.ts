@@ -102,7 +102,7 @@ describe("a plan", () => {
     await page.getByTestId("blank").waitFor();
     // The page listens once all of it has come.
     await listens(page);
-    expect(await page.getByTestId("cut-list").innerText()).toContain("600 mm");
+    expect(await page.getByTestId("cut-list").innerText()).toContain("1100 mm");
     // Laid out on the drawer's own block of foam.
     expect(await page.locator('[data-board="Float blocks"]').innerText()).toMatch(/On Float blocks: 1 of EPS/);
     await page.goForward();

@@ -41,7 +41,9 @@ describe("a sheet slicer's figures, by hand", () => {
   it("spacers of a sheet and what is lost on one face; sheets of what is left after the first slice, a kerf between them", () => {
     const { figure, says, table } = answer("sheet");
     expect(figure("spacer")).toBeCloseTo(2 + (1.6 - 0.5) / 2, 9);
-    expect(figure("turns")).toBe("2.55");
+    // On spacers no screw is turned.
+    expect(() => figure("turns")).toThrow("no turns");
+    expect(answer("sheet", { method: "screw" }).figure("turns")).toBe("2.55");
     expect(figure("sheets")).toBe(String(Math.floor((100 - 3) / (2 + 1.6))));
     expect(figure("push")).toBeCloseTo(2.2 * 0.18, 9);
     expect(figure("time")).toBe("60 s");

@@ -2,7 +2,7 @@ import type { Design } from "../cutters/design/schema";
 import type { CutterKind } from "../cutters/design/vocabulary";
 import { adoptSetup } from "../cutters/search/adopt";
 import type { SearchJob } from "../cutters/search/readyWire";
-import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, everySetup, twinOf, usualBowM, withReasons } from "../cutters/search/search";
+import { CATALOGUE_CONTROLS, CATALOGUE_SUPPLIES, CATALOGUE_WIRES, type EverySetup, everySetup, twinOf, usualBowM, withReasons } from "../cutters/search/search";
 import type { Candidate } from "../cutters/search/setups";
 import { KINDS, newDesign } from "../cutters/solve/defaults";
 import { evaluateDesign } from "../cutters/solve/evaluate";
@@ -14,7 +14,7 @@ import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { touchLimitV } from "../physics/power/circuit";
 import { type ControlKind, controlRecord } from "../physics/power/controls";
 import { atPlate, type Supply, supplyRecordOf } from "../physics/power/supplies";
-import type { UnitSystem } from "../units/units";
+import { formatQuantity, type UnitSystem } from "../units/units";
 import type { Answers, Exactness, Wanted } from "./answers";
 import { THINGS } from "./things";
 
@@ -91,7 +91,7 @@ export function atHand({ things, drawer, mains }: Answers, held: Holdings): AtHa
 export type Part = "wire" | "supply" | "control";
 
 /** What a choice is for: three answers differ in kind. */
-export type ChoiceKind = "owned" | "cheapest" | "best-cut" | "other";
+export type ChoiceKind = "owned" | "slower" | "cheapest" | "best-cut" | "other";
 
 /** A whole cutter that would do the job. */
 export interface Choice {
@@ -102,6 +102,8 @@ export interface Choice {
   candidate: Candidate;
   /** Parts that are not at hand. */
   buy: Part[];
+  /** class of price of what has to be bought, all of it */
+  cost: "cheap" | "middling" | "dear";
   /** The part in which it differs from the first choice; null for the first itself. */
   differs: Part | null;
   /** What would hurt: its cautions in words, worst first. */
@@ -129,13 +131,13 @@ function differenceOf(a: Candidate, b: Candidate): Part | null {
 }
 
 /** A found set-up as a cutter that is ready to be built: kind, job, tension, wiring and the first steps noted. */
-function cutterFrom(answers: Answers, candidate: Candidate, name: string): Design {
+function cutterFrom(answers: Answers, candidate: Candidate, name: string, job: SearchJob): Design {
   const kind = kindFor(answers.wanted, answers.width_mm);
   const base = newDesign(kind, name);
   const { foam, width_mm, thickness_mm, exact } = answers;
   const asked: Design = {
     ...base,
-    job: { foam, width_mm, thickness_mm, feed_mm_s: paceFor(answers), maxKerf_mm: KERF_MM[exact] },
+    job: { foam, width_mm, thickness_mm, feed_mm_s: Number((job.feedMPerS * 1000).toFixed(2)), maxKerf_mm: KERF_MM[exact] },
     // Strung as the search reckoned it: room for the pull this wire stands.
     tension: { device: "spring", hot_N: Math.max(1, Math.round(candidate.tensionN)), rate_N_per_mm: candidate.tensionN > 30 ? 1.2 : 0.5 },
     wire: { ...candidate.wire, length_mm: candidate.lengthM * 1000 } as Design["wire"],
@@ -204,6 +206,31 @@ function priceClass({ wire, supply, control }: Candidate, have: AtHand): number 
   );
 }
 
+/** Up to these classes it is cheap, and neither cheap nor dear (this project's judgement). */
+const COST = { cheap: 3, middling: 7 } as const;
+const costOf = (price: number): Choice["cost"] => (price <= COST.cheap ? "cheap" : price <= COST.middling ? "middling" : "dear");
+
+/** Slower paces at which an owned supply is tried that gives too little heat, as shares of the usual one: to a tenth, past which nobody waits for a cut (this project's judgement). */
+const SLOWER = [0.7, 0.5, 0.35, 0.25, 0.17, 0.12, 0.1] as const;
+
+/** What is owned at the fastest pace that it serves; null where it serves at none. */
+function slowerOwned(
+  job: SearchJob,
+  have: AtHand,
+  owned: readonly Supply[],
+  controls: readonly ControlKind[],
+): { candidate: Candidate; job: SearchJob; all: EverySetup } | null {
+  if (owned.length === 0) return null;
+  for (const share of SLOWER) {
+    const calm = { ...job, feedMPerS: job.feedMPerS * share };
+    const all = everySetup(calm, [...have.wires, ...CATALOGUE_WIRES], owned, controls);
+    const sound = all.candidates.filter(({ score }) => score > 0);
+    const [best] = sound.sort((a, b) => priceClass(a, have) - priceClass(b, have) || b.score - a.score);
+    if (best) return { candidate: best, job: calm, all };
+  }
+  return null;
+}
+
 /** Bow of the wire at mid-span in the cut, mm. */
 const bowMm = ({ margins }: Candidate, job: SearchJob): number => 1000 * (1 - margins.lag) * job.bowM * JUDGEMENT.lagValidBelowSpanShare;
 /** How far a cut is from the line drawn: the bow, and what the kerf takes. */
@@ -246,23 +273,31 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
   const ownedOnly = bearable
     .map((candidate) => ({ candidate, price: priceClass(candidate, have), deviation: deviationMm(candidate, job) }))
     .filter((each) => each.price === 0);
-  const picked: { kind: ChoiceKind; candidate: Candidate }[] = [];
+  const picked: { kind: ChoiceKind; candidate: Candidate; job: SearchJob; all: EverySetup }[] = [];
   const take = (kind: ChoiceKind, ...by: ((each: Priced) => number)[]) => {
     const from = (kind === "owned" ? ownedOnly : pool).filter(({ candidate }) => picked.every((other) => differenceOf(other.candidate, candidate) !== null));
     const found = picked.length < CHOICES ? bestBy(from, ...by) : undefined;
-    if (found) picked.push({ kind, candidate: found.candidate });
+    if (found) picked.push({ kind, candidate: found.candidate, job, all });
   };
+  const uses = (supply: Supply) => picked.some(({ candidate }) => sameSupply(candidate.supply, supply));
   take("owned", points, coarse);
   // Nothing is cheaper than what one has.
   if (picked.length === 0) take("cheapest", price, points, coarse);
   take("best-cut", coarse, price, points);
+  // A supply that is there and too weak for this pace may serve at a slower one.
+  const weak = owned.filter((supply) => !all.candidates.some((candidate) => sameSupply(candidate.supply, supply)));
+  const triedSlower = !owned.some(uses);
+  const slower = triedSlower ? slowerOwned(job, have, weak, controls) : null;
+  if (slower) picked.push({ kind: "slower", ...slower });
   take("other", points, price);
   take("other", points, price);
   const [first] = picked;
-  const choices = picked.map(({ kind, candidate: found }): Choice => {
-    const candidate = withReasons(found, all, job);
-    const design = cutterFrom(answers, candidate, nameFor(answers));
+  const choices = picked.map(({ kind, candidate: found, job: itsJob, all: its }): Choice => {
+    const candidate = withReasons(found, its, itsJob);
+    const design = cutterFrom(answers, candidate, nameFor(answers), itsJob);
     const answer = evaluateDesign(design);
+    // As the drawing shows it; where the cut drags too much for a figure, as the search estimated it.
+    const bow = answer.lagM === null ? bowMm(candidate, itsJob) : answer.lagM * 1000;
     const buy: Part[] = [];
     if (!have.wires.some((wire) => sameWire(wire, candidate.wire))) buy.push("wire");
     if (!have.supplies.some((supply) => sameSupply(supply, candidate.supply))) buy.push("supply");
@@ -271,32 +306,37 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
       kind,
       design,
       candidate,
-      bowMm: bowMm(candidate, job),
+      bowMm: bow,
       buy,
+      cost: costOf(priceClass(candidate, have)),
       differs: first && found !== first.candidate ? differenceOf(first.candidate, candidate) : null,
       hurts: [
-        ...(bowMm(candidate, job) > BOW_MM[answers.exact]
-          ? [{ danger: false, words: `At mid-span the wire bows ${bowMm(candidate, job).toFixed(0)} mm in the cut: in bends go slower, and wait at corners.` }]
+        ...(bow > BOW_MM[answers.exact]
+          ? [{ danger: false, words: `At mid-span the wire bows ${bow.toFixed(0)} mm in the cut: in bends go slower, and wait at corners.` }]
           : []),
         ...answer.cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words(units) })),
       ],
       blocked: hazardsOf(design, units, answer).map((block) => block.caution.words(units)),
     };
   });
-  const used = (supply: Supply) => picked.some(({ candidate }) => sameSupply(candidate.supply, supply));
   const passedOver = [
     ...THINGS.filter((thing) => answers.things.includes(thing.id) && thing.refused !== undefined).map(({ name, refused }) => ({
       name,
       why: refused as string,
     })),
     ...namedSupplies(answers, held)
-      .filter(({ supply }) => !used(supply))
+      .filter(({ supply }) => !uses(supply))
       .map(({ name, supply }) => {
         if (!owned.some((own) => sameSupply(own, supply)))
           return { name, why: "It is joined to the mains side, or gives more volts than may be touched on a bare wire." };
         if (all.candidates.some((candidate) => sameSupply(candidate.supply, supply)))
           return { name, why: "It would serve too. The choices above cost less, or deviate less." };
         const reason = all.rejected.find((row) => row.supply !== undefined && sameSupply(row.supply, supply))?.reason;
+        if (reason && TOO_LITTLE.test(reason))
+          return {
+            name,
+            why: `With no wire does it give heat enough for ${formatQuantity("feed", job.feedMPerS * 1000, units)}${triedSlower && !slower ? ", nor for a tenth of it" : ""}.`,
+          };
         return { name, why: reason ? `With every wire it fails. Most often: ${reason}.` : "No wire suits it for this job." };
       }),
   ];
@@ -307,6 +347,9 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
     passedOver,
   };
 }
+
+/** Reasons of the search that say a supply gives too little heat: they name one wire, and it is so with each. */
+const TOO_LITTLE = /too cold|falls short|are needed/;
 
 /** Owned supplies with their names: ticked ones, and the drawer's. */
 function namedSupplies({ things, drawer }: Answers, held: Holdings): { name: string; supply: Supply }[] {

@@ -1,4 +1,5 @@
 import { resolveFoam } from "../materials/foams";
+import { trim } from "../units/trim";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { type Answers, sheetGrams } from "./answers";
 import { EXACT_WORDS, paceFor, WANTED_WORDS } from "./choices";
@@ -17,7 +18,7 @@ export function jobCard(answers: Answers, units: UnitSystem, owns: boolean): Rea
   const length = (mm: number) => formatQuantity("length", mm, units);
   const what =
     wanted === "sheets"
-      ? `${pieces} ${pieces === 1 ? "sheet" : "sheets"} of ${formatQuantity("kerf", answers.sheet.thick_mm, units)}, about ${formatQuantity("mass", sheetGrams(answers), units)} each`
+      ? `${pieces} ${pieces === 1 ? "sheet" : "sheets"} of ${trim(formatQuantity("kerf", answers.sheet.thick_mm, units))}, about ${formatQuantity("mass", sheetGrams(answers), units, 1)} each`
       : `${WANTED_WORDS[wanted]}, ${pieces} ${pieces === 1 ? "piece" : "pieces"}`;
   const known = THINGS.filter((thing) => things.includes(thing.id)).map((thing) => thing.name);
   const from = [...(drawer && owns ? ["what is in the drawer"] : []), ...known];

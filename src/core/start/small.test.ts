@@ -89,7 +89,7 @@ describe("thin sheets from a block at hand", () => {
   it("a sheet weighs its volume of foam: 2 mm of 1 m by 0.5 m at 20 kg/m3 is 20 g, and the card says so", () => {
     const answers = { ...FIRST_ANSWERS, wanted: "sheets" as const, width_mm: 500, sheet: { thick_mm: 2, along_mm: 1000 }, pieces: 10 };
     expect(sheetGrams(answers)).toBeCloseTo(20, 9);
-    expect(jobCard(answers, "metric", false).block).toMatch(/10 sheets of 2\.00 mm, about 20(\.0)? g each/);
+    expect(jobCard(answers, "metric", false).block).toMatch(/10 sheets of 2 mm, about 20\.0 g each/);
   });
 });
 
@@ -131,8 +131,23 @@ describe("choices from a small drawer", () => {
     const weak: Supply = { kind: "dc", voltage_V: 5, maxCurrent_A: 0.3 };
     const { passedOver } = choose(holds(SIZES, [bench, weak], []));
     expect(passedOver).toHaveLength(1);
-    expect(passedOver[0]?.why).toMatch(/With every wire it fails/);
+    expect(passedOver[0]?.why).toBe("With no wire does it give heat enough for 6.0 mm/s.");
     expect(choose(holds(SIZES, [bench], []), { things: ["charger-smart"] }).passedOver[0]?.why).toMatch(/without a battery/);
+  });
+  it("an owned supply that is too weak for the usual pace is offered at the fastest one that it serves", () => {
+    const block: Supply = { kind: "battery", chemistry: "alkaline", cells: 6, capacity_Ah: 0.55 };
+    const given = { wanted: "sheets" as const, width_mm: 180, thickness_mm: 50 };
+    const { choices } = choose(holds([], [block], []), given);
+    const slow = choices.find(({ kind }) => kind === "slower");
+    expect(slow?.design.supply).toEqual(block);
+    expect(slow?.buy).not.toContain("supply");
+    const feed = slow?.design.job.feed_mm_s ?? 0;
+    expect(feed).toBeLessThan(paceFor({ ...FIRST_ANSWERS, ...given }));
+    // Clean there, and at no pace that was tried before it.
+    expect(slow && evaluateDesign(slow.design).verdict).toBe("clean");
+    expect(slow && evaluateDesign({ ...slow.design, job: { ...slow.design.job, feed_mm_s: 2 * feed } }).verdict).not.toBe("clean");
+    // One that serves is taken as it is.
+    expect(choose(holds(SIZES, [bench], [])).choices.map(({ kind }) => kind)).not.toContain("slower");
   });
   it("a supply that must not be touched is not offered, nor a transformer unasked", () => {
     for (const choice of choose(holds(SIZES, [{ kind: "dc", voltage_V: 125, maxCurrent_A: 5 }, bench], ["pwm"])).choices)

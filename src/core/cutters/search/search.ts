@@ -72,14 +72,17 @@ export const CATALOGUE_CONTROLS: readonly ControlKind[] = CONTROLS.filter((recor
 const MARGIN_PRICE: Readonly<Record<keyof Candidate["margins"], string>> = {
   drag: "of the heat before it drags",
   kerf: "of the accepted kerf",
-  fumes: "below the fume limit",
-  ignition: "below the vapour's self-ignition where it is bare",
+  fumes: "to the fume limit",
+  ignition: "to the vapour's self-ignition, where the wire is bare",
   lag: "of the bow it may have",
   tension: "of the pull it stands",
-  supply: "of amperes and volts",
+  supply: "of the supply's amperes and volts",
   fuse: "of the fuse",
   knob: "of the fineness a knob should have",
 };
+
+/** How a reason begins that says where a set-up has the least in reserve. */
+export const LEAST_TO_SPARE = "least to spare: ";
 
 /** What speaks for and against a found set-up, in words: what it does, why this size, the pull it stands, how far the knob can go, what it gives up. */
 export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", sizes: readonly string[] = [], widthM?: number): string[] {
@@ -94,7 +97,7 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", si
       ? "no knob: what the supply gives is what there is"
       : `the knob can still go to ${candidate.reach >= 10 ? "ten times and more" : `${candidate.reach.toFixed(1)} times`} this heat`,
   ];
-  if (closest) reasons.push(`gives up most in: ${closest[0]}, ${Math.round(closest[1] * 100)} % ${MARGIN_PRICE[closest[0]]} in hand`);
+  if (closest) reasons.push(`${LEAST_TO_SPARE}${Math.round(closest[1] * 100)} % ${MARGIN_PRICE[closest[0]]}`);
   const source = supplyRecordOf(supply).record;
   if (control.kind === "direct" && source.praise) reasons.push(source.praise);
   for (const reservation of [controlRecord(control.kind).reservation, source.reservation]) if (reservation) reasons.push(reservation);

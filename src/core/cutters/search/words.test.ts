@@ -161,8 +161,8 @@ describe("reasons in words", () => {
 
   it("names what it gives up most, and says what speaks against it only where that is so", () => {
     const margins = { drag: 0.9, kerf: 0.8, fumes: 0.7, ignition: 0.6, lag: 0.5, tension: 0.4, supply: 0.3, fuse: 0.95, knob: 0.2 };
-    expect(say({ margins })).toContain("gives up most in: knob, 20 % of the fineness a knob should have in hand");
-    expect(say({ margins: { ...margins, lag: 0.05 } })).toContain("gives up most in: lag, 5 % of the bow it may have in hand");
+    expect(say({ margins })).toContain("least to spare: 20 % of the fineness a knob should have");
+    expect(say({ margins: { ...margins, lag: 0.05 } })).toContain("least to spare: 5 % of the bow it may have");
     expect(say({}).join()).toContain("no part beyond the bench supply");
     const chopped = say({ control: { kind: "pwm", duty: 0.5 } }).join();
     expect(chopped).not.toContain("no part beyond");

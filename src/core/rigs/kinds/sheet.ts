@@ -265,7 +265,7 @@ export const sheetRig: RigRecord<SheetRig> = {
       says: `${rig.method === "screw" ? `${found.turns.toFixed(2)} turns up` : `Spacers of ${show("kerf", found.spacerMm)}`} for a sheet of ${show("kerf", rig.sheet_mm)}; ${found.sheets} from this block.`,
       figures: [
         told("spacer", "Wire over the board", "kerf", found.spacerMm, { why: SHEET }),
-        { id: "turns", label: "Turns of the screw", value: found.turns.toFixed(2) },
+        ...(rig.method === "screw" ? [{ id: "turns", label: "Turns of the screw", value: found.turns.toFixed(2) }] : []),
         { id: "sheets", label: "Sheets from the block", value: String(found.sheets), why: SHEET },
         told("first", "First slice off", "length", found.firstMm, { decimals: 1 }),
         told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
@@ -278,7 +278,7 @@ export const sheetRig: RigRecord<SheetRig> = {
             ]
           : []),
         { id: "time", label: "A sheet takes", value: `${(rig.blockLong_mm / cut.feedMmS).toFixed(0)} s` },
-        { id: "pane-sheets", label: "Sheets that the panes take", value: String(panes.sheets.length) },
+        ...(panes.sheets.length > 0 ? [{ id: "pane-sheets", label: "Sheets that the panes take", value: String(panes.sheets.length) }] : []),
         ...(rig.price !== null && found.sheets > 0 ? [{ id: "price", label: "A sheet costs", value: (rig.price / found.sheets).toFixed(2) }] : []),
         ...(found.told === null ? [] : [told("stack-kerf", "Kerf that the stack tells", "kerf", found.told)]),
         ...(found.measuredSheetMm === null ? [] : [told("stack-sheet", "Sheets came out", "kerf", found.measuredSheetMm)]),

@@ -5,13 +5,14 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
+import { LEAST_TO_SPARE } from "@/core/cutters/search/search";
 import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Holdings } from "@/core/drawer/holdings";
 import { atPlate, ownKnob, supplyRecordOf } from "@/core/physics/power/supplies";
 import type { Answers } from "@/core/start/answers";
-import type { Choice, ChoiceKind, Part } from "@/core/start/choices";
+import { type Choice, type ChoiceKind, type Part, paceFor } from "@/core/start/choices";
 import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
@@ -22,8 +23,11 @@ import { useUnits } from "../../kit/useUnits";
 
 const PART_NAMES: Readonly<Record<Part, string>> = { wire: "the wire", supply: "the supply", control: "the control" };
 const PLACES = ["First", "Second", "Third"] as const;
+/** Prices differ by shop and year: classes, not money (common practice). */
+const COST_WORDS: Readonly<Record<Choice["cost"], string>> = { cheap: "Cheap", middling: "Neither cheap nor dear", dear: "Dear" };
 const KIND_WORDS: Readonly<Record<ChoiceKind, string>> = {
   owned: "What you own",
+  slower: "What you own, slower",
   cheapest: "Cheapest to buy",
   "best-cut": "Best cut",
   other: "Another",
@@ -103,7 +107,7 @@ function shoppingWords({ design, buy }: Choice, show: ReturnType<typeof useUnits
 async function slicerOn(id: string, design: Design, { sheet }: Answers): Promise<string> {
   // Rigs and what draws them come only with one.
   const { newRig } = await import("@/core/rigs/rig");
-  const slicer = newRig("sheet", `Slicer for ${design.name}`.slice(0, 80), { id, name: design.name }, null, design.job);
+  const slicer = newRig("sheet", `Sheets of ${sheet.thick_mm} mm`, { id, name: design.name }, null, design.job);
   const rig = { ...slicer.rig, sheet_mm: sheet.thick_mm, blockLong_mm: sheet.along_mm };
   return (await api.rigs.create({ ...slicer, rig })).id;
 }
@@ -147,7 +151,7 @@ function ChoiceColumn({
       setBusy(false);
     }
   };
-  const giving = candidate.reasons.find((reason) => reason.startsWith("gives up"));
+  const giving = candidate.reasons.find((reason) => reason.startsWith(LEAST_TO_SPARE));
   const why = candidate.reasons.slice(1).filter((reason) => reason !== giving && !reason.startsWith("as good as"));
   const driven =
     design.control.kind === "direct" ? (ownKnob(design.supply) && !supplyRecordOf(design.supply).record.holdsLimit ? " by its own knob" : "") : null;
@@ -188,13 +192,14 @@ function ChoiceColumn({
       <dl>
         <dt>Why</dt>
         <dd>
+          {choice.kind === "slower" && `At ${show("feed", design.job.feed_mm_s)} instead of ${show("feed", paceFor(answers))}, because it gives no more heat. `}
           {[candidate.reasons[0], ...why].map((reason) => `${reason?.charAt(0).toUpperCase() ?? ""}${reason?.slice(1) ?? ""}.`).join(" ")} The wire bows{" "}
           {show("kerf", choice.bowMm)} at mid-span.
         </dd>
         <dt>Gives up</dt>
-        <dd>{giving ? `${giving.replace("gives up most in: ", "most in ")}.` : "nothing that matters here."}</dd>
+        <dd>{giving ? `Least to spare is ${giving.slice(LEAST_TO_SPARE.length)}.` : "Nothing that matters here."}</dd>
         <dt>To buy</dt>
-        <dd>{shopping.length === 0 ? "nothing." : `${shopping.join("; ")}.`}</dd>
+        <dd>{shopping.length === 0 ? "Nothing." : `${shopping.join("; ")}. ${COST_WORDS[choice.cost]}.`}</dd>
         <dt>Would hurt</dt>
         <dd>
           {hurts.length === 0 && blocked.length === 0 ? "nothing out of the ordinary: glasses on, doors open." : null}

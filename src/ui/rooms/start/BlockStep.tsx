@@ -216,8 +216,8 @@ export function BlockStep({ answers, change, blocks }: { answers: Answers; chang
             range={SHEET_LIMITS.along}
             onChange={(along_mm) => change({ sheet: { ...answers.sheet, along_mm } })}
           />
-          <p data-testid="sheet-mass">
-            A sheet weighs about <span className="num">{show("mass", sheetGrams(answers))}</span>.
+          <p data-testid="sheet-mass" style={{ gridColumn: "span 2" }}>
+            A sheet weighs about <span className="num">{show("mass", sheetGrams(answers), 1)}</span>.
           </p>
         </div>
       )}
