@@ -104,7 +104,7 @@ export function heatToSet({ design, heatWPerM }: NonNullable<PlanAnswer["cutter"
   const knob = knobOf(design);
   return [
     ["knob", knob ? knobWords(knob.kind, knob.value, units) : "none: as it is wired"],
-    ["at the wire", `${circuit.wireVoltageV.toFixed(1)} V, ${circuit.currentA.toFixed(2)} A, ${formatQuantity("power", heatWPerM, units)}`],
+    ["at the wire", `${circuit.wireVoltageV.toFixed(1)} V, ${circuit.currentA.toFixed(2)} A, ${formatQuantity("heat", heatWPerM, units)}`],
   ];
 }
 

@@ -38,6 +38,21 @@ describe("from the job to a cutter", () => {
     expect(mustBuy).toBe(false);
   });
 
+  it("a wire that is owned is that very one: its temper and its strands count", () => {
+    const { choices } = chooseSetups({ ...FIRST_ANSWERS, width_mm: 900, wanted: "shape", things: ["laptop-19", "pwm", "lock-064"] }, nothing);
+    const lock = THINGS.find(({ id }) => id === "lock-064");
+    if (lock?.kind !== "wire") throw new Error("no lock wire");
+    for (const { buy, design } of choices)
+      if (!buy.includes("wire"))
+        expect([design.wire.temper ?? "annealed", design.wire.strands ?? 1, design.wire.diameter_mm]).toEqual([
+          lock.wire.temper ?? "annealed",
+          1,
+          lock.wire.diameter_mm,
+        ]);
+    const hard = choices.filter(({ design }) => design.wire.temper === "spring");
+    for (const { buy } of hard) expect(buy).toContain("wire");
+  });
+
   it("mains-side parts are offered only to one who asked for them", () => {
     for (const mains of [true, false]) {
       const have = atHand({ ...FIRST_ANSWERS, mains, things: ["transformer-24", "dimmer"] }, nothing);

@@ -115,6 +115,12 @@ export interface Choice {
 const sizeOf = (wire: WireSpec) => resolveWire(wire).outerDiameterM;
 /** Two wires of one alloy less than a quarter apart are the same to a hand. */
 const sameWire = (a: WireSpec, b: WireSpec) => twinOf(a) === twinOf(b) && Math.abs(Math.log(sizeOf(a) / sizeOf(b))) < 0.22;
+/** A wire at hand is the same only by alloy, size, strands and temper: one that is not drawn hard does not bear a hard one's pull. */
+const sameSpool = (a: WireSpec, b: WireSpec) =>
+  twinOf(a) === twinOf(b) &&
+  (a.strands ?? 1) === (b.strands ?? 1) &&
+  resolveWire(a).temper === resolveWire(b).temper &&
+  Math.abs(Math.log(sizeOf(a) / sizeOf(b))) < 0.03;
 /** Supplies of one kind and much the same volts: the amps only say how much is in hand. */
 const likeSupply = (a: Supply, b: Supply) => a.kind === b.kind && Math.abs(Math.log(plateV(a) / plateV(b))) < 0.1;
 const sameSupply = (a: Supply, b: Supply) => JSON.stringify(a) === JSON.stringify(b);
@@ -200,7 +206,7 @@ function priceClass({ wire, supply, control }: Candidate, have: AtHand): number 
   const watts = Number.isFinite(record.limitA(own)) ? record.labelV(own) * record.limitA(own) : 0;
   const alloy = typeof wire.alloy === "string" ? (ALLOY_CLASS[wire.alloy] ?? 0) : 0;
   return (
-    (have.wires.some((each) => sameWire(each, wire)) ? 0 : WIRE_CLASS + alloy) +
+    (have.wires.some((each) => sameSpool(each, wire)) ? 0 : WIRE_CLASS + alloy) +
     (have.supplies.some((each) => sameSupply(each, supply)) ? 0 : SUPPLY_CLASS[supply.kind] + watts / CLASS_W) +
     (have.controls.includes(control.kind) ? 0 : (CONTROL_CLASS[control.kind] ?? OTHER_CONTROL))
   );
@@ -213,6 +219,9 @@ const costOf = (price: number): Choice["cost"] => (price <= COST.cheap ? "cheap"
 /** Slower paces at which an owned supply is tried that gives too little heat, as shares of the usual one: to a tenth, past which nobody waits for a cut (this project's judgement). */
 const SLOWER = [0.7, 0.5, 0.35, 0.25, 0.17, 0.12, 0.1] as const;
 
+/** Points of a set-up that is not on the edge of what its supply gives (this project's judgement). */
+const SLOW_POINTS = 20;
+
 /** What is owned at the fastest pace that it serves; null where it serves at none. */
 function slowerOwned(
   job: SearchJob,
@@ -224,7 +233,7 @@ function slowerOwned(
   for (const share of SLOWER) {
     const calm = { ...job, feedMPerS: job.feedMPerS * share };
     const all = everySetup(calm, [...have.wires, ...CATALOGUE_WIRES], owned, controls);
-    const sound = all.candidates.filter(({ score }) => score > 0);
+    const sound = all.candidates.filter(({ score }) => score >= SLOW_POINTS);
     const [best] = sound.sort((a, b) => priceClass(a, have) - priceClass(b, have) || b.score - a.score);
     if (best) return { candidate: best, job: calm, all };
   }
@@ -299,7 +308,7 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
     // As the drawing shows it; where the cut drags too much for a figure, as the search estimated it.
     const bow = answer.lagM === null ? bowMm(candidate, itsJob) : answer.lagM * 1000;
     const buy: Part[] = [];
-    if (!have.wires.some((wire) => sameWire(wire, candidate.wire))) buy.push("wire");
+    if (!have.wires.some((wire) => sameSpool(wire, candidate.wire))) buy.push("wire");
     if (!have.supplies.some((supply) => sameSupply(supply, candidate.supply))) buy.push("supply");
     if (!have.controls.includes(candidate.control.kind)) buy.push("control");
     return {

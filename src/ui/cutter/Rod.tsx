@@ -189,7 +189,8 @@ export function Rod({
   const growth = grown && !narrow ? Math.min(MOST_GROWTH_PX, growthPx * growthTimes) : 0;
   const liveRight = left + liveMm(design) * scale;
   const foamWords = `${answer.pair.foam.name}, ${show("length", design.job.width_mm)}`;
-  const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${answer.wire.alloy.shortName}`;
+  const strands = answer.wire.strands > 1 ? `${answer.wire.strands}-strand ` : "";
+  const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${strands}${answer.wire.alloy.shortName}`;
   const bowWords =
     none !== null
       ? `no bow: ${none}`

@@ -185,7 +185,7 @@ export function PacerFace({
         <span className="pacer-number num" data-testid="pacer-number" data-long={String(big).length > 3 || undefined}>
           {big}
         </span>
-        <span className="pacer-next num">{shown.done ? "" : shown.next ? `then ${shown.next}` : "the last"}</span>
+        <span className="pacer-next num">{shown.done ? "" : !run ? `then ${shown.number}` : shown.next ? `then ${shown.next}` : "the last"}</span>
       </button>
       {body?.(told)}
       <div
