@@ -7,7 +7,7 @@ import { around } from "../rigs/around";
 import { FRAME_START } from "../rigs/frame/fields";
 import { frameJob } from "../rigs/frame/path";
 import { travelMisfits } from "../rigs/frame/travel";
-import { rigRecord } from "../rigs/kinds";
+import { type Rig, rigRecord } from "../rigs/kinds";
 import { sheetRig } from "../rigs/kinds/sheet";
 import { requireRigFits, solveRig } from "../rigs/solved";
 import { otherFoam } from "./cutList";
@@ -66,6 +66,20 @@ describe("a part longer than its cutter's wire", () => {
     const cured = { ...rig, ...note?.cure?.change };
     expect(() => requireRigFits(record, cured, here, show)).not.toThrow();
     expect(solveRig(record, rig, around(bow, null), show).notes.map(({ code }) => code)).not.toContain("short-wire");
+  });
+});
+
+describe("a wire on a frame", () => {
+  it("whose carriages are further apart than the cutter's posts is said, with a cure that fits", () => {
+    const record = rigRecord("frame");
+    const here = around(short, null);
+    const codes = (rig: Rig) => solveRig(record, rig, here, show).notes.map(({ code }) => code);
+    const note = solveRig(record, record.start, here, show).notes.find(({ code }) => code === "wire-apart");
+    expect(note).toMatchObject({ severity: "caution", field: "apart_mm", cure: { change: { apart_mm: short.wire.length_mm } } });
+    expect(codes({ ...record.start, ...note?.cure?.change } as Rig)).not.toContain("wire-apart");
+    // A tenth more or less is hooks and rollers.
+    expect(codes({ ...record.start, apart_mm: short.wire.length_mm * 1.05, toBlock_mm: 0 } as Rig)).not.toContain("wire-apart");
+    expect(codes({ ...record.start, apart_mm: short.wire.length_mm * 1.3, toBlock_mm: 0 } as Rig)).toContain("wire-apart");
   });
 });
 

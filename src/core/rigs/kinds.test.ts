@@ -29,7 +29,7 @@ import { clampMove, roomOf, swingRig } from "./kinds/swing";
 import { coneOf, onTable, tableRig } from "./kinds/table";
 import { rigEntry, stackCut } from "./logged";
 import { packed } from "./panes";
-import type { Show } from "./record";
+import { rigJobOf, type Show } from "./record";
 import { newRig, rigDocumentSchema } from "./rig";
 import { drawnMm, radiusFor, swing } from "./swing";
 
@@ -44,16 +44,17 @@ const programOf = (rig: FrameRig, beside: ReturnType<typeof around>) => framePro
 
 describe("a rig as it is begun on a cutter", () => {
   it("opens with the sizes of its block, is sound, and a slicer says what a sheet weighs", () => {
-    const { job } = tom;
+    const job = rigJobOf(tom);
     const slicer = newRig("sheet", undefined, null, null, job).rig as SheetRig;
     expect(slicer).toMatchObject({ blockWide_mm: job.width_mm, block_mm: job.thickness_mm, panes_mm: [] });
+    expect(newRig("frame", undefined, null, null, job).rig).toMatchObject({ apart_mm: 1300, toBlock_mm: 100 });
     const solved = sheetRig.solve({ ...slicer, sheet_mm: 2, blockLong_mm: 500 }, bow, show);
     // 2 mm of half a metre by the block's width, of its foam.
-    const grams = (2 * 500 * job.width_mm * job.foam.density_kg_m3) / 1e6;
+    const grams = (2 * 500 * job.width_mm * tom.job.foam.density_kg_m3) / 1e6;
     expect(solved.figures.find(({ id }) => id === "mass")).toMatchObject({ quantity: "mass", value: grams });
     expect(newRig("drop", undefined, null, null, job).rig).toMatchObject({ width_mm: job.width_mm, height_mm: job.thickness_mm });
     for (const kind of RIG_KINDS)
-      expect(rigDocumentSchema.safeParse(newRig(kind, undefined, null, null, { width_mm: 20_000, thickness_mm: 0.1 })).success).toBe(true);
+      expect(rigDocumentSchema.safeParse(newRig(kind, undefined, null, null, { width_mm: 20_000, thickness_mm: 0.1, wire_mm: 5 })).success).toBe(true);
   });
 });
 

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Design } from "../cutters/design/schema";
 import type { Point } from "../geometry/points";
 import { bounded } from "../kernel/bounded";
 import { plainText } from "../kernel/parse";
@@ -34,11 +35,19 @@ export type RigField =
   | (FieldBase & { as: "word"; least: number; most: number })
   | (FieldBase & { as: "rows"; columns: readonly { label: string; min: number; max: number }[]; most: number });
 
-/** A block that a cutter is set for, mm: along the wire, and high. */
+/** What a cutter brings along, mm: its block, along the wire and high, and its wire between the posts. */
 export interface RigJob {
   width_mm: number;
   thickness_mm: number;
+  wire_mm: number;
 }
+
+/** What a rig takes over from a cutter. */
+export const rigJobOf = ({ job, wire }: Pick<Design, "job" | "wire">): RigJob => ({
+  width_mm: job.width_mm,
+  thickness_mm: job.thickness_mm,
+  wire_mm: wire.length_mm,
+});
 
 /** A thing in the drawing that a hand moves. */
 export interface RigHandle {

@@ -10,6 +10,9 @@ import type { RigRecord } from "./record";
 /** Kerfs that differ by more than this do not fit the same template, mm. */
 const KERF_MM = 0.05;
 
+/** A frame's wire may be so much longer or shorter than the cutter's: rollers and hooks take some of it (this project's judgement). */
+const WIRE_APART = { share: 0.1, leastMm: 20 } as const;
+
 /** Where a rig, its cutter and its plan do not fit each other. */
 function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigNote[] {
   const { cutter, plan } = around;
@@ -43,6 +46,21 @@ function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show):
         ...(cure?.plan ? { planCure: { words: cure.words, plan: cure.plan } } : {}),
       });
     }
+  if (cutter && rig.kind === "frame") {
+    const wireMm = cutter.design.wire.length_mm;
+    if (Math.abs(wireMm - rig.apart_mm) > Math.max(WIRE_APART.leastMm, WIRE_APART.share * rig.apart_mm))
+      notes.push({
+        code: "wire-apart",
+        severity: "caution",
+        words: `The carriages are ${show("length", rig.apart_mm)} apart, and ${cutter.design.name} has ${show("length", wireMm)} of wire between its posts: volts, pull and bow are worked out for that wire, not for this frame's.`,
+        standing: "published",
+        field: "apart_mm",
+        cure: {
+          words: `Set the carriages ${show("length", wireMm)} apart`,
+          change: { apart_mm: wireMm, toBlock_mm: Math.max(0, Math.min(rig.toBlock_mm, Math.floor((wireMm - (plan?.plan.part.span_mm ?? 0)) / 2))) },
+        },
+      });
+  }
   const planned = plan?.answer.cutter;
   if (cutter && planned && planned.name !== cutter.design.name && plan && Math.abs(plan.answer.root.kerfMm - around.cut.kerfMm) > KERF_MM)
     notes.push({

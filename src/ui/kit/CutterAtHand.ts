@@ -1,8 +1,7 @@
-import type { Design } from "@/core/cutters/design/schema";
-
-/** The cutter last worked on, with the job it is set for. */
-export interface CutterAtHand {
+/** The cutter that a new plan or rig is for. */
+export interface CutterAtHand<Job> {
   id: string;
   name: string;
-  job: Design["job"];
+  /** what is taken over from it */
+  job: Job;
 }

@@ -96,6 +96,11 @@ export const frameRig: RigRecord<FrameRig> = {
   purpose: "Motors lead the wire: two axes for straight parts, four for tapered ones, a turntable for columns.",
   fields: FRAME_FIELDS,
   start: FRAME_START,
+  // The wire that was worked out is the one between the carriages, its block in the middle.
+  sized: (begun, { width_mm, wire_mm }) => {
+    const apart_mm = Math.min(10_000, Math.max(20, wire_mm));
+    return { ...begun, apart_mm, toBlock_mm: Math.max(0, Math.floor((apart_mm - width_mm) / 2)) };
+  },
   takesPlan: true,
   laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, VISIT_ORDER, FEED_ALONG, PROGRAM, WAY_OUT, FRAME_FORCE],
   solve: (rig, around, show) => {

@@ -6,6 +6,7 @@ import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
+import type { Design } from "@/core/cutters/design/schema";
 import { simplified } from "@/core/geometry/offset";
 import { boundsOf, type Region } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
@@ -73,7 +74,7 @@ export function PlanList({
   plans: PlanRow[];
   deleted: PlanRow[];
   unreadable: UnreadableRow[] /** what a new plan is meant for */;
-  cutter: CutterAtHand | null;
+  cutter: CutterAtHand<Design["job"]> | null;
 }) {
   const { show } = useUnits();
   const [shortcuts, setShortcuts] = useState(false);

@@ -12,6 +12,7 @@ import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import { around } from "@/core/rigs/around";
 import { frameOf, PENS } from "@/core/rigs/fitted";
 import { RIG_KINDS, type Rig, type RigKind, rigRecord } from "@/core/rigs/kinds";
+import type { RigJob } from "@/core/rigs/record";
 import { MAX_RIG_CHARACTERS, newRig, type RigDocument } from "@/core/rigs/rig";
 import type { RigLayer } from "@/core/rigs/sketch";
 import { ApiError, api, type RigRow, type UnreadableRow } from "../../kit/api";
@@ -67,7 +68,7 @@ export function RigList({
   rigs: RigRow[];
   deleted: RigRow[];
   unreadable: UnreadableRow[];
-  cutter: CutterAtHand | null;
+  cutter: CutterAtHand<RigJob> | null;
   /** what a new rig is meant for, and whose rigs are shown */
   plan: RigDocument["plan"];
 }) {

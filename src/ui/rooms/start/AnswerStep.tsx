@@ -106,8 +106,8 @@ function shoppingWords({ design, buy }: Choice, show: ReturnType<typeof useUnits
 /** A sheet slicer on a new cutter, with the sizes that were asked for. @returns its id */
 async function slicerOn(id: string, design: Design, { sheet }: Answers): Promise<string> {
   // Rigs and what draws them come only with one.
-  const { newRig } = await import("@/core/rigs/rig");
-  const slicer = newRig("sheet", `Sheets of ${sheet.thick_mm} mm`, { id, name: design.name }, null, design.job);
+  const [{ newRig }, { rigJobOf }] = await Promise.all([import("@/core/rigs/rig"), import("@/core/rigs/record")]);
+  const slicer = newRig("sheet", `Sheets of ${sheet.thick_mm} mm`, { id, name: design.name }, null, rigJobOf(design));
   const rig = { ...slicer.rig, sheet_mm: sheet.thick_mm, blockLong_mm: sheet.along_mm };
   return (await api.rigs.create({ ...slicer, rig })).id;
 }
