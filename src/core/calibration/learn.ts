@@ -4,7 +4,7 @@ import type { TestCut } from "../log/entries";
 import { cleanHeats } from "../physics/cut/cut";
 import { withCalibration } from "./accept";
 import { type Calibration, calibrate } from "./fit";
-import { measuredCut } from "./measured";
+import { isUnsettled, measuredCut, settlesAfterMm } from "./measured";
 import { type CandidateCut, type NextCut, nextCut } from "./nextCut";
 
 /** What a cutter's test cuts of one foam teach, and which cut would teach most next. */
@@ -12,6 +12,8 @@ export interface Lessons {
   fit: Calibration;
   /** How many cuts it learnt from. */
   cuts: number;
+  /** Kerfs that were measured before they had settled: left out. */
+  unsettled: { at: string; measuredAtMm: number; settlesAfterMm: number }[];
   next: NextCut | null;
 }
 
@@ -43,5 +45,8 @@ export function learnFrom(design: Design, cuts: readonly TestCut[], trusted: rea
   });
   const hold = { spanM: design.wire.length_mm / 1000, widthM: Math.min(design.job.width_mm, design.wire.length_mm) / 1000, tensionN: design.tension.hot_N };
   const job = { feedMPerS, powerWPerM: Math.max(0.5, answer.cut.powerWPerM) };
-  return { fit, cuts: cuts.length, next: nextCut(pair, fit.learnt, fit.covariance, job, hold, candidates) };
+  const unsettled = cuts.flatMap((cut) =>
+    isUnsettled(cut, design.ambient_C) ? [{ at: cut.at, measuredAtMm: cut.kerf_at_mm ?? 0, settlesAfterMm: settlesAfterMm(cut, design.ambient_C) ?? 0 }] : [],
+  );
+  return { fit, cuts: cuts.length, unsettled, next: nextCut(pair, fit.learnt, fit.covariance, job, hold, candidates) };
 }

@@ -1,9 +1,11 @@
 import type { Design } from "../cutters/design/schema";
 import { withSetting } from "../cutters/solve/evaluate";
+import { CoreError } from "../kernel/errors";
 import type { LogEntry, TestCut } from "../log/entries";
 import { foamNamed, resolveFoam, sameFoam } from "../materials/foams";
-import { heatInKerf } from "../physics/cut/cut";
-import { resolveWire } from "../physics/heat/wire";
+import { type CutPair, cutAtPower, heatInKerf } from "../physics/cut/cut";
+import { enterFoam } from "../physics/cut/entry";
+import { resistanceOhmPerM, resolveWire } from "../physics/heat/wire";
 import type { MeasuredCut } from "./fit";
 
 /** Whether a test cut was made in the design's foam. */
@@ -25,6 +27,34 @@ export function teachingCuts(design: Design, entries: readonly LogEntry[]): Test
   );
 }
 
+/** Amperes of a cut: as a meter read them, or those that give the heat reckoned for it. */
+function amperesOf(cut: TestCut, pair: CutPair): number {
+  if (cut.current_A !== undefined) return cut.current_A;
+  const powerWPerM = cut.heat_W_per_m ?? 0.1;
+  const { wireC } = cutAtPower(pair, cut.feed_mm_s / 1000, powerWPerM);
+  return Math.sqrt(powerWPerM / resistanceOhmPerM(pair.wire, wireC));
+}
+
+/** How much of a cut's beginning is wider than the rest, mm: until then its kerf tells of the heat the wire brought from the air. Null where no figure can be had. */
+export function settlesAfterMm(cut: TestCut, roomC: number): number | null {
+  const pair = { wire: resolveWire(cut.wire), foam: resolveFoam(cut.foam), ambientC: cut.ambient_C ?? roomC };
+  try {
+    const { settlesM } = enterFoam(pair, cut.feed_mm_s / 1000, amperesOf(cut, pair));
+    return settlesM === null ? null : settlesM * 1000;
+  } catch (error) {
+    // Past its top feed, by figures that are not learnt yet, it never settles.
+    if (error instanceof CoreError && (error.code === "outside-domain" || error.code === "no-solution")) return null;
+    throw error;
+  }
+}
+
+/** Whether a cut's kerf was measured before it had settled: it teaches nothing of the steady cut. */
+export function isUnsettled(cut: TestCut, roomC: number): boolean {
+  if (cut.kerf_mm === undefined || cut.kerf_at_mm === undefined) return false;
+  const after = settlesAfterMm(cut, roomC);
+  return after !== null && cut.kerf_at_mm < after;
+}
+
 /** A test cut as the fit takes it. A current read off a meter gives the heat; else the heat as it was reckoned. */
 export function measuredCut(cut: TestCut, roomC: number): MeasuredCut {
   const { wire_length_mm, supply, control, leads } = cut;
@@ -38,7 +68,7 @@ export function measuredCut(cut: TestCut, roomC: number): MeasuredCut {
     ambientC,
     feedMPerS,
     powerWPerM: cut.current_A !== undefined ? heatInKerf(pair, feedMPerS, cut.current_A).powerWPerM : (cut.heat_W_per_m ?? 0.1),
-    kerfM: cut.kerf_mm === undefined ? undefined : cut.kerf_mm / 1000,
+    kerfM: cut.kerf_mm === undefined || isUnsettled(cut, roomC) ? undefined : cut.kerf_mm / 1000,
     lag:
       cut.lag_mm === undefined || cut.tension_N === undefined
         ? undefined

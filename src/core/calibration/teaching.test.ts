@@ -14,7 +14,8 @@ import { resolveWire } from "../physics/heat/wire";
 import { type CircuitInput, solveCircuit } from "../physics/power/circuit";
 import { acceptedFrom, movedFigures, withCalibration } from "./accept";
 import { calibrate, EXTRA_OHM_DOUBT, KERF_NOISE, type MeasuredCut } from "./fit";
-import { designOfCut, measuredCut, teachingCuts } from "./measured";
+import { learnFrom } from "./learn";
+import { designOfCut, isUnsettled, measuredCut, settlesAfterMm, teachingCuts } from "./measured";
 import { CALIBRATION_VERBS } from "./verbs";
 
 const wire = { alloy: "nicr-80-20", diameter_mm: 0.5 };
@@ -324,5 +325,25 @@ describe("calibration by command line, in millimetres", () => {
     expect(told.moved.length).toBeGreaterThan(5);
     expect([told.next.feed_mm_s > 0.5, told.next.feed_mm_s < 30, told.next.power_W_per_m > 5]).toEqual([true, true, true]);
     expect(refusal("learn", { design: DEMO_CUTTERS[0], entries: [] })).toBe("entries");
+  });
+});
+
+describe("a kerf measured before it had settled", () => {
+  const made = demoLog().find((entry): entry is TestCut => entry.kind === "test-cut" && entry.heat_W_per_m === 43.7) as TestCut;
+  const settles = settlesAfterMm(made, 20) as number;
+  it("settles after some hand's breadths in heavy stainless (practice: 120 to 234 mm)", () => {
+    expect(settles).toBeGreaterThan(60);
+    expect(settles).toBeLessThan(300);
+    // By its amperes, or by the heat that they make: the same wire, the same way.
+    expect(settlesAfterMm({ ...made, current_A: undefined }, 20)).toBeCloseTo(settles, -2);
+  });
+  it("is left out of the fit, and what is settled or not said is not", () => {
+    const at = (kerf_at_mm: number | undefined) => ({ ...made, ...(kerf_at_mm === undefined ? {} : { kerf_at_mm }) });
+    expect([0.9 * settles, 1.1 * settles, undefined].map((mm) => isUnsettled(at(mm), 20))).toEqual([true, false, false]);
+    expect(measuredCut(at(0.9 * settles), 20).kerfM).toBeUndefined();
+    expect(measuredCut(at(1.1 * settles), 20).kerfM).toBeCloseTo((made.kerf_mm as number) / 1000, 12);
+    const { unsettled, fit } = learnFrom(tom, [at(0.5 * settles), made]);
+    expect(unsettled).toEqual([{ at: made.at, measuredAtMm: 0.5 * settles, settlesAfterMm: expect.closeTo(settles, 6) }]);
+    expect(fit.residuals.filter(({ what }) => what === "kerf").map(({ cut: of }) => of)).toEqual([1]);
   });
 });

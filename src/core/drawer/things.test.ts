@@ -5,6 +5,7 @@ import { type Design, designSchema } from "../cutters/design/schema";
 import { jobOf } from "../cutters/search/job";
 import { ready } from "../cutters/search/readyWire";
 import { knobOf, verdictOf, withSetting } from "../cutters/solve/evaluate";
+import { drawingToSvg } from "../kernel/drawing";
 import { parseOrThrow } from "../kernel/parse";
 import { awgDiameterMm } from "../materials/gauges";
 import { resistanceOhmPerM, resolveWire } from "../physics/heat/wire";
@@ -16,6 +17,7 @@ import { oneThing, takenM } from "./matches";
 import { nearestSetup } from "./nearest";
 import { readPlate } from "./plate";
 import { identifySpool } from "./spool";
+import { spoolLabel, spoolLines } from "./spoolLabel";
 import { foamOf, MAX_CSV_CHARACTERS } from "./things";
 
 const item = (fields: object): Item => parseOrThrow(itemSchema, fields);
@@ -284,5 +286,29 @@ describe("what wire is this", () => {
     expect(advice({ lengthM: 0.1, readingOhm: 0.7 })).toMatch(/hold the meter's leads together/);
     expect(advice({ lengthM: 1, readingOhm: 0.1 })).toMatch(/as much as the wire/);
     expect(identifySpool({ lengthM: 1, readingOhm: 0.1 }).ohmPerM).toBe(0);
+  });
+});
+
+describe("a spool's label", () => {
+  const spool = { kind: "wire" as const, name: "Rib wire & <b>", notes: "", owned: true, alloy: "ss-304" as const, diameter_mm: 0.64, length_m: 12.5 };
+  it("names alloy, size, temper and ohms; a temper that nobody knows is named so", () => {
+    const [name, what, temper, ohms] = spoolLines({ ...spool, temper: "spring" }, "metric");
+    expect([name, what, temper]).toEqual(["Rib wire & <b>", "stainless 304, 0.64 mm", "hard-drawn"]);
+    // Resistivity of the table over the wire's section.
+    const perM = Number.parseFloat(ohms as string);
+    expect(perM).toBeCloseTo((0.72e-6 * 4) / (Math.PI * 0.64e-3 ** 2), 1);
+    expect(ohms).toContain("12.5 m");
+    expect(spoolLines(spool, "metric")[2]).toBe("temper not known: counts as annealed");
+    expect(spoolLines({ ...spool, breaking_N: 271 }, "metric")[2]).toBe("breaks at 271 N");
+    // Of an alloy with one temper there is nothing to say.
+    expect(spoolLines({ ...spool, alloy: "fecral" }, "metric")).toHaveLength(3);
+  });
+  it("is drawn at its own size, its words within it and safe as a file", () => {
+    const drawing = spoolLabel({ ...spool, name: "A spool with a name of eighty characters that somebody wrote down in full length" }, "inch");
+    expect([drawing.width, drawing.height]).toEqual([62, 25]);
+    for (const shape of drawing.shapes) if (shape.kind === "text") expect(shape.y).toBeLessThan(24);
+    const long = drawing.shapes.find((shape) => shape.kind === "text" && shape.bold);
+    expect(long).toMatchObject({ size: expect.closeTo((1.75 * 56) / 80, 1) });
+    expect(drawingToSvg(spoolLabel(spool, "metric"))).toContain("Rib wire &amp; &lt;b&gt;");
   });
 });

@@ -60,6 +60,8 @@ const testCut = z.strictObject({
   heat_W_per_m: figure("power_W_per_m").optional(),
   feed_mm_s: figure("feed_mm_s"),
   kerf_mm: figure("kerf_mm").optional(),
+  /** How far from where the wire went in the kerf was measured, where somebody said. */
+  kerf_at_mm: figure("width_mm").optional(),
   lag_mm: figure("lag_mm").optional(),
   face: z.enum(FACES, { error: `must be one of ${FACES.join(", ")}` }),
   /** A picture kept beside the log. */

@@ -43,6 +43,7 @@ const COLUMNS = {
   heat_W_per_m: "number",
   feed_mm_s: "number",
   kerf_mm: "number",
+  kerf_at_mm: "number",
   lag_mm: "number",
   face: "text",
   photo: "text",

@@ -83,6 +83,16 @@ export interface RigProgram {
   passes: number;
 }
 
+/** What is left to do where a path ends, in words; null where the wire is through within the tolerance. */
+export function endWords({ end, toleranceMm }: Pick<RigProgram, "end" | "toleranceMm">, show: Show): string | null {
+  if (!end || end.leftMm <= toleranceMm) return null;
+  const freed =
+    end.waitS > 0
+      ? `they wait ${end.waitS.toFixed(1)} s, heat on, until it is out`
+      : `they go on ${show("length", end.runOutMm)} past the part, until it has come`;
+  return `the middle of the wire is ${show("length", end.leftMm)} behind where the ends stop: ${freed}`;
+}
+
 /** A line of the build sheet. */
 export interface BuildLine {
   of: "wood" | "hardware" | "wiring";

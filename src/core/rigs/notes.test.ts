@@ -7,6 +7,7 @@ import { CoreError } from "../kernel/errors";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { knowFont, OWN_FONT } from "../plans/shapes/text";
 import { formatQuantity } from "../units/units";
+import { endWords, type RigProgram } from "./answer";
 import { type Around, around } from "./around";
 import { type Rig, rigRecord } from "./kinds";
 import type { Show } from "./record";
@@ -134,4 +135,14 @@ describe("where a rig cannot be, by the field that says so", () => {
   ])("%s: %j at %s", (kind, change, field) => {
     expect(notes(start(kind), change)).toEqual([`refused: ${field}`]);
   });
+});
+
+it("what is left to do at the end of a path is said only where it is more than the tolerance", () => {
+  const say = (end: RigProgram["end"]) => endWords({ end, toleranceMm: 0.3 }, (_quantity, value) => value.toFixed(1));
+  expect(say(null)).toBeNull();
+  expect(say({ leftMm: 0.3, waitS: 0, runOutMm: 5 })).toBeNull();
+  expect(say({ leftMm: 6, waitS: 0, runOutMm: 9 })).toBe(
+    "the middle of the wire is 6.0 behind where the ends stop: they go on 9.0 past the part, until it has come",
+  );
+  expect(say({ leftMm: 6, waitS: 2.5, runOutMm: 0 })).toMatch(/they wait 2\.5 s, heat on, until it is out$/);
 });

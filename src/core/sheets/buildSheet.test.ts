@@ -2,14 +2,14 @@ import { describe, expect, it } from "vitest";
 import { corners, overlaps } from "../../../tests/helpers/drawn";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
-import { evaluateDesign } from "../cutters/solve/evaluate";
+import { evaluateDesign, knobOf } from "../cutters/solve/evaluate";
 import { type Item, itemSchema } from "../drawer/items";
 import { parseOrThrow } from "../kernel/parse";
 import { resolveWire } from "../physics/heat/wire";
 import { wireEnds } from "../physics/mechanics/wireEnds";
 import { fuseAdvice } from "../physics/power/powerAdvice";
 import { formatQuantity } from "../units/units";
-import { buildSheet, CHECKLIST, settingFor } from "./buildSheet";
+import { buildSheet, CHECKLIST, knobWords, settingFor } from "./buildSheet";
 import { netlistOf } from "./netlist";
 
 const demo = DEMO_CUTTERS.map((design) => designSchema.parse(design));
@@ -263,4 +263,18 @@ describe("the netlist's lines", () => {
     expect(bare).toContainEqual("VBACK w2 0 0");
     expect(bare.filter((line) => line.startsWith("RLEAD") || line.startsWith("RJOINTS"))).toEqual([]);
   });
+});
+
+it("one foam and feed has one setting on a sheet: a clean set-up keeps its own", () => {
+  const sheet = buildSheet(tom, [], [], "metric");
+  const answer = evaluateDesign(tom);
+  expect(answer.verdict).toBe("clean");
+  expect(sheet.settings[0]?.feed).toBe(formatQuantity("feed", tom.job.feed_mm_s, "metric"));
+  const knob = knobOf(tom);
+  expect(sheet.settings[0]?.setting).toBe(knob && knobWords(knob.kind, knob.value, "metric"));
+  // One that is not clean is told where to turn.
+  const cold = { ...tom, supply: { ...tom.supply, voltage_V: 5 } } as Design;
+  expect(evaluateDesign(cold).verdict).not.toBe("clean");
+  const coldKnob = knobOf(cold);
+  expect(buildSheet(cold, [], [], "metric").settings[0]?.setting).not.toBe(coldKnob && knobWords(coldKnob.kind, coldKnob.value, "metric"));
 });

@@ -1,6 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import { describeVerdict, noCut } from "../cutters/solve/describe";
-import { type DesignAnswer, evaluateDesign, type Knob } from "../cutters/solve/evaluate";
+import { type DesignAnswer, evaluateDesign, type Knob, knobOf } from "../cutters/solve/evaluate";
 import { blocksOf } from "../cutters/solve/readiness";
 import type { Item } from "../drawer/items";
 import { wireOf } from "../drawer/things";
@@ -156,6 +156,17 @@ export function settingFor(design: Design, foam: FoamSpec, units: UnitSystem): S
   };
 }
 
+/** The set-up as it is: a clean one is not given a second setting for the same foam and feed. */
+function settingAsSet(design: Design, { cut }: DesignAnswer, units: UnitSystem): SheetSetting {
+  const knob = knobOf(design);
+  return {
+    foam: resolveFoam(design.job.foam as FoamSpec).name,
+    feed: formatQuantity("feed", design.job.feed_mm_s, units),
+    setting: knob ? knobWords(knob.kind, knob.value, units) : "as it is",
+    kerf: formatQuantity("kerf", cut.kerfM * 1000, units, units === "metric" ? 1 : 3),
+  };
+}
+
 const near = (a: number, b: number, share: number) => Math.abs(a - b) <= share * Math.max(Math.abs(a), Math.abs(b));
 
 function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], units: UnitSystem): SheetPart[] {
@@ -248,7 +259,10 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
   const blocks = blocksOf(design, units, answer);
   const parts = partsOf(design, answer, drawer, units);
   const missing = parts.filter((part) => !part.inDrawer);
-  const settings = distinctFoams([design.job.foam as FoamSpec, ...foams], 9).map((foam) => settingFor(design, foam, units));
+  const own = design.job.foam as FoamSpec;
+  const settings = distinctFoams([own, ...foams], 9).map((foam) =>
+    foam === own && answer.verdict === "clean" ? settingAsSet(design, answer, units) : settingFor(design, foam, units),
+  );
   const { circuit, cut, tension } = answer;
   const none = noCut(answer);
   return {

@@ -5,10 +5,14 @@ import Popper from "@mui/material/Popper";
 import { DataGrid, type GridColDef, type GridRenderEditCellParams, useGridApiContext } from "@mui/x-data-grid";
 import { useMemo, useRef } from "react";
 import { type Column, cellText, columnsOf, withCell } from "@/core/drawer/columns";
+import { spoolLabel } from "@/core/drawer/spoolLabel";
 import { ITEM_NAMES, type ItemKind } from "@/core/drawer/things";
+import { drawingToSvg } from "@/core/kernel/drawing";
 import { CoreError } from "@/core/kernel/errors";
 import { choiceWords } from "../../cutter/words";
 import type { DrawerRow } from "../../kit/api";
+import { downloadText } from "../../kit/download";
+import { slugOf } from "../../kit/slug";
 import { For } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 
@@ -127,25 +131,38 @@ export function DrawerTable({
       {
         field: "actions",
         headerName: "Out",
-        width: 100,
+        width: kind === "wire" ? 170 : 100,
         sortable: false,
         renderCell: ({ id }) => (
-          <For who="keep">
-            {" "}
-            <Button
-              size="small"
-              onClick={() => {
-                const row = byId.get(String(id));
-                if (row) onRemove(row);
-              }}
-            >
-              Take out
-            </Button>
-          </For>
+          <>
+            {kind === "wire" && (
+              <Button
+                size="small"
+                onClick={() => {
+                  const item = byId.get(String(id))?.item;
+                  if (item?.kind === "wire") downloadText(`${slugOf(item.name)}-label.svg`, "image/svg+xml", drawingToSvg(spoolLabel(item, system)));
+                }}
+              >
+                Label
+              </Button>
+            )}
+            <For who="keep">
+              {" "}
+              <Button
+                size="small"
+                onClick={() => {
+                  const row = byId.get(String(id));
+                  if (row) onRemove(row);
+                }}
+              >
+                Take out
+              </Button>
+            </For>
+          </>
         ),
       },
     ];
-  }, [shown, byId, system, onRemove]);
+  }, [shown, byId, system, onRemove, kind]);
 
   return (
     <DataGrid<TextRow>

@@ -166,6 +166,12 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
                 Against what was measured
               </h2>
               <ul style={{ fontSize: 15, paddingLeft: 18, margin: 0 }}>
+                {shown.unsettled.map(({ at, measuredAtMm, settlesAfterMm }) => (
+                  <li key={at} data-unsettled>
+                    The kerf of {at.slice(0, 10)} was measured after {show("length", measuredAtMm)} of cut, and settles after {show("length", settlesAfterMm)}:{" "}
+                    <strong>left out.</strong>
+                  </li>
+                ))}
                 {shown.fit.residuals.map((row) => (
                   <li key={`${row.cut}-${row.what}`}>
                     {row.what === "lag" ? "bow" : row.what} measured{" "}

@@ -33,12 +33,13 @@ import { MeasuredField } from "./MeasuredField";
 /** Figures that may be measured at a cut, as they are typed. */
 const MEASURES = {
   kerf: { label: "Kerf by calliper", quantity: "kerf", range: "kerf_mm", key: "kerf_mm" },
+  at: { label: "Kerf measured after", quantity: "length", range: "width_mm", key: "kerf_at_mm" },
   lag: { label: "Bow by rule", quantity: "kerf", range: "lag_mm", key: "lag_mm" },
   current: { label: "Amps while cutting", quantity: "current", range: "drivingCurrent_A", key: "current_A" },
   volts: { label: "Volts on the wire", quantity: "voltage", range: "voltage_V", key: "volts_V" },
 } as const satisfies Record<string, { label: string; quantity: Quantity; range: LimitName; key: keyof TestCut }>;
 type Measure = keyof typeof MEASURES;
-const NONE: Record<Measure, string> = { kerf: "", lag: "", current: "", volts: "" };
+const NONE: Record<Measure, string> = { kerf: "", at: "", lag: "", current: "", volts: "" };
 
 /** A test cut really made at the cutter: timed, measured, judged and kept. */
 export function TestCutForm({
@@ -177,6 +178,7 @@ export function TestCutForm({
         ...(heat >= LIMITS.power_W_per_m.min && heat <= LIMITS.power_W_per_m.max ? { heat_W_per_m: Number(heat.toPrecision(5)) } : {}),
         feed_mm_s: feed,
         ...(measured.kerf === undefined ? {} : { kerf_mm: measured.kerf }),
+        ...(measured.kerf === undefined || measured.at === undefined ? {} : { kerf_at_mm: measured.at }),
         ...(measured.lag === undefined ? {} : { lag_mm: measured.lag }),
         face,
         ...(photoId === undefined ? {} : { photo: photoId }),
@@ -213,7 +215,7 @@ export function TestCutForm({
               label={MEASURES[name].label}
               value={texts[name]}
               fault={faults[name]}
-              hint="if measured"
+              hint={name === "at" && course.entry?.settlesM ? `of cut; it settles after ${show("length", course.entry.settlesM * 1000)}` : "if measured"}
               onChange={(text) => setTexts((all) => ({ ...all, [name]: text }))}
             />
           ))}

@@ -7,7 +7,7 @@ import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { readProgram } from "@/core/motion/reader";
 import { missOf } from "@/core/physics/string/traceError";
-import type { RigProgram } from "@/core/rigs/answer";
+import { endWords, type RigProgram } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { type FrameJob, frameJob, machineOf } from "@/core/rigs/frame/path";
@@ -188,8 +188,9 @@ function missOfOpened(rig: FrameRig, around: Around, ways: readonly Line[], time
 
 /** What it keeps, and what each thing costs that is not the part itself. */
 function Costs({ program, show }: { program: RigProgram; show: Show }) {
-  const { missMm, faceMm, end, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
+  const { missMm, faceMm, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
   const waitS = waits.reduce((sum, each) => sum + each.waitS, 0);
+  const atEnd = endWords(program, show);
   const same = feeds.most - feeds.least < 0.05;
   const travel = links.reduce((sum, line) => sum + lineLength(line), 0);
   const lines: [string, string][] = [
@@ -199,14 +200,7 @@ function Costs({ program, show }: { program: RigProgram; show: Show }) {
         ? "not computed: the plan names no cutter that cuts"
         : `the face deviates by up to ${show("kerf", faceMm)}, ${faceMm <= toleranceMm ? "inside" : "outside"} the plan's ${show("kerf", toleranceMm)}; the wire's line by ${show("kerf", missMm)}`,
     ],
-    ...(end && end.leftMm > toleranceMm
-      ? ([
-          [
-            "The end",
-            `the middle of the wire is ${show("length", end.leftMm)} behind where the ends stop: ${end.waitS > 0 ? `they wait ${end.waitS.toFixed(1)} s, heat on, until it is out` : `they go on ${show("length", end.runOutMm)} past the part, until it has come`}`,
-          ],
-        ] as [string, string][])
-      : []),
+    ...(atEnd === null ? [] : ([["The end", atEnd]] as [string, string][])),
     ["Feed", same ? show("feed", feeds.most) : `${show("feed", feeds.least)} to ${show("feed", feeds.most)}, slower in tight curves`],
     ...(waits.length > 0 ? ([["Waits", `${waits.length} at corners, ${waitS.toFixed(1)} s together`]] as [string, string][]) : []),
     ...(ears.length > 0 ? ([["Ears", `${ears.length} corners run past into the waste: quicker there than waiting`]] as [string, string][]) : []),

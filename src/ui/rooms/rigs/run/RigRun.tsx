@@ -6,6 +6,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Point } from "@/core/geometry/points";
 import { programLines } from "@/core/motion/lines";
 import { readProgram } from "@/core/motion/reader";
+import { endWords } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { machineTimesS, passedAt, secondsLeft } from "@/core/rigs/frame/out";
@@ -71,6 +72,8 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
   const ownLines = shown && begun && run.lines === programLines(shown.text).length;
   const cutTo = ownLines ? passedAt(shown.read, phase === "done" ? Number.POSITIVE_INFINITY : run.line) : 0;
   const times = useMemo(() => shown && machineTimesS(shown.read, rig), [shown, rig]);
+  // Of a program from elsewhere nobody knows how the wire trails.
+  const atEnd = own.program && !opened ? endWords(own.program, show) : null;
   const question = wireQuestion(port.view, out !== null);
   // Until it is answered, a start is not sent again.
   const [starting, setStarting] = useState(false);
@@ -146,6 +149,11 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
         leftS={ownLines && times ? secondsLeft(shown.read, times, run.line) : null}
         presentS={port.presentS}
       />
+      {atEnd && phase !== "done" && (
+        <p data-testid="run-end" style={{ margin: "2px 0" }}>
+          At the end {atEnd}.
+        </p>
+      )}
       <RunNotes view={port.view} fault={port.fault} phase={phase} presentS={port.presentS} mine={port.mine} />
       <WireQuestionPanel
         question={question}
