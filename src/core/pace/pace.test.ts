@@ -77,6 +77,27 @@ function gridBest(root: Point[], tip: Point[], tolerance: number): number | null
   return best;
 }
 
+/** Points so far apart along a curve, mm. */
+const curve = (at: (t: number) => Point, mm: number): Point[] => Array.from({ length: Math.ceil(mm / 2) + 1 }, (_, i) => at(i / Math.ceil(mm / 2)));
+const within = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+
+/** Ways of four kinds. A nose is a parabola of that radius, led round from face to face. */
+const CLASSES: Readonly<Record<string, fc.Arbitrary<Point[]>>> = {
+  noses: within(2, 8).map((radius) =>
+    curve((t) => {
+      const y = (2 * t - 1) * Math.sqrt(2 * radius * 50);
+      return [(y * y) / (2 * radius), y];
+    }, 120),
+  ),
+  waves: fc.tuple(within(3, 12), within(60, 140)).map(([high, long]) => curve((t) => [t * 200, high * Math.sin((2 * Math.PI * t * 200) / long)], 240)),
+  corners: fc.tuple(within(40, 100), within(40, 100), within(0.5, 1.9)).map(([first, second, turn]) => [
+    [0, 0],
+    [first, 0],
+    [first + second * Math.cos(turn), second * Math.sin(turn)],
+  ]),
+  "gentle faces": within(150, 600).map((radius) => curve((t) => [radius * Math.sin((200 * t) / radius), radius * (1 - Math.cos((200 * t) / radius))], 200)),
+};
+
 /** `npm run paces` asks for two hundred, or for some that bend only. */
 const WAYS = Number(process.env.UPWIND_PACES ?? 6);
 const BENT = process.env.UPWIND_PACES_BENT === "yes";
@@ -115,6 +136,26 @@ describe("the fastest pace", () => {
         `paces: ${gains.length} ways, median gain over one feed and one wait ${median(gains)}; of ${bent.length} with bends or corners between straighter stretches ${median(bent)}\n`,
       );
     }
+  }, 3_600_000);
+
+  it("gains most at noses and corners, least on gentle faces: by class, never slower than one feed and one wait", () => {
+    const gains = Object.entries(CLASSES).map(([name, way]) => {
+      const found: number[] = [];
+      fc.assert(
+        fc.property(way, fc.double({ min: 0.6, max: 1, noNaN: true }), fc.double({ min: 0.2, max: 0.6, noNaN: true }), (root, taper, tolerance) => {
+          const tip = root.map(([x, y]): Point => [x * taper + 5, y * taper]);
+          const grid = gridBest(root, tip, tolerance);
+          if (grid === null) return;
+          const { totalS } = paceOf(ask(root, tip, { toleranceMm: tolerance }));
+          expect(totalS).toBeLessThanOrEqual(grid + 1e-9);
+          found.push(grid / totalS);
+        }),
+        { numRuns: Math.max(1, Math.round(WAYS / 8)), seed: 27 },
+      );
+      found.sort((a, b) => a - b);
+      return `${name} ${found[found.length >> 1]?.toFixed(3) ?? "none"} (most ${found.at(-1)?.toFixed(3) ?? "none"}, of ${found.length})`;
+    });
+    if (WAYS > 20) process.stdout.write(`paces by class, median gain: ${gains.join("; ")}\n`);
   }, 3_600_000);
 
   it("runs straights at what the wire clears and says so; no faster than a hand", () => {
