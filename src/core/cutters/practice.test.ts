@@ -59,7 +59,9 @@ describe("a narrow offcut flatters", () => {
     expect(found?.pullTimes).toBeCloseTo(11, 9);
     // 1100 (2600 - 1100) over 100 (2600 - 100).
     expect(found?.bowTimes).toBeCloseTo((1100 * 1500) / (100 * 2500), 9);
-    expect(found?.words).toMatch(/flatters: .* pulls 11 times as hard .* bows 6\.6 times as far .* judge after an inch/);
+    expect(found?.words).toMatch(
+      /flatters: .* pulls 11 times as hard .* bows 6\.6 times as far .* judge the face after that, and measure the kerf where it has settled/,
+    );
     expect((found?.biteM ?? 0) * 1000).toBeGreaterThan(5);
     expect(offcutOf(longTom, solved, 900, null, "metric")).toBeNull();
   });

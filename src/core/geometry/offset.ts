@@ -2,7 +2,7 @@ import { Clipper, Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinTyp
 import { checked, type Mirror, mirrored } from "./checked";
 import { counterClockwise, type Line, linesOf, nearest, type Outline, type Point, perimeter, type Region, signedArea } from "./points";
 import { type Difference, differenceOf, scanlinesOf, spansOn } from "./scanline";
-import { type GridPoint, withoutSpikes } from "./spikes";
+import { type GridPoint, withoutSpikes, withSharedPoints } from "./spikes";
 import { TOLERANCE } from "./tolerance";
 
 const STEPS = TOLERANCE.stepsPerMm;
@@ -33,7 +33,11 @@ const isFilled = { nonzero: (winding: number) => winding !== 0, evenodd: (windin
 /** A boolean operation of the clipping library, checked on scanlines. */
 function clipped(kind: ClipType, subject: readonly Path64[], clip: readonly Path64[], rule: Rule, isMaterial: (subject: boolean, clip: boolean) => boolean) {
   const sets = [subject, clip];
-  const clean = sets.map((paths) => paths.map((path) => withoutSpikes(path)).filter((path) => path.length > 2));
+  const clean = sets.map((paths) =>
+    withSharedPoints(paths)
+      .map((path) => withoutSpikes(path))
+      .filter((path) => path.length > 2),
+  );
   const scanlines = scanlinesOf(sets.flat());
   const wanted = spansOn(scanlines, sets, ([a = 0, b = 0]) => isMaterial(isFilled[rule](a), isFilled[rule](b)));
   const allowed = ROUNDING_MM * STEPS * sets.flat().reduce((sum, path) => sum + lengthOf(path), 0);

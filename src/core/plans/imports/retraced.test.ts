@@ -86,6 +86,27 @@ const svgOf = (outline: Outline) =>
 const dxfOf = (outline: Outline) =>
   `0\nSECTION\n2\nENTITIES\n0\nLWPOLYLINE\n90\n${outline.length}\n70\n1\n${outline.map(([x, y]) => `10\n${x}\n20\n${y}\n`).join("")}0\nENDSEC\n0\nEOF\n`;
 
+it("a bridge without width, drawn there in one stroke and back in two, leaves no strip behind when it grows", () => {
+  // A four-sided part whose last side runs 20 mm past its end, where a triangle hangs.
+  const [x, y] = [131.43475, 116.40887];
+  const part: Point[] = [
+    [100, 120],
+    [80, 100],
+    [100, 71.3],
+    [120, 100],
+  ];
+  const island: Point[] = [
+    [x, y],
+    [x + 12, y - 4],
+    [x + 12, y + 9],
+  ];
+  const drawn: Point[] = [...part.slice(0, 3), ...island, island[0] as Point, part[3] as Point];
+  const apart = [part, island].map((outline) => ({ outline, holes: [] }));
+  const filled = fill([drawn], "nonzero");
+  expect(filled).toHaveLength(2);
+  expect(area(offset(filled, 1.5))).toBeCloseTo(area(offset(apart, 1.5)), 2);
+});
+
 const refused = { drawings: 0, of: 0 };
 /** The result, or null where the drawing is refused. */
 function unlessRefused<T>(make: () => T): T | null {

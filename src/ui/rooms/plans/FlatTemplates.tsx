@@ -137,7 +137,7 @@ export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer
       <section aria-label="Making and fixing templates" className="template-craft">
         {templateCraft(plan, show).map(({ title, words }) => (
           <div key={title}>
-            <h3>{title}</h3>
+            <h2>{title}</h2>
             <ul>
               {words.map((each) => (
                 <li key={each}>{each}</li>
