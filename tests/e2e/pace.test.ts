@@ -162,6 +162,9 @@ describe("pace", () => {
     // Under the calliper: half a millimetre thinner than wanted is a kerf so much wider, and one more cut to learn from.
     await page.getByLabel("Thickness, root").fill("2.4 mm");
     await page.getByLabel("Thickness, root").blur();
+    // How its face looks is for a person to say: until then nothing is kept.
+    expect(await page.getByRole("button", { name: "Keep as a test cut" }).isDisabled()).toBe(true);
+    await page.getByRole("button", { name: "even, matt" }).click();
     await page.getByRole("button", { name: "Keep as a test cut" }).click();
     await page.getByRole("button", { name: "Kept as a test cut" }).waitFor();
     const learnt = (await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}/log`)).json()) as {
