@@ -178,6 +178,26 @@ describe("an open document, however questions and answers come through", () => {
     expect(now()).toMatchObject({ mine: 6, yours: 3 });
   });
 
+  it("one drag is one step back however slow it is, and the next drag is another", async () => {
+    let held: number | null = null;
+    const store = createDocumentStore(kindOn(new Far(fc.schedulerFor()``, [])), { id: null, document: EMPTY, revision: 0 }, () => held);
+    const drag = (gesture: number, values: number[]) => {
+      held = gesture;
+      for (const mine of values) {
+        vi.advanceTimersByTime(5000);
+        store.change((sheet) => ({ ...sheet, mine }), "mine");
+      }
+      held = null;
+    };
+    drag(1, [1, 2, 3]);
+    drag(2, [4, 5]);
+    const steps = [0, 1].map(() => {
+      store.undo();
+      return store.getState().document.mine;
+    });
+    expect(steps).toEqual([3, 0]);
+  });
+
   it("where both change the same part somebody is asked, nothing is overwritten unasked, and what is chosen stands", async () => {
     await fc.assert(
       fc.asyncProperty(fc.scheduler(), fc.constantFrom<"mine" | "theirs">("mine", "theirs"), fates, async (way, choice, fates) => {

@@ -1,6 +1,7 @@
 import { createStore } from "zustand/vanilla";
 import type { Merge, Merger } from "@/core/kernel/merge";
 import { ApiError } from "./api";
+import { gestureHeld } from "./gesture";
 
 /** A kept document as the server sends it. */
 export interface KeptRow<T> {
@@ -100,7 +101,7 @@ function writeDraft<T>(key: string, id: string, draft: Draft<T> | null): void {
 }
 
 /** An open document: edits, undo, autosave with revisions, and the meeting of two tabs. */
-export function createDocumentStore<T extends object>(kind: StoreKind<T>, start: DocumentStart<T>) {
+export function createDocumentStore<T extends object>(kind: StoreKind<T>, start: DocumentStart<T>, gesture: () => number | null = gestureHeld) {
   const store = createStore<DocumentState<T>>(() => ({
     id: start.id,
     document: start.document,
@@ -120,6 +121,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   let unanswered: T[] = [];
   let lastKey: string | undefined;
   let lastAt = 0;
+  let lastGesture: number | null = null;
 
   const schedule = (ms: number) => {
     clearTimeout(timer);
@@ -142,16 +144,18 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
 
   /**
    * Changes the document.
-   * @param key names the part; quick changes of one part undo as one
+   * @param key names the part; quick changes of one part undo as one, and so do all of one drag
    */
   function change(next: T | ((document: T) => T), key?: string): void {
     const { document, past } = store.getState();
     const changed = typeof next === "function" ? (next as (document: T) => T)(document) : next;
     if (kind.same(document, changed)) return;
     const now = Date.now();
-    const joins = key !== undefined && key === lastKey && now - lastAt < COALESCE_MS;
+    const held = gesture();
+    const joins = key !== undefined && key === lastKey && (now - lastAt < COALESCE_MS || (held !== null && held === lastGesture));
     lastKey = key;
     lastAt = now;
+    lastGesture = held;
     put(changed, { past: joins ? past : [...past, document].slice(-MOST_UNDO), future: [], notice: null });
   }
 
