@@ -55,20 +55,24 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "core/devices": ["core/tuner"],
   "core/bench": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/log", "core/devices"],
   "core/start": ["core/kernel", "core/units", "core/materials", "core/physics/", "core/cutters/", "core/drawer"],
-  "core/workshop": [],
+  "core/workshop": ["core/kernel"],
+  /** The kinds of document, each with everything that is derived of it. */
+  "core/documents": ["core/kernel", "core/cutters/", "core/plans", "core/rigs"],
   /** The one place that joins the core's rooms: every formula that "why?" tells of. */
   core: ["core/"],
   workers: ["core/"],
   /** What crosses the door, each kind once: parsed by the server and by the page. */
   "contract/kernel": ["core/kernel"],
-  "contract/cutters": ["core/", "contract/kernel"],
-  "contract/plans": ["core/", "contract/kernel"],
-  "contract/rigs": ["core/", "contract/kernel"],
+  /** The endpoints that every kind of document has. */
+  "contract/documents": ["contract/kernel"],
+  "contract/cutters": ["core/", "contract/kernel", "contract/documents"],
+  "contract/plans": ["core/", "contract/kernel", "contract/documents"],
+  "contract/rigs": ["core/", "contract/kernel", "contract/documents"],
   "contract/drawer": ["core/", "contract/kernel"],
   "contract/log": ["core/", "contract/kernel"],
-  "contract/keeping": ["core/workshop", "contract/kernel"],
+  "contract/keeping": ["core/kernel", "core/workshop", "contract/kernel"],
   "contract/instruments": ["contract/kernel"],
-  "contract/changes": [],
+  "contract/changes": ["core/kernel"],
   "contract/health": ["contract/kernel"],
   "contract/second": ["contract/kernel", "contract/instruments"],
   "contract/access": ["core/workshop", "contract/kernel"],
@@ -81,6 +85,8 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   "server/rooms/sheets": ["core/", "contract/", "server/kernel", "server/rooms/cutters", "server/rooms/drawer"],
   "server/rooms/plans": ["core/", "contract/", "server/kernel", "server/rooms/cutters"],
   "server/rooms/rigs": ["core/", "contract/", "server/kernel", "server/rooms/cutters", "server/rooms/plans"],
+  /** One set of routes for all kinds of document. */
+  "server/rooms/documents": ["core/kernel", "contract/", "server/kernel", "server/rooms/cutters", "server/rooms/plans", "server/rooms/rigs"],
   "server/rooms/keeping": ["core/", "contract/", "server/kernel", "server/rooms/workshop", "server/rooms/cutters", "server/rooms/drawer"],
   "server/rooms/demo": [
     "core/",

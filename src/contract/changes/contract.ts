@@ -1,8 +1,9 @@
 import { z } from "zod";
+import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 
 /** Something that any page or process changed, as it is told to open pages. What says nothing of itself means: look again at everything. */
 export const changeSchema = z.object({
-  table: z.enum(["cutters", "plans", "rigs", "drawer_items", "log_entries", "access", "second_screens", "presence"]).optional(),
+  table: z.enum([...DOCUMENT_IDS, "drawer_items", "log_entries", "access", "second_screens", "presence"]).optional(),
   id: z.string().optional(),
   revision: z.number().nullish(),
   cutter: z.string().nullish(),

@@ -1,21 +1,14 @@
 import { z } from "zod";
 import { designSchema } from "@/core/cutters/design/schema";
-import { exchange, fileText, keptFields, nothing, pageSchema, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { documentEndpoints } from "../documents/contract";
+import { exchange } from "../kernel/exchange";
 
-/** A cutter as it crosses the door. */
-export const cutterRow = z.object({ ...keptFields, design: designSchema });
+const documents = documentEndpoints("cutters", "cutter", "design", designSchema);
+/** A cutter as it is sent and received. */
+export const cutterRow = documents.row;
 export type CutterRow = z.output<typeof cutterRow>;
 
-const one = z.object({ cutter: cutterRow });
-
 export const CUTTERS = {
-  list: exchange(pageSchema, z.object({ cutters: z.array(cutterRow), deleted: z.array(cutterRow), unreadable: z.array(unreadableRow) })),
-  get: exchange(nothing, one),
-  create: exchange(z.strictObject({ design: designSchema }), one),
-  save: exchange(z.strictObject({ revision: revisionSchema, design: designSchema }), one),
-  remove: exchange(nothing, one),
-  restore: exchange(nothing, one),
-  duplicate: exchange(nothing, one),
-  importFile: exchange(fileText, one),
+  ...documents.endpoints,
   sheet: exchange(z.strictObject({ units: z.enum(["metric", "inch"], { error: "must be metric or inch" }).default("metric") }), z.unknown()),
 };

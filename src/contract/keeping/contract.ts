@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 import { exchange, nothing } from "../kernel/exchange";
 
 /** An archive that lies on the server. */
@@ -8,7 +9,7 @@ export type KeptBackup = z.output<typeof keptBackup>;
 export const restoreMode = z.enum(["replace", "add"], { error: "must be replace or add" });
 const count = z.int().min(0);
 const restoreCount = z.object({
-  kind: z.enum(["cutters", "plans", "rigs", "drawer", "log", "photos"]),
+  kind: z.enum([...DOCUMENT_IDS, "drawer", "log", "photos"]),
   inArchive: count,
   here: count,
   same: count,

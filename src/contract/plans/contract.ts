@@ -1,13 +1,13 @@
 import { z } from "zod";
 import { PAPERS_MM, type Paper } from "@/core/plans/outputs/tiles";
 import { planSchema } from "@/core/plans/plan";
-import { exchange, fileText, keptFields, nothing, pageSchema, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { documentEndpoints } from "../documents/contract";
+import { exchange } from "../kernel/exchange";
 
-/** A plan as it crosses the door. */
-export const planRow = z.object({ ...keptFields, plan: planSchema });
+const documents = documentEndpoints("plans", "plan", "plan", planSchema);
+/** A plan as it is sent and received. */
+export const planRow = documents.row;
 export type PlanRow = z.output<typeof planRow>;
-
-const one = z.object({ plan: planRow });
 const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
 const PAPERS = Object.keys(PAPERS_MM) as [Paper, ...Paper[]];
 
@@ -19,14 +19,7 @@ const panelNumber = z.coerce
   .default(1);
 
 export const PLANS = {
-  list: exchange(pageSchema, z.object({ plans: z.array(planRow), deleted: z.array(planRow), unreadable: z.array(unreadableRow) })),
-  get: exchange(nothing, one),
-  create: exchange(z.strictObject({ plan: planSchema }), one),
-  save: exchange(z.strictObject({ revision: revisionSchema, plan: planSchema }), one),
-  remove: exchange(nothing, one),
-  restore: exchange(nothing, one),
-  duplicate: exchange(nothing, one),
-  importFile: exchange(fileText, one),
+  ...documents.endpoints,
   /** The cut sheet of one face. */
   sheet: exchange(
     z.strictObject({

@@ -1,23 +1,16 @@
 import { z } from "zod";
 import { rigDocumentSchema } from "@/core/rigs/rig";
-import { exchange, fileText, keptFields, nothing, pageSchema, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { documentEndpoints } from "../documents/contract";
+import { exchange } from "../kernel/exchange";
 
-/** A rig as it crosses the door. */
-export const rigRow = z.object({ ...keptFields, rig: rigDocumentSchema });
+const documents = documentEndpoints("rigs", "rig", "rig", rigDocumentSchema);
+/** A rig as it is sent and received. */
+export const rigRow = documents.row;
 export type RigRow = z.output<typeof rigRow>;
-
-const one = z.object({ rig: rigRow });
 const OUTPUTS = ["svg", "dxf", "pdf"] as const;
 
 export const RIGS = {
-  list: exchange(pageSchema, z.object({ rigs: z.array(rigRow), deleted: z.array(rigRow), unreadable: z.array(unreadableRow) })),
-  get: exchange(nothing, one),
-  create: exchange(z.strictObject({ rig: rigDocumentSchema }), one),
-  save: exchange(z.strictObject({ revision: revisionSchema, rig: rigDocumentSchema }), one),
-  remove: exchange(nothing, one),
-  restore: exchange(nothing, one),
-  duplicate: exchange(nothing, one),
-  importFile: exchange(fileText, one),
+  ...documents.endpoints,
   /** Its drawing at full size, or the build sheet with the drawing to scale. */
   drawing: exchange(
     z.strictObject({

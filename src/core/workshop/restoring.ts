@@ -1,6 +1,8 @@
+import type { DocumentId } from "../kernel/documentIds";
+
 /** What an archive would do to one kind of thing. */
 export interface RestoreCount {
-  kind: "cutters" | "plans" | "rigs" | "drawer" | "log" | "photos";
+  kind: DocumentId | "drawer" | "log" | "photos";
   inArchive: number;
   here: number;
   /** In both and equal; in both and not; only on one side. */

@@ -1,6 +1,8 @@
 import { and, count, desc, eq, ilike, isNotNull, isNull, like, sql } from "drizzle-orm";
 import type { PgColumn, PgTable } from "drizzle-orm/pg-core";
-import { type DocumentKind, readDocument } from "@/core/kernel/document";
+import { DOCUMENTS, type DocumentRecord, type DocumentTypes } from "@/core/documents/documents";
+import { readDocument } from "@/core/kernel/document";
+import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { CoreError } from "@/core/kernel/errors";
 import { whoName } from "./access/who";
 import type { Executor } from "./db/client";
@@ -63,16 +65,13 @@ export function readEach<R extends { id: string }, T>(
 }
 
 /**
- * Lists, keeps, copies and puts away documents of one kind, each with a revision that every save must name.
- * @param one what one is called in words: "cutter"
- * @param body the table's column for the document itself
+ * Lists, stores, copies and archives documents of one kind, each with a revision that every save must name.
  */
-export function documentRepository<T extends { format: string; version: number; name: string }>(
-  kind: DocumentKind<T>,
-  one: string,
-  table: DocumentTable,
-  body: string,
-) {
+export function documentRepository<Id extends DocumentId>(id: Id, table: DocumentTable) {
+  type T = DocumentTypes[Id];
+  // One kind's type stands for all: what follows reads only what every document has.
+  const { kind, payload: body } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
+  const one = DOCUMENT_NAMES[id];
   const notFound = () => new ServerError("not-found", 404, `This ${one} is not here: it may have been deleted for good.`);
   const toKept = (row: Row): Kept<T> => ({
     id: row.id,

@@ -11,6 +11,7 @@ import type { RUN, RunView } from "@/contract/run/contract";
 import type { SECOND, SecondAbout, SecondDeed, SecondTold } from "@/contract/second/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
+import type { DocumentId } from "@/core/kernel/documentIds";
 import type { LogEntry } from "@/core/log/entries";
 import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
@@ -138,9 +139,6 @@ export type RestoreSource = { name: string } | { bytes: Blob };
 
 const row = <T>(answer: { row: T }) => answer.row;
 const rows = <T>(answer: { rows: T }) => answer.rows;
-const rigOf = <T>(answer: { rig: T }) => answer.rig;
-const planOf = <T>(answer: { plan: T }) => answer.plan;
-const cutter = <T>(answer: { cutter: T }) => answer.cutter;
 
 /** Sends an archive of one's own as its bytes, one that lies there by its name. */
 const withArchive = <K extends "preview" | "restore">(what: K, source: RestoreSource, mode: RestoreMode) =>
@@ -148,17 +146,31 @@ const withArchive = <K extends "preview" | "restore">(what: K, source: RestoreSo
     ? call("keeping", what, "POST", `/api/backups/${what}`, { name: source.name, mode })
     : call("keeping", what, "POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
 
+/** The routes that every kind of document has. @param one key of a row in responses; `payload` of the document in requests */
+function documentClient<Document, Row>(id: DocumentId, one: string, payload: string) {
+  const send = async (
+    name: "get" | "create" | "save" | "remove" | "restore" | "duplicate" | "importFile",
+    method: string,
+    at = "",
+    body?: object,
+    options?: CallOptions,
+  ) => ((await call(id, name, method, `/api/${id}${at}`, body, options)) as unknown as Record<string, Row>)[one] as Row;
+  return {
+    get: (row: string) => send("get", "GET", `/${row}`),
+    create: (document: Document) => send("create", "POST", "", { [payload]: document }),
+    save: (row: string, revision: number, document: Document, keepalive = false) =>
+      send("save", "PUT", `/${row}`, { revision, [payload]: document }, { keepalive }),
+    remove: (row: string) => send("remove", "DELETE", `/${row}`),
+    restore: (row: string) => send("restore", "POST", `/${row}/restore`),
+    duplicate: (row: string) => send("duplicate", "POST", `/${row}/duplicate`),
+    importText: (text: string) => send("importFile", "POST", "/import", { text }),
+  };
+}
+
 /** The server's routes, one function each. */
 export const api = {
   list: (limit = 200, signal?: AbortSignal) => call("cutters", "list", "GET", `/api/cutters?limit=${limit}`, undefined, { signal }),
-  get: (id: string) => call("cutters", "get", "GET", `/api/cutters/${id}`).then(cutter),
-  create: (design: Design) => call("cutters", "create", "POST", "/api/cutters", { design }).then(cutter),
-  save: (id: string, revision: number, design: Design, keepalive = false) =>
-    call("cutters", "save", "PUT", `/api/cutters/${id}`, { revision, design }, { keepalive }).then(cutter),
-  remove: (id: string) => call("cutters", "remove", "DELETE", `/api/cutters/${id}`).then(cutter),
-  restore: (id: string) => call("cutters", "restore", "POST", `/api/cutters/${id}/restore`).then(cutter),
-  duplicate: (id: string) => call("cutters", "duplicate", "POST", `/api/cutters/${id}/duplicate`).then(cutter),
-  importText: (text: string) => call("cutters", "importFile", "POST", "/api/cutters/import", { text }).then(cutter),
+  ...documentClient<Design, CutterRow>("cutters", "cutter", "design"),
   log: {
     /** The newest entries, or those before one that is shown; `older` tells whether there are more. */
     list: (id: string, before?: LogRow, signal?: AbortSignal) =>
@@ -189,16 +201,7 @@ export const api = {
     preview: (source: RestoreSource) => withArchive("preview", source, "replace"),
     restore: (source: RestoreSource, mode: RestoreMode) => withArchive("restore", source, mode),
   },
-  plans: {
-    get: (id: string) => call("plans", "get", "GET", `/api/plans/${id}`).then(planOf),
-    create: (plan: Plan) => call("plans", "create", "POST", "/api/plans", { plan }).then(planOf),
-    save: (id: string, revision: number, plan: Plan, keepalive = false) =>
-      call("plans", "save", "PUT", `/api/plans/${id}`, { revision, plan }, { keepalive }).then(planOf),
-    remove: (id: string) => call("plans", "remove", "DELETE", `/api/plans/${id}`).then(planOf),
-    restore: (id: string) => call("plans", "restore", "POST", `/api/plans/${id}/restore`).then(planOf),
-    duplicate: (id: string) => call("plans", "duplicate", "POST", `/api/plans/${id}/duplicate`).then(planOf),
-    importText: (text: string) => call("plans", "importFile", "POST", "/api/plans/import", { text }).then(planOf),
-  },
+  plans: documentClient<Plan, PlanRow>("plans", "plan", "plan"),
   run: {
     open: (rig: string, page: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, page, again }),
     pulse: (run: string | null, page: string, present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { run, page, present }),
@@ -214,16 +217,7 @@ export const api = {
     get: (ticket: string, signal?: AbortSignal) => call("second", "get", "GET", `/api/second/${ticket}`, undefined, { signal }),
     act: (ticket: string, deed: SecondDeed) => call("second", "act", "POST", `/api/second/${ticket}`, deed),
   },
-  rigs: {
-    get: (id: string) => call("rigs", "get", "GET", `/api/rigs/${id}`).then(rigOf),
-    create: (rig: RigDocument) => call("rigs", "create", "POST", "/api/rigs", { rig }).then(rigOf),
-    save: (id: string, revision: number, rig: RigDocument, keepalive = false) =>
-      call("rigs", "save", "PUT", `/api/rigs/${id}`, { revision, rig }, { keepalive }).then(rigOf),
-    remove: (id: string) => call("rigs", "remove", "DELETE", `/api/rigs/${id}`).then(rigOf),
-    restore: (id: string) => call("rigs", "restore", "POST", `/api/rigs/${id}/restore`).then(rigOf),
-    duplicate: (id: string) => call("rigs", "duplicate", "POST", `/api/rigs/${id}/duplicate`).then(rigOf),
-    importText: (text: string) => call("rigs", "importFile", "POST", "/api/rigs/import", { text }).then(rigOf),
-  },
+  rigs: documentClient<RigDocument, RigRow>("rigs", "rig", "rig"),
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),
   drawer: {
     list: (signal?: AbortSignal) => call("drawer", "list", "GET", "/api/drawer", undefined, { signal }).then((answer) => answer.items),

@@ -1,4 +1,5 @@
 import { createStore } from "zustand/vanilla";
+import type { DocumentId } from "@/core/kernel/documentIds";
 import type { Merge, Merger } from "@/core/kernel/merge";
 import { ApiError } from "./api";
 import { gestureHeld } from "./gesture";
@@ -18,7 +19,7 @@ export interface StoreKind<T> extends Merger<T> {
   /** Names its drafts in the browser's storage. */
   key: string;
   /** Where its changes are told of. */
-  table: "cutters" | "plans" | "rigs";
+  table: DocumentId;
   /** The document as it may stand, and what is to be told where that is not as it was wished. */
   settle: (wished: T) => { document: T; notice?: string };
   /** Mine under another name, where a conflict keeps both. */

@@ -1,8 +1,8 @@
+import { DOCUMENT_NAMES } from "@/core/kernel/documentIds";
+
 /** What one thing of a room is called. */
 const THINGS: Readonly<Record<string, string>> = {
-  cutters: "a cutter",
-  plans: "a plan",
-  rigs: "a rig",
+  ...Object.fromEntries(Object.entries(DOCUMENT_NAMES).map(([id, name]) => [id, `a ${name}`])),
   drawer: "a thing in the drawer",
 };
 const ID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/i;

@@ -1,16 +1,16 @@
 import type { PGlite } from "@electric-sql/pglite";
+import { DOCUMENTS } from "@/core/documents/documents";
+import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 
 /** Every table that is kept: its key, the column that carries most of it, and what its rows are called. */
 const KEPT = [
-  { table: "cutters", key: "id", column: "design", words: "cutters" },
-  { table: "plans", key: "id", column: "plan", words: "plans" },
-  { table: "rigs", key: "id", column: "rig", words: "rigs" },
+  ...DOCUMENT_IDS.map((id) => ({ table: id, key: "id", column: DOCUMENTS[id].payload, words: id })),
   { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
   { table: "log_entries", key: "id", column: "entry", words: "log entries" },
   { table: "photos", key: "id", column: "sum", words: "pictures" },
   { table: "photo_bytes", key: "sum", column: "bytes", words: "pictures' bytes" },
   { table: "workshop", key: "key", column: "value", words: "notes of the workshop's own" },
-] as const;
+];
 
 /**
  * Reads every page of every table and index, the engine's own lists among them, with the engine's own checker: its functions are made and undone in one transaction.

@@ -1,4 +1,3 @@
-import { DESIGN_KIND } from "@/core/cutters/design/fileFormat";
 import type { Design } from "@/core/cutters/design/schema";
 import { foamOf } from "@/core/drawer/things";
 import type { FoamSpec } from "@/core/materials/foams";
@@ -12,17 +11,18 @@ export interface Cutter extends Omit<Kept<Design>, "document"> {
   design: Design;
 }
 
-const kept = documentRepository<Design>(DESIGN_KIND, "cutter", cutters, "design");
+/** Cutters: listed, stored, copied and archived like every document. */
+export const cutterRepository = documentRepository("cutters", cutters);
 const toCutter = ({ document, ...row }: Kept<Design>): Cutter => ({ ...row, design: document });
 
 /** Cutters last changed first; or the deleted ones that can still be brought back. One unreadable row does not hide the others. */
 export async function listCutters(db: Executor, page?: DocumentPage): Promise<{ cutters: Cutter[]; unreadable: Unreadable[] }> {
-  const { readable, unreadable } = await kept.list(db, page);
+  const { readable, unreadable } = await cutterRepository.list(db, page);
   return { cutters: readable.map(toCutter), unreadable };
 }
 
-export const countCutters = kept.count;
-export const listNames = kept.names;
+export const countCutters = cutterRepository.count;
+export const listNames = cutterRepository.names;
 
 /** Every foam the maker's cutters and drawer know. */
 export async function foamsInUse(db: Executor): Promise<FoamSpec[]> {
@@ -34,13 +34,13 @@ export async function foamsInUse(db: Executor): Promise<FoamSpec[]> {
 }
 
 /** @throws ServerError `not-found`, also for a deleted one */
-export const getCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await kept.get(db, id));
-export const createCutter = async (db: Executor, design: Design): Promise<Cutter> => toCutter(await kept.create(db, design));
+export const getCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await cutterRepository.get(db, id));
+export const createCutter = async (db: Executor, design: Design): Promise<Cutter> => toCutter(await cutterRepository.create(db, design));
 /** Saves over a known revision. @throws ServerError `stale-revision` with the current cutter when somebody saved in between */
 export const saveCutter = async (db: Executor, id: string, revision: number, design: Design): Promise<Cutter> =>
-  toCutter(await kept.save(db, id, revision, design, toCutter));
+  toCutter(await cutterRepository.save(db, id, revision, design, toCutter));
 /** Puts a cutter aside; {@link restoreCutter} brings it back. */
-export const deleteCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await kept.setDeleted(db, id, true));
-export const restoreCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await kept.setDeleted(db, id, false));
+export const deleteCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await cutterRepository.setDeleted(db, id, true));
+export const restoreCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await cutterRepository.setDeleted(db, id, false));
 /** A copy under a name that is not taken. */
-export const duplicateCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await kept.duplicate(db, id));
+export const duplicateCutter = async (db: Executor, id: string): Promise<Cutter> => toCutter(await cutterRepository.duplicate(db, id));

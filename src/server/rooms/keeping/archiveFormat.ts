@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { DOCUMENTS } from "@/core/documents/documents";
+import { DOCUMENT_IDS, type DocumentId } from "@/core/kernel/documentIds";
 
 export const BACKUP_FORMAT = "upwind-rod/backup";
 /** Version 2 added plans, version 3 rigs, version 4 who changed what. Phrases, members and sessions are in no version: archives are handed to others. */
@@ -39,9 +41,6 @@ const formatVersion = z.number().int().min(1).max(1_000_000);
 const laterVersion = formatVersion.default(1);
 
 const documentRow = { id, name: z.string().max(400), formatVersion, revision, createdAt: time, updatedAt: time, changedBy, deletedAt: time.nullable() };
-const cutterRow = z.strictObject({ ...documentRow, design: document });
-const planRow = z.strictObject({ ...documentRow, plan: document });
-const rigRow = z.strictObject({ ...documentRow, rig: document });
 const drawerRow = z.strictObject({
   ...documentRow,
   kind: z.string().max(40),
@@ -72,7 +71,7 @@ export const manifestSchema = z.strictObject({
   sums: z.record(z.string(), z.string()),
 });
 
-export type PartName = "cutters" | "plans" | "rigs" | "drawer" | "log" | "facts" | "photos";
+export type PartName = DocumentId | "drawer" | "log" | "facts" | "photos";
 
 /** One kind of rows in an archive: a file of it, and the table that it comes from and goes to. */
 export interface Part {
@@ -86,9 +85,10 @@ export interface Part {
 
 /** In the order in which a restore inserts them: a row comes after the rows that it names. */
 export const PARTS: readonly Part[] = [
-  { name: "cutters", table: "cutters", key: "id", schema: cutterRow, since: 1 },
-  { name: "plans", table: "plans", key: "id", schema: planRow, since: 2 },
-  { name: "rigs", table: "rigs", key: "id", schema: rigRow, since: 3 },
+  ...DOCUMENT_IDS.map((name): Part => {
+    const { payload, archivedSince } = DOCUMENTS[name];
+    return { name, table: name, key: "id", schema: z.strictObject({ ...documentRow, [payload]: document }), since: archivedSince };
+  }),
   { name: "drawer", table: "drawer_items", key: "id", schema: drawerRow, since: 1 },
   { name: "log", table: "log_entries", key: "id", schema: logRow, since: 1 },
   { name: "facts", table: "workshop", key: "key", schema: factRow, since: 1 },

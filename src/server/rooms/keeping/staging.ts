@@ -1,4 +1,5 @@
 import { eq, type SQL, sql } from "drizzle-orm";
+import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 import { CoreError } from "@/core/kernel/errors";
 import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
 import type { Database } from "../../kernel/db/client";
@@ -105,7 +106,7 @@ export async function compareStaged(db: Database, { id }: Staged): Promise<Resto
       onlyHere: here - met,
     });
   }
-  const order: RestoreCount["kind"][] = ["cutters", "plans", "rigs", "drawer", "log", "photos"];
+  const order: RestoreCount["kind"][] = [...DOCUMENT_IDS, "drawer", "log", "photos"];
   return counts.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind));
 }
 

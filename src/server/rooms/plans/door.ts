@@ -1,16 +1,11 @@
 import { PLANS } from "@/contract/plans/contract";
-import { PLAN_KIND } from "@/core/plans/plan";
-import { documentDoor } from "../../kernel/documentDoor";
 import { askedInAddress, idQuery } from "../../kernel/door";
 import { query } from "../../kernel/http";
 import { letteringBytes } from "./lettering";
 import { cutSheetFile, templatesFile } from "./output";
-import { planRepository } from "./repository";
 
-/** What the routes about plans do. */
+/** Routes of plans beyond those that every document has. */
 export const plansDoor = {
-  ...documentDoor({ exchanges: PLANS, repository: planRepository, kind: PLAN_KIND, one: "plan", many: "plans", ending: "upwind-plan" }),
-
   /** The app's own lettering, for the page that draws it. */
   lettering: query(
     async () => new Response(await letteringBytes(), { headers: { "content-type": "font/ttf", "cache-control": "public, max-age=31536000, immutable" } }),

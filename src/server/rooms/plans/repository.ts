@@ -1,4 +1,4 @@
-import { PLAN_KIND, type Plan } from "@/core/plans/plan";
+import type { Plan } from "@/core/plans/plan";
 import type { Executor } from "../../kernel/db/client";
 import { plans } from "../../kernel/db/schema";
 import { type DocumentPage, documentRepository, type Kept, type Unreadable } from "../../kernel/documents";
@@ -9,7 +9,7 @@ export interface KeptPlan extends Omit<Kept<Plan>, "document"> {
 }
 
 /** Plans: listed, kept, copied and put away like every document. */
-export const planRepository = documentRepository<Plan>(PLAN_KIND, "plan", plans, "plan");
+export const planRepository = documentRepository("plans", plans);
 const toPlan = ({ document, ...row }: Kept<Plan>): KeptPlan => ({ ...row, plan: document });
 
 /** Plans last changed first; or those put away that can still be brought back. One unreadable row does not hide the others. */

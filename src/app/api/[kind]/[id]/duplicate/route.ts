@@ -1,0 +1,3 @@
+import { documentRoute } from "@/server/rooms/documents/routes";
+
+export const POST = documentRoute("duplicate");

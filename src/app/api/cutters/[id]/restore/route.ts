@@ -1,3 +1,0 @@
-import { cuttersDoor } from "@/server/rooms/cutters/door";
-
-export const POST = cuttersDoor.restore;

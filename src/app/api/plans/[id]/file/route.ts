@@ -1,3 +1,0 @@
-import { plansDoor } from "@/server/rooms/plans/door";
-
-export const GET = plansDoor.exportFile;

@@ -1,4 +1,0 @@
-import { plansDoor } from "@/server/rooms/plans/door";
-
-export const GET = plansDoor.list;
-export const POST = plansDoor.create;

@@ -1,5 +1,0 @@
-import { rigsDoor } from "@/server/rooms/rigs/door";
-
-export const GET = rigsDoor.get;
-export const PUT = rigsDoor.save;
-export const DELETE = rigsDoor.remove;

@@ -1,3 +1,0 @@
-import { rigsDoor } from "@/server/rooms/rigs/door";
-
-export const POST = rigsDoor.importFile;

@@ -1,4 +1,0 @@
-import { rigsDoor } from "@/server/rooms/rigs/door";
-
-export const GET = rigsDoor.list;
-export const POST = rigsDoor.create;

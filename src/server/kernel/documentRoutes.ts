@@ -1,0 +1,70 @@
+import type { Exchange, Told } from "@/contract/kernel/exchange";
+import { DOCUMENTS, type DocumentRecord, type DocumentTypes } from "@/core/documents/documents";
+import { readDocumentText, writeDocument } from "@/core/kernel/document";
+import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
+import { fileStem } from "@/core/kernel/fileStem";
+import { type Database, database } from "./db/client";
+import type { DocumentPage, Kept, Unreadable } from "./documents";
+import { asked, askedInAddress, file, idMutation, idQuery, told } from "./door";
+import { mutation, query } from "./http";
+
+/** Repository of one kind of document, as {@link documentRoutes} needs it. */
+interface Repository<T> {
+  list: (db: Database, page?: DocumentPage) => Promise<{ readable: Kept<T>[]; unreadable: Unreadable[] }>;
+  get: (db: Database, id: string) => Promise<Kept<T>>;
+  create: (db: Database, document: T) => Promise<Kept<T>>;
+  save: (db: Database, id: string, revision: number, document: T, current: (standing: Kept<T>) => unknown) => Promise<Kept<T>>;
+  setDeleted: (db: Database, id: string, deleted: boolean) => Promise<Kept<T>>;
+  duplicate: (db: Database, id: string) => Promise<Kept<T>>;
+}
+
+type Action = "list" | "get" | "create" | "save" | "remove" | "restore" | "duplicate" | "importFile";
+
+/**
+ * The handlers of one kind of document: list, create, read, save, archive, restore, copy, export and import. The payload is called `document` everywhere but here, where
+ * it gets its own key in responses and requests.
+ */
+export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonly<Record<Action, Exchange>>, repository: Repository<DocumentTypes[Id]>) {
+  type T = DocumentTypes[Id];
+  // One kind's type stands for all: what follows reads only what every document has.
+  const { kind, payload, fileExtension, validate } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
+  const one = DOCUMENT_NAMES[id];
+  // JSON escapes may double a document's size on the way.
+  const bodyBytes = 2 * kind.maxCharacters;
+  const rowOf = ({ document, ...row }: Kept<T>) => ({ ...row, [payload]: document });
+  const respond = <E extends Exchange>(endpoint: E, stored: Kept<T>, status = 200) => told(endpoint, { [one]: rowOf(stored) } as Told<E>, status);
+  const read = async (request: Request, endpoint: Exchange, most = bodyBytes) => (await asked(request, endpoint, most)) as Record<string, unknown>;
+  const validated = (document: T): T => {
+    validate?.(document);
+    return document;
+  };
+  return {
+    list: query(async (request: Request) => {
+      const db = await database();
+      const page = askedInAddress(request, endpoints.list) as DocumentPage;
+      const { readable, unreadable } = await repository.list(db, page);
+      const { readable: deleted } = await repository.list(db, { ...page, deleted: true });
+      return told(endpoints.list, { [id]: readable.map(rowOf), deleted: deleted.map(rowOf), unreadable });
+    }),
+    create: mutation(async (request: Request) => {
+      const { [payload]: document } = await read(request, endpoints.create);
+      return respond(endpoints.create, await repository.create(await database(), validated(document as T)), 201);
+    }),
+    get: idQuery(async (db, row) => respond(endpoints.get, await repository.get(db, row))),
+    save: idMutation(async (db, row, request) => {
+      const { revision, [payload]: document } = await read(request, endpoints.save);
+      return respond(endpoints.save, await repository.save(db, row, revision as number, validated(document as T), rowOf));
+    }),
+    remove: idMutation(async (db, row) => respond(endpoints.remove, await repository.setDeleted(db, row, true)), "keep"),
+    restore: idMutation(async (db, row) => respond(endpoints.restore, await repository.setDeleted(db, row, false)), "keep"),
+    duplicate: idMutation(async (db, row) => respond(endpoints.duplicate, await repository.duplicate(db, row), 201)),
+    exportFile: idQuery(async (db, row) => {
+      const { document } = await repository.get(db, row);
+      return file(writeDocument(kind, document), "application/json; charset=utf-8", `${fileStem(document.name)}.${fileExtension}.json`);
+    }),
+    importFile: mutation(async (request: Request) => {
+      const { text } = await read(request, endpoints.importFile, 2 * bodyBytes);
+      return respond(endpoints.importFile, await repository.create(await database(), validated(readDocumentText(kind, text as string))), 201);
+    }),
+  };
+}
