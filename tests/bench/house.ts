@@ -14,7 +14,7 @@ import type { LogEntry } from "@/core/log/entries";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
 import { synced } from "@/server/kernel/db/engine";
 import * as schema from "@/server/kernel/db/schema";
-import { createCutter, saveCutter } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { TestServer } from "../helpers/server";
 import { medianOf, say } from "./say";
 
@@ -24,11 +24,11 @@ const SAVES = 300;
 async function savesOf(db: Database): Promise<number> {
   const [design] = DEMO_CUTTERS;
   if (!design) throw new Error("no demo");
-  let { id, revision } = await createCutter(db, design);
+  let { id, revision } = await cutterRepository.create(db, design);
   const times: number[] = [];
   for (let i = 0; i < SAVES; i++) {
     const started = performance.now();
-    ({ id, revision } = await saveCutter(db, id, revision, { ...design, notes: `turn ${i}` }));
+    ({ id, revision } = await cutterRepository.save(db, id, revision, { ...design, notes: `turn ${i}` }));
     times.push(performance.now() - started);
   }
   return medianOf(times);

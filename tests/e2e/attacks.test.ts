@@ -12,7 +12,7 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { FRAME_START } from "@/core/rigs/frame/fields";
 import { newRig } from "@/core/rigs/rig";
 import { openDatabase } from "@/server/kernel/db/client";
-import { createCutter } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { addPhoto } from "@/server/rooms/log/repository";
 import { weighArchive } from "../helpers/archives";
 import { launch } from "../helpers/browser";
@@ -84,7 +84,7 @@ async function withPhotos(count: number): Promise<TestServer> {
   const server = await started();
   await server.stop();
   const { db, close } = await openDatabase(server.folder);
-  const cutter = await createCutter(db, DEMO_CUTTERS[0] as never);
+  const cutter = await cutterRepository.create(db, DEMO_CUTTERS[0] as never);
   for (let i = 0; i < count; i++) await addPhoto(db, cutter.id, Buffer.concat([Buffer.from([0xff, 0xd8, 0xff, 0xe0]), randomBytes(4 * 1024 * 1024 - 100)]));
   await close();
   await server.start();

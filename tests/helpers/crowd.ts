@@ -3,13 +3,15 @@ import { readFileSync } from "node:fs";
 import { setTimeout as pause } from "node:timers/promises";
 import type { Design } from "@/core/cutters/design/schema";
 import { itemSchema } from "@/core/drawer/items";
+import type { StoredDocument } from "@/core/kernel/document";
 import { demoLog } from "@/core/log/demoLog";
 import type { LogEntry } from "@/core/log/entries";
 import { type ClockSample, clockOffset } from "@/core/pace/twoEnds";
+import type { Plan } from "@/core/plans/plan";
 import { Access } from "@/server/kernel/access/access";
 import { openDatabase } from "@/server/kernel/db/client";
 import { openPostgres } from "@/server/kernel/db/postgres";
-import { ApiError, api, type CutterRow, PATIENCE_MS, type PlanRow, type SecondTold } from "@/ui/kit/api";
+import { ApiError, api, PATIENCE_MS, type SecondTold } from "@/ui/kit/api";
 import { LogQueue } from "@/ui/kit/logQueue";
 import { createDeskStore, type DeskStore } from "@/ui/rooms/desk/deskStore";
 import { createPlanStore } from "@/ui/rooms/plans/planStore";
@@ -181,7 +183,7 @@ export interface Shed {
   shared: readonly string[];
   pages: readonly string[];
   cutter: Design;
-  plan: PlanRow["plan"];
+  plan: Plan;
 }
 
 export interface Crowd {
@@ -207,12 +209,12 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   const names = Array.from({ length: many }, (_, i) => `Hand ${i + 1}`);
   const [design, plan] = await keeper.as(async () => {
     for (const name of names) await api.access.change({ do: "add", name });
-    const { cutters } = await api.list();
-    const plans = (await (await keeper.ask("/api/plans")).json()) as { plans: PlanRow[] };
-    return [(cutters[0] as CutterRow).design, (plans.plans[0] as PlanRow).plan] as const;
+    const cutters = await api.cutters.list();
+    const plans = (await (await keeper.ask("/api/plans")).json()) as { plans: { plan: Plan }[] };
+    return [(cutters[0] as StoredDocument<Design>).document, (plans.plans[0] as { plan: Plan }).plan] as const;
   });
   const shared: string[] = [];
-  for (let n = 0; n < 4; n++) shared.push((await keeper.as(() => api.create({ ...design, name: nameOfCount(n, 0) }))).id);
+  for (let n = 0; n < 4; n++) shared.push((await keeper.as(() => api.cutters.create({ ...design, name: nameOfCount(n, 0) }))).id);
   for (const id of shared) record.counts.set(id, { told: 0, tried: 0 });
   const members = names.map((name, i) => new Member(name, addresses[i % addresses.length] as string, record, seed * 1000 + i));
   for (const member of members) await member.signIn();
@@ -287,7 +289,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   }
 
   async function workOn(member: Member): Promise<void> {
-    const mine = await member.insist(() => api.create({ ...design, name: `${member.name}, 0` }));
+    const mine = await member.insist(() => api.cutters.create({ ...design, name: `${member.name}, 0` }));
     const myPlan = await member.insist(() => api.plans.create({ ...plan, name: `${member.name}, 0` }));
     if (!mine || !myPlan) return;
     const desk = createDeskStore(mine);
@@ -298,10 +300,10 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     const pages = ["/cutters", `/cutters/${mine.id}`, `/cutters/${shared[0]}/log`, "/plans", `/plans/${myPlan.id}`, "/drawer", "/rigs"];
     const names = { cutter: 0, plan: 0, thing: 0, entry: 0 };
     const readings = [
-      () => api.list(),
+      () => api.cutters.list(),
       () => api.drawer.list(),
       () => api.log.list(member.chance.of(shared)),
-      () => api.get(member.chance.of(shared)),
+      () => api.cutters.get(member.chance.of(shared)),
     ] as const satisfies readonly (() => Promise<unknown>)[];
     const often = (times: number, deed: () => Promise<unknown>) => Array.from({ length: times }, () => deed);
     const deeds = [
@@ -362,12 +364,12 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   async function countUp(member: Member): Promise<void> {
     const id = member.chance.of(shared);
     const counts = record.counts.get(id) as { told: number; tried: number };
-    let row = await member.insist(() => api.get(id));
+    let row = await member.insist(() => api.cutters.get(id));
     for (;;) {
       if (!row) return;
       counts.tried++;
       try {
-        await api.save(id, row.revision, { ...row.design, name: nameOfCount(shared.indexOf(id), countOf(row.design.name) + 1) });
+        await api.cutters.save(id, row.revision, { ...row.document, name: nameOfCount(shared.indexOf(id), countOf(row.document.name) + 1) });
         counts.told++;
         return;
       } catch (error) {
@@ -375,7 +377,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
         if (isAway(error)) return;
         if (!(error instanceof ApiError && error.code === "stale-revision")) throw error;
         counts.tried--;
-        row = error.current as CutterRow;
+        row = error.current as StoredDocument<Design>;
       }
     }
   }
@@ -416,8 +418,8 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       if (new Set(revisions).size !== revisions.length) wrong.push(`${path} had a revision acknowledged twice`);
     }
     for (const [id, { told, tried }] of record.counts) {
-      const row = await keeper.as(() => api.get(id));
-      const count = countOf(row.design.name);
+      const row = await keeper.as(() => api.cutters.get(id));
+      const count = countOf(row.document.name);
       if (count !== row.revision - 1) wrong.push(`a shared cutter counts ${count} after ${row.revision - 1} saves`);
       if (count < told || count > tried) wrong.push(`a shared cutter counts ${count}: ${told} were acknowledged of ${tried}`);
     }

@@ -3,7 +3,7 @@ import { holdingsOf } from "@/core/drawer/holdings";
 import { matchMatrix } from "@/core/drawer/matches";
 import { matchPage } from "@/core/drawer/pages";
 import { database } from "@/server/kernel/db/client";
-import { getCutter, listNames } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { listDrawer } from "@/server/rooms/drawer/repository";
 import { Matches } from "@/ui/rooms/matches/Matches";
 
@@ -13,13 +13,13 @@ const whole = (text: string | undefined) => Math.max(0, Math.min(100_000, Number
 
 export default async function MatchesPage({ searchParams }: { searchParams: Promise<{ cutter?: string; wires?: string; supplies?: string }> }) {
   const db = await database();
-  const names = await listNames(db);
+  const names = await cutterRepository.names(db);
   const drawer = await listDrawer(db);
   const asked = await searchParams;
   const first = names.find((row) => row.id === asked.cutter)?.id ?? names[0]?.id;
-  const cutter = first ? await getCutter(db, first) : null;
+  const cutter = first ? await cutterRepository.get(db, first) : null;
   const place = { wires: whole(asked.wires), supplies: whole(asked.supplies) };
   // One page of the matrix, some hundreds of cells: the rest is asked for when it is looked at.
-  const given = cutter ? matchMatrix(jobOf(cutter.design), matchPage(holdingsOf(drawer), place)) : [];
+  const given = cutter ? matchMatrix(jobOf(cutter.document), matchPage(holdingsOf(drawer), place)) : [];
   return <Matches key={cutter?.id} names={names} cutter={cutter} drawer={drawer} given={given} givenAt={place} />;
 }

@@ -1,6 +1,6 @@
 import { database } from "@/server/kernel/db/client";
-import { listCutters } from "@/server/rooms/cutters/repository";
-import { listPlans } from "@/server/rooms/plans/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
+import { planRepository } from "@/server/rooms/plans/repository";
 import { PlanList } from "@/ui/rooms/plans/PlanList";
 
 export const dynamic = "force-dynamic";
@@ -10,15 +10,15 @@ const MOST_SHOWN = 300;
 
 export default async function PlansPage() {
   const db = await database();
-  const { plans, unreadable } = await listPlans(db, { limit: MOST_SHOWN });
-  const { plans: deleted } = await listPlans(db, { deleted: true, limit: 50 });
-  const [cutter] = (await listCutters(db, { limit: 1 })).cutters;
+  const { readable: plans, unreadable } = await planRepository.list(db, { limit: MOST_SHOWN });
+  const { readable: deleted } = await planRepository.list(db, { deleted: true, limit: 50 });
+  const [cutter] = (await cutterRepository.list(db, { limit: 1 })).readable;
   return (
     <PlanList
       plans={plans}
       deleted={deleted}
       unreadable={unreadable}
-      cutter={cutter?.design ? { id: cutter.id, name: cutter.design.name, job: cutter.design.job } : null}
+      cutter={cutter ? { id: cutter.id, name: cutter.document.name, job: cutter.document.job } : null}
     />
   );
 }

@@ -1,5 +1,7 @@
 import type { z } from "zod";
+import type { DocumentId } from "./documentIds";
 import { CoreError } from "./errors";
+import type { Merger } from "./merge";
 import { parseOrThrow } from "./parse";
 import { WRITTEN_BY } from "./version";
 
@@ -14,6 +16,44 @@ export interface DocumentKind<T extends { format: string; version: number }> {
   schema: z.ZodType<T>;
   /** What makes of a value of each older version one of the next: `upgrades[1]` makes version 2. */
   upgrades: Readonly<Record<number, (value: object) => unknown>>;
+}
+
+/** A stored document: as the repositories return it, as pages hold it. */
+export interface StoredDocument<T> {
+  id: string;
+  document: T;
+  revision: number;
+  /** ISO times */
+  updatedAt: string;
+  deletedAt: string | null;
+  /** who saved it last, where somebody was signed in */
+  changedBy: string | null;
+}
+
+/** What every document says of itself. */
+export interface AnyDocument {
+  format: string;
+  version: number;
+  name: string;
+}
+
+/** Everything that is derived of one kind of document: routes, table, archive part, checks, browser store. */
+export interface DocumentRecord<T extends AnyDocument> {
+  id: DocumentId;
+  /** Format, schema and upgrades. */
+  kind: DocumentKind<T>;
+  /** Key that holds the document in a response and in a request: an outside interface. New kinds use `document`. */
+  payload: string;
+  /** Of its files, before `.json`. */
+  fileExtension: string;
+  /** First version of archives that has it. */
+  archivedSince: number;
+  /** The parts that two people can change independently. */
+  merger: Merger<T>;
+  /** What is made of a document that somebody changed, before it is shown and saved; a notice says what else had to change. */
+  normalise?: (document: T) => { document: T; notice?: string };
+  /** What a document must satisfy beyond its schema before it is stored. @throws CoreError with the path of the field at fault */
+  validate?: (document: T) => void;
 }
 
 /** A document without the word of who wrote it, which a file carries and the document does not. */

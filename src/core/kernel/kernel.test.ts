@@ -179,7 +179,7 @@ describe("two people's changes of one document", () => {
     sail: string;
     sheet: string;
   }
-  const { same, merge, carry } = mergerOf<Boat>({
+  const { same, merge, rebase } = mergerOf<Boat>({
     version: null,
     name: "name",
     hull: { each: { length: "length", beam: "beam", paint: "paint" } },
@@ -226,9 +226,9 @@ describe("two people's changes of one document", () => {
     });
     fc.assert(
       fc.property(boat, boat, boat, (from, theirs, onto) => {
-        const carried = carry(from, theirs)(onto);
+        const carried = rebase(from, theirs)(onto);
         expect(same(carried, merge(from, onto, theirs).merged)).toBe(true);
-        expect(same(carry(from, from)(onto), onto)).toBe(true);
+        expect(same(rebase(from, from)(onto), onto)).toBe(true);
       }),
     );
   });

@@ -74,8 +74,8 @@ export interface Merger<T> {
   same: (a: T, b: T) => boolean;
   /** @param base what both started from */
   merge: (base: T, mine: T, theirs: T) => Merge<T>;
-  /** Lays what they changed since a base over any document, whatever that one says of it. */
-  carry: (base: T, theirs: T) => (onto: T) => T;
+  /** Applies what they changed since a base to any document; their values replace that one's. */
+  rebase: (base: T, theirs: T) => (onto: T) => T;
 }
 
 /** @param parts how every key of the document changes */
@@ -98,7 +98,7 @@ export function mergerOf<T extends object>(parts: PartsOf<T>): Merger<T> {
       }
       return { merged, clashes, withMine, theirs: taken };
     },
-    carry: (base, theirs) => {
+    rebase: (base, theirs) => {
       const changed = all.filter((part) => canonical(part.read(base)) !== canonical(part.read(theirs)));
       return (onto) => changed.reduce((document, part) => part.write(document, theirs), onto);
     },

@@ -17,7 +17,7 @@ import { fitted, frameOf, PENS } from "./fitted";
 import { RIG_KINDS, type Rig, rigRecord, rigSchema } from "./kinds";
 import { rigEntry } from "./logged";
 import type { RigField, Show } from "./record";
-import { DEMO_RIGS, newRig, RIG_DOCUMENT, rigMerger } from "./rig";
+import { DEMO_RIGS, newRig, RIG_KIND, rigMerger } from "./rig";
 
 // The lettering of the app itself, as it comes from the disk.
 knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", "DejaVuSans-Bold.ttf"))).buffer);
@@ -146,8 +146,8 @@ describe("rigs", () => {
   });
 
   it("a rig's file reads back as it was, a later one is refused, and two people's changes join part by part", () => {
-    for (const { document } of DEMO_RIGS) expect(readDocumentText(RIG_DOCUMENT, writeDocument(RIG_DOCUMENT, document))).toEqual(document);
-    expect(() => readDocumentText(RIG_DOCUMENT, JSON.stringify({ ...newRig("drop"), version: 2 }))).toThrow(/newer Upwind Rod/);
+    for (const { document } of DEMO_RIGS) expect(readDocumentText(RIG_KIND, writeDocument(RIG_KIND, document))).toEqual(document);
+    expect(() => readDocumentText(RIG_KIND, JSON.stringify({ ...newRig("drop"), version: 2 }))).toThrow(/newer Upwind Rod/);
     const base = newRig("drop");
     const mine = { ...base, rig: { ...base.rig, weight_N: 8 } as Rig };
     const { merged, clashes } = rigMerger.merge(base, mine, { ...base, name: "Theirs" });

@@ -27,7 +27,7 @@ export const rigDocumentSchema = z.strictObject({
 });
 export type RigDocument = z.output<typeof rigDocumentSchema>;
 
-export const RIG_DOCUMENT: DocumentKind<RigDocument> = {
+export const RIG_KIND: DocumentKind<RigDocument> = {
   format: RIG_FORMAT,
   version: RIG_VERSION,
   one: "rig",

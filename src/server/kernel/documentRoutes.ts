@@ -1,21 +1,21 @@
 import type { Exchange, Told } from "@/contract/kernel/exchange";
-import { DOCUMENTS, type DocumentRecord, type DocumentTypes } from "@/core/documents/documents";
-import { readDocumentText, writeDocument } from "@/core/kernel/document";
+import { DOCUMENTS, type DocumentTypes } from "@/core/documents/documents";
+import { type DocumentRecord, readDocumentText, type StoredDocument, writeDocument } from "@/core/kernel/document";
 import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { fileStem } from "@/core/kernel/fileStem";
 import { type Database, database } from "./db/client";
-import type { DocumentPage, Kept, Unreadable } from "./documents";
+import type { DocumentPage, Unreadable } from "./documents";
 import { asked, askedInAddress, file, idMutation, idQuery, told } from "./door";
 import { mutation, query } from "./http";
 
 /** Repository of one kind of document, as {@link documentRoutes} needs it. */
 interface Repository<T> {
-  list: (db: Database, page?: DocumentPage) => Promise<{ readable: Kept<T>[]; unreadable: Unreadable[] }>;
-  get: (db: Database, id: string) => Promise<Kept<T>>;
-  create: (db: Database, document: T) => Promise<Kept<T>>;
-  save: (db: Database, id: string, revision: number, document: T, current: (standing: Kept<T>) => unknown) => Promise<Kept<T>>;
-  setDeleted: (db: Database, id: string, deleted: boolean) => Promise<Kept<T>>;
-  duplicate: (db: Database, id: string) => Promise<Kept<T>>;
+  list: (db: Database, page?: DocumentPage) => Promise<{ readable: StoredDocument<T>[]; unreadable: Unreadable[] }>;
+  get: (db: Database, id: string) => Promise<StoredDocument<T>>;
+  create: (db: Database, document: T) => Promise<StoredDocument<T>>;
+  save: (db: Database, id: string, revision: number, document: T, current: (standing: StoredDocument<T>) => unknown) => Promise<StoredDocument<T>>;
+  setDeleted: (db: Database, id: string, deleted: boolean) => Promise<StoredDocument<T>>;
+  duplicate: (db: Database, id: string) => Promise<StoredDocument<T>>;
 }
 
 type Action = "list" | "get" | "create" | "save" | "remove" | "restore" | "duplicate" | "importFile";
@@ -31,8 +31,8 @@ export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonl
   const one = DOCUMENT_NAMES[id];
   // JSON escapes may double a document's size on the way.
   const bodyBytes = 2 * kind.maxCharacters;
-  const rowOf = ({ document, ...row }: Kept<T>) => ({ ...row, [payload]: document });
-  const respond = <E extends Exchange>(endpoint: E, stored: Kept<T>, status = 200) => told(endpoint, { [one]: rowOf(stored) } as Told<E>, status);
+  const rowOf = ({ document, ...row }: StoredDocument<T>) => ({ ...row, [payload]: document });
+  const respond = <E extends Exchange>(endpoint: E, stored: StoredDocument<T>, status = 200) => told(endpoint, { [one]: rowOf(stored) } as Told<E>, status);
   const read = async (request: Request, endpoint: Exchange, most = bodyBytes) => (await asked(request, endpoint, most)) as Record<string, unknown>;
   const validated = (document: T): T => {
     validate?.(document);

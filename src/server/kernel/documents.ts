@@ -1,25 +1,13 @@
 import { and, count, desc, eq, ilike, isNotNull, isNull, like, sql } from "drizzle-orm";
 import type { PgColumn, PgTable } from "drizzle-orm/pg-core";
-import { DOCUMENTS, type DocumentRecord, type DocumentTypes } from "@/core/documents/documents";
-import { readDocument } from "@/core/kernel/document";
+import { DOCUMENTS, type DocumentTypes } from "@/core/documents/documents";
+import { type DocumentRecord, readDocument, type StoredDocument } from "@/core/kernel/document";
 import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { CoreError } from "@/core/kernel/errors";
 import { whoName } from "./access/who";
 import type { Executor } from "./db/client";
 import type { cutters } from "./db/schema";
 import { ServerError } from "./errors";
-
-/** A kept document as everything outside the repositories sees it. */
-export interface Kept<T> {
-  id: string;
-  document: T;
-  revision: number;
-  /** ISO times */
-  updatedAt: string;
-  deletedAt: string | null;
-  /** who saved it last, where somebody was signed in */
-  changedBy: string | null;
-}
 
 /** A row this program cannot read, such as one a newer program wrote: shown as it is, touched by nothing. */
 export interface Unreadable {
@@ -73,7 +61,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
   const { kind, payload: body } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
   const one = DOCUMENT_NAMES[id];
   const notFound = () => new ServerError("not-found", 404, `This ${one} is not here: it may have been deleted for good.`);
-  const toKept = (row: Row): Kept<T> => ({
+  const toStored = (row: Row): StoredDocument<T> => ({
     id: row.id,
     document: readDocument(kind, row[body]),
     revision: row.revision,
@@ -90,7 +78,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
 
   const repository = {
     /** Last changed first; or those put away that can still be brought back. */
-    async list(db: Executor, page: DocumentPage = {}): Promise<{ readable: Kept<T>[]; unreadable: Unreadable[] }> {
+    async list(db: Executor, page: DocumentPage = {}): Promise<{ readable: StoredDocument<T>[]; unreadable: Unreadable[] }> {
       const sorted = db
         .select()
         .from(own)
@@ -98,7 +86,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
         .orderBy(desc(page.deleted ? table.deletedAt : table.updatedAt), table.name, table.id)
         .offset(page.offset ?? 0);
       const rows = (await (page.limit === undefined ? sorted : sorted.limit(page.limit))) as Row[];
-      return readEach(rows, toKept, (row) => row.name);
+      return readEach(rows, toStored, (row) => row.name);
     },
 
     /** How many there are; of a list, or all and those put away too. */
@@ -122,18 +110,18 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
     },
 
     /** @throws ServerError `not-found`, also for one that is put away */
-    async get(db: Executor, id: string): Promise<Kept<T>> {
+    async get(db: Executor, id: string): Promise<StoredDocument<T>> {
       const [row] = await db
         .select()
         .from(own)
         .where(and(eq(table.id, id), isNull(table.deletedAt)));
       if (!row) throw notFound();
-      return toKept(row as Row);
+      return toStored(row as Row);
     },
 
-    async create(db: Executor, document: T): Promise<Kept<T>> {
+    async create(db: Executor, document: T): Promise<StoredDocument<T>> {
       const [row] = await db.insert(own).values(columnsOf(document)).returning();
-      return toKept(row as Row);
+      return toStored(row as Row);
     },
 
     /**
@@ -141,30 +129,36 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
      * @param current what the refusal of a stale save carries, made of what stands there
      * @throws ServerError `stale-revision` when somebody saved in between
      */
-    async save(db: Executor, id: string, revision: number, document: T, current: (standing: Kept<T>) => unknown = (standing) => standing): Promise<Kept<T>> {
+    async save(
+      db: Executor,
+      id: string,
+      revision: number,
+      document: T,
+      current: (standing: StoredDocument<T>) => unknown = (standing) => standing,
+    ): Promise<StoredDocument<T>> {
       const [row] = await db
         .update(own)
         .set({ ...columnsOf(document), revision: revision + 1, updatedAt: sql`now()` })
         .where(and(eq(table.id, id), eq(table.revision, revision), isNull(table.deletedAt)))
         .returning();
-      if (row) return toKept(row as Row);
+      if (row) return toStored(row as Row);
       const standing = await repository.get(db, id);
       throw new ServerError("stale-revision", 409, `This ${one} was changed elsewhere since you opened it.`, { current: current(standing) });
     },
 
     /** Puts one aside, or brings it back. */
-    async setDeleted(db: Executor, id: string, deleted: boolean): Promise<Kept<T>> {
+    async setDeleted(db: Executor, id: string, deleted: boolean): Promise<StoredDocument<T>> {
       const [row] = await db
         .update(own)
         .set({ deletedAt: deleted ? sql`now()` : null, changedBy: whoName() })
         .where(and(eq(table.id, id), deleted ? isNull(table.deletedAt) : isNotNull(table.deletedAt)))
         .returning();
       if (!row) throw notFound();
-      return toKept(row as Row);
+      return toStored(row as Row);
     },
 
     /** A copy under a name that is not taken: "Long Tom, copy", "Long Tom, copy 2". */
-    async duplicate(db: Executor, id: string): Promise<Kept<T>> {
+    async duplicate(db: Executor, id: string): Promise<StoredDocument<T>> {
       const { document } = await repository.get(db, id);
       const stem = document.name.replace(/, copy( \d+)?$/, "").slice(0, 68);
       const taken = await db

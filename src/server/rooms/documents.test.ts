@@ -8,7 +8,7 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import { PLAN_KIND } from "@/core/plans/plan";
-import { newRig, RIG_DOCUMENT } from "@/core/rigs/rig";
+import { newRig, RIG_KIND } from "@/core/rigs/rig";
 import { type Answer, House } from "../../../tests/helpers/house";
 
 interface Row {
@@ -45,7 +45,7 @@ const KINDS: readonly {
     ...{ many: "plans", one: "plan", body: "plan", ending: "upwind-plan", exchanges: PLANS, most: 2 * PLAN_KIND.maxCharacters },
     make: (name) => ({ ...(DEMO_PLANS[0] as (typeof DEMO_PLANS)[number]), name }),
   },
-  { many: "rigs", one: "rig", body: "rig", ending: "upwind-rig", exchanges: RIGS, most: 2 * RIG_DOCUMENT.maxCharacters, make: (name) => newRig("swing", name) },
+  { many: "rigs", one: "rig", body: "rig", ending: "upwind-rig", exchanges: RIGS, most: 2 * RIG_KIND.maxCharacters, make: (name) => newRig("swing", name) },
 ];
 
 describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make, exchanges, most }) => {

@@ -23,26 +23,26 @@ afterEach(() => vi.unstubAllGlobals());
 
 it("asks the route its exchange belongs to, and reads the answer by its contract", async () => {
   const sent = answers(200, { cutter });
-  expect((await api.save(ID, 3, cutter.design as never)).revision).toBe(3);
+  expect((await api.cutters.save(ID, 3, cutter.design as never)).revision).toBe(3);
   expect(sent).toEqual([{ url: `/api/cutters/${ID}`, method: "PUT", body: { revision: 3, design: cutter.design } }]);
 });
 
 it("an answer that is not what the contract says is refused, with the place that is wrong", async () => {
   answers(200, { cutter: { ...cutter, design: { ...cutter.design, job: { ...cutter.design?.job, feed_mm_s: "fast" } } } });
-  const error = await fault(api.get(ID));
+  const error = await fault(api.cutters.get(ID));
   expect(error).toBeInstanceOf(ApiError);
   expect([error.code, error.message]).toEqual(["unreadable-answer", "The server's answer cannot be read at cutter.design.job.feed_mm_s."]);
   answers(200, "<html>");
-  expect((await fault(api.list())).code).toBe("unreadable-answer");
+  expect((await fault(api.cutters.list())).code).toBe("unreadable-answer");
 });
 
 it("a refusal keeps its code, its place, its words and what stands there", async () => {
   answers(409, { error: { code: "stale-revision", path: "revision", message: "Changed elsewhere.", current: cutter } });
-  const error = await fault(api.save(ID, 2, cutter.design as never));
+  const error = await fault(api.cutters.save(ID, 2, cutter.design as never));
   expect([error.code, error.path, error.message, error.status]).toEqual(["stale-revision", "revision", "Changed elsewhere.", 409]);
   expect(error.current).toMatchObject({ id: ID, revision: 3 });
   answers(502, "bad gateway");
-  expect(await fault(api.remove(ID))).toMatchObject({ code: "server-failed", status: 502, message: "The server answered 502." });
+  expect(await fault(api.cutters.remove(ID))).toMatchObject({ code: "server-failed", status: 502, message: "The server answered 502." });
 });
 
 it("a server that does not answer is told apart from one that refuses", async () => {
@@ -56,7 +56,7 @@ it("a server that does not answer is told apart from one that refuses", async ()
     },
   });
   vi.stubGlobal("fetch", () => Promise.resolve(new Response(broken, { status: 200 })));
-  expect(await fault(api.save(ID, 2, cutter.design as never))).toMatchObject({ code: "unreachable", status: 0 });
+  expect(await fault(api.cutters.save(ID, 2, cutter.design as never))).toMatchObject({ code: "unreachable", status: 0 });
 });
 
 it("a question that is never answered is given up, also where its asker would wait; an archive is waited for", async () => {
@@ -72,7 +72,7 @@ it("a question that is never answered is given up, also where its asker would wa
     "fetch",
     (_: string, { signal }: { signal: AbortSignal | null }) => new Promise((_resolve, reject) => signal?.addEventListener("abort", reject)),
   );
-  const asked = fault(api.list(200, new AbortController().signal));
+  const asked = fault(api.cutters.list(200, new AbortController().signal));
   await vi.advanceTimersByTimeAsync(PATIENCE_MS);
   expect(await asked).toMatchObject({ code: "unreachable", status: 0 });
   void api.backups.make();

@@ -1,38 +1,24 @@
 import type { ACCESS, AccessDeed, AccessTold } from "@/contract/access/contract";
-import type { CUTTERS, CutterRow } from "@/contract/cutters/contract";
+import type { CUTTERS } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
 import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/contract";
 import type { KEEPING, KeptBackup } from "@/contract/keeping/contract";
 import type { Answered, Asked, Exchange, UnreadableRow } from "@/contract/kernel/exchange";
 import type { LOG, LogRow } from "@/contract/log/contract";
-import type { PLANS, PlanRow } from "@/contract/plans/contract";
-import type { RIGS, RigRow } from "@/contract/rigs/contract";
+import type { PLANS } from "@/contract/plans/contract";
+import type { RIGS } from "@/contract/rigs/contract";
 import type { RUN, RunView } from "@/contract/run/contract";
 import type { SECOND, SecondAbout, SecondDeed, SecondTold } from "@/contract/second/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
+import type { StoredDocument } from "@/core/kernel/document";
 import type { DocumentId } from "@/core/kernel/documentIds";
 import type { LogEntry } from "@/core/log/entries";
 import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type {
-  AccessDeed,
-  AccessTold,
-  CutterRow,
-  DrawerRow,
-  InstrumentReadings,
-  KeptBackup,
-  LogRow,
-  PlanRow,
-  RigRow,
-  RunView,
-  SecondAbout,
-  SecondDeed,
-  SecondTold,
-  UnreadableRow,
-};
+export type { AccessDeed, AccessTold, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondDeed, SecondTold, UnreadableRow };
 
 export type RunCommand = Asked<(typeof RUN)["act"]>;
 
@@ -146,20 +132,38 @@ const withArchive = <K extends "preview" | "restore">(what: K, source: RestoreSo
     ? call("keeping", what, "POST", `/api/backups/${what}`, { name: source.name, mode })
     : call("keeping", what, "POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
 
-/** The routes that every kind of document has. @param one key of a row in responses; `payload` of the document in requests */
-function documentClient<Document, Row>(id: DocumentId, one: string, payload: string) {
+/**
+ * The routes that every kind of document has. The payload has a key of its own in requests and responses; on this side it is `document`.
+ * @param one key of a single row in a response; `payload` of the document in a row and in a request
+ */
+function documentClient<T>(id: DocumentId, one: string, payload: string) {
+  type Row = StoredDocument<T>;
+  const storedOf = ({ [payload]: document, ...row }: Record<string, unknown>) => ({ ...row, document }) as Row;
   const send = async (
     name: "get" | "create" | "save" | "remove" | "restore" | "duplicate" | "importFile",
     method: string,
     at = "",
     body?: object,
     options?: CallOptions,
-  ) => ((await call(id, name, method, `/api/${id}${at}`, body, options)) as unknown as Record<string, Row>)[one] as Row;
+  ): Promise<Row> => {
+    try {
+      const response: Record<string, unknown> = await call(id, name, method, `/api/${id}${at}`, body, options);
+      return storedOf(response[one] as Record<string, unknown>);
+    } catch (error) {
+      // A stale save is refused with the current row.
+      if (error instanceof ApiError && error.current)
+        throw new ApiError(error.code, error.message, error.status, error.path, storedOf(error.current as Record<string, unknown>));
+      throw error;
+    }
+  };
   return {
+    list: async (limit = 200, signal?: AbortSignal): Promise<Row[]> => {
+      const response: Record<string, unknown> = await call(id, "list", "GET", `/api/${id}?limit=${limit}`, undefined, { signal });
+      return (response[id] as Record<string, unknown>[]).map(storedOf);
+    },
     get: (row: string) => send("get", "GET", `/${row}`),
-    create: (document: Document) => send("create", "POST", "", { [payload]: document }),
-    save: (row: string, revision: number, document: Document, keepalive = false) =>
-      send("save", "PUT", `/${row}`, { revision, [payload]: document }, { keepalive }),
+    create: (document: T) => send("create", "POST", "", { [payload]: document }),
+    save: (row: string, revision: number, document: T, keepalive = false) => send("save", "PUT", `/${row}`, { revision, [payload]: document }, { keepalive }),
     remove: (row: string) => send("remove", "DELETE", `/${row}`),
     restore: (row: string) => send("restore", "POST", `/${row}/restore`),
     duplicate: (row: string) => send("duplicate", "POST", `/${row}/duplicate`),
@@ -169,8 +173,7 @@ function documentClient<Document, Row>(id: DocumentId, one: string, payload: str
 
 /** The server's routes, one function each. */
 export const api = {
-  list: (limit = 200, signal?: AbortSignal) => call("cutters", "list", "GET", `/api/cutters?limit=${limit}`, undefined, { signal }),
-  ...documentClient<Design, CutterRow>("cutters", "cutter", "design"),
+  cutters: documentClient<Design>("cutters", "cutter", "design"),
   log: {
     /** The newest entries, or those before one that is shown; `older` tells whether there are more. */
     list: (id: string, before?: LogRow, signal?: AbortSignal) =>
@@ -201,7 +204,7 @@ export const api = {
     preview: (source: RestoreSource) => withArchive("preview", source, "replace"),
     restore: (source: RestoreSource, mode: RestoreMode) => withArchive("restore", source, mode),
   },
-  plans: documentClient<Plan, PlanRow>("plans", "plan", "plan"),
+  plans: documentClient<Plan>("plans", "plan", "plan"),
   run: {
     open: (rig: string, page: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, page, again }),
     pulse: (run: string | null, page: string, present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { run, page, present }),
@@ -217,7 +220,7 @@ export const api = {
     get: (ticket: string, signal?: AbortSignal) => call("second", "get", "GET", `/api/second/${ticket}`, undefined, { signal }),
     act: (ticket: string, deed: SecondDeed) => call("second", "act", "POST", `/api/second/${ticket}`, deed),
   },
-  rigs: documentClient<RigDocument, RigRow>("rigs", "rig", "rig"),
+  rigs: documentClient<RigDocument>("rigs", "rig", "rig"),
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),
   drawer: {
     list: (signal?: AbortSignal) => call("drawer", "list", "GET", "/api/drawer", undefined, { signal }).then((answer) => answer.items),

@@ -1,27 +1,28 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { AnyDocument, StoredDocument } from "@/core/kernel/document";
 import { mergerOf } from "@/core/kernel/merge";
 import { ApiError } from "./api";
-import { createDocumentStore, type KeptRow, type StoreKind } from "./documentStore";
+import { createDocumentStore, type StoreClient, type StoreRecord } from "./documentStore";
 
-interface Sheet {
+interface Sheet extends AnyDocument {
   mine: number;
   yours: number;
   note: string;
 }
-const EMPTY: Sheet = { mine: 0, yours: 0, note: "" };
-const parts = mergerOf<Sheet>({ mine: "mine", yours: "yours", note: "note" });
+const EMPTY: Sheet = { format: "sheet", version: 1, name: "Sheet", mine: 0, yours: 0, note: "" };
+const parts = mergerOf<Sheet>({ format: null, version: null, name: "name", mine: "mine", yours: "yours", note: "note" });
 
 /** A server of one sheet, over a way that a scheduler rules: it decides when a question comes through and when its answer does, and a list says which of them are lost. */
 class Far {
-  row: KeptRow<Sheet> = { id: "sheet", document: EMPTY, revision: 1, updatedAt: "2026-11-24T10:00:00Z" };
+  row: StoredDocument<Sheet> = { id: "sheet", document: EMPTY, revision: 1, updatedAt: "2026-11-24T10:00:00Z", deletedAt: null, changedBy: null };
   heard: (() => void)[] = [];
   constructor(
     private readonly way: fc.Scheduler,
     private readonly fates: ("fine" | "question lost" | "answer lost")[],
   ) {}
 
-  save = async (_id: string, revision: number, document: Sheet): Promise<KeptRow<Sheet>> => {
+  save = async (_id: string, revision: number, document: Sheet): Promise<StoredDocument<Sheet>> => {
     const fate = this.fates.pop() ?? "fine";
     await this.way.schedule(Promise.resolve(), "question");
     if (fate === "question lost") throw new ApiError("unreachable", "The server does not answer.", 0);
@@ -37,24 +38,15 @@ class Far {
     if (fate === "answer lost") throw new ApiError("unreachable", "The answer was lost.", 0);
     return saved;
   };
-  get = async (): Promise<KeptRow<Sheet>> => {
+  get = async (): Promise<StoredDocument<Sheet>> => {
     await this.way.schedule(Promise.resolve(), "look");
     const found = this.row;
     await this.way.schedule(Promise.resolve(), "found");
     return found;
   };
 }
-const kindOn = (far: Far): StoreKind<Sheet> => ({
-  ...parts,
-  key: "sheet",
-  table: "plans",
-  settle: (document) => ({ document }),
-  renamed: (document) => document,
-  get: far.get,
-  save: far.save,
-  create: async () => undefined,
-  rowOf: (current) => current as KeptRow<Sheet>,
-});
+const RECORD: StoreRecord<Sheet> = { id: "plans", merger: parts };
+const clientOf = ({ get, save }: Far): StoreClient<Sheet> => ({ get, save, create: async () => undefined });
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -120,8 +112,8 @@ describe("an open document, however questions and answers come through", () => {
     await fc.assert(
       fc.asyncProperty(fc.scheduler(), fates, fc.array(event, { maxLength: 30 }), async (way, fates, events) => {
         const far = new Far(way, [...fates]);
-        const stores = [0, 1].map(() => createDocumentStore(kindOn(far), { id: "sheet", document: EMPTY, revision: 1 }));
-        far.heard = stores.map((store) => () => void store.heard("sheet", far.row.revision));
+        const stores = [0, 1].map(() => createDocumentStore(RECORD, clientOf(far), { id: "sheet", document: EMPTY, revision: 1 }));
+        far.heard = stores.map((store) => () => void store.onRemoteChange("sheet", far.row.revision));
         const parts = ["mine", "yours"] as const;
         const wanted = { mine: 0, yours: 0 };
         for (const each of events) {
@@ -153,7 +145,8 @@ describe("an open document, however questions and answers come through", () => {
     const far = new Far(fc.schedulerFor()``, []);
     // Nothing is on its way for long.
     const store = createDocumentStore(
-      { ...kindOn(far), get: async () => far.row, save: async (_, revision, document) => (far.row = { ...far.row, document, revision: revision + 1 }) },
+      RECORD,
+      { ...clientOf(far), get: async () => far.row, save: async (_, revision, document) => (far.row = { ...far.row, document, revision: revision + 1 }) },
       { id: "sheet", document: EMPTY, revision: 1 },
     );
     for (const mine of [4, 6]) store.change((sheet) => ({ ...sheet, mine }));
@@ -173,14 +166,14 @@ describe("an open document, however questions and answers come through", () => {
     far.row = { ...far.row, document: { ...far.row.document, note: "from there", yours: 3 }, revision: far.row.revision + 1 };
     await store.refresh();
     await store.resolve("mine");
-    expect(now()).toEqual({ mine: 6, yours: 3, note: "from here" });
+    expect(now()).toMatchObject({ mine: 6, yours: 3, note: "from here" });
     store.undo();
     expect(now()).toMatchObject({ mine: 6, yours: 3 });
   });
 
   it("one drag is one step back however slow it is, and the next drag is another", async () => {
     let held: number | null = null;
-    const store = createDocumentStore(kindOn(new Far(fc.schedulerFor()``, [])), { id: null, document: EMPTY, revision: 0 }, () => held);
+    const store = createDocumentStore(RECORD, clientOf(new Far(fc.schedulerFor()``, [])), { id: null, document: EMPTY, revision: 0 }, () => held);
     const drag = (gesture: number, values: number[]) => {
       held = gesture;
       for (const mine of values) {
@@ -202,7 +195,7 @@ describe("an open document, however questions and answers come through", () => {
     await fc.assert(
       fc.asyncProperty(fc.scheduler(), fc.constantFrom<"mine" | "theirs">("mine", "theirs"), fates, async (way, choice, fates) => {
         const far = new Far(way, [...fates]);
-        const store = createDocumentStore(kindOn(far), { id: "sheet", document: EMPTY, revision: 1 });
+        const store = createDocumentStore(RECORD, clientOf(far), { id: "sheet", document: EMPTY, revision: 1 });
         store.change((sheet) => ({ ...sheet, note: "from here", mine: 3 }));
         far.row = { ...far.row, document: { ...EMPTY, note: "from there", yours: 4 }, revision: 2 };
         for (let i = 0; i < 40 && !store.getState().conflict; i++) {
@@ -216,7 +209,7 @@ describe("an open document, however questions and answers come through", () => {
           await vi.advanceTimersByTimeAsync(3500);
           while (way.count() > 0) await way.waitOne();
         }
-        expect(far.row.document).toEqual({ mine: 3, yours: 4, note: choice === "mine" ? "from here" : "from there" });
+        expect(far.row.document).toMatchObject({ mine: 3, yours: 4, note: choice === "mine" ? "from here" : "from there" });
         expect(store.getState().save.kind).toBe("saved");
       }),
       { numRuns: 60 },
@@ -236,15 +229,10 @@ describe("a draft", () => {
   });
   const changed = async (error: ApiError) => {
     const store = createDocumentStore(
+      RECORD,
       {
-        ...parts,
-        key: "sheet",
-        table: "plans" as const,
-        settle: (document: Sheet) => ({ document }),
-        renamed: (document: Sheet) => document,
         create: async () => undefined,
-        rowOf: (current: unknown) => current as KeptRow<Sheet>,
-        get: async () => ({ id: "sheet", document: EMPTY, revision: 1, updatedAt: "" }),
+        get: async () => ({ id: "sheet", document: EMPTY, revision: 1, updatedAt: "", deletedAt: null, changedBy: null }),
         save: async () => {
           throw error;
         },

@@ -1,34 +1,18 @@
 import { createStore } from "zustand/vanilla";
-import type { DocumentId } from "@/core/kernel/documentIds";
-import type { Merge, Merger } from "@/core/kernel/merge";
+import type { AnyDocument, DocumentRecord, StoredDocument } from "@/core/kernel/document";
+import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
+import type { Merge } from "@/core/kernel/merge";
 import { ApiError } from "./api";
 import { gestureHeld } from "./gesture";
 
-/** A kept document as the server sends it. */
-export interface KeptRow<T> {
-  id: string;
-  document: T;
-  revision: number;
-  updatedAt: string;
-  /** who saved it, where somebody was signed in */
-  changedBy?: string | null;
-}
+/** What the store needs of a kind's record. */
+export type StoreRecord<T extends AnyDocument> = Pick<DocumentRecord<T>, "id" | "merger" | "normalise">;
 
-/** What the store must know of a kind of document. */
-export interface StoreKind<T> extends Merger<T> {
-  /** Names its drafts in the browser's storage. */
-  key: string;
-  /** Where its changes are told of. */
-  table: DocumentId;
-  /** The document as it may stand, and what is to be told where that is not as it was wished. */
-  settle: (wished: T) => { document: T; notice?: string };
-  /** Mine under another name, where a conflict keeps both. */
-  renamed: (document: T) => T;
-  get: (id: string) => Promise<KeptRow<T>>;
-  save: (id: string, revision: number, document: T, keepalive: boolean) => Promise<KeptRow<T>>;
+/** The server's routes that the store calls. A stale save is refused with the current row in `ApiError.current`. */
+export interface StoreClient<T> {
+  get: (id: string) => Promise<StoredDocument<T>>;
+  save: (id: string, revision: number, document: T, keepalive: boolean) => Promise<StoredDocument<T>>;
   create: (document: T) => Promise<unknown>;
-  /** The row that a refused save carries. */
-  rowOf: (current: unknown) => KeptRow<T>;
 }
 
 export type SaveState =
@@ -36,12 +20,12 @@ export type SaveState =
   | { kind: "changed" }
   | { kind: "saving" }
   | { kind: "failed"; message: string }
-  /** The demo: nothing is kept. */
+  /** The demo: nothing is stored. */
   | { kind: "unkept" };
 
-/** Two tabs changed the same part: waiting for the maker's word. */
+/** Two tabs changed the same part: the maker must choose. */
 export interface Conflict<T> extends Merge<T> {
-  current: KeptRow<T>;
+  current: StoredDocument<T>;
 }
 
 export interface DocumentState<T> {
@@ -54,16 +38,12 @@ export interface DocumentState<T> {
   future: T[];
   save: SaveState;
   conflict: Conflict<T> | null;
-  /** Words about something that happened by itself, such as a merge. */
+  /** Says what happened automatically, such as a merge. */
   notice: string | null;
 }
 
-export interface DocumentStart<T> {
-  id: string | null;
-  document: T;
-  revision: number;
-  updatedAt?: string;
-}
+/** The document that a page opens; without an id nothing is saved. */
+export type DocumentStart<T> = Pick<StoredDocument<T>, "document" | "revision"> & { id: string | null; updatedAt?: string };
 
 const SAVE_AFTER_MS = 350;
 const RETRY_AFTER_MS = 3000;
@@ -77,11 +57,12 @@ interface Draft<T> {
   revision: number;
 }
 
-const draftKey = (key: string, id: string) => `upwind-${key}-${id}`;
+/** Drafts of cutters have an older name, so that one written before an update is found after it. */
+const draftKey = (kind: DocumentId, id: string) => `upwind-${kind === "cutters" ? "draft" : DOCUMENT_NAMES[kind]}-${id}`;
 
-function readDraft<T>(key: string, id: string): Draft<T> | null {
+function readDraft<T>(kind: DocumentId, id: string): Draft<T> | null {
   try {
-    const text = localStorage.getItem(draftKey(key, id));
+    const text = localStorage.getItem(draftKey(kind, id));
     if (!text) return null;
     // Drafts of the version before called what they hold a design.
     const { design, ...draft } = JSON.parse(text) as Draft<T> & { design?: T };
@@ -92,17 +73,22 @@ function readDraft<T>(key: string, id: string): Draft<T> | null {
   }
 }
 
-function writeDraft<T>(key: string, id: string, draft: Draft<T> | null): void {
+function writeDraft<T>(kind: DocumentId, id: string, draft: Draft<T> | null): void {
   try {
-    if (draft) localStorage.setItem(draftKey(key, id), JSON.stringify(draft));
-    else localStorage.removeItem(draftKey(key, id));
+    if (draft) localStorage.setItem(draftKey(kind, id), JSON.stringify(draft));
+    else localStorage.removeItem(draftKey(kind, id));
   } catch {
     // As above: without storage the draft is lost only if the tab dies before the save.
   }
 }
 
 /** An open document: edits, undo, autosave with revisions, and the meeting of two tabs. */
-export function createDocumentStore<T extends object>(kind: StoreKind<T>, start: DocumentStart<T>, gesture: () => number | null = gestureHeld) {
+export function createDocumentStore<T extends AnyDocument>(
+  { id: kind, merger, normalise }: StoreRecord<T>,
+  client: StoreClient<T>,
+  start: DocumentStart<T>,
+  gesture: () => number | null = gestureHeld,
+) {
   const store = createStore<DocumentState<T>>(() => ({
     id: start.id,
     document: start.document,
@@ -129,8 +115,8 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     timer = setTimeout(() => void flush(), ms);
   };
 
-  function put(wished: T, rest: Partial<DocumentState<T>> = {}): void {
-    const { document, notice } = kind.settle(wished);
+  function setDocument(wanted: T, rest: Partial<DocumentState<T>> = {}): void {
+    const { document, notice } = normalise?.(wanted) ?? { document: wanted };
     const { id, base, revision } = store.getState();
     store.setState({
       document,
@@ -139,7 +125,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       ...(id ? { save: { kind: "changed" as const } } : {}),
     });
     if (!id) return;
-    writeDraft(kind.key, id, { base, document, revision });
+    writeDraft(kind, id, { base, document, revision });
     schedule(SAVE_AFTER_MS);
   }
 
@@ -150,14 +136,14 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   function change(next: T | ((document: T) => T), key?: string): void {
     const { document, past } = store.getState();
     const changed = typeof next === "function" ? (next as (document: T) => T)(document) : next;
-    if (kind.same(document, changed)) return;
+    if (merger.same(document, changed)) return;
     const now = Date.now();
     const held = gesture();
     const joins = key !== undefined && key === lastKey && (now - lastAt < COALESCE_MS || (held !== null && held === lastGesture));
     lastKey = key;
     lastAt = now;
     lastGesture = held;
-    put(changed, { past: joins ? past : [...past, document].slice(-MOST_UNDO), future: [], notice: null });
+    setDocument(changed, { past: joins ? past : [...past, document].slice(-MOST_UNDO), future: [], notice: null });
   }
 
   function undo(): void {
@@ -165,7 +151,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     const previous = past.at(-1);
     if (!previous) return;
     lastKey = undefined;
-    put(previous, { past: past.slice(0, -1), future: [document, ...future] });
+    setDocument(previous, { past: past.slice(0, -1), future: [document, ...future] });
   }
 
   function redo(): void {
@@ -173,25 +159,25 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     const next = future[0];
     if (!next) return;
     lastKey = undefined;
-    put(next, { past: [...past, document], future: future.slice(1) });
+    setDocument(next, { past: [...past, document], future: future.slice(1) });
   }
 
   /** Steps back and forth of this page, with what others changed since: undone is what was done here, and nothing of theirs. */
   const withTheirs = (from: T, current: T): Pick<DocumentState<T>, "past" | "future"> => {
     const { past, future } = store.getState();
-    const moved = kind.carry(from, current);
+    const moved = merger.rebase(from, current);
     return { past: past.map(moved), future: future.map(moved) };
   };
 
-  function meet(current: KeptRow<T>): void {
+  function reconcile(current: StoredDocument<T>): void {
     const { base, document } = store.getState();
     // What stands there may be this page's own save whose answer was lost, or be made of it: it is where all that it changed stands there too. That is nobody else's change.
     const landed = unanswered.findLast((sent) => {
-      const { clashes, merged } = kind.merge(base, sent, current.document);
-      return clashes.length === 0 && kind.same(merged, current.document);
+      const { clashes, merged } = merger.merge(base, sent, current.document);
+      return clashes.length === 0 && merger.same(merged, current.document);
     });
     const from = landed ?? base;
-    const merge = kind.merge(from, document, current.document);
+    const merge = merger.merge(from, document, current.document);
     unanswered = [];
     if (merge.clashes.length > 0) {
       store.setState({ conflict: { ...merge, current } });
@@ -207,7 +193,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
           }
         : {}),
     });
-    put(merge.merged);
+    setDocument(merge.merged);
   }
 
   /** Ends a conflict with my values, theirs, or theirs here and mine kept as one of its own. */
@@ -216,7 +202,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     if (!conflict) return;
     if (choice === "both") {
       try {
-        await kind.create(kind.renamed(document));
+        await client.create({ ...document, name: `${document.name.slice(0, 66)}, my version` });
       } catch (error) {
         store.setState({ save: { kind: "failed", message: (error as Error).message } });
         return;
@@ -229,7 +215,7 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       revision: conflict.current.revision,
       notice: choice === "both" ? "Your version stands in the list as one of its own." : null,
     });
-    put(choice === "mine" ? conflict.withMine : conflict.merged);
+    setDocument(choice === "mine" ? conflict.withMine : conflict.merged);
   }
 
   async function flush(keepalive = false): Promise<void> {
@@ -241,8 +227,8 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
       await running.catch(() => undefined);
       return flush(keepalive);
     }
-    if (kind.same(document, base)) {
-      writeDraft(kind.key, id, null);
+    if (merger.same(document, base)) {
+      writeDraft(kind, id, null);
       store.setState((state) => (state.save.kind === "saved" ? state : { save: { kind: "saved", at: new Date().toISOString() } }));
       return;
     }
@@ -257,19 +243,19 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   async function send(id: string, revision: number, document: T, keepalive: boolean): Promise<void> {
     store.setState({ save: { kind: "saving" } });
     try {
-      const saved = await kind.save(id, revision, document, keepalive);
+      const saved = await client.save(id, revision, document, keepalive);
       unanswered = [];
-      const unchanged = kind.same(store.getState().document, document);
+      const unchanged = merger.same(store.getState().document, document);
       store.setState({ base: document, revision: saved.revision, save: unchanged ? { kind: "saved", at: saved.updatedAt } : { kind: "changed" } });
-      if (unchanged) writeDraft(kind.key, id, null);
+      if (unchanged) writeDraft(kind, id, null);
       else schedule(SAVE_AFTER_MS);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
-      if (error.code === "stale-revision" && error.current) meet(kind.rowOf(error.current));
+      if (error.code === "stale-revision" && error.current) reconcile(error.current as StoredDocument<T>);
       else {
         store.setState({ save: { kind: "failed", message: error.message } });
         // Whoever may only look tries things out: nothing of that is a draft to be taken up later.
-        if (error.code === "role") writeDraft(kind.key, id, null);
+        if (error.code === "role") writeDraft(kind, id, null);
         if (error.status === 0 || error.status >= 500) {
           unanswered.push(document);
           schedule(RETRY_AFTER_MS);
@@ -281,11 +267,11 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   /** Takes up what a tab that died had not yet saved. */
   function recoverDraft(): void {
     const { id, document } = store.getState();
-    const draft = id ? readDraft<T>(kind.key, id) : null;
-    if (!draft || kind.same(draft.document, document)) return;
-    const merge = kind.merge(draft.base, draft.document, document);
+    const draft = id ? readDraft<T>(kind, id) : null;
+    if (!draft || merger.same(draft.document, document)) return;
+    const merge = merger.merge(draft.base, draft.document, document);
     store.setState({ notice: "Took up changes that were not yet saved when this page closed." });
-    put(merge.withMine, { past: [document] });
+    setDocument(merge.withMine, { past: [document] });
   }
 
   /** Looks whether another tab saved since; called when this one comes back to the front. */
@@ -293,11 +279,11 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
     const { id, conflict } = store.getState();
     if (!id || conflict || running) return;
     try {
-      const current = await kind.get(id);
+      const current = await client.get(id);
       // Looks may overtake each other, and a save may have begun meanwhile: what counts is what this page has once this one has come.
       for (let save = underWay(); save; save = underWay()) await save.catch(() => undefined);
       const now = store.getState();
-      if (current.revision > now.revision && !now.conflict) meet(current);
+      if (current.revision > now.revision && !now.conflict) reconcile(current);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       store.setState({ save: { kind: "failed", message: error.message } });
@@ -305,11 +291,11 @@ export function createDocumentStore<T extends object>(kind: StoreKind<T>, start:
   }
 
   /** Somebody saved this document, perhaps this page itself: looked at once what is on its way has come. */
-  async function heard(id: string, revision: number | null | undefined): Promise<void> {
+  async function onRemoteChange(id: string, revision: number | null | undefined): Promise<void> {
     if (id !== store.getState().id) return;
     await running?.catch(() => undefined);
     if (revision === null || revision === undefined || revision > store.getState().revision) await refresh();
   }
 
-  return { ...store, table: kind.table, change, undo, redo, flush, resolve, recoverDraft, refresh, heard };
+  return { ...store, kind, change, undo, redo, flush, resolve, recoverDraft, refresh, onRemoteChange };
 }

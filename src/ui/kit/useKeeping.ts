@@ -6,8 +6,8 @@ interface Keeper {
   recoverDraft: () => void;
   flush: (keepalive?: boolean) => Promise<void>;
   refresh: () => Promise<void>;
-  heard: (id: string, revision: number | null | undefined) => Promise<void>;
-  table: string;
+  onRemoteChange: (id: string, revision: number | null | undefined) => Promise<void>;
+  kind: string;
 }
 
 /** Keeps a store's promises to the browser: save before leaving, look again on coming back and when others save, take up a lost draft. */
@@ -24,7 +24,7 @@ export function useKeeping(store: Keeper): void {
     window.addEventListener("focus", store.refresh);
     // What others save is joined in as it comes, and meets what is being changed here as two tabs meet.
     const deaf = hearChanges(({ table, id, revision }) => {
-      if (table === store.table && id !== undefined) void store.heard(id, revision);
+      if (table === store.kind && id !== undefined) void store.onRemoteChange(id, revision);
       if (table === undefined) void store.refresh();
     });
     return () => {

@@ -24,7 +24,7 @@ import { backupFolder, backupNames, databasePath, knownPath, lookInto, readyFold
 import { synced } from "@/server/kernel/db/engine";
 import { holderFile, lockFolder } from "@/server/kernel/db/folderLock";
 import { beforeUpdate } from "@/server/kernel/db/migrations";
-import { createCutter, deleteCutter, listCutters } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { addItem, listDrawer, removeItem } from "@/server/rooms/drawer/repository";
 import { backupBeforeUpdates, backupPath, listBackups, writeBackup } from "@/server/rooms/keeping/archiveFiles";
 import { backupToday } from "@/server/rooms/keeping/automatic";
@@ -169,9 +169,9 @@ describe("a stalled holder", () => {
 
 /** A workshop with some of everything: a deleted cutter, a thing taken out, two entries alike, a picture. */
 async function furnish(db: Database): Promise<{ cutter: string }> {
-  const tom = await createCutter(db, DEMO_CUTTERS[0] as never);
-  const gone = await createCutter(db, DEMO_CUTTERS[1] as never);
-  await deleteCutter(db, gone.id);
+  const tom = await cutterRepository.create(db, DEMO_CUTTERS[0] as never);
+  const gone = await cutterRepository.create(db, DEMO_CUTTERS[1] as never);
+  await cutterRepository.setDeleted(db, gone.id, true);
   await importEntries(db, tom.id, demoLog());
   const [first] = demoLog();
   await addEntry(db, tom.id, first as never);
@@ -226,8 +226,8 @@ describe("a workshop on disk", () => {
       return synced.calls - from;
     };
     for (let i = 0; i < 20; i++)
-      expect(await count(() => createCutter(db, { ...(DEMO_CUTTERS[0] as object), name: `Bow ${i}` } as never))).toBeGreaterThanOrEqual(1);
-    expect(await count(() => listCutters(db))).toBe(0);
+      expect(await count(() => cutterRepository.create(db, { ...(DEMO_CUTTERS[0] as object), name: `Bow ${i}` } as never))).toBeGreaterThanOrEqual(1);
+    expect(await count(() => cutterRepository.list(db))).toBe(0);
     expect(await count(() => db.execute("checkpoint"))).toBeGreaterThan(3);
     await close();
   });
@@ -393,11 +393,11 @@ describe("a workshop on disk", () => {
     expect(await everything(empty.db)).toBe(before);
     await empty.close();
     const full = await openDatabase(copy());
-    const [tom] = (await listCutters(full.db)).cutters;
+    const [tom] = (await cutterRepository.list(full.db)).readable;
     const rows = await listLog(full.db, tom?.id ?? "");
     await removeEntry(full.db, tom?.id ?? "", rows[0]?.id ?? "");
     await saveEntry(full.db, tom?.id ?? "", rows[1]?.id ?? "", 1, { ...(rows[1]?.entry as object), note: "changed" } as never);
-    await createCutter(full.db, { ...(DEMO_CUTTERS[2] as object), name: "New since" } as never);
+    await cutterRepository.create(full.db, { ...(DEMO_CUTTERS[2] as object), name: "New since" } as never);
     const changed = await everything(full.db);
     const counts = Object.fromEntries((await compareWith(full.db, good)).map((row) => [row.kind, row]));
     expect(counts.log).toMatchObject({ differ: 1, onlyArchive: 1, onlyHere: 0 });
@@ -413,7 +413,7 @@ describe("a workshop on disk", () => {
     // Adding only what is missing brings the struck entry back and touches nothing else.
     await restoreInto(full.db, good, "add");
     expect((await listLog(full.db, tom?.id ?? "")).map((row) => row.id).sort()).toEqual(rows.map((row) => row.id).sort());
-    expect((await listCutters(full.db)).cutters.map((cutter) => cutter.design.name)).toContain("New since");
+    expect((await cutterRepository.list(full.db)).readable.map((cutter) => cutter.document.name)).toContain("New since");
     await full.close();
   });
 

@@ -5,7 +5,7 @@ import { newDesign } from "@/core/cutters/solve/defaults";
 import type { Database } from "@/server/kernel/db/client";
 import { cutters } from "@/server/kernel/db/schema";
 import type { ServerError } from "@/server/kernel/errors";
-import { createCutter, deleteCutter, duplicateCutter, getCutter, listCutters, restoreCutter, saveCutter } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { seedDemo } from "@/server/rooms/demo/seedDemo";
 import { engines } from "../../../../tests/helpers/engines";
 
@@ -19,60 +19,60 @@ describe.each(await engines())("on %s", (_name, open) => {
 
   describe("cutters in the database", () => {
     it("seeds the demo once, and never over somebody's data", async () => {
-      const mine = await createCutter(db, newDesign("bow", "Mine"));
+      const mine = await cutterRepository.create(db, newDesign("bow", "Mine"));
       expect(await seedDemo(db)).toBe(0);
       await db.delete(cutters);
       expect(await seedDemo(db)).toBe(DEMO_CUTTERS.length);
       expect(await seedDemo(db)).toBe(0);
-      expect((await listCutters(db)).cutters.map((cutter) => cutter.design.name).sort()).toEqual(DEMO_CUTTERS.map((design) => design.name).sort());
-      await expect(getCutter(db, mine.id)).rejects.toMatchObject({ code: "not-found" });
+      expect((await cutterRepository.list(db)).readable.map((cutter) => cutter.document.name).sort()).toEqual(DEMO_CUTTERS.map((design) => design.name).sort());
+      await expect(cutterRepository.get(db, mine.id)).rejects.toMatchObject({ code: "not-found" });
     });
 
     it("keeps a design exactly, and counts revisions", async () => {
       const design = newDesign("table", "Exact");
-      const made = await createCutter(db, design);
-      const saved = await saveCutter(db, made.id, 1, { ...design, notes: "ß 漢 🙂" });
+      const made = await cutterRepository.create(db, design);
+      const saved = await cutterRepository.save(db, made.id, 1, { ...design, notes: "ß 漢 🙂" });
       expect(saved.revision).toBe(2);
-      expect((await getCutter(db, made.id)).design).toEqual({ ...design, notes: "ß 漢 🙂" });
+      expect((await cutterRepository.get(db, made.id)).document).toEqual({ ...design, notes: "ß 漢 🙂" });
     });
 
     it("refuses a stale save and hands over what stands there", async () => {
-      const made = await createCutter(db, newDesign("bow", "Contested"));
-      const both = await Promise.allSettled([1, 2].map((n) => saveCutter(db, made.id, 1, { ...made.design, notes: `tab ${n}` })));
+      const made = await cutterRepository.create(db, newDesign("bow", "Contested"));
+      const both = await Promise.allSettled([1, 2].map((n) => cutterRepository.save(db, made.id, 1, { ...made.document, notes: `tab ${n}` })));
       const won = both.filter((result) => result.status === "fulfilled");
       const lost = both.find((result) => result.status === "rejected") as PromiseRejectedResult;
       expect(won).toHaveLength(1);
       const error = lost.reason as ServerError;
       expect(error.code).toBe("stale-revision");
-      expect(error.extra.current).toMatchObject({ revision: 2, design: { notes: (await getCutter(db, made.id)).design.notes } });
+      expect(error.extra.current).toMatchObject({ revision: 2, document: { notes: (await cutterRepository.get(db, made.id)).document.notes } });
     });
 
     it("deletes with a way back", async () => {
-      const made = await createCutter(db, newDesign("loop", "Put away"));
-      await deleteCutter(db, made.id);
-      await expect(getCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
-      await expect(saveCutter(db, made.id, 1, made.design)).rejects.toMatchObject({ code: "not-found" });
-      expect((await listCutters(db, { deleted: true })).cutters.map((cutter) => cutter.id)).toEqual([made.id]);
-      await restoreCutter(db, made.id);
-      expect((await getCutter(db, made.id)).design).toEqual(made.design);
-      await expect(restoreCutter(db, made.id)).rejects.toMatchObject({ code: "not-found" });
+      const made = await cutterRepository.create(db, newDesign("loop", "Put away"));
+      await cutterRepository.setDeleted(db, made.id, true);
+      await expect(cutterRepository.get(db, made.id)).rejects.toMatchObject({ code: "not-found" });
+      await expect(cutterRepository.save(db, made.id, 1, made.document)).rejects.toMatchObject({ code: "not-found" });
+      expect((await cutterRepository.list(db, { deleted: true })).readable.map((cutter) => cutter.id)).toEqual([made.id]);
+      await cutterRepository.setDeleted(db, made.id, false);
+      expect((await cutterRepository.get(db, made.id)).document).toEqual(made.document);
+      await expect(cutterRepository.setDeleted(db, made.id, false)).rejects.toMatchObject({ code: "not-found" });
     });
 
     it("shows a row of a newer program as unreadable, and the others all the same", async () => {
-      const made = await createCutter(db, newDesign("bow", "From the future"));
+      const made = await cutterRepository.create(db, newDesign("bow", "From the future"));
       await db
         .update(cutters)
-        .set({ design: { ...made.design, version: 99 } as never })
+        .set({ design: { ...made.document, version: 99 } as never })
         .where(eq(cutters.id, made.id));
-      const list = await listCutters(db);
+      const list = await cutterRepository.list(db);
       expect(list.unreadable).toEqual([{ id: made.id, name: "From the future", why: expect.stringMatching(/newer/) }]);
-      expect(list.cutters.length).toBeGreaterThan(0);
+      expect(list.readable.length).toBeGreaterThan(0);
       await db.delete(cutters).where(eq(cutters.id, made.id));
     });
 
     it("copies under a name that is free and not too long", async () => {
-      const made = await createCutter(db, newDesign("bow", "x".repeat(80)));
-      const names = [(await duplicateCutter(db, made.id)).design.name, (await duplicateCutter(db, made.id)).design.name];
+      const made = await cutterRepository.create(db, newDesign("bow", "x".repeat(80)));
+      const names = [(await cutterRepository.duplicate(db, made.id)).document.name, (await cutterRepository.duplicate(db, made.id)).document.name];
       expect(names).toEqual([`${"x".repeat(68)}, copy`, `${"x".repeat(68)}, copy 2`]);
     });
   });

@@ -4,10 +4,10 @@ import { demoLog } from "@/core/log/demoLog";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import { DEMO_RIGS } from "@/core/rigs/rig";
 import type { Database } from "../../kernel/db/client";
-import { countCutters, createCutter, listCutters } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { addItem, countDrawer } from "../drawer/repository";
 import { importEntries } from "../log/repository";
-import { countPlans, createPlan, listPlans } from "../plans/repository";
+import { planRepository } from "../plans/repository";
 import { rigRepository } from "../rigs/repository";
 import { readFact, writeFact } from "../workshop/facts";
 
@@ -18,9 +18,9 @@ import { readFact, writeFact } from "../workshop/facts";
 export async function seedDemo(db: Database): Promise<number> {
   return db.transaction(async (tx) => {
     let cutters = 0;
-    if (!(await readFact(tx, "demo-seeded")) && (await countCutters(tx)) === 0) {
+    if (!(await readFact(tx, "demo-seeded")) && (await cutterRepository.count(tx)) === 0) {
       for (const design of [...DEMO_CUTTERS].reverse()) {
-        const { id } = await createCutter(tx, design);
+        const { id } = await cutterRepository.create(tx, design);
         // The log is of the first cutter's autumn; its wire changes are history, so the drawer keeps what it has.
         if (design === DEMO_CUTTERS[0]) await importEntries(tx, id, demoLog());
       }
@@ -31,20 +31,20 @@ export async function seedDemo(db: Database): Promise<number> {
       for (const item of DEMO_DRAWER) await addItem(tx, item);
       await writeFact(tx, "demo-drawer-seeded", String(DEMO_DRAWER.length));
     }
-    if (!(await readFact(tx, "demo-plans-seeded")) && (await countPlans(tx)) === 0) {
+    if (!(await readFact(tx, "demo-plans-seeded")) && (await planRepository.count(tx)) === 0) {
       // They are meant for the long bow, if it is here under its own name.
-      const bow = (await listCutters(tx, { find: DEMO_CUTTERS[0]?.name ?? "", limit: 1 })).cutters[0];
-      for (const plan of [...DEMO_PLANS].reverse()) await createPlan(tx, { ...plan, cutter: bow ? { id: bow.id, name: bow.design.name } : null });
+      const bow = (await cutterRepository.list(tx, { find: DEMO_CUTTERS[0]?.name ?? "", limit: 1 })).readable[0];
+      for (const plan of [...DEMO_PLANS].reverse()) await planRepository.create(tx, { ...plan, cutter: bow ? { id: bow.id, name: bow.document.name } : null });
       await writeFact(tx, "demo-plans-seeded", String(DEMO_PLANS.length));
     }
     if (!(await readFact(tx, "demo-rigs-seeded")) && (await rigRepository.count(tx)) === 0) {
       for (const { document, cutter, plan } of [...DEMO_RIGS].reverse()) {
-        const hung = cutter ? (await listCutters(tx, { find: cutter, limit: 1 })).cutters[0] : undefined;
-        const cuts = plan ? (await listPlans(tx, { find: plan, limit: 1 })).plans[0] : undefined;
+        const hung = cutter ? (await cutterRepository.list(tx, { find: cutter, limit: 1 })).readable[0] : undefined;
+        const cuts = plan ? (await planRepository.list(tx, { find: plan, limit: 1 })).readable[0] : undefined;
         await rigRepository.create(tx, {
           ...document,
-          cutter: hung ? { id: hung.id, name: hung.design.name } : null,
-          plan: cuts ? { id: cuts.id, name: cuts.plan.name } : null,
+          cutter: hung ? { id: hung.id, name: hung.document.name } : null,
+          plan: cuts ? { id: cuts.id, name: cuts.document.name } : null,
         });
       }
       await writeFact(tx, "demo-rigs-seeded", String(DEMO_RIGS.length));

@@ -14,7 +14,7 @@ import { readRow } from "@/core/kernel/rowDocument";
 import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
 import { PLAN_KIND } from "@/core/plans/plan";
-import { RIG_DOCUMENT } from "@/core/rigs/rig";
+import { RIG_KIND } from "@/core/rigs/rig";
 import { ARCHIVE_LIMITS, BACKUP_VERSION, manifestSchema, PARTS, type Part, type PartName } from "./archiveFormat";
 
 /** What is read of an archive, in order: the manifest, then each part's rows, then the bytes of its photographs. */
@@ -35,7 +35,7 @@ const tooLarge = (path: string, message: string) => new CoreError("out-of-range"
 const CHECKS: Partial<Record<PartName, (row: Record<string, unknown>) => unknown>> = {
   cutters: (row) => migrateDesign(row.design),
   plans: (row) => readDocument(PLAN_KIND, row.plan),
-  rigs: (row) => readDocument(RIG_DOCUMENT, row.rig),
+  rigs: (row) => readDocument(RIG_KIND, row.rig),
   drawer: (row) => readRow(ITEM_KIND, row.item, row.formatVersion as number),
   log: (row) => readRow(ENTRY_KIND, row.entry, row.formatVersion as number),
 };

@@ -4,7 +4,7 @@ import { automaticName, outlived } from "@/core/workshop/retention";
 import { database } from "../../kernel/db/client";
 import { backupFolder, backupNames, dataFolder } from "../../kernel/db/dataFolder";
 import { logFault } from "../../kernel/log";
-import { countCutters } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { countDrawer } from "../drawer/repository";
 import { removeTemporary, writeBackup } from "./archiveFiles";
 import { packInThread } from "./archives";
@@ -18,7 +18,7 @@ export async function backupToday(folder = dataFolder(), today = new Date().toIS
   const name = automaticName(today);
   if (backupNames(folder).includes(name)) return false;
   const db = await database();
-  if ((await countCutters(db)) + (await countDrawer(db)) === 0) return false;
+  if ((await cutterRepository.count(db)) + (await countDrawer(db)) === 0) return false;
   await writeBackup(db, name, folder, packInThread);
   for (const old of outlived(backupNames(folder))) rmSync(path.join(backupFolder(folder), old), { force: true });
   return true;

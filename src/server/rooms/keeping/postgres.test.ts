@@ -9,7 +9,7 @@ import { startPostgres, type TestPostgres } from "../../../../tests/helpers/post
 import { openDatabase } from "../../kernel/db/client";
 import type { Opened } from "../../kernel/db/opened";
 import { awayFault, openPostgres, serverAway, serverName } from "../../kernel/db/postgres";
-import { countCutters, createCutter, getCutter, saveCutter } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { addItem } from "../drawer/repository";
 import { addEntry, addPhoto } from "../log/repository";
 import { writeFact } from "../workshop/facts";
@@ -41,22 +41,22 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
       ).rows.map(({ one }) => one);
     expect(await columns(all[0] as Opened)).toEqual(await columns(embedded));
     // Laid in once, however many are at it.
-    const once = async (db: Opened["db"]) => (await countCutters(db)) > 0 || createCutter(db, design);
+    const once = async (db: Opened["db"]) => (await cutterRepository.count(db)) > 0 || cutterRepository.create(db, design);
     await Promise.all(all.map(({ db, alone }) => alone(() => once(db))));
-    expect(await countCutters((all[0] as Opened).db)).toBe(1);
+    expect(await cutterRepository.count((all[0] as Opened).db)).toBe(1);
     for (const opened of [...all, embedded]) await opened.close();
   });
 
   it("a save of an old revision meets what another process saved", async () => {
     const url = pg.database();
     const [one, other] = [await openPostgres(url), await openPostgres(url)];
-    const kept = await createCutter(one.db, design);
+    const kept = await cutterRepository.create(one.db, design);
     const saves = await Promise.allSettled(
-      Array.from({ length: 12 }, (_, i) => saveCutter((i % 2 ? one : other).db, kept.id, 1, { ...design, name: `version ${i}` })),
+      Array.from({ length: 12 }, (_, i) => cutterRepository.save((i % 2 ? one : other).db, kept.id, 1, { ...design, name: `version ${i}` })),
     );
     expect(saves.filter(({ status }) => status === "fulfilled")).toHaveLength(1);
     for (const each of saves) if (each.status === "rejected") expect(each.reason).toMatchObject({ code: "stale-revision" });
-    expect((await getCutter(other.db, kept.id)).revision).toBe(2);
+    expect((await cutterRepository.get(other.db, kept.id)).revision).toBe(2);
     await one.close();
     await other.close();
   });
@@ -66,26 +66,26 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
     const [one, other] = [await openPostgres(url), await openPostgres(url)];
     const heard: Record<string, unknown>[] = [];
     const end = await other.listen((payload) => heard.push(JSON.parse(payload) as Record<string, unknown>));
-    const kept = await createCutter(one.db, design);
+    const kept = await cutterRepository.create(one.db, design);
     await until(() => heard.some(({ table, id, revision }) => table === "cutters" && id === kept.id && revision === 1));
     await expect(
       one.db.transaction(async (tx) => {
-        await saveCutter(tx, kept.id, 1, { ...design, name: "never" });
+        await cutterRepository.save(tx, kept.id, 1, { ...design, name: "never" });
         throw new Error("given up");
       }),
     ).rejects.toThrow("given up");
     pg.stop("immediate");
-    await expect(getCutter(one.db, kept.id)).rejects.toSatisfy(serverAway);
+    await expect(cutterRepository.get(one.db, kept.id)).rejects.toSatisfy(serverAway);
     await pg.start();
     await until(() =>
-      getCutter(one.db, kept.id).then(
+      cutterRepository.get(one.db, kept.id).then(
         ({ revision }) => revision === 1,
         () => false,
       ),
     );
     // What it may have missed it says too: an empty word is "look again".
     await until(() => heard.some((each) => Object.keys(each).length === 0));
-    await saveCutter(one.db, kept.id, 1, { ...design, name: "again" });
+    await cutterRepository.save(one.db, kept.id, 1, { ...design, name: "again" });
     await until(() => heard.some(({ id, revision }) => id === kept.id && revision === 2));
     await end();
     await one.close();
@@ -126,7 +126,7 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
     const embedded = await openDatabase(undefined);
     const there = await openPostgres(pg.database());
     const back = await openDatabase(undefined);
-    const cutter = await createCutter(embedded.db, design);
+    const cutter = await cutterRepository.create(embedded.db, design);
     for (const entry of demoLog()) await addEntry(embedded.db, cutter.id, entry.kind === "wire-change" ? { ...entry, spool: undefined } : entry);
     await addPhoto(embedded.db, cutter.id, Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3));
     for (const item of DEMO_DRAWER) await addItem(embedded.db, item);
@@ -154,7 +154,7 @@ describe("the embedded engine", () => {
     const { db, listen, close } = await openDatabase(undefined);
     const heard: string[] = [];
     const end = await listen((payload) => heard.push(payload));
-    const kept = await createCutter(db, design);
+    const kept = await cutterRepository.create(db, design);
     await until(() => heard.length > 0);
     expect(JSON.parse(heard[0] as string)).toEqual({ table: "cutters", id: kept.id, revision: 1, cutter: null, gone: false, by: null });
     await end();

@@ -13,7 +13,7 @@ import { bringUpToDate, type Database } from "../../kernel/db/client";
 import { type AskRows, beforeUpdate } from "../../kernel/db/migrations";
 import { openPostgres } from "../../kernel/db/postgres";
 import { verifyRows, verifyStructure } from "../../kernel/db/verify";
-import { createCutter, listCutters } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { listDrawer } from "../drawer/repository";
 import { listLogWhole } from "../log/repository";
 import { planRepository } from "../plans/repository";
@@ -35,10 +35,10 @@ afterEach(() => beforeUpdate(async () => undefined));
 
 /** What a workshop must be to this program, whichever version wrote it. */
 async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array | null): Promise<void> {
-  const { cutters, unreadable } = await listCutters(db);
+  const { readable: cutters, unreadable } = await cutterRepository.list(db);
   expect(unreadable).toEqual([]);
   const alive = (name: string) => (tables[name] ?? []).filter((row) => row.deleted_at === null || row.deleted_at === undefined);
-  expect(cutters.map(({ design }) => design.name).sort()).toEqual(
+  expect(cutters.map(({ document }) => document.name).sort()).toEqual(
     alive("cutters")
       .map(({ name }) => name)
       .sort(),
@@ -62,7 +62,7 @@ async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array 
   expect(await weighArchive(kept ?? new Uint8Array())).toEqual(now);
   // And it can be gone on with.
   const [first] = cutters;
-  if (first) expect((await createCutter(db, { ...first.design, name: "One more" })).revision).toBe(1);
+  if (first) expect((await cutterRepository.create(db, { ...first.document, name: "One more" })).revision).toBe(1);
 }
 
 const keeping = (): (() => Uint8Array | null) => {

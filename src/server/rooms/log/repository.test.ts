@@ -6,7 +6,7 @@ import type { LogEntry } from "@/core/log/entries";
 import { entriesToCsv, entriesToJson } from "@/core/log/files";
 import type { Database } from "@/server/kernel/db/client";
 import { logEntries } from "@/server/kernel/db/schema";
-import { createCutter } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { addItem, listDrawer } from "@/server/rooms/drawer/repository";
 import { addEntry, addPhoto, getPhoto, importLog, listLog, listLogWhole, previewLog, removeEntry, saveEntry } from "@/server/rooms/log/repository";
 import { engines } from "../../../../tests/helpers/engines";
@@ -21,7 +21,7 @@ describe.each(await engines())("on %s", (_name, open) => {
 
   const check = (at: string, tension_N: number): LogEntry => ({ kind: "tension-check", at, tension_N, how: "spring", hot: true, note: "after the parade 🏮" });
   const NOWHERE = "00000000-0000-4000-8000-000000000000";
-  const cutter = async (name: string) => (await createCutter(db, newDesign("bow", name))).id;
+  const cutter = async (name: string) => (await cutterRepository.create(db, newDesign("bow", name))).id;
 
   describe("a cutter's log", () => {
     it("an entry that is sent again under its id is kept once, and its wire comes off the spool once", async () => {

@@ -9,7 +9,7 @@ import { readBytes, storeBytes, sumOf } from "../../kernel/db/photoStore";
 import { logEntries, photos } from "../../kernel/db/schema";
 import { readEach, type Unreadable } from "../../kernel/documents";
 import { ServerError } from "../../kernel/errors";
-import { getCutter } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { takeFromSpool } from "../drawer/repository";
 
 /** A log entry as everything outside the repositories sees it. */
@@ -80,7 +80,7 @@ async function checkPhoto(db: Executor, cutterId: string, entry: LogEntry): Prom
  */
 export async function addEntry(db: Database, cutterId: string, entry: LogEntry, id?: string): Promise<LogRow> {
   return db.transaction(async (tx) => {
-    await getCutter(tx, cutterId);
+    await cutterRepository.get(tx, cutterId);
     await checkPhoto(tx, cutterId, entry);
     const [row] = await tx
       .insert(logEntries)
@@ -106,7 +106,7 @@ export async function addEntry(db: Database, cutterId: string, entry: LogEntry, 
  */
 export async function saveEntry(db: Database, cutterId: string, id: string, revision: number, entry: LogEntry): Promise<LogRow> {
   return db.transaction(async (tx) => {
-    await getCutter(tx, cutterId);
+    await cutterRepository.get(tx, cutterId);
     await checkPhoto(tx, cutterId, entry);
     const own = and(eq(logEntries.id, id), eq(logEntries.cutterId, cutterId), eq(logEntries.kind, entry.kind));
     const [row] = await tx
@@ -124,7 +124,7 @@ export async function saveEntry(db: Database, cutterId: string, id: string, revi
 /** Strikes an entry out, with its picture. @throws ServerError `not-found` */
 export async function removeEntry(db: Database, cutterId: string, id: string): Promise<void> {
   await db.transaction(async (tx) => {
-    await getCutter(tx, cutterId);
+    await cutterRepository.get(tx, cutterId);
     const [row] = await tx
       .delete(logEntries)
       .where(and(eq(logEntries.id, id), eq(logEntries.cutterId, cutterId)))
@@ -138,7 +138,7 @@ export async function removeEntry(db: Database, cutterId: string, id: string): P
 
 /** What taking a log file over would do, entry by entry. */
 export async function previewLog(db: Executor, cutterId: string, text: string): Promise<LogFileRow[]> {
-  await getCutter(db, cutterId);
+  await cutterRepository.get(db, cutterId);
   return readLogFile(
     text,
     (await listLog(db, cutterId)).map((row) => row.entry),
@@ -156,7 +156,7 @@ export async function importEntries(db: Executor, cutterId: string, entries: rea
  */
 export async function importLog(db: Database, cutterId: string, text: string): Promise<LogFileRow[]> {
   return db.transaction(async (tx) => {
-    await getCutter(tx, cutterId);
+    await cutterRepository.get(tx, cutterId);
     const standing = (await listLog(tx, cutterId)).map((row) => row.entry);
     const { rows, pictures } = readLogWithPictures(text, standing);
     const entries: LogEntry[] = [];
@@ -183,7 +183,7 @@ export async function importLog(db: Database, cutterId: string, text: string): P
 
 /** A cutter's whole log as a file's text: CSV, or JSON with its pictures. */
 export async function exportLog(db: Database, cutterId: string, format: "csv" | "json"): Promise<{ name: string; text: string }> {
-  const { design } = await getCutter(db, cutterId);
+  const { document: design } = await cutterRepository.get(db, cutterId);
   const entries = (await listLog(db, cutterId)).map((row) => row.entry);
   if (format === "csv") return { name: design.name, text: entriesToCsv(entries.map((entry) => ({ cutter: design.name, entry }))) };
   const pictures: Record<string, FilePicture> = {};
@@ -214,7 +214,7 @@ export async function addPhoto(db: Database, cutterId: string, bytes: Uint8Array
   const type = photoType(bytes);
   if (!type) throw new ServerError("unreadable", 415, "This is not a picture of a kind that is kept: JPEG, PNG or WebP.");
   return db.transaction(async (tx) => {
-    await getCutter(tx, cutterId);
+    await cutterRepository.get(tx, cutterId);
     const unused = tx
       .select({ id: photos.id })
       .from(photos)

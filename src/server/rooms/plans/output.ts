@@ -5,15 +5,15 @@ import type { Plan } from "@/core/plans/plan";
 import type { Database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
 import { makeFile } from "../../kernel/madeFile";
-import { getCutter } from "../cutters/repository";
-import { getPlan } from "./repository";
+import { cutterRepository } from "../cutters/repository";
+import { planRepository } from "./repository";
 
 /** A plan and the cutter it is meant for, null where that is here no more. @throws ServerError `not-found` */
 export async function planWithCutter(db: Database, id: string): Promise<{ plan: Plan; design: Design | null }> {
-  const { plan } = await getPlan(db, id);
+  const { document: plan } = await planRepository.get(db, id);
   const design = plan.cutter
-    ? await getCutter(db, plan.cutter.id).then(
-        (row) => row.design,
+    ? await cutterRepository.get(db, plan.cutter.id).then(
+        (row) => row.document,
         (error) => {
           // A plan outlives its cutter.
           if (error instanceof ServerError && error.code === "not-found") return null;

@@ -1,13 +1,14 @@
 import type { z } from "zod";
 import type { RIGS } from "@/contract/rigs/contract";
 import type { Design } from "@/core/cutters/design/schema";
+import type { StoredDocument } from "@/core/kernel/document";
 import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { Database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
 import { makeFile } from "../../kernel/madeFile";
-import { getCutter } from "../cutters/repository";
-import { getPlan } from "../plans/repository";
+import { cutterRepository } from "../cutters/repository";
+import { planRepository } from "../plans/repository";
 import { rigRepository } from "./repository";
 
 const orNull = (error: unknown) => {
@@ -16,10 +17,10 @@ const orNull = (error: unknown) => {
 };
 
 /** The cutter and the plan that a rig names, as far as they are here still. */
-export async function belongings(db: Database, rig: RigDocument): Promise<{ design: Design | null; plan: Plan | null }> {
+export async function linkedDocuments(db: Database, rig: RigDocument): Promise<{ cutter: StoredDocument<Design> | null; plan: StoredDocument<Plan> | null }> {
   return {
-    design: rig.cutter ? await getCutter(db, rig.cutter.id).then((row) => row.design, orNull) : null,
-    plan: rig.plan ? await getPlan(db, rig.plan.id).then((row) => row.plan, orNull) : null,
+    cutter: rig.cutter ? await cutterRepository.get(db, rig.cutter.id).catch(orNull) : null,
+    plan: rig.plan ? await planRepository.get(db, rig.plan.id).catch(orNull) : null,
   };
 }
 
@@ -27,6 +28,7 @@ export async function belongings(db: Database, rig: RigDocument): Promise<{ desi
 export async function rigFile(db: Database, id: string, wanted: z.output<typeof RIGS.drawing.question>): Promise<Response> {
   return makeFile("rig", async () => {
     const { document } = await rigRepository.get(db, id);
-    return { document, ...(await belongings(db, document)), wanted };
+    const { cutter, plan } = await linkedDocuments(db, document);
+    return { document, design: cutter?.document ?? null, plan: plan?.document ?? null, wanted };
   });
 }

@@ -9,11 +9,11 @@ import { readWhole, restoreInto } from "../../../../tests/helpers/archives";
 import { removeFolders } from "../../../../tests/helpers/folders";
 import { type Database, openDatabase } from "../../kernel/db/client";
 import { verifyRows } from "../../kernel/db/verify";
-import { getCutter, listCutters } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { seedDemo } from "../demo/seedDemo";
 import { writeTemporary } from "../keeping/archiveFiles";
 import { bowsOf } from "./bows";
-import { belongings, rigFile } from "./output";
+import { linkedDocuments, rigFile } from "./output";
 import { rigRepository } from "./repository";
 
 const folder = mkdtempSync(path.join(tmpdir(), "rigs-"));
@@ -41,18 +41,18 @@ describe("kept rigs", () => {
 
   it("the demo's rigs hang their own cutters and cut their own plans; hand bows tell what they carry", async () => {
     const swing = await named("Long Tom on the swing arm");
-    const { design, plan } = await belongings(db, swing.document);
-    expect([design?.name, plan?.name]).toEqual(["Long Tom", "Carp's tail fin"]);
-    expect((await getCutter(db, swing.document.cutter?.id as string)).design.name).toBe("Long Tom");
+    const { cutter, plan } = await linkedDocuments(db, swing.document);
+    expect([cutter?.document.name, plan?.document.name]).toEqual(["Long Tom", "Carp's tail fin"]);
+    expect((await cutterRepository.get(db, swing.document.cutter?.id as string)).document.name).toBe("Long Tom");
     const [bow] = await bowsOf(db, swing.id);
     expect(bow).toMatchObject({ name: "Long Tom on elastic" });
     expect(bow?.carriedN as number).toBeCloseTo(1.9 * 9.80665 - 0.03 * 520, 6);
     // One whose cutter is gone stands by itself.
     const gone = await rigRepository.create(db, { ...DROP, cutter: { id: "00000000-0000-4000-8000-000000000000", name: "gone" } });
-    expect(await belongings(db, gone.document)).toEqual({ design: null, plan: null });
+    expect(await linkedDocuments(db, gone.document)).toEqual({ cutter: null, plan: null });
     // Laid in once: not again, when somebody has put them all away.
     await seedDemo(db);
-    expect((await listCutters(db)).cutters).toHaveLength(5);
+    expect((await cutterRepository.list(db)).readable).toHaveLength(5);
   });
 
   it("are given out at full size, and as a build sheet with the drawing to scale", async () => {

@@ -8,7 +8,7 @@ import { FRAME_START } from "@/core/rigs/frame/fields";
 import { brokenOffNote } from "@/core/rigs/logged";
 import { newRig, type RigDocument } from "@/core/rigs/rig";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
-import { createCutter } from "../cutters/repository";
+import { cutterRepository } from "../cutters/repository";
 import { listLog, saveEntry } from "../log/repository";
 import { patienceMs, RunHost } from "./runHost";
 import { monotonicMs } from "./runLine";
@@ -34,7 +34,7 @@ let opened: { db: Database } | null = null;
 async function house() {
   opened ??= await openDatabase(undefined);
   const { db } = opened;
-  const cutter = await createCutter(db, designSchema.parse(DEMO_CUTTERS[0]));
+  const cutter = await cutterRepository.create(db, designSchema.parse(DEMO_CUTTERS[0]));
   const document: RigDocument = { ...newRig("frame", "A frame"), cutter: { id: cutter.id, name: "x" }, rig: { ...FRAME_START } };
   return {
     db,

@@ -1,7 +1,7 @@
 import { CUTTERS } from "@/contract/cutters/contract";
 import { askedInAddress, idQuery } from "../../kernel/door";
 import { makeFile } from "../../kernel/madeFile";
-import { foamsInUse, getCutter } from "../cutters/repository";
+import { cutterRepository, foamsInUse } from "../cutters/repository";
 import { listDrawer } from "../drawer/repository";
 
 /** What the routes about sheets do. */
@@ -9,7 +9,7 @@ export const sheetsDoor = {
   buildSheet: idQuery(async (db, id, request) => {
     const { units } = askedInAddress(request, CUTTERS.sheet);
     return makeFile("build", async () => ({
-      design: (await getCutter(db, id)).design,
+      design: (await cutterRepository.get(db, id)).document,
       drawer: (await listDrawer(db)).map((row) => row.item),
       foams: await foamsInUse(db),
       units,

@@ -1,4 +1,5 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
 import { foamWords } from "@/core/materials/foams";
 import "../../kit/theme/screens.css";
 import MenuItem from "@mui/material/MenuItem";
@@ -14,7 +15,6 @@ import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
-import type { CutterRow } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -35,12 +35,20 @@ const PARTS: readonly { label: string; words: (design: Design, show: Show) => st
 ];
 
 /** Two cutters side by side, with their differences named. Which two stands in the address. */
-export function Compare({ names, left: one, right: other }: { names: { id: string; name: string }[]; left: CutterRow | null; right: CutterRow | null }) {
+export function Compare({
+  names,
+  left: one,
+  right: other,
+}: {
+  names: { id: string; name: string }[];
+  left: StoredDocument<Design> | null;
+  right: StoredDocument<Design> | null;
+}) {
   const { system, show } = useUnits();
   const router = useRouter();
   const ids: [string, string] = [one?.id ?? "", other?.id ?? one?.id ?? ""];
   const [shortcuts, setShortcuts] = useState(false);
-  const [left, right] = [one?.design, other?.design ?? one?.design];
+  const [left, right] = [one?.document, other?.document ?? one?.document];
   const both = useMemo(() => (left && right ? compareDesigns(left, right, system) : null), [left, right, system]);
   const courses = useMemo(
     () => (both && left && right ? [heatCourseOf(left, both.answers[0]), heatCourseOf(right, both.answers[1])] : null),

@@ -1,4 +1,6 @@
 "use client";
+import type { Design } from "@/core/cutters/design/schema";
+import type { DocumentStart } from "../../kit/documentStore";
 import "../../kit/theme/screens.css";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
@@ -16,7 +18,7 @@ import { useKeeping } from "../../kit/useKeeping";
 import { answerOf } from "./answerOf";
 import type { DeskKeysProps } from "./DeskKeys";
 import { DeskWork } from "./DeskWork";
-import { createDeskStore, type DeskStart, type DeskStore } from "./deskStore";
+import { createDeskStore, type DeskStore } from "./deskStore";
 
 interface ToldProps {
   store: DeskStore;
@@ -39,7 +41,7 @@ const ClashDialog = later<ToldProps>(
  * One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right.
  * Nothing here is drawn anew while a hand moves: each part takes from the store the slice that it shows.
  */
-export function Desk({ cutter, late }: { cutter: DeskStart; late: LateAnswer }) {
+export function Desk({ cutter, late }: { cutter: DocumentStart<Design>; late: LateAnswer }) {
   const [store] = useState(() => createDeskStore(cutter));
   const [part, setPart] = useState<PartId | null>(null);
   const [shortcuts, setShortcuts] = useState(false);

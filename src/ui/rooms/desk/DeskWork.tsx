@@ -204,7 +204,7 @@ const Deeds = memo(function Deeds({ store }: { store: DeskStore }) {
   const router = useRouter();
   const keepCopy = async () => {
     try {
-      const kept = await api.create(store.getState().document);
+      const kept = await api.cutters.create(store.getState().document);
       router.push(`/cutters/${kept.id}`);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;

@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { type Design, designSchema } from "@/core/cutters/design/schema";
-import { ApiError, api, type CutterRow } from "../../kit/api";
+import type { StoredDocument } from "@/core/kernel/document";
+import { ApiError, api } from "../../kit/api";
 import { createDeskStore } from "./deskStore";
 
 const tom = designSchema.parse(DEMO_CUTTERS[0]);
@@ -11,21 +12,21 @@ const withNotes = (design: Design, notes: string): Design => ({ ...design, notes
 
 /** A server of one row, that counts revisions and refuses stale ones as the real one does. */
 class FakeServer {
-  row: CutterRow = { id: ID, design: tom, revision: 1, updatedAt: "2026-11-24T10:00:00Z", deletedAt: null, changedBy: null };
+  row: StoredDocument<Design> = { id: ID, document: tom, revision: 1, updatedAt: "2026-11-24T10:00:00Z", deletedAt: null, changedBy: null };
   down = false;
   saves = 0;
 
-  async save(_id: string, revision: number, design: Design): Promise<CutterRow> {
+  async save(_id: string, revision: number, design: Design): Promise<StoredDocument<Design>> {
     this.saves += 1;
     if (this.down) throw new ApiError("unreachable", "The server does not answer.", 0);
     if (revision !== this.row.revision) throw new ApiError("stale-revision", "Changed elsewhere.", 409, undefined, this.row);
-    this.row = { ...this.row, design, revision: revision + 1 };
+    this.row = { ...this.row, document: design, revision: revision + 1 };
     return this.row;
   }
 
   /** Another tab's save. */
   meanwhile(change: (design: Design) => Design): void {
-    this.row = { ...this.row, design: change(this.row.design), revision: this.row.revision + 1 };
+    this.row = { ...this.row, document: change(this.row.document), revision: this.row.revision + 1 };
   }
 }
 
@@ -40,9 +41,9 @@ beforeEach(() => {
     setItem: (key: string, value: string) => void kept.set(key, value),
     removeItem: (key: string) => void kept.delete(key),
   });
-  vi.spyOn(api, "save").mockImplementation((id, revision, design) => server.save(id, revision, design));
-  vi.spyOn(api, "get").mockImplementation(async () => server.row);
-  vi.spyOn(api, "create").mockImplementation(async (design) => ({ ...server.row, id: "another", design }));
+  vi.spyOn(api.cutters, "save").mockImplementation((id, revision, design) => server.save(id, revision, design));
+  vi.spyOn(api.cutters, "get").mockImplementation(async () => server.row);
+  vi.spyOn(api.cutters, "create").mockImplementation(async (design) => ({ ...server.row, id: "another", document: design }));
 });
 afterEach(() => {
   vi.useRealTimers();
@@ -50,7 +51,7 @@ afterEach(() => {
   vi.restoreAllMocks();
 });
 
-const desk = () => createDeskStore({ id: ID, design: tom, revision: 1, updatedAt: server.row.updatedAt });
+const desk = () => createDeskStore({ id: ID, document: tom, revision: 1, updatedAt: server.row.updatedAt });
 const settle = () => vi.advanceTimersByTimeAsync(1000);
 
 describe("the desk's store", () => {
@@ -61,7 +62,7 @@ describe("the desk's store", () => {
     expect(kept.size).toBe(1); // until it is acknowledged it also lies in the browser
     await settle();
     expect(store.getState().save).toEqual({ kind: "saved", at: server.row.updatedAt });
-    expect(server.row.design.job.feed_mm_s).toBe(7);
+    expect(server.row.document.job.feed_mm_s).toBe(7);
     expect(server.saves).toBe(1);
     expect(kept.size).toBe(0);
   });
@@ -69,7 +70,7 @@ describe("the desk's store", () => {
   it("a save that is asked for while another is on its way waits for it, and ends with what stands now on the server", async () => {
     const store = desk();
     let land = () => {};
-    vi.mocked(api.save).mockImplementationOnce(async (id, revision, design) => {
+    vi.mocked(api.cutters.save).mockImplementationOnce(async (id, revision, design) => {
       await new Promise<void>((resolve) => {
         land = resolve;
       });
@@ -86,7 +87,7 @@ describe("the desk's store", () => {
     expect([asked, server.saves]).toEqual([false, 0]);
     land();
     await Promise.all([first, second]);
-    expect(server.row.design.job.feed_mm_s).toBe(6);
+    expect(server.row.document.job.feed_mm_s).toBe(6);
     expect(store.getState().save.kind).toBe("saved");
     expect(server.saves).toBe(2);
   });
@@ -130,13 +131,13 @@ describe("the desk's store", () => {
     server.down = false;
     await vi.advanceTimersByTimeAsync(5000);
     expect(store.getState().save.kind).toBe("saved");
-    expect(server.row.design.job.feed_mm_s).toBe(4.5);
+    expect(server.row.document.job.feed_mm_s).toBe(4.5);
   });
 
   it("a save that landed and whose answer was lost is its own, also when it was typed on or somebody saved after it; what never landed clashes with nothing", async () => {
     const store = desk();
     const lost = new ApiError("unreachable", "The server does not answer.", 0);
-    vi.mocked(api.save).mockImplementationOnce(async (id, revision, design) => {
+    vi.mocked(api.cutters.save).mockImplementationOnce(async (id, revision, design) => {
       await server.save(id, revision, design);
       throw lost;
     });
@@ -145,10 +146,10 @@ describe("the desk's store", () => {
     expect(store.getState().save.kind).toBe("failed");
     store.change(withNotes(store.getState().document, "two"));
     await vi.advanceTimersByTimeAsync(5000);
-    expect([store.getState().conflict, store.getState().save.kind, server.row.design.notes, server.row.revision]).toEqual([null, "saved", "two", 3]);
+    expect([store.getState().conflict, store.getState().save.kind, server.row.document.notes, server.row.revision]).toEqual([null, "saved", "two", 3]);
     expect(store.getState().notice).toBeNull();
     // As before, and somebody saves another part of what landed.
-    vi.mocked(api.save).mockImplementationOnce(async (id, revision, design) => {
+    vi.mocked(api.cutters.save).mockImplementationOnce(async (id, revision, design) => {
       await server.save(id, revision, design);
       throw lost;
     });
@@ -158,10 +159,10 @@ describe("the desk's store", () => {
     store.change(withNotes(store.getState().document, "four"));
     await vi.advanceTimersByTimeAsync(5000);
     expect(store.getState().conflict).toBeNull();
-    expect(server.row.design).toMatchObject({ notes: "four", job: { feed_mm_s: 8.5 } });
+    expect(server.row.document).toMatchObject({ notes: "four", job: { feed_mm_s: 8.5 } });
     expect(store.getState().notice).toMatch(/Joined with a change made in another tab: [^.]*feed[^.]*\.$/i);
     // One that got nowhere, and somebody else's change of the same part: that is a clash as ever.
-    vi.mocked(api.save).mockRejectedValueOnce(lost);
+    vi.mocked(api.cutters.save).mockRejectedValueOnce(lost);
     store.change(withNotes(store.getState().document, "five"));
     await settle();
     server.meanwhile((design) => withNotes(design, "theirs"));
@@ -175,7 +176,7 @@ describe("the desk's store", () => {
     store.change(withFeed(tom, 4));
     await settle();
     await settle();
-    expect(server.row.design).toMatchObject({ notes: "theirs", job: { feed_mm_s: 4 } });
+    expect(server.row.document).toMatchObject({ notes: "theirs", job: { feed_mm_s: 4 } });
     expect(store.getState().notice).toMatch(/Joined with a change made in another tab: notes/);
     expect(store.getState().conflict).toBeNull();
   });
@@ -190,14 +191,14 @@ describe("the desk's store", () => {
     store.change(withFeed(tom, 4));
     await settle();
     expect(store.getState().conflict?.clashes).toEqual(["feed"]);
-    expect(server.row.design.job.feed_mm_s).toBe(9); // nothing is overwritten while the question stands
+    expect(server.row.document.job.feed_mm_s).toBe(9); // nothing is overwritten while the question stands
     await store.resolve(choice);
     await settle();
     expect(store.getState().conflict).toBeNull();
     expect(store.getState().document.job.feed_mm_s).toBe(shown);
-    expect(server.row.design.job.feed_mm_s).toBe(saved);
-    expect(api.create).toHaveBeenCalledTimes(choice === "both" ? 1 : 0);
-    if (choice === "both") expect(vi.mocked(api.create).mock.calls[0]?.[0]).toMatchObject({ name: "Long Tom, my version", job: { feed_mm_s: 4 } });
+    expect(server.row.document.job.feed_mm_s).toBe(saved);
+    expect(api.cutters.create).toHaveBeenCalledTimes(choice === "both" ? 1 : 0);
+    if (choice === "both") expect(vi.mocked(api.cutters.create).mock.calls[0]?.[0]).toMatchObject({ name: "Long Tom, my version", job: { feed_mm_s: 4 } });
   });
 
   it("looks again on coming back to the front, and takes what another tab saved", async () => {
@@ -216,16 +217,16 @@ describe("the desk's store", () => {
     server.meanwhile((design) => withNotes(design, "since then"));
     kept.clear();
     for (const [key, value] of draft) kept.set(key, value);
-    const store = createDeskStore({ id: ID, design: server.row.design, revision: server.row.revision });
+    const store = createDeskStore({ id: ID, document: server.row.document, revision: server.row.revision });
     store.recoverDraft();
     expect(store.getState().document).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
     expect(store.getState().notice).toMatch(/Took up changes/);
     await settle();
-    expect(server.row.design).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
+    expect(server.row.document).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
   });
 
   it("the demo keeps nothing: changes live, but no save and no draft", async () => {
-    const store = createDeskStore({ id: null, design: tom, revision: 0 });
+    const store = createDeskStore({ id: null, document: tom, revision: 0 });
     store.change(withFeed(tom, 4));
     await settle();
     expect(store.getState().save.kind).toBe("unkept");
@@ -235,7 +236,7 @@ describe("the desk's store", () => {
 
   it("a ready mark does not outlive the safety it was given for", () => {
     const ready: Design = { ...tom, ready: true };
-    const store = createDeskStore({ id: ID, design: ready, revision: 1 });
+    const store = createDeskStore({ id: ID, document: ready, revision: 1 });
     store.change({ ...ready, wiring: { isolation: "unknown" } });
     expect(store.getState().document.ready).toBeUndefined();
     expect(store.getState().notice).toMatch(/No longer marked ready/);
@@ -243,7 +244,7 @@ describe("the desk's store", () => {
 
   it("a clip moves along when its wire is made shorter than it", () => {
     const clipped: Design = { ...tom, control: { kind: "clip", live_mm: 1200 } };
-    const store = createDeskStore({ id: ID, design: clipped, revision: 1 });
+    const store = createDeskStore({ id: ID, document: clipped, revision: 1 });
     store.change({ ...clipped, wire: { ...clipped.wire, length_mm: 1150 } });
     expect(store.getState().document.control).toEqual({ kind: "clip", live_mm: 1150 });
   });

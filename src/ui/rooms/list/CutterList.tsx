@@ -85,7 +85,7 @@ export function CutterList({
       setMenu(null);
       // What a new one starts from comes with the first that is made.
       const { KINDS, newDesign } = await import("@/core/cutters/solve/defaults");
-      const made = await api.create(newDesign(kind, KINDS[kind].name));
+      const made = await api.cutters.create(newDesign(kind, KINDS[kind].name));
       router.push(`/cutters/${made.id}`);
       return undefined;
     });
@@ -93,7 +93,7 @@ export function CutterList({
     act(async () => {
       if (chosen.size > 4 * MAX_FILE_CHARACTERS)
         return { kind: "error", message: `${chosen.name} is too large for a design: ${MAX_FILE_CHARACTERS} characters at most` };
-      await api.importText(await chosen.text());
+      await api.cutters.importText(await chosen.text());
       return undefined;
     });
 
@@ -118,7 +118,7 @@ export function CutterList({
           said={said}
           unreadable={unreadable}
           onClose={() => setSaid({ kind: "none" })}
-          onUndo={(id) => void act(async () => void (await api.restore(id)))}
+          onUndo={(id) => void act(async () => void (await api.cutters.restore(id)))}
         />
         <FindCutters find={find} total={total} page={page} pages={pages} />
         {empty ? (
@@ -131,16 +131,16 @@ export function CutterList({
                 row={row}
                 onRename={(name) =>
                   act(async () => {
-                    const { revision, design } = await api.get(row.id);
-                    await api.save(row.id, revision, { ...design, name });
+                    const { revision, document } = await api.cutters.get(row.id);
+                    await api.cutters.save(row.id, revision, { ...document, name });
                     return undefined;
                   })
                 }
-                onDuplicate={() => act(async () => void (await api.duplicate(row.id)))}
+                onDuplicate={() => act(async () => void (await api.cutters.duplicate(row.id)))}
                 onDelete={() =>
                   act(async () => {
-                    const { id, design } = await api.remove(row.id);
-                    return { kind: "deleted", id, name: design.name };
+                    const { id, document } = await api.cutters.remove(row.id);
+                    return { kind: "deleted", id, name: document.name };
                   })
                 }
               />
@@ -154,7 +154,7 @@ export function CutterList({
               {deleted.map((row) => (
                 <li key={row.id} style={{ display: "flex", gap: 12, alignItems: "center", padding: "4px 0" }}>
                   <span style={{ overflowWrap: "anywhere" }}>{row.name}</span>
-                  <Button size="small" onClick={() => void act(async () => void (await api.restore(row.id)))}>
+                  <Button size="small" onClick={() => void act(async () => void (await api.cutters.restore(row.id)))}>
                     Bring back
                   </Button>
                 </li>

@@ -1,11 +1,12 @@
+import type { Design } from "@/core/cutters/design/schema";
 import type { CutterKind } from "@/core/cutters/design/vocabulary";
 import { KINDS } from "@/core/cutters/solve/defaults";
 import { describeVerdict, VERDICT_WORD } from "@/core/cutters/solve/describe";
 import { type DesignVerdict, evaluateDesign } from "@/core/cutters/solve/evaluate";
+import type { StoredDocument } from "@/core/kernel/document";
 import { trim } from "@/core/units/trim";
 import { formatQuantity, type Quantity, type UnitSystem } from "@/core/units/units";
 import { wireWords } from "../../cutter/words";
-import type { CutterRow } from "../../kit/api";
 
 /** A cutter as the list shows it, in either units: solved where the list is made, so that a browser need not bring the physics along. */
 export interface ListedCutter {
@@ -18,7 +19,7 @@ export interface ListedCutter {
   said: Record<UnitSystem, { line: string; detail: string }>;
 }
 
-export function listedCutter({ id, design, changedBy }: Pick<CutterRow, "id" | "design" | "changedBy">): ListedCutter {
+export function listedCutter({ id, document: design, changedBy }: Pick<StoredDocument<Design>, "id" | "document" | "changedBy">): ListedCutter {
   const answer = evaluateDesign(design);
   const said = (system: UnitSystem) => {
     const show = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, system, decimals);

@@ -1,4 +1,5 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
 import { ownKnob, supplyEmfV } from "@/core/physics/power/supplies";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/matches.css";
@@ -24,7 +25,7 @@ import { MATCH_PAGE, type MatchPlace, matchPage, matchPages } from "@/core/drawe
 import { resolveFoam } from "@/core/materials/foams";
 import { choiceWords, controlSentence, supplySentence, wireWords } from "../../cutter/words";
 import { useQuestion } from "../../kit/address";
-import { api, type CutterRow, type DrawerRow } from "../../kit/api";
+import { api, type DrawerRow } from "../../kit/api";
 import { leaveForDesk } from "../../kit/handover";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
@@ -64,7 +65,7 @@ function cellPlace({ wires, supplies }: Holdings, name: string): { w: number; s:
 
 /** A question with its answer: what is shown, opened and put on the desk is always of one piece. */
 interface Answered {
-  cutter: CutterRow;
+  cutter: StoredDocument<Design>;
   job: SearchJob;
   holdings: Holdings;
   marks: MatchMark[][];
@@ -140,7 +141,7 @@ export function Matches({
   givenAt,
 }: {
   names: { id: string; name: string }[];
-  cutter: CutterRow | null;
+  cutter: StoredDocument<Design> | null;
   drawer: DrawerRow[];
   given: MatchMark[][];
   givenAt: MatchPlace;
@@ -161,17 +162,17 @@ export function Matches({
   const whole = useMemo(() => (buyable ? holdingsOf(drawer, true) : owned), [drawer, buyable, owned]);
   const holdings = useMemo(() => matchPage(whole, place), [whole, place]);
   const pages = matchPages(whole);
-  const job = useMemo(() => (cutter ? jobOf(cutter.design) : null), [cutter]);
+  const job = useMemo(() => (cutter ? jobOf(cutter.document) : null), [cutter]);
   const ready = job !== null && holdings.wires.length > 0 && holdings.supplies.length > 0;
   const atFirst = place.wires === givenAt.wires && place.supplies === givenAt.supplies && !buyable;
   // The first question goes to the worker too, though its answer came with the page: the next one then finds it started and warm.
   const matches = useEngine("matches", ready ? { job, holdings } : null);
-  const [jobs, setJobs] = useState<CutterRow[] | null>(null);
+  const [jobs, setJobs] = useState<StoredDocument<Design>[] | null>(null);
   const purchases = useEngine(
     "oneThing",
     jobs
       ? {
-          jobs: jobs.map((row) => ({ name: row.design.name, job: jobOf(row.design) })),
+          jobs: jobs.map((row) => ({ name: row.document.name, job: jobOf(row.document) })),
           // Of a drawer of hundreds the first hundred each way stand for the rest: this tries every part on every job.
           holdings: { ...owned, wires: owned.wires.slice(0, MOST_TRIED), supplies: owned.supplies.slice(0, MOST_TRIED) },
           offers: offersOf(drawer),
@@ -180,10 +181,7 @@ export function Matches({
   );
   const ask = () => {
     setAsking(true);
-    api.list(MOST_JOBS).then(
-      (lists) => setJobs(lists.cutters),
-      (error: Error) => setFault(error.message),
-    );
+    api.cutters.list(MOST_JOBS).then(setJobs, (error: Error) => setFault(error.message));
   };
   const answer = useMemo<Answered | null>(() => {
     if (!cutter || !job) return null;
@@ -194,7 +192,7 @@ export function Matches({
   const [kept, setKept] = useState(answer);
   if (answer && answer !== kept) setKept(answer);
   const shown = useDeferredValue(kept);
-  const asked = (shown?.cutter ?? cutter)?.design;
+  const asked = (shown?.cutter ?? cutter)?.document;
   const opened = useMemo(() => (shown && cellAsked ? cellPlace(shown.holdings, cellAsked) : null), [shown, cellAsked]);
   // The cell is there only once the table is.
   const [anchor, setAnchor] = useState<Element | null>(null);
@@ -217,7 +215,7 @@ export function Matches({
   const cell = shown && wire && supply ? matchCell({ ...shown.job, units: system }, shown.holdings, wire, supply) : null;
   // Turned through every control's range: some milliseconds, and only for a cell that is open.
   const nearest = useMemo(
-    () => (shown && wire && supply && cell?.candidate === null ? nearestSetup(shown.cutter.design, shown.job, wire, supply, shown.holdings.controls) : null),
+    () => (shown && wire && supply && cell?.candidate === null ? nearestSetup(shown.cutter.document, shown.job, wire, supply, shown.holdings.controls) : null),
     [shown, wire, supply, cell?.candidate],
   );
   const put = (id: string, design: Design, words: string) => {
@@ -342,14 +340,14 @@ export function Matches({
             {cell.candidate ? (
               <>
                 <p>
-                  Clean, {cell.candidate.score.toFixed(0)} points, {drivenWords(adoptSetup(shown.cutter.design, cell.candidate), show)}:{" "}
+                  Clean, {cell.candidate.score.toFixed(0)} points, {drivenWords(adoptSetup(shown.cutter.document, cell.candidate), show)}:{" "}
                   {cell.candidate.reasons.join("; ")}. Fuse {cell.candidate.fuseA} A.
                 </p>
                 <Button
                   variant="contained"
                   onClick={() => {
                     const { candidate } = cell;
-                    if (candidate) put(shown.cutter.id, adoptSetup(shown.cutter.design, candidate), `${wire.name} on ${supply.name} put on the desk.`);
+                    if (candidate) put(shown.cutter.id, adoptSetup(shown.cutter.document, candidate), `${wire.name} on ${supply.name} put on the desk.`);
                   }}
                 >
                   Put on the desk

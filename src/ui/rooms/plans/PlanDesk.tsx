@@ -1,4 +1,5 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
 import Alert from "@mui/material/Alert";
@@ -27,7 +28,7 @@ import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile } from "../../kit/Tile";
 import { useKeeping } from "../../kit/useKeeping";
-import { useLiveCutter } from "../../kit/useLiveCutter";
+import { useLinkedDocument } from "../../kit/useLinkedDocument";
 import { useUnits } from "../../kit/useUnits";
 import { BlankView } from "./BlankView";
 import { ComesOut } from "./ComesOut";
@@ -46,7 +47,7 @@ import { type PlanFrame, PlanMisfits } from "./PlanMisfits";
 import { type PlanPart, PlanSentence } from "./PlanSentence";
 import { PlanWindow } from "./PlanWindow";
 import { PracticeView } from "./PracticeView";
-import { createPlanStore, type PlanStart } from "./planStore";
+import { createPlanStore } from "./planStore";
 import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
 import { usePlanAnswer } from "./usePlanAnswer";
 
@@ -109,8 +110,8 @@ export function PlanDesk({
   boards,
   frames,
 }: {
-  start: PlanStart;
-  cutter: { id: string; design: Design } | null;
+  start: StoredDocument<Plan>;
+  cutter: StoredDocument<Design> | null;
   cutters: { id: string; name: string }[];
   /** foam in the drawer */
   boards: readonly Board[];
@@ -125,19 +126,19 @@ export function PlanDesk({
   const undoable = useStore(store, ({ past }) => past.length > 0);
   const redoable = useStore(store, ({ future }) => future.length > 0);
   useKeeping(store);
-  const live = useLiveCutter(plan.cutter?.id ?? null, cutter);
+  const live = useLinkedDocument("cutters", plan.cutter?.id ?? null, cutter);
   const { place, go, ask } = usePlace();
   const [askedPanel] = useQuestion("panel");
   const panels = panelCount(plan);
   // An address may name a panel that is no more.
   const panel = Math.min(panels, Math.max(1, Math.trunc(Number(askedPanel) || 1))) - 1;
-  const answered = usePlanAnswer(plan, live.design, panel);
-  const cutterAnswer = useMemo(() => (live.design ? evaluateDesign(live.design) : null), [live.design]);
-  const course = useMemo(() => (live.design && cutterAnswer ? heatCourseOf(live.design, cutterAnswer) : null), [live.design, cutterAnswer]);
+  const answered = usePlanAnswer(plan, live.document, panel);
+  const cutterAnswer = useMemo(() => (live.document ? evaluateDesign(live.document) : null), [live.document]);
+  const course = useMemo(() => (live.document && cutterAnswer ? heatCourseOf(live.document, cutterAnswer) : null), [live.document, cutterAnswer]);
   const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
   const [part, setPart] = useState<PlanPart | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [look, setLook] = useState(() => firstLook(start.plan.part.span_mm, start.plan.root.chord_mm ?? 1000));
+  const [look, setLook] = useState(() => firstLook(start.document.part.span_mm, start.document.root.chord_mm ?? 1000));
   const [shortcuts, setShortcuts] = useState(false);
   const sentence = useRef<HTMLDivElement>(null);
   const { system, setSystem, show } = useUnits();
@@ -253,9 +254,9 @@ export function PlanDesk({
       </Rail>
       <header className="rod-strip">
         <h1 className="visually-hidden">{plan.name}</h1>
-        {live.design && cutterAnswer && course ? (
+        {live.document && cutterAnswer && course ? (
           <InstrumentBoundary name="the rod">
-            <Rod design={live.design} answer={cutterAnswer} course={course} onPick={null} label={`The wire of ${live.design.name}`} />
+            <Rod design={live.document} answer={cutterAnswer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
           </InstrumentBoundary>
         ) : (
           <p className="plan-no-cutter">
@@ -292,7 +293,7 @@ export function PlanDesk({
             </Alert>
           )}
           <div ref={sentence}>
-            <PlanSentence plan={shown} cutterFeed={live.design?.job.feed_mm_s ?? null} motors={motors} onPick={pick} />
+            <PlanSentence plan={shown} cutterFeed={live.document?.job.feed_mm_s ?? null} motors={motors} onPick={pick} />
           </div>
           <PanelRow
             count={panels}
@@ -380,13 +381,13 @@ export function PlanDesk({
           {answer && step === "finish" && <FinishView plan={shown} answer={answer} onChange={change} />}
           {answer && step === "blank" && (
             <InstrumentBoundary name="the blank">
-              <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.design} onChange={change} />
+              <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.document} onChange={change} />
             </InstrumentBoundary>
           )}
           {/* Another panel than the one that is shown may be one that cannot be drawn. */}
           {answer && step === "out" && (
             <InstrumentBoundary name="what is given out">
-              <OutView id={start.id} plan={plan} design={live.design} onMade={made} />
+              <OutView id={start.id} plan={plan} design={live.document} onMade={made} />
             </InstrumentBoundary>
           )}
         </section>

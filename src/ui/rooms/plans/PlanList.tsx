@@ -1,4 +1,5 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
 import Alert from "@mui/material/Alert";
@@ -13,7 +14,7 @@ import { CoreError } from "@/core/kernel/errors";
 import { firstPlan, MAX_PLAN_CHARACTERS, type Plan } from "@/core/plans/plan";
 import { drawShape, shapeRecord } from "@/core/plans/shapes";
 import { trim } from "@/core/units/trim";
-import { ApiError, api, type PlanRow, type UnreadableRow } from "../../kit/api";
+import { ApiError, api, type UnreadableRow } from "../../kit/api";
 import type { CutterAtHand } from "../../kit/CutterAtHand";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
@@ -71,9 +72,10 @@ export function PlanList({
   unreadable,
   cutter,
 }: {
-  plans: PlanRow[];
-  deleted: PlanRow[];
-  unreadable: UnreadableRow[] /** what a new plan is meant for */;
+  plans: StoredDocument<Plan>[];
+  deleted: StoredDocument<Plan>[];
+  unreadable: UnreadableRow[];
+  /** what a new plan is meant for */
   cutter: CutterAtHand<Design["job"]> | null;
 }) {
   const { show } = useUnits();
@@ -126,7 +128,7 @@ export function PlanList({
           </div>
         ) : (
           <ul className="plan-rows">
-            {plans.map(({ id, plan }) => (
+            {plans.map(({ id, document: plan }) => (
               <li key={id} data-plan={plan.name}>
                 <Sketch plan={plan} />
                 <div>
@@ -144,7 +146,7 @@ export function PlanList({
             ))}
           </ul>
         )}
-        <PutAway rows={deleted.map(({ id, plan }) => ({ id, name: plan.name }))} deeds={api.plans} act={act} />
+        <PutAway rows={deleted.map(({ id, document: plan }) => ({ id, name: plan.name }))} deeds={api.plans} act={act} />
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
     </div>

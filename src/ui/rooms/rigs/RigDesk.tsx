@@ -1,4 +1,6 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
+import type { RigDocument } from "@/core/rigs/rig";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
 import "../../kit/theme/rigs.css";
@@ -18,7 +20,7 @@ import { type Rig, rigRecord } from "@/core/rigs/kinds";
 import { EngineClient } from "@/workers/clients";
 import { Rod } from "../../cutter/Rod";
 import { usePlace } from "../../kit/address";
-import { ApiError, api } from "../../kit/api";
+
 import { ClashFrame, whose } from "../../kit/ClashFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
@@ -29,7 +31,7 @@ import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useKeeping } from "../../kit/useKeeping";
-import { useLiveCutter } from "../../kit/useLiveCutter";
+import { useLinkedDocument } from "../../kit/useLinkedDocument";
 import { useUnits } from "../../kit/useUnits";
 import { RigBuild } from "./RigBuild";
 import { RigDrawing } from "./RigDrawing";
@@ -37,7 +39,7 @@ import { RigFeel } from "./RigFeel";
 import { RigFields, RigNoteLine } from "./RigFields";
 import { RigLog } from "./RigLog";
 import { RigFigures, RigSums } from "./RigSums";
-import { createRigStore, type RigStart } from "./rigStore";
+import { createRigStore } from "./rigStore";
 import { RIG_STEP_WORDS, RIG_STEPS, type RigStep } from "./steps";
 import { useRig } from "./useRig";
 
@@ -59,35 +61,6 @@ const SHORTCUTS = [
   { keys: "U", does: "millimetres or inches" },
 ];
 
-/** The plan beside a rig: the one it came with, or fetched when another is named. */
-function useBesidePlan(
-  id: string | null,
-  first: { id: string; plan: Plan } | null,
-): { plan: Plan | null; gone: boolean; change: (plan: Plan) => Promise<void> } {
-  const [known, setKnown] = useState(first);
-  const [gone, setGone] = useState<string | null>(null);
-  useEffect(() => {
-    if (id === null || known?.id === id) return;
-    void api.plans.get(id).then(
-      (row) => setKnown({ id, plan: row.plan }),
-      (error) => {
-        if (error instanceof ApiError && error.code === "not-found") setGone(id);
-      },
-    );
-  }, [id, known?.id]);
-  /** Saves a changed plan; a newer one in the store wins and is shown. */
-  const change = useCallback(
-    async (plan: Plan) => {
-      if (id === null) return;
-      const { revision } = await api.plans.get(id);
-      const row = await api.plans.save(id, revision, plan);
-      setKnown({ id, plan: row.plan });
-    },
-    [id],
-  );
-  return { plan: known && known.id === id ? known.plan : null, gone: id !== null && gone === id, change };
-}
-
 /** One rig: what is said of it at the left, the thing itself to scale at the right. */
 export function RigDesk({
   start,
@@ -97,9 +70,9 @@ export function RigDesk({
   plans,
   bows,
 }: {
-  start: RigStart;
-  cutter: { id: string; design: Design } | null;
-  plan: { id: string; plan: Plan } | null;
+  start: StoredDocument<RigDocument>;
+  cutter: StoredDocument<Design> | null;
+  plan: StoredDocument<Plan> | null;
   cutters: readonly Named[];
   plans: readonly Named[];
   /** hand bows in the house, and what their wires carry, N */
@@ -115,11 +88,14 @@ export function RigDesk({
   useKeeping(store);
   const { rig } = document;
   const record = rigRecord(rig.kind);
-  const live = useLiveCutter(document.cutter?.id ?? null, cutter);
-  const beside = useBesidePlan(document.plan?.id ?? null, plan);
-  const view = useRig(rig, live.design, record.takesPlan ? beside.plan : null);
+  const live = useLinkedDocument("cutters", document.cutter?.id ?? null, cutter);
+  const linkedPlan = useLinkedDocument("plans", document.plan?.id ?? null, plan);
+  const view = useRig(rig, live.document, record.takesPlan ? linkedPlan.document : null);
   const { answer, drawing, show, fault } = view;
-  const course = useMemo(() => (live.design && view.around.cutter ? heatCourseOf(live.design, view.around.cutter.answer) : null), [live.design, view.around]);
+  const course = useMemo(
+    () => (live.document && view.around.cutter ? heatCourseOf(live.document, view.around.cutter.answer) : null),
+    [live.document, view.around],
+  );
   const { place, go } = usePlace();
   const step: RigStep = (RIG_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as RigStep) : "rig";
   const steps = (["rig", ...RIG_STEPS] as const).filter((each) => (each !== "feel" || record.feel) && (!LED.includes(each) || record.program));
@@ -157,7 +133,7 @@ export function RigDesk({
   const [planFault, setPlanFault] = useState<string | null>(null);
   const curePlan = (next: Plan) => {
     setPlanFault(null);
-    beside.change(next).catch((error: unknown) => setPlanFault(error instanceof Error ? error.message : String(error)));
+    linkedPlan.change(next).catch((error: unknown) => setPlanFault(error instanceof Error ? error.message : String(error)));
   };
   const own = record.fields.map(({ key }) => key);
   const loose = answer?.notes.filter(({ field }) => field === undefined || !own.includes(field)) ?? [];
@@ -177,7 +153,7 @@ export function RigDesk({
             {RIG_STEP_WORDS[each]}
           </RailButton>
         ))}
-        {document.plan && !beside.gone && (
+        {document.plan && !linkedPlan.gone && (
           <>
             <hr />
             <RailButton onClick={() => router.push(`/plans/${document.plan?.id}`)}>Its plan</RailButton>
@@ -188,9 +164,9 @@ export function RigDesk({
       </Rail>
       <header className="rod-strip">
         <h1 className="visually-hidden">{document.name}</h1>
-        {live.design && view.around.cutter && course ? (
+        {live.document && view.around.cutter && course ? (
           <InstrumentBoundary name="the rod">
-            <Rod design={live.design} answer={view.around.cutter.answer} course={course} onPick={null} label={`The wire of ${live.design.name}`} />
+            <Rod design={live.document} answer={view.around.cutter.answer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
           </InstrumentBoundary>
         ) : (
           <p className="plan-no-cutter">
@@ -239,7 +215,7 @@ export function RigDesk({
             </Alert>
           )}
           {view.planFault && <Alert severity="warning">The plan beside it cannot be used: {view.planFault}</Alert>}
-          {beside.gone && <Alert severity="info">{document.plan?.name} is not here any more: the rig stands by itself.</Alert>}
+          {linkedPlan.gone && <Alert severity="info">{document.plan?.name} is not here any more: the rig stands by itself.</Alert>}
           <div className="plan-pair" style={{ marginBottom: 8 }}>
             <Choice label="Cutter that hangs in it" value={document.cutter} from={cutters} onChoose={choose("cutter", cutters)} none="none: habit" />
             {record.takesPlan && <Choice label="Plan it cuts" value={document.plan} from={plans} onChoose={choose("plan", plans)} none="none: by itself" />}
@@ -291,7 +267,7 @@ export function RigDesk({
             />
           )}
           {step === "feel" && (feel ? <RigFeel key={JSON.stringify(rig)} feel={feel} show={show} /> : <p>This rig has no feel of its own to practise.</p>)}
-          {step === "log" && <RigLog document={document} design={live.design} />}
+          {step === "log" && <RigLog document={document} design={live.document} />}
         </section>
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />

@@ -1,4 +1,5 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
 import "../../kit/theme/rigs.css";
@@ -15,7 +16,7 @@ import { RIG_KINDS, type Rig, type RigKind, rigRecord } from "@/core/rigs/kinds"
 import type { RigJob } from "@/core/rigs/record";
 import { MAX_RIG_CHARACTERS, newRig, type RigDocument } from "@/core/rigs/rig";
 import type { RigLayer } from "@/core/rigs/sketch";
-import { ApiError, api, type RigRow, type UnreadableRow } from "../../kit/api";
+import { ApiError, api, type UnreadableRow } from "../../kit/api";
 import type { CutterAtHand } from "../../kit/CutterAtHand";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
@@ -65,8 +66,8 @@ export function RigList({
   cutter,
   plan,
 }: {
-  rigs: RigRow[];
-  deleted: RigRow[];
+  rigs: StoredDocument<RigDocument>[];
+  deleted: StoredDocument<RigDocument>[];
   unreadable: UnreadableRow[];
   cutter: CutterAtHand<RigJob> | null;
   /** what a new rig is meant for, and whose rigs are shown */
@@ -135,8 +136,8 @@ export function RigList({
         )}
         <ul className="plan-rows">
           {rigs
-            .filter(({ rig }) => plan === null || rig.plan?.id === plan.id)
-            .map(({ id, rig }) => (
+            .filter(({ document: rig }) => plan === null || rig.plan?.id === plan.id)
+            .map(({ id, document: rig }) => (
               <li key={id} data-rig={rig.name}>
                 <Sketch rig={rig.rig} />
                 <div>
@@ -153,7 +154,7 @@ export function RigList({
               </li>
             ))}
         </ul>
-        <PutAway rows={deleted.map(({ id, rig }) => ({ id, name: rig.name }))} deeds={api.rigs} act={act} />
+        <PutAway rows={deleted.map(({ id, document: rig }) => ({ id, name: rig.name }))} deeds={api.rigs} act={act} />
       </main>
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
     </div>

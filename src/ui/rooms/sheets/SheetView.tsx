@@ -1,4 +1,5 @@
 "use client";
+import type { StoredDocument } from "@/core/kernel/document";
 import "../../kit/theme/sheet.css";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
@@ -7,7 +8,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { foamOf } from "@/core/drawer/things";
 import type { FoamSpec } from "@/core/materials/foams";
 import { buildSheet } from "@/core/sheets/buildSheet";
-import { api, type CutterRow, type DrawerRow } from "../../kit/api";
+import { api, type DrawerRow } from "../../kit/api";
 import { DrawingView } from "../../kit/DrawingView";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { useOnArrival } from "../../kit/useOnArrival";
@@ -16,19 +17,19 @@ import { useUnits } from "../../kit/useUnits";
 /** One page to pin above the bench: on screen, on paper, as PDF. */
 export function SheetView({ design, id, onBeforePdf }: { design: Design; id: string | null; onBeforePdf: () => Promise<void> }) {
   const { system } = useUnits();
-  const [around, setAround] = useState<{ drawer: DrawerRow[]; cutters: CutterRow[] } | null>(null);
+  const [around, setAround] = useState<{ drawer: DrawerRow[]; cutters: StoredDocument<Design>[] } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const say = useCallback((error: Error) => setFault(error.message), []);
   const look = useCallback(async (signal: AbortSignal) => {
-    const [drawer, lists] = await Promise.all([api.drawer.list(signal), api.list(undefined, signal)]);
-    setAround({ drawer, cutters: lists.cutters });
+    const [drawer, cutters] = await Promise.all([api.drawer.list(signal), api.cutters.list(undefined, signal)]);
+    setAround({ drawer, cutters });
   }, []);
   useOnArrival(look, say);
   const sheet = useMemo(() => {
     const items = around?.drawer.map((row) => row.item) ?? [];
     const foams: FoamSpec[] = [
       ...items.flatMap((item) => (item.kind === "foam" ? [{ family: item.family, density_kg_m3: Math.round(foamOf(item).densityKgM3) }] : [])),
-      ...(around?.cutters.map((row) => row.design.job.foam as FoamSpec) ?? []),
+      ...(around?.cutters.map((row) => row.document.job.foam as FoamSpec) ?? []),
     ];
     return buildSheet(design, items, foams, system);
   }, [design, around, system]);

@@ -141,7 +141,7 @@ function ChoiceColumn({
     setBusy(true);
     setRefusal(null);
     try {
-      const made = await api.create(design);
+      const made = await api.cutters.create(design);
       const next = answers.wanted === "sheets" ? `/rigs/${await slicerOn(made.id, design, answers)}` : `/cutters/${made.id}`;
       onMade();
       router.push(next);

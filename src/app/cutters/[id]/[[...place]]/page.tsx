@@ -3,7 +3,7 @@ import { z } from "zod";
 import { lateAnswerOf } from "@/core/cutters/solve/late";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { getCutter } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { isPlace } from "@/ui/cutter/views";
 import { Desk } from "@/ui/rooms/desk/Desk";
 
@@ -13,8 +13,8 @@ export default async function CutterPage({ params }: { params: Promise<{ id: str
   const { id, place = [] } = await params;
   if (!z.uuid().safeParse(id).success || !isPlace(place)) notFound();
   try {
-    const cutter = await getCutter(await database(), id);
-    return <Desk cutter={cutter} late={lateAnswerOf(cutter.design)} />;
+    const cutter = await cutterRepository.get(await database(), id);
+    return <Desk cutter={cutter} late={lateAnswerOf(cutter.document)} />;
   } catch (error) {
     if (error instanceof ServerError && error.code === "not-found") notFound();
     throw error;

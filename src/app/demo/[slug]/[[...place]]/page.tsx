@@ -9,5 +9,5 @@ export default async function DemoPage({ params }: { params: Promise<{ slug: str
   const { slug, place = [] } = await params;
   const design = DEMO_CUTTERS.find((candidate) => candidate.name.toLowerCase().replaceAll(" ", "-") === slug);
   if (!design || !isPlace(place)) notFound();
-  return <Desk cutter={{ id: null, design, revision: 0 }} late={lateAnswerOf(design)} />;
+  return <Desk cutter={{ id: null, document: design, revision: 0 }} late={lateAnswerOf(design)} />;
 }

@@ -3,9 +3,9 @@ import { z } from "zod";
 import { boardsOf } from "@/core/plans/cutList";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { getCutter, listNames } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { listDrawer } from "@/server/rooms/drawer/repository";
-import { getPlan } from "@/server/rooms/plans/repository";
+import { planRepository } from "@/server/rooms/plans/repository";
 import { framesOf } from "@/server/rooms/rigs/frames";
 import { PlanDesk } from "@/ui/rooms/plans/PlanDesk";
 import { isStep } from "@/ui/rooms/plans/steps";
@@ -21,15 +21,15 @@ export default async function PlanPage({ params }: { params: Promise<{ id: strin
   const { id, place = [] } = await params;
   if (!z.uuid().safeParse(id).success || !isStep(place)) notFound();
   const db = await database();
-  const row = await getPlan(db, id).catch(orNull);
+  const row = await planRepository.get(db, id).catch(orNull);
   if (!row) notFound();
   // A plan outlives its cutter: it then stands without one.
-  const cutter = row.plan.cutter ? await getCutter(db, row.plan.cutter.id).catch(orNull) : null;
+  const cutter = row.document.cutter ? await cutterRepository.get(db, row.document.cutter.id).catch(orNull) : null;
   return (
     <PlanDesk
-      start={{ id: row.id, plan: row.plan, revision: row.revision, updatedAt: row.updatedAt }}
-      cutter={cutter ? { id: cutter.id, design: cutter.design } : null}
-      cutters={await listNames(db)}
+      start={row}
+      cutter={cutter}
+      cutters={await cutterRepository.names(db)}
       frames={await framesOf(db, row.id)}
       boards={boardsOf((await listDrawer(db)).map(({ item }) => item))}
     />

@@ -2,10 +2,10 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { listNames } from "@/server/rooms/cutters/repository";
+import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { planRepository } from "@/server/rooms/plans/repository";
 import { bowsOf } from "@/server/rooms/rigs/bows";
-import { belongings } from "@/server/rooms/rigs/output";
+import { linkedDocuments } from "@/server/rooms/rigs/output";
 import { rigRepository } from "@/server/rooms/rigs/repository";
 import { RigDesk } from "@/ui/rooms/rigs/RigDesk";
 import { isRigStep } from "@/ui/rooms/rigs/steps";
@@ -22,13 +22,13 @@ export default async function RigPage({ params }: { params: Promise<{ id: string
   });
   if (!row) notFound();
   const { document } = row;
-  const { design, plan } = await belongings(db, document);
+  const { cutter, plan } = await linkedDocuments(db, document);
   return (
     <RigDesk
-      start={{ id: row.id, rig: document, revision: row.revision, updatedAt: row.updatedAt }}
-      cutter={document.cutter && design ? { id: document.cutter.id, design } : null}
-      plan={document.plan && plan ? { id: document.plan.id, plan } : null}
-      cutters={await listNames(db)}
+      start={row}
+      cutter={cutter}
+      plan={plan}
+      cutters={await cutterRepository.names(db)}
       plans={await planRepository.names(db)}
       bows={await bowsOf(db, id)}
     />
