@@ -82,7 +82,7 @@ async function bigWorkshop(folder: string): Promise<string> {
   await lots(designs, async (lot) => {
     const made = await db
       .insert(schema.cutters)
-      .values(lot.map((design) => ({ name: design.name, formatVersion: DESIGN_VERSION, design })))
+      .values(lot.map((design) => ({ name: design.name, formatVersion: DESIGN_VERSION, document: design })))
       .returning({ id: schema.cutters.id });
     first ||= made[0]?.id ?? "";
   });

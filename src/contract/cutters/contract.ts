@@ -6,7 +6,6 @@ import { exchange } from "../kernel/exchange";
 const documents = documentEndpoints("cutters", "cutter", "design", designSchema);
 /** A cutter as it is sent and received. */
 export const cutterRow = documents.row;
-export type CutterRow = z.output<typeof cutterRow>;
 
 export const CUTTERS = {
   ...documents.endpoints,

@@ -7,7 +7,6 @@ import { exchange } from "../kernel/exchange";
 const documents = documentEndpoints("plans", "plan", "plan", planSchema);
 /** A plan as it is sent and received. */
 export const planRow = documents.row;
-export type PlanRow = z.output<typeof planRow>;
 const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
 const PAPERS = Object.keys(PAPERS_MM) as [Paper, ...Paper[]];
 

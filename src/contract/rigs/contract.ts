@@ -6,7 +6,6 @@ import { exchange } from "../kernel/exchange";
 const documents = documentEndpoints("rigs", "rig", "rig", rigDocumentSchema);
 /** A rig as it is sent and received. */
 export const rigRow = documents.row;
-export type RigRow = z.output<typeof rigRow>;
 const OUTPUTS = ["svg", "dxf", "pdf"] as const;
 
 export const RIGS = {

@@ -1,5 +1,5 @@
 import type { Design } from "../cutters/design/schema";
-import { CUTTER_DOCUMENT } from "../cutters/documentRecord";
+import { CUTTER_DOCUMENT } from "../cutters/solve/documentRecord";
 import type { DocumentRecord } from "../kernel/document";
 import type { DocumentId } from "../kernel/documentIds";
 import { PLAN_DOCUMENT } from "../plans/documentRecord";

@@ -26,9 +26,10 @@ export interface DocumentPage {
   offset?: number;
 }
 
-/** Columns that every table of documents has, beside the one its document stands in. */
-type DocumentTable = PgTable & Record<"id" | "name" | "formatVersion" | "revision" | "createdAt" | "updatedAt" | "changedBy" | "deletedAt", PgColumn>;
-type Row = Omit<typeof cutters.$inferSelect, "design"> & Record<string, unknown>;
+/** Columns of every table of documents. */
+type DocumentTable = PgTable &
+  Record<"id" | "name" | "formatVersion" | "revision" | "createdAt" | "updatedAt" | "changedBy" | "deletedAt" | "document", PgColumn>;
+type Row = typeof cutters.$inferSelect;
 
 const SPECIAL = /[\\%_]/g;
 const literally = (text: string) => text.replaceAll(SPECIAL, (sign) => `\\${sign}`);
@@ -58,19 +59,18 @@ export function readEach<R extends { id: string }, T>(
 export function documentRepository<Id extends DocumentId>(id: Id, table: DocumentTable) {
   type T = DocumentTypes[Id];
   // One kind's type stands for all: what follows reads only what every document has.
-  const { kind, payload: body } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
+  const { kind } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
   const one = DOCUMENT_NAMES[id];
   const notFound = () => new ServerError("not-found", 404, `This ${one} is not here: it may have been deleted for good.`);
   const toStored = (row: Row): StoredDocument<T> => ({
     id: row.id,
-    document: readDocument(kind, row[body]),
+    document: readDocument(kind, row.document),
     revision: row.revision,
     updatedAt: row.updatedAt.toISOString(),
     deletedAt: row.deletedAt?.toISOString() ?? null,
     changedBy: row.changedBy,
   });
-  const columnsOf = (document: T) =>
-    ({ name: document.name, formatVersion: kind.version, changedBy: whoName(), [body]: document }) as unknown as typeof cutters.$inferInsert;
+  const columnsOf = (document: T) => ({ name: document.name, formatVersion: kind.version, changedBy: whoName(), document });
   const chosen = ({ deleted, find }: DocumentPage) =>
     and(deleted ? isNotNull(table.deletedAt) : isNull(table.deletedAt), find ? ilike(own.name, `%${literally(find)}%`) : undefined);
   // One table's type stands for all of the shape: drizzle's own types go by the table's name.
@@ -85,7 +85,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
         .where(chosen(page))
         .orderBy(desc(page.deleted ? table.deletedAt : table.updatedAt), table.name, table.id)
         .offset(page.offset ?? 0);
-      const rows = (await (page.limit === undefined ? sorted : sorted.limit(page.limit))) as Row[];
+      const rows = await (page.limit === undefined ? sorted : sorted.limit(page.limit));
       return readEach(rows, toStored, (row) => row.name);
     },
 
@@ -116,7 +116,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
         .from(own)
         .where(and(eq(table.id, id), isNull(table.deletedAt)));
       if (!row) throw notFound();
-      return toStored(row as Row);
+      return toStored(row);
     },
 
     async create(db: Executor, document: T): Promise<StoredDocument<T>> {
@@ -141,7 +141,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
         .set({ ...columnsOf(document), revision: revision + 1, updatedAt: sql`now()` })
         .where(and(eq(table.id, id), eq(table.revision, revision), isNull(table.deletedAt)))
         .returning();
-      if (row) return toStored(row as Row);
+      if (row) return toStored(row);
       const standing = await repository.get(db, id);
       throw new ServerError("stale-revision", 409, `This ${one} was changed elsewhere since you opened it.`, { current: current(standing) });
     },
@@ -154,7 +154,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
         .where(and(eq(table.id, id), deleted ? isNull(table.deletedAt) : isNotNull(table.deletedAt)))
         .returning();
       if (!row) throw notFound();
-      return toStored(row as Row);
+      return toStored(row);
     },
 
     /** A copy under a name that is not taken: "Long Tom, copy", "Long Tom, copy 2". */

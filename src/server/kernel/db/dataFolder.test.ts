@@ -339,9 +339,10 @@ describe("a workshop on disk", () => {
   it("the version before's folder opens: its tables are counted, its log gets revisions", async () => {
     const to = copy();
     const { db, close } = await openDatabase(to);
-    // As the last version left it: without what the newest nine migrations brought, and without a marker.
+    // As the last version left it: without what the newest ten migrations brought, and without a marker.
     await db.execute("drop table plans");
     await db.execute("drop table rigs");
+    await db.execute("alter table cutters rename column document to design");
     await db.execute("alter table photos add column bytes bytea");
     await db.execute("update photos p set bytes = b.bytes from photo_bytes b where b.sum = p.sum");
     await db.execute("alter table photos drop column sum, alter column bytes set not null");
@@ -361,7 +362,7 @@ describe("a workshop on disk", () => {
     await db.execute("alter table log_entries drop column revision, drop column format_version");
     await db.execute("alter table drawer_items drop column format_version");
     await db.execute(
-      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 9)",
+      "delete from drizzle.__drizzle_migrations where created_at in (select created_at from drizzle.__drizzle_migrations order by created_at desc limit 10)",
     );
     await close();
     rmSync(path.join(to, "workshop.json"));

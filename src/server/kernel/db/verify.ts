@@ -1,10 +1,9 @@
 import type { PGlite } from "@electric-sql/pglite";
-import { DOCUMENTS } from "@/core/documents/documents";
 import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 
 /** Every table that is kept: its key, the column that carries most of it, and what its rows are called. */
 const KEPT = [
-  ...DOCUMENT_IDS.map((id) => ({ table: id, key: "id", column: DOCUMENTS[id].payload, words: id })),
+  ...DOCUMENT_IDS.map((id) => ({ table: id, key: "id", column: "document", words: id })),
   { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
   { table: "log_entries", key: "id", column: "entry", words: "log entries" },
   { table: "photos", key: "id", column: "sum", words: "pictures" },

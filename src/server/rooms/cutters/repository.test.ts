@@ -62,7 +62,7 @@ describe.each(await engines())("on %s", (_name, open) => {
       const made = await cutterRepository.create(db, newDesign("bow", "From the future"));
       await db
         .update(cutters)
-        .set({ design: { ...made.document, version: 99 } as never })
+        .set({ document: { ...made.document, version: 99 } as never })
         .where(eq(cutters.id, made.id));
       const list = await cutterRepository.list(db);
       expect(list.unreadable).toEqual([{ id: made.id, name: "From the future", why: expect.stringMatching(/newer/) }]);

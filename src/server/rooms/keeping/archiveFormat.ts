@@ -81,13 +81,15 @@ export interface Part {
   schema: z.ZodObject;
   /** first version of archives that has it */
   since: number;
+  /** key of the table's `document` in the archive */
+  payload?: string;
 }
 
 /** In the order in which a restore inserts them: a row comes after the rows that it names. */
 export const PARTS: readonly Part[] = [
   ...DOCUMENT_IDS.map((name): Part => {
     const { payload, archivedSince } = DOCUMENTS[name];
-    return { name, table: name, key: "id", schema: z.strictObject({ ...documentRow, [payload]: document }), since: archivedSince };
+    return { name, table: name, key: "id", schema: z.strictObject({ ...documentRow, [payload]: document }), since: archivedSince, payload };
   }),
   { name: "drawer", table: "drawer_items", key: "id", schema: drawerRow, since: 1 },
   { name: "log", table: "log_entries", key: "id", schema: logRow, since: 1 },
@@ -102,11 +104,11 @@ const snake = (name: string) => name.replace(/[A-Z]/g, (letter) => `_${letter.to
 const isTime = (name: string) => name === "at" || name.endsWith("At");
 
 /** A table's row as an archive writes it, its keys in the order of the part's schema. What an older table lacks is as that column began. */
-export function rowToArchive({ schema }: Part, row: Readonly<Record<string, unknown>>): Record<string, unknown> {
+export function rowToArchive({ schema, payload = "document" }: Part, row: Readonly<Record<string, unknown>>): Record<string, unknown> {
   const own = Object.fromEntries(Object.entries(row).map(([name, value]) => [camel(name), value]));
   return Object.fromEntries(
     Object.keys(schema.shape).map((name) => {
-      const value = own[name] ?? (name === "revision" || name === "formatVersion" ? 1 : null);
+      const value = own[name] ?? (name === payload ? own.document : null) ?? (name === "revision" || name === "formatVersion" ? 1 : null);
       if (!isTime(name) || value === null) return [name, value];
       return [name, value instanceof Date ? value.toISOString() : String(value).replace(/\+00(:00)?$/, "Z")];
     }),
@@ -114,5 +116,5 @@ export function rowToArchive({ schema }: Part, row: Readonly<Record<string, unkn
 }
 
 /** An archive's row as its table has it. */
-export const rowToTable = (row: Readonly<Record<string, unknown>>): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(row).map(([name, value]) => [snake(name), value]));
+export const rowToTable = ({ payload }: Part, row: Readonly<Record<string, unknown>>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(row).map(([name, value]) => [name === payload ? "document" : snake(name), value]));

@@ -5,16 +5,15 @@ import Assembler from "stream-json/assembler.js";
 import { parser } from "stream-json/parser.js";
 import { type Entry, fromBuffer, type Options, open, type ZipFile } from "yauzl";
 import { z } from "zod";
-import { migrateDesign } from "@/core/cutters/design/fileFormat";
+import { DOCUMENTS } from "@/core/documents/documents";
 import { ITEM_KIND } from "@/core/drawer/items";
-import { readDocument } from "@/core/kernel/document";
+import { type AnyDocument, type DocumentKind, readDocument } from "@/core/kernel/document";
+import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 import { CoreError } from "@/core/kernel/errors";
 import { toCoreError } from "@/core/kernel/parse";
 import { readRow } from "@/core/kernel/rowDocument";
 import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
-import { PLAN_KIND } from "@/core/plans/plan";
-import { RIG_KIND } from "@/core/rigs/rig";
 import { ARCHIVE_LIMITS, BACKUP_VERSION, manifestSchema, PARTS, type Part, type PartName } from "./archiveFormat";
 
 /** What is read of an archive, in order: the manifest, then each part's rows, then the bytes of its photographs. */
@@ -33,9 +32,9 @@ const tooLarge = (path: string, message: string) => new CoreError("out-of-range"
 
 /** How each part's documents are read: a failure names the row. */
 const CHECKS: Partial<Record<PartName, (row: Record<string, unknown>) => unknown>> = {
-  cutters: (row) => migrateDesign(row.design),
-  plans: (row) => readDocument(PLAN_KIND, row.plan),
-  rigs: (row) => readDocument(RIG_KIND, row.rig),
+  ...Object.fromEntries(
+    DOCUMENT_IDS.map((id) => [id, (row: Record<string, unknown>) => readDocument(DOCUMENTS[id].kind as DocumentKind<AnyDocument>, row[DOCUMENTS[id].payload])]),
+  ),
   drawer: (row) => readRow(ITEM_KIND, row.item, row.formatVersion as number),
   log: (row) => readRow(ENTRY_KIND, row.entry, row.formatVersion as number),
 };

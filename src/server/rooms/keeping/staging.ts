@@ -46,7 +46,7 @@ export async function stageArchive(db: Database, items: AsyncIterable<ArchiveIte
         const from = places.get(part.name) ?? 0;
         await db
           .insert(stagedRows)
-          .values(item.rows.map((row, i) => ({ restore: id, part: part.table, place: from + i, key: String(row[part.key]), row: rowToTable(row) })));
+          .values(item.rows.map((row, i) => ({ restore: id, part: part.table, place: from + i, key: String(row[part.key]), row: rowToTable(part, row) })));
         places.set(part.name, from + item.rows.length);
         rows += item.rows.length;
       }

@@ -1,5 +1,5 @@
 import type { Design } from "@/core/cutters/design/schema";
-import { CUTTER_DOCUMENT } from "@/core/cutters/documentRecord";
+import { CUTTER_DOCUMENT } from "@/core/cutters/solve/documentRecord";
 import { api } from "../../kit/api";
 import { createDocumentStore, type DocumentStart } from "../../kit/documentStore";
 

@@ -1,6 +1,6 @@
-import { integer, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { integer, jsonb, text, timestamp, uuid } from "drizzle-orm/pg-core";
 
-/** Columns that every table of documents has, beside the one its document stands in: a revision that every save must name, and whether it is put away. */
+/** Columns of every table of documents: the document, a revision that every save must name, and whether it is deleted. */
 export const documentColumns = () => ({
   id: uuid("id").primaryKey().defaultRandom(),
   name: text("name").notNull(),
@@ -12,4 +12,5 @@ export const documentColumns = () => ({
   changedBy: text("changed_by"),
   /** Set while deleted and still restorable. */
   deletedAt: timestamp("deleted_at", { withTimezone: true }),
+  document: jsonb("document").notNull(),
 });

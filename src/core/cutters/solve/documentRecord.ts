@@ -1,10 +1,10 @@
-import type { DocumentRecord } from "../kernel/document";
-import { DESIGN_KIND } from "./design/fileFormat";
-import { designMerger } from "./design/merge";
-import type { Design } from "./design/schema";
-import { isBlocked } from "./solve/blocked";
-import { keepValid } from "./solve/evaluate";
-import { requireHonestReady } from "./solve/readiness";
+import type { DocumentRecord } from "../../kernel/document";
+import { DESIGN_KIND } from "../design/fileFormat";
+import { designMerger } from "../design/merge";
+import type { Design } from "../design/schema";
+import { isBlocked } from "./blocked";
+import { keepValid } from "./evaluate";
+import { requireHonestReady } from "./readiness";
 
 export const CUTTER_DOCUMENT: DocumentRecord<Design> = {
   id: "cutters",
