@@ -7,7 +7,8 @@ import { afterAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { until } from "../helpers/browser";
 import { removeData } from "../helpers/folders";
-import { freePort, TestServer } from "../helpers/server";
+import { freePort } from "../helpers/ports";
+import { TestServer } from "../helpers/server";
 
 const made: TestServer[] = [];
 const folders: string[] = [];

@@ -1,8 +1,8 @@
 import { execFileSync, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readdirSync, rmSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { freePort } from "./ports";
 
 /** Where Debian's packages put the newest server's programs; null where there is none. */
 export function postgresPrograms(): { version: string; bin: string } | null {
@@ -14,16 +14,6 @@ export function postgresPrograms(): { version: string; bin: string } | null {
     .at(-1);
   return version ? { version, bin: path.join(under, version, "bin") } : null;
 }
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once("error", reject);
-    probe.listen(0, "127.0.0.1", () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
 
 /** A PostgreSQL server of a test's own: on a port of its own, its files in a folder of its own, gone afterwards. */
 export class TestPostgres {

@@ -1,32 +1,11 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { existsSync, mkdtempSync, readdirSync, readFileSync, renameSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { openDatabase } from "@/server/kernel/db/client";
 import { seedDemo } from "@/server/rooms/demo/seedDemo";
 import { copyFolder, removeData, removeFolders } from "./folders";
-
-/**
- * A loopback port of this test file's own: below those the kernel gives to whoever asks for any, and apart from those of files that run beside it, so that a server that is stopped
- * for a while finds its port free again.
- */
-export async function freePort(): Promise<number> {
-  const from = 20_000 + 500 * (Number(process.env.VITEST_POOL_ID ?? 0) % 20);
-  for (let tries = 0; tries < 200; tries++) {
-    const port = from + Math.floor(Math.random() * 500);
-    if (await isFree(port)) return port;
-  }
-  throw new Error(`no port is free from ${from} on`);
-}
-
-function isFree(port: number): Promise<boolean> {
-  return new Promise((resolve) => {
-    const probe = createServer();
-    probe.once("error", () => resolve(false));
-    probe.listen(port, "127.0.0.1", () => probe.close(() => resolve(true)));
-  });
-}
+import { freePort } from "./ports";
 
 const CACHE = path.resolve("node_modules/.cache/upwind");
 
