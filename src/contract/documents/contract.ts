@@ -20,16 +20,13 @@ export function documentEndpoints<const Id extends string, const One extends str
   const create = z.strictObject({ [payload]: schema } as Record<Payload, Schema>);
   const save = z.strictObject({ revision: revisionSchema, [payload]: schema } as { revision: typeof revisionSchema } & Record<Payload, Schema>);
   return {
-    row,
-    endpoints: {
-      list: exchange(pageSchema, list),
-      get: exchange(nothing, single),
-      create: exchange(create, single),
-      save: exchange(save, single),
-      remove: exchange(nothing, single),
-      restore: exchange(nothing, single),
-      duplicate: exchange(nothing, single),
-      importFile: exchange(fileText, single),
-    },
+    list: exchange(pageSchema, list),
+    get: exchange(nothing, single),
+    create: exchange(create, single),
+    save: exchange(save, single),
+    remove: exchange(nothing, single),
+    restore: exchange(nothing, single),
+    duplicate: exchange(nothing, single),
+    importFile: exchange(fileText, single),
   };
 }

@@ -4,9 +4,6 @@ import { planSchema } from "@/core/plans/plan";
 import { documentEndpoints } from "../documents/contract";
 import { exchange } from "../kernel/exchange";
 
-const documents = documentEndpoints("plans", "plan", "plan", planSchema);
-/** A plan as it is sent and received. */
-export const planRow = documents.row;
 const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
 const PAPERS = Object.keys(PAPERS_MM) as [Paper, ...Paper[]];
 
@@ -18,7 +15,7 @@ const panelNumber = z.coerce
   .default(1);
 
 export const PLANS = {
-  ...documents.endpoints,
+  ...documentEndpoints("plans", "plan", "plan", planSchema),
   /** The cut sheet of one face. */
   sheet: exchange(
     z.strictObject({

@@ -3,13 +3,10 @@ import { rigDocumentSchema } from "@/core/rigs/rig";
 import { documentEndpoints } from "../documents/contract";
 import { exchange } from "../kernel/exchange";
 
-const documents = documentEndpoints("rigs", "rig", "rig", rigDocumentSchema);
-/** A rig as it is sent and received. */
-export const rigRow = documents.row;
 const OUTPUTS = ["svg", "dxf", "pdf"] as const;
 
 export const RIGS = {
-  ...documents.endpoints,
+  ...documentEndpoints("rigs", "rig", "rig", rigDocumentSchema),
   /** Its drawing at full size, or the build sheet with the drawing to scale. */
   drawing: exchange(
     z.strictObject({
