@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from "react";
 import type { AwayWords } from "@/ui/kit/away";
+import { PageTitle } from "@/ui/kit/PageTitle";
 
 /** What a page that could not be drawn says: a fault, or, where the server or its database is away, that it is, until they are back. How that is found out is no part of any page's first load. */
 export default function PageError() {
@@ -16,6 +17,7 @@ export default function PageError() {
   }, []);
   return (
     <main className="fault-page">
+      <PageTitle />
       <h1>{away?.title ?? "This page met a fault"}</h1>
       <p>{away?.words ?? "Nothing saved was lost. The server's log has the cause."}</p>
       <button type="button" onClick={() => location.reload()}>

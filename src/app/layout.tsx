@@ -14,7 +14,7 @@ import { theme } from "@/ui/kit/theme/theme";
 import { MemberProvider, type Seated } from "@/ui/kit/useMember";
 import { UnitsProvider } from "@/ui/kit/useUnits";
 
-export const metadata: Metadata = { title: "Upwind Rod", description: "Hot-wire foam cutters by the numbers", icons: { icon: "/icon.svg" } };
+export const metadata: Metadata = { description: "Hot-wire foam cutters by the numbers", icons: { icon: "/icon.svg" } };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {

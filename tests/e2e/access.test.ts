@@ -129,21 +129,21 @@ describe("a workshop that others can reach", () => {
     expect(await overflow(page)).toBeLessThanOrEqual(0);
     await page.getByLabel("Your name").fill("Glue hand");
     await page.getByLabel("The workshop's phrase").fill("not the phrase");
-    await page.getByRole("button", { name: "Come in" }).click();
+    await page.getByRole("button", { name: "Sign in" }).click();
     await page.getByText("That is not the phrase of this workshop.").waitFor();
     expect(await page.getByLabel("Your name").inputValue()).toBe("Glue hand");
     await page.getByLabel("The workshop's phrase").fill(PHRASES.work);
-    await page.getByRole("button", { name: "Come in" }).click();
+    await page.getByRole("button", { name: "Sign in" }).click();
     await page.waitForURL(`${server.url}/cutters`);
     await page.getByRole("button", { name: "Places" }).click();
-    expect(await page.getByRole("link", { name: "Keeping" }).count()).toBe(0);
+    expect(await page.getByRole("link", { name: "Backups" }).count()).toBe(0);
     expect(await page.getByRole("button", { name: /^Delete/ }).count()).toBe(0);
 
     const other = await watched(browser, server.url);
     const keeper = await other.page("/members");
     await keeper.getByLabel("Your name").fill("Keeper of keys");
     await keeper.getByLabel("The workshop's phrase").fill(PHRASES.keep);
-    await keeper.getByRole("button", { name: "Come in" }).click();
+    await keeper.getByRole("button", { name: "Sign in" }).click();
     await keeper.waitForURL(`${server.url}/members`);
     await keeper.locator('[data-member="Glue hand"]').waitFor();
     expect(await accessFaults(keeper)).toEqual([]);
@@ -182,7 +182,7 @@ describe("a workshop that others can reach", () => {
     await page.getByRole("link", { name: "sign in again" }).click();
     await page.getByLabel("Your name").fill("Glue hand");
     await page.getByLabel("The workshop's phrase").fill(PHRASES.work);
-    await page.getByRole("button", { name: "Come in" }).click();
+    await page.getByRole("button", { name: "Sign in" }).click();
     await page.waitForURL(`${server.url}${cutter}`);
     await until(
       () => page.getByLabel("Cutter's name").inputValue(),
@@ -201,7 +201,7 @@ describe("a workshop that others can reach", () => {
     const page = await watch.page("/sign-in");
     await page.getByLabel("Your name").fill("Onlooker");
     await page.getByLabel("The workshop's phrase").fill(PHRASES.look);
-    await page.getByRole("button", { name: "Come in" }).click();
+    await page.getByRole("button", { name: "Sign in" }).click();
     await page.waitForURL(`${server.url}/cutters`);
     await page.locator("[data-cutter] h2 a").first().click();
     const name = page.getByLabel("Cutter's name");

@@ -129,10 +129,7 @@ describe("large bodies", () => {
     const page = await browser.newPage({ acceptDownloads: true });
     await page.goto(`${server.url}/keeping`);
     const download = async () => {
-      const [file] = await Promise.all([
-        page.waitForEvent("download", { timeout: 120_000 }),
-        page.getByRole("link", { name: "Take everything along" }).click(),
-      ]);
+      const [file] = await Promise.all([page.waitForEvent("download", { timeout: 120_000 }), page.getByRole("link", { name: "Download a backup" }).click()]);
       return (await file.path()) as string;
     };
     const out = await download();
@@ -146,9 +143,9 @@ describe("large bodies", () => {
     const post = await fetch(`${server.url}/api/cutters`, { method: "POST", headers: headers(server), body: JSON.stringify({ design: DEMO_CUTTERS[1] }) });
     expect(post.status).toBe(201);
     const from = performance.now();
-    await page.getByLabel("Archive to put back").setInputFiles(out);
+    await page.getByLabel("Backup file to restore").setInputFiles(out);
     await page.locator('[data-count="cutters"]').waitFor({ timeout: 120_000 });
-    await page.getByRole("button", { name: "Put everything back" }).click();
+    await page.getByRole("button", { name: "Restore everything" }).click();
     await page.getByText(/^Everything is as it was at/).waitFor({ timeout: 120_000 });
     const ms = performance.now() - from;
     clearInterval(look);

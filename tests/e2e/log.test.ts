@@ -81,7 +81,7 @@ describe("cut and log", () => {
     await row.waitFor();
     expect(await row.innerText()).toMatch(/XPS 35, 45 mm wide; .*kerf 1\.30 mm; glossy, sunken/s);
     expect(await row.locator("img").evaluate((image: HTMLImageElement) => image.decode().then(() => image.naturalWidth))).toBe(1);
-    await row.getByRole("button", { name: "Strike out" }).click();
+    await row.getByRole("button", { name: "Remove" }).click();
     await page.getByText(/Nothing yet/).waitFor();
     watch.forgive(/ERR_CONNECTION|Failed to fetch|Failed to load|415/);
     await watch.end();
@@ -187,7 +187,7 @@ describe("cut and log", () => {
     await file.setInputFiles({ name: "log.csv", mimeType: "text/csv", buffer: Buffer.from(table.replace(",matt,", ",shiny,")) });
     await other.getByText("7 new, 0 known already, 1 refused.").waitFor();
     await other.getByText(/face must be one of/).waitFor();
-    await other.getByRole("button", { name: "Leave it" }).click();
+    await other.getByRole("button", { name: "Cancel" }).click();
     await file.setInputFiles({ name: "log.json", mimeType: "application/json", buffer: Buffer.from(text) });
     await other.getByRole("button", { name: "Take 8 entries" }).click();
     await other.getByText("8 of 8 entries").waitFor();

@@ -105,13 +105,13 @@ describe("a maker's first day", () => {
     expect((await download).suggestedFilename()).toBe("bandstand-bow.upwind.json");
     expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({ format: "upwind-rod/design", version: 3, name: "Bandstand bow" });
     await page.getByRole("link", { name: "Cutters", exact: true }).click();
-    await page.getByRole("button", { name: "Delete Bandstand bow" }).click();
+    await page.getByRole("button", { name: "Archive Bandstand bow" }).click();
     await until(
       () => page.locator('[data-cutter="Bandstand bow"]').count(),
       (n) => n === 0,
       "put away",
     );
-    await page.getByLabel("Design file").setInputFiles(file);
+    await page.getByLabel("Cutter file").setInputFiles(file);
     await page.locator('[data-cutter="Bandstand bow"] a').first().click();
     await page.waitForSelector(".sentence");
     expect(await figures(page)).toEqual(mine);
@@ -129,16 +129,16 @@ describe("a maker's first day", () => {
     await page.keyboard.press("Enter");
     await page.waitForSelector('[data-cutter="Thumb"]');
     const all = await names();
-    await page.getByRole("button", { name: "Delete Thumb" }).click();
+    await page.getByRole("button", { name: "Archive Thumb" }).click();
     await until(names, (now) => !now.includes("Thumb"), "gone");
     await page.getByRole("button", { name: "Undo" }).click();
     await until(names, (now) => JSON.stringify(now) === JSON.stringify(all), "back");
 
     const bad = { format: "upwind-rod/design", version: 3, name: "Bad", kind: "bow", job: { foam: { family: "pvc", density_kg_m3: 30 } } };
-    await page.getByLabel("Design file").setInputFiles({ name: "bad.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(bad)) });
+    await page.getByLabel("Cutter file").setInputFiles({ name: "bad.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(bad)) });
     expect(await page.locator(".MuiAlert-root").innerText()).toMatch(/job\.foam\.family .*PVC foam must never be cut with a hot wire/);
     await page
-      .getByLabel("Design file")
+      .getByLabel("Cutter file")
       .setInputFiles({ name: "new.json", mimeType: "application/json", buffer: Buffer.from('{"format":"upwind-rod/design","version":9}') });
     await until(
       () => page.locator(".MuiAlert-root").innerText(),

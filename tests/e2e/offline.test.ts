@@ -111,7 +111,7 @@ describe("in the field", () => {
     expect(await overflow(page)).toBeLessThanOrEqual(0);
     expect(await page.getByTestId("last-card").innerText()).toMatch(/Long Tom: set-up card[\s\S]*EPS 18[\s\S]*V/);
     // The pace last called is called on.
-    await page.getByRole("button", { name: "Call it out" }).click();
+    await page.getByRole("button", { name: "Pacer" }).click();
     await page.locator(".pacer-face").click();
     await until(
       () => page.locator(".pacer").getAttribute("data-state"),

@@ -136,8 +136,8 @@ describe("pace", () => {
       (now) => now === "done",
       "done",
     );
-    await page.getByRole("button", { name: "Keep this cut in the log" }).click();
-    await page.getByRole("button", { name: "Kept" }).waitFor();
+    await page.getByRole("button", { name: "Log this cut" }).click();
+    await page.getByRole("button", { name: "Logged" }).waitFor();
     await page.goto(`${server.url}/plans/${id}/pace`);
     const run = page.getByTestId("last-run").locator("tbody tr");
     await run.first().waitFor();
@@ -163,10 +163,10 @@ describe("pace", () => {
     await page.getByLabel("Thickness, root").fill("2.4 mm");
     await page.getByLabel("Thickness, root").blur();
     // How its face looks is for a person to say: until then nothing is kept.
-    expect(await page.getByRole("button", { name: "Keep as a test cut" }).isDisabled()).toBe(true);
+    expect(await page.getByRole("button", { name: "Log as a test cut" }).isDisabled()).toBe(true);
     await page.getByRole("button", { name: "even, matt" }).click();
-    await page.getByRole("button", { name: "Keep as a test cut" }).click();
-    await page.getByRole("button", { name: "Kept as a test cut" }).waitFor();
+    await page.getByRole("button", { name: "Log as a test cut" }).click();
+    await page.getByRole("button", { name: "Logged as a test cut" }).waitFor();
     const learnt = (await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}/log`)).json()) as {
       entries: { entry: { kind: string; note: string; kerf_mm?: number } }[];
     };

@@ -92,8 +92,8 @@ describe("a plan", () => {
     await page.keyboard.press("8");
     await page.locator('[data-finish="hairs"] input').check();
     await page.locator('[data-finish="check"] input').check();
-    await page.getByRole("button", { name: "Keep what is ticked in the log" }).click();
-    await page.getByRole("button", { name: "Kept in the log" }).waitFor();
+    await page.getByRole("button", { name: "Log what is ticked" }).click();
+    await page.getByRole("button", { name: "Logged" }).waitFor();
     expect(at(page)).toBe(`${home}/finish`);
     await page.goBack();
     await page.goBack();

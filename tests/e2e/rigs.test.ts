@@ -101,8 +101,8 @@ describe("rigs", () => {
     await page.keyboard.press("5");
     const log = page.getByTestId("rig-log");
     await log.getByLabel("Weight that hung").fill("0.7 N");
-    await log.getByRole("button", { name: "Keep it in the log" }).click();
-    await log.getByRole("button", { name: "Kept" }).waitFor();
+    await log.getByRole("button", { name: "Log this cut" }).click();
+    await log.getByRole("button", { name: "Logged" }).waitFor();
     await log.getByRole("link", { name: "See the log" }).click();
     await page.waitForURL(/\/cutters\/.*\/log/);
     await page.getByText(/Weight that hung 0.7 N/).waitFor();
@@ -138,7 +138,7 @@ describe("rigs", () => {
     const log = page.getByTestId("rig-log");
     await log.getByLabel("Sheets stacked").fill("10");
     await log.getByLabel("The stack measured").fill("28 mm");
-    await log.getByRole("button", { name: "Keep it in the log" }).click();
+    await log.getByRole("button", { name: "Log this cut" }).click();
     await log.getByRole("link", { name: "See what its kerf teaches" }).click();
     await page.waitForURL(/\/cutters\/.*\/log/);
     await page.getByText(/1 kept cut of XPS 29 or near it can teach/).waitFor();
@@ -168,9 +168,9 @@ describe("rigs", () => {
     await page.waitForURL(/\/rigs\/[0-9a-f-]{36}$/);
     await page.getByTestId("rig-drawing").waitFor();
     await page.goto(`${server.url}/rigs`);
-    await page.getByRole("button", { name: "Put away Anchored wire" }).click();
-    await page.getByText("Put away (1)").click();
-    await page.getByRole("button", { name: "Bring back" }).click();
+    await page.getByRole("button", { name: "Archive Anchored wire" }).click();
+    await page.getByText("Archived (1)").click();
+    await page.getByRole("button", { name: "Restore Anchored wire" }).click();
     await page.getByRole("link", { name: "Anchored wire", exact: true }).waitFor();
     await page.goto(`${server.url}/rigs/00000000-0000-4000-8000-000000000000`);
     await page.goto(`${server.url}/rigs`);

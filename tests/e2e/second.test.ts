@@ -122,8 +122,8 @@ describe("a second screen", () => {
         (now) => now === "done",
         "done",
       );
-    await page.getByRole("button", { name: "Keep this cut in the log" }).click();
-    await page.getByRole("button", { name: "Kept" }).waitFor();
+    await page.getByRole("button", { name: "Log this cut" }).click();
+    await page.getByRole("button", { name: "Logged" }).waitFor();
     const { plan } = (await ask("GET", `/api/plans/${id}`)).plan as unknown as {
       plan: { runs: { ends_s?: { root: number[]; tip: number[] }; pauses_s: number }[] };
     };
@@ -135,7 +135,7 @@ describe("a second screen", () => {
     // Put down, its ticket opens nothing any more.
     await page.getByRole("button", { name: "second screen" }).click();
     await page.getByRole("button", { name: "Put it down" }).click();
-    await far.getByText(/put down, or its ticket has run out/).waitFor();
+    await far.getByText(/has ended, or its link has expired/).waitFor();
     two.forgive(/status of (401|404)/);
     one.forgive(/status of (401|404)/);
     await one.end();

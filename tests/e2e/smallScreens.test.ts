@@ -78,6 +78,7 @@ describe("every view, on a desk, a tablet and a phone", () => {
   // One page for them all: what it has read of the app it need not read and compile thirty times, and a page takes a second to begin.
   let watch: Watched;
   let page: Page;
+  const titles: string[] = [];
   beforeAll(async () => {
     watch = await watched();
     page = await watch.page("/keeping");
@@ -107,6 +108,12 @@ describe("every view, on a desk, a tablet and a phone", () => {
       expect(await accessFaults(page, size === WIDTHS[0] ? [] : ["color-contrast"]), `${size.width} px`).toEqual([]);
     }
     expect(watch.faults).toEqual([]);
+    titles.push(await page.title());
+  });
+
+  it("every view has a title of its own", () => {
+    expect(titles.filter((title) => !/^.+ - Upwind Rod$/.test(title))).toEqual([]);
+    expect(new Set(titles.map((title) => title.replace(/ - Upwind Rod$/, ""))).size).toBe(titles.length);
   });
 
   it("390 px: the rod, its figures and the verdict stand in the first screen, the sentence as rows, and nothing in the rod is cut off", async () => {

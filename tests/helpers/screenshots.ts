@@ -93,7 +93,7 @@ async function many(browser: Browser): Promise<void> {
     await page.getByLabel("Your name").fill(name);
     await page.getByLabel("The workshop's phrase").fill(phrase);
     if (name === "Keeper of the shed") await take(page, "sign-in");
-    await page.getByRole("button", { name: "Come in" }).click();
+    await page.getByRole("button", { name: "Sign in" }).click();
     await page.waitForURL(`${server.url}/cutters`);
     return page;
   };

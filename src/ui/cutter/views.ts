@@ -2,6 +2,15 @@ import { slugOf } from "../kit/slug";
 
 /** What fills the room below the rod, by its word in the address; the desk itself has none. */
 export const DESK_VIEWS = ["tension", "bench", "wiring", "sheet", "log", "setups"] as const;
+/** What each view is called. */
+export const DESK_VIEW_WORDS: Readonly<Record<(typeof DESK_VIEWS)[number], string>> = {
+  tension: "Tension",
+  bench: "Bench",
+  wiring: "Wiring",
+  sheet: "Build sheet",
+  log: "Log",
+  setups: "Set-ups",
+};
 export type DeskView = "desk" | (typeof DESK_VIEWS)[number];
 
 export const TENSION_TABS = ["Pull", "Stiffness", "Frame", "Tuner", "Ends", "Checks"] as const;

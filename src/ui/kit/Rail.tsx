@@ -71,11 +71,11 @@ export function RailSwitches({ onShortcuts }: { onShortcuts: () => void }) {
 const PLACES = [
   { id: "drawer", words: "Drawer", href: "/drawer", needs: "look" },
   { id: "cutters", words: "Cutters", href: "/cutters", needs: "look" },
-  { id: "plans", words: "Plan", href: "/plans", needs: "look" },
+  { id: "plans", words: "Plans", href: "/plans", needs: "look" },
   { id: "rigs", words: "Rigs", href: "/rigs", needs: "look" },
   { id: "matches", words: "Matches", href: "/matches", needs: "look" },
   { id: "compare", words: "Compare", href: "/compare", needs: "look" },
-  { id: "keeping", words: "Keeping", href: "/keeping", needs: "keep" },
+  { id: "keeping", words: "Backups", href: "/keeping", needs: "keep" },
   { id: "members", words: "Members", href: "/members", needs: "keep" },
 ] as const;
 

@@ -10,15 +10,16 @@ import { type FormEvent, useCallback, useState } from "react";
 import { ROLE_WORDS, ROLES, type Role } from "@/core/workshop/roles";
 import { type AccessDeed, type AccessTold, ApiError, api } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
+import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useMember } from "../../kit/useMember";
 import { useOnArrival } from "../../kit/useOnArrival";
 
 const MAY: Readonly<Record<Role, string>> = {
-  look: "see everything, try things out, change nothing",
+  look: "see everything, try things out, save nothing",
   work: "and make, change, cut and log",
-  keep: "and put away, bring back, backups, members, phrases",
+  keep: "and archive, restore, manage backups, members and phrases",
 };
 const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
 
@@ -46,6 +47,7 @@ export function Members() {
   };
   return (
     <div className="shed">
+      <PageTitle parts={["Members"]} />
       <Rail current="members">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
@@ -66,7 +68,7 @@ export function Members() {
                 <PhraseRow key={role} role={role} set={told.phrases[role]} change={change} fault={fault?.at === role ? fault.message : null} />
               ))}
             </ul>
-            <h2>Names</h2>
+            <h2>Members</h2>
             <NewMember change={change} fault={fault?.at === "name" ? fault.message : null} />
             {told.members.length > 0 ? (
               <ul className="member-rows">
@@ -95,22 +97,22 @@ export function Members() {
                           Sign out
                         </Button>
                       )}
-                      <Button size="small" aria-label={`Strike out ${name}`} onClick={() => void change({ do: "remove", id })}>
-                        Strike out
+                      <Button size="small" aria-label={`Remove ${name}`} onClick={() => void change({ do: "remove", id })}>
+                        Remove
                       </Button>
                     </span>
                   </li>
                 ))}
               </ul>
             ) : (
-              <p className="door-small">No names yet. Keepers are written in as they come; write in the others, and give them the phrase.</p>
+              <p className="door-small">No members yet. Administrators are added when they sign in. Add the others here, and give them the phrase.</p>
             )}
             {/* biome-ignore lint/a11y/noLabelWithoutControl: the switch in it is its control */}
             <label className="door-switch">
               <Switch checked={told.ownNames} onChange={(_, own) => void change({ do: "own-names", own })} />
-              Whoever has a phrase may come in under a name of their own
+              Anyone who has a phrase may sign in with a new name
             </label>
-            <h2>What was done</h2>
+            <h2>Activity</h2>
             {told.deeds.length > 0 ? (
               <ul className="deed-rows">
                 {told.deeds.map(({ at, who, did, on, times }) => (
@@ -122,7 +124,9 @@ export function Members() {
                 ))}
               </ul>
             ) : (
-              <p className="door-small">What members change is told here, newest first. On this computer alone nobody signs in, and nothing is told.</p>
+              <p className="door-small">
+                Changes by members are listed here, newest first. While only this computer has access, nobody signs in and nothing is listed.
+              </p>
             )}
           </>
         )}
@@ -133,9 +137,9 @@ export function Members() {
 }
 
 const DOOR_WORDS = {
-  open: "This workshop answers its own computer alone, and nobody signs in. To let others in, set phrases here, then start it with HOST=0.0.0.0 (docs/operations.md).",
-  phrase: "Whoever knows a phrase comes in by it, under their own name.",
-  anyone: "It was started with the door open to anyone (UPWIND_OPEN): phrases count once it is started without that.",
+  open: "Only this computer has access, and nobody signs in. To give others access, set phrases here, then start it with HOST=0.0.0.0 (docs/operations.md).",
+  phrase: "Anyone who knows a phrase signs in with it, under their own name.",
+  anyone: "Anyone has access, because it was started with UPWIND_OPEN. Phrases take effect when it is started without that.",
 } as const;
 
 type Change = (deed: AccessDeed, at?: string) => Promise<boolean>;
@@ -159,12 +163,8 @@ function PhraseRow({ role, set, change, fault }: { role: Role; set: boolean; cha
             {set ? "Change" : "Set one"}
           </Button>
           {set && !(role === "keep" && door === "phrase") && (
-            <Button
-              size="small"
-              aria-label={`Take away the phrase of those who ${role}`}
-              onClick={() => void change({ do: "phrase", role, phrase: null }, role)}
-            >
-              Take away
+            <Button size="small" aria-label={`Remove the phrase of those who ${role}`} onClick={() => void change({ do: "phrase", role, phrase: null }, role)}>
+              Remove
             </Button>
           )}
         </span>
@@ -178,12 +178,12 @@ function PhraseRow({ role, set, change, fault }: { role: Role; set: boolean; cha
             autoComplete="off"
             autoFocus
             error={fault !== null}
-            helperText={fault ?? "Four or five ordinary words. Whoever came in by the old one is signed out."}
+            helperText={fault ?? "Four or five ordinary words. Everyone who signed in with the old one is signed out."}
           />
           <Button type="submit" variant="contained">
-            Keep it
+            Save
           </Button>
-          <Button onClick={() => setPhrase(null)}>Leave it</Button>
+          <Button onClick={() => setPhrase(null)}>Cancel</Button>
         </form>
       )}
     </li>
@@ -207,7 +207,7 @@ function NewMember({ change, fault }: { change: Change; fault: string | null }) 
         helperText={fault}
       />
       <Button type="submit" variant="outlined" disabled={name.trim() === ""}>
-        Write in
+        Add member
       </Button>
     </form>
   );

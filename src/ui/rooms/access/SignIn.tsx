@@ -5,6 +5,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { type FormEvent, useEffect, useState } from "react";
 import { ApiError, api } from "../../kit/api";
+import { PageTitle } from "../../kit/PageTitle";
 
 /** Where to go once one is in: a place of this app's own, and nowhere else. */
 function wayIn(search: string): string {
@@ -41,8 +42,9 @@ export function SignIn() {
   const said = (path: string) => (fault?.path === path ? { error: true, helperText: fault.message } : {});
   return (
     <main className="door">
+      <PageTitle parts={["Sign in"]} />
       <p className="door-name">Upwind Rod</p>
-      <h1>This workshop asks who comes in</h1>
+      <h1>Sign in to this workshop</h1>
       <form onSubmit={(event) => void submit(event)} className="door-form">
         <TextField label="Your name" name="name" autoComplete="username" autoFocus required {...LABEL_ABOVE} {...said("name")} />
         <TextField label="The workshop's phrase" type="password" name="phrase" autoComplete="current-password" required {...LABEL_ABOVE} {...said("phrase")} />
@@ -64,10 +66,10 @@ export function SignIn() {
           </p>
         )}
         <Button type="submit" variant="contained" disabled={busy} sx={{ minHeight: 48 }}>
-          Come in
+          Sign in
         </Button>
       </form>
-      <p className="door-small">What you change here stands under your name. A keeper of the workshop has the phrase and writes names in.</p>
+      <p className="door-small">Your changes are recorded under your name. An administrator of the workshop has the phrase and adds members.</p>
     </main>
   );
 }

@@ -16,6 +16,7 @@ import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useUnits } from "../../kit/useUnits";
@@ -72,6 +73,7 @@ export function Compare({
   );
   return (
     <div className="shed">
+      <PageTitle parts={["Compare"]} />
       <Rail current="compare">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />

@@ -9,13 +9,14 @@ import type { LateAnswer } from "@/core/cutters/solve/late";
 import { Cautions } from "../../cutter/Cautions";
 import type { PartId } from "../../cutter/partId";
 import { Rod } from "../../cutter/Rod";
-import type { DeskView } from "../../cutter/views";
+import { DESK_VIEW_WORDS, type DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { InTurn } from "../../kit/InTurn";
 import { seen } from "../../kit/lastSeen";
 import { later, onDemand } from "../../kit/later";
 import { NameInput } from "../../kit/NameInput";
+import { PageTitle } from "../../kit/PageTitle";
 import { Presence } from "../../kit/Presence";
 import { SavedMark } from "../../kit/SavedMark";
 import { useCalm } from "../../kit/useCalm";
@@ -122,6 +123,7 @@ export function DeskWork({
   return (
     <>
       <header className="rod-strip">
+        <PageTitle parts={[design.name, finding ? DESK_VIEW_WORDS.setups : view !== "desk" && DESK_VIEW_WORDS[view]]} />
         <h1 className="visually-hidden">{design.name}</h1>
         <InstrumentBoundary name="the rod">
           <Rod design={rod} answer={rodAnswer} course={late.course} onPick={pick} grown={view === "tension"} />

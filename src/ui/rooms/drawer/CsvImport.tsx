@@ -45,7 +45,7 @@ export function CsvImport({ name, rows, onClose, onTake }: { name: string; rows:
         </table>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={taken === 0} onClick={onTake}>
           {taken === 0 ? "Nothing to take" : `Take ${taken} ${taken === 1 ? "row" : "rows"}`}
         </Button>

@@ -12,6 +12,7 @@ import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
 import { onDemand } from "../../kit/later";
+import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -86,6 +87,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
 
   return (
     <div className="shed">
+      <PageTitle parts={["Drawer"]} />
       <Rail current="drawer">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />

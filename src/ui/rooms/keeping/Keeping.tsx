@@ -11,6 +11,7 @@ import { useCallback, useState } from "react";
 import type { RestoreCount } from "@/core/workshop/restoring";
 import { ApiError, api, type KeptBackup, type RestoreSource } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
+import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useOnArrival } from "../../kit/useOnArrival";
@@ -75,19 +76,20 @@ export function Keeping() {
     });
   return (
     <div className="shed">
+      <PageTitle parts={["Backups"]} />
       <Rail current="keeping">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
       <main>
-        <h1>Keeping</h1>
+        <h1>Backups</h1>
         <p>
-          One archive holds everything: cutters, also those put away, the drawer, the log and its pictures. Keep one on another disk: a shed can burn, and a
-          disk dies without asking.
+          One backup holds everything: cutters, plans, rigs, those that are archived, the drawer, the log and its photographs. Keep a copy on another disk: this
+          disk can fail.
         </p>
         <div style={{ display: "flex", gap: 10, flexWrap: "wrap" }}>
           <Button variant="contained" href="/api/backup" sx={{ minHeight: 44 }}>
-            Take everything along
+            Download a backup
           </Button>
           <Button
             variant="outlined"
@@ -96,21 +98,21 @@ export function Keeping() {
             onClick={() =>
               run(async () => {
                 const backup = await api.backups.make();
-                setDone({ words: `Kept here as ${backup.name}.`, undo: null });
+                setDone({ words: `Stored here as ${backup.name}.`, undo: null });
               })
             }
           >
-            Keep one here now
+            Back up now
           </Button>
           <FileButton
             variant="outlined"
             disabled={busy}
             sx={{ minHeight: 44 }}
-            label="Archive to put back"
+            label="Backup file to restore"
             accept=".zip,application/zip"
             onFile={(chosen) => look({ bytes: chosen }, chosen.name)}
           >
-            Look into an archive of yours
+            Restore from a file
           </FileButton>
         </div>
         {fault && (
@@ -128,7 +130,7 @@ export function Keeping() {
                   color="inherit"
                   disabled={busy}
                   onClick={() =>
-                    putBack({ name: done.undo as string }, "replace", "Undone: everything is as it was before. What was put back lies in the list below.")
+                    putBack({ name: done.undo as string }, "replace", "Undone: everything is as it was before. What was restored is in the list below.")
                   }
                 >
                   Undo
@@ -139,8 +141,8 @@ export function Keeping() {
             {done.words}
           </Alert>
         )}
-        <h2 style={{ fontSize: 20, marginTop: 26 }}>Kept here</h2>
-        {kept?.length === 0 && <p>None yet. One is made by itself every day there is something to keep; seven days and four weeks of them are held.</p>}
+        <h2 style={{ fontSize: 20, marginTop: 26 }}>Stored here</h2>
+        {kept?.length === 0 && <p>None yet. A backup is made automatically on every day with changes. The newest seven days and four weeks are kept.</p>}
         {kept && kept.length > 0 && (
           <ul className="kept-rows">
             {kept.map((backup) => (
@@ -150,10 +152,10 @@ export function Keeping() {
                 <span className="num">{megabytes(backup.bytes)}</span>
                 <span style={{ display: "flex", gap: 6, flexWrap: "wrap" }}>
                   <Button size="small" disabled={busy} onClick={() => look({ name: backup.name }, `the one of ${dayAndTime(backup.at)}`)}>
-                    Look and put back
+                    Check and restore
                   </Button>
                   <Button size="small" href={`/api/backups/${backup.name}`}>
-                    Take along
+                    Download
                   </Button>
                 </span>
               </li>
@@ -161,12 +163,12 @@ export function Keeping() {
           </ul>
         )}
         <p style={{ fontSize: 15, color: "var(--graphite-soft)" }}>
-          Where this page cannot be opened: <span className="num">npm run backup</span> and <span className="num">npm run restore -- FILE</span> do the same.
-          Archives lie beside the data folder, so that they outlive it.
+          If this page cannot be opened, use <span className="num">npm run backup</span> and <span className="num">npm run restore -- FILE</span>. Backups are
+          stored next to the data folder, so they survive its loss.
         </p>
       </main>
       <Dialog open={asked !== null} onClose={() => setAsked(null)} maxWidth="sm" fullWidth aria-labelledby="restore-title">
-        <DialogTitle id="restore-title">Put back {asked?.words}?</DialogTitle>
+        <DialogTitle id="restore-title">Restore {asked?.words}?</DialogTitle>
         <DialogContent>
           <p style={{ marginTop: 0 }}>As everything was at {asked && dayAndTime(asked.made)}. Nothing has been changed yet.</p>
           <table className="plain-table">
@@ -175,7 +177,7 @@ export function Keeping() {
                 <th scope="col" />
                 <th scope="col">in it</th>
                 <th scope="col">here</th>
-                <th scope="col">would come back</th>
+                <th scope="col">would be added</th>
                 <th scope="col">would change</th>
                 <th scope="col">only here</th>
               </tr>
@@ -196,13 +198,13 @@ export function Keeping() {
             </tbody>
           </table>
           <p>
-            What stands here now is put into an archive of its own first: one press undoes it.
-            {asked?.counts.some((row) => row.onlyHere > 0) ? " What is only here would go, unless you only add what is missing." : ""}
+            The present state is backed up first, so you can undo this.
+            {asked?.counts.some((row) => row.onlyHere > 0) ? " What is only here would be removed, unless you only add what is missing." : ""}
           </p>
         </DialogContent>
         <DialogActions>
-          <Button onClick={() => setAsked(null)}>Leave it</Button>
-          <Button disabled={busy} onClick={() => asked && putBack(asked.source, "add", "What was missing is here again; nothing else was touched.")}>
+          <Button onClick={() => setAsked(null)}>Cancel</Button>
+          <Button disabled={busy} onClick={() => asked && putBack(asked.source, "add", "What was missing was added. Nothing else was changed.")}>
             Only add what is missing
           </Button>
           <Button
@@ -210,7 +212,7 @@ export function Keeping() {
             disabled={busy}
             onClick={() => asked && putBack(asked.source, "replace", `Everything is as it was at ${dayAndTime(asked.made)}.`)}
           >
-            Put everything back
+            Restore everything
           </Button>
         </DialogActions>
       </Dialog>

@@ -36,7 +36,7 @@ export function LogImport({ name, rows, onClose, onTake }: { name: string; rows:
         {telling.length > MOST_SHOWN && <p>and {telling.length - MOST_SHOWN} more</p>}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={count("new") === 0} onClick={onTake}>
           {count("new") === 0 ? "Nothing to take" : `Take ${count("new")} ${count("new") === 1 ? "entry" : "entries"}`}
         </Button>

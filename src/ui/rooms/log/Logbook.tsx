@@ -162,7 +162,7 @@ export function Logbook({
                 </span>
                 <For who="keep">
                   <Button size="small" onClick={() => onStrike(entryId)}>
-                    Strike out
+                    Remove
                   </Button>
                 </For>
               </li>

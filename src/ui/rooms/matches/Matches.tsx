@@ -27,6 +27,7 @@ import { choiceWords, controlSentence, supplySentence, wireWords } from "../../c
 import { useQuestion } from "../../kit/address";
 import { api, type DrawerRow } from "../../kit/api";
 import { leaveForDesk } from "../../kit/handover";
+import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { slugOf } from "../../kit/slug";
@@ -225,6 +226,7 @@ export function Matches({
 
   return (
     <div className="shed">
+      <PageTitle parts={["Matches"]} />
       <Rail current="matches">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />

@@ -17,6 +17,7 @@ import { distinctFoams } from "@/core/sheets/settingCard";
 import { LogWaits } from "../../kit/LogWaits";
 import { type LastSeen, lastSeen } from "../../kit/lastSeen";
 import { logQueue } from "../../kit/logQueue";
+import { PageTitle } from "../../kit/PageTitle";
 import { tidy } from "../../kit/tidy";
 import { useUnits } from "../../kit/useUnits";
 import { BigStopwatch } from "../log/BigStopwatch";
@@ -35,6 +36,7 @@ export function Offline() {
   if (pacing && pace) return <LastPace pace={pace} onClose={() => setPacing(false)} />;
   return (
     <main className="door" style={{ maxWidth: 760 }}>
+      <PageTitle parts={["Offline"]} />
       <p className="door-name">Upwind Rod</p>
       <h1>The workshop's computer does not answer</h1>
       <p>What you saw last is here; what you log waits in this browser and is stored once it is back.</p>

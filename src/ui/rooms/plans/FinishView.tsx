@@ -60,7 +60,7 @@ export function FinishView({ plan, answer, onChange }: { plan: Plan; answer: Pla
       ))}
       <p>
         <Button variant="contained" disabled={!cutter || done.length === 0 || kept === "yes"} onClick={() => void keep()}>
-          {kept === "yes" ? "Kept in the log" : "Keep what is ticked in the log"}
+          {kept === "yes" ? "Logged" : "Log what is ticked"}
         </Button>{" "}
         {cutter ? "" : "Name the cutter of this plan first: its log keeps it."}
       </p>

@@ -111,7 +111,7 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
       <p data-testid="face-finish">{face === null ? "How does its face look?" : FACE_WORDS[face].finish}</p>
       <p>
         <Button variant="outlined" disabled={cut === null || kept === "yes"} onClick={keep}>
-          {kept === "yes" ? "Kept as a test cut" : "Keep as a test cut"}
+          {kept === "yes" ? "Logged as a test cut" : "Log as a test cut"}
         </Button>{" "}
         {kept === "yes" ? (
           <Link href={`/cutters/${id}/log`}>See what it teaches</Link>

@@ -190,7 +190,7 @@ export function Pacer({
           {together && second.fault && <span role="alert">{second.fault}</span>}
           {now.done && run && (
             <Button variant="contained" size="large" disabled={saved === "saving" || saved === "yes"} onClick={() => void keep()}>
-              {saved === "yes" ? "Kept" : "Keep this cut in the log"}
+              {saved === "yes" ? "Logged" : "Log this cut"}
             </Button>
           )}
           {saved !== "no" && saved !== "yes" && saved !== "saving" && <span role="alert">{saved}</span>}

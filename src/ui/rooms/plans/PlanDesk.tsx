@@ -22,6 +22,7 @@ import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { logQueue } from "../../kit/logQueue";
 import { NameInput } from "../../kit/NameInput";
+import { PageTitle } from "../../kit/PageTitle";
 import { Presence } from "../../kit/Presence";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
@@ -253,6 +254,7 @@ export function PlanDesk({
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
       <header className="rod-strip">
+        <PageTitle parts={[plan.name, step !== "part" && STEP_WORDS[step]]} />
         <h1 className="visually-hidden">{plan.name}</h1>
         {live.document && cutterAnswer && course ? (
           <InstrumentBoundary name="the rod">

@@ -1,12 +1,10 @@
 "use client";
 import type { StoredDocument } from "@/core/kernel/document";
-import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
-import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { simplified } from "@/core/geometry/offset";
 import { boundsOf, type Region } from "@/core/geometry/points";
@@ -14,14 +12,10 @@ import { CoreError } from "@/core/kernel/errors";
 import { firstPlan, MAX_PLAN_CHARACTERS, type Plan } from "@/core/plans/plan";
 import { drawShape, shapeRecord } from "@/core/plans/shapes";
 import { trim } from "@/core/units/trim";
-import { ApiError, api, type UnreadableRow } from "../../kit/api";
+import { api, type UnreadableRow } from "../../kit/api";
 import type { CutterAtHand } from "../../kit/CutterAtHand";
-import { useChanges } from "../../kit/changes";
-import { FileButton } from "../../kit/FileButton";
-import { Rail, RailSwitches } from "../../kit/Rail";
-import { PutAway, RowActions, useActs } from "../../kit/Shelf";
-import { ShortcutsDialog } from "../../kit/Shortcuts";
-import { UnreadableRows } from "../../kit/UnreadableRows";
+import { DocumentList, type ListedDocument } from "../../kit/DocumentList";
+import { useListActions } from "../../kit/useListActions";
 import { useUnits } from "../../kit/useUnits";
 
 /** Root and tip over one another, small. Letters need a font that a list does not fetch: they are written. */
@@ -35,7 +29,7 @@ function Sketch({ plan }: { plan: Plan }) {
     }
   }, [plan]);
   const points = drawn.flatMap((regions) => regions.flatMap(({ outline }) => outline));
-  if (points.length === 0) return <span className="plan-sketch">{plan.root.shape.kind === "text" ? plan.root.shape.text : ""}</span>;
+  if (points.length === 0) return <span className="row-sketch">{plan.root.shape.kind === "text" ? plan.root.shape.text : ""}</span>;
   const { minX, minY, maxX, maxY } = boundsOf(points);
   const path = ({ outline, holes }: Region) =>
     [outline, ...holes]
@@ -47,7 +41,7 @@ function Sketch({ plan }: { plan: Plan }) {
       )
       .join("");
   return (
-    <svg className="plan-sketch" viewBox={`${minX - 2} ${-maxY - 2} ${maxX - minX + 4} ${maxY - minY + 4}`} aria-hidden="true">
+    <svg className="row-sketch" viewBox={`${minX - 2} ${-maxY - 2} ${maxX - minX + 4} ${maxY - minY + 4}`} aria-hidden="true">
       {drawn.map((regions, i) => (
         <path
           // biome-ignore lint/suspicious/noArrayIndexKey: root, then tip
@@ -65,90 +59,61 @@ function Sketch({ plan }: { plan: Plan }) {
   );
 }
 
-/** Every plan in the shed: made, opened, copied, put away and brought back. */
+/** The list of plans. */
 export function PlanList({
   plans,
   deleted,
   unreadable,
   cutter,
 }: {
-  plans: StoredDocument<Plan>[];
-  deleted: StoredDocument<Plan>[];
-  unreadable: UnreadableRow[];
-  /** what a new plan is meant for */
+  plans: readonly StoredDocument<Plan>[];
+  deleted: readonly StoredDocument<Plan>[];
+  unreadable: readonly UnreadableRow[];
+  /** the cutter that a new plan is for */
   cutter: CutterAtHand<Design["job"]> | null;
 }) {
   const { show } = useUnits();
-  const [shortcuts, setShortcuts] = useState(false);
   const router = useRouter();
-  useChanges(["plans"], () => router.refresh());
-  const { act, fault, forget } = useActs();
+  const open = useCallback((id: string) => router.push(`/plans/${id}`), [router]);
+  const { notice, actions } = useListActions(api.plans, open);
   const make = () =>
-    act(async () => router.push(`/plans/${(await api.plans.create(firstPlan("New plan", cutter && { id: cutter.id, name: cutter.name }, cutter?.job))).id}`));
-  const open = (chosen: File) =>
-    act(async () => {
-      if (chosen.size > 4 * MAX_PLAN_CHARACTERS) throw new ApiError("too-large", `${chosen.name} is too large for a plan`, 0);
-      router.push(`/plans/${(await api.plans.importText(await chosen.text())).id}`);
-    });
+    actions.run(async () => open((await api.plans.create(firstPlan("New plan", cutter && { id: cutter.id, name: cutter.name }, cutter?.job))).id));
+  const rowOf = ({ id, document: plan, changedBy }: StoredDocument<Plan>): ListedDocument => ({
+    id,
+    name: plan.name,
+    changedBy,
+    drawing: <Sketch plan={plan} />,
+    line: `${shapeRecord(plan.root.shape.kind).words(plan.root.shape)}${plan.tip ? ` to ${shapeRecord(plan.tip.shape.kind).words(plan.tip.shape)}` : ""}, ${trim(show("length", plan.part.span_mm))} long${plan.cutter ? `, for ${plan.cutter.name}` : ""}`,
+  });
   return (
-    <div className="shed">
-      <Rail current="plans">
-        <span className="spring" />
-        <RailSwitches onShortcuts={() => setShortcuts(true)} />
-      </Rail>
-      <main>
-        <div style={{ display: "flex", gap: 10, alignItems: "center", flexWrap: "wrap" }}>
-          <h1 style={{ flex: 1, margin: 0, fontSize: 30 }}>Plans</h1>
-          <FileButton variant="outlined" label="Plan file" accept=".json,application/json" onFile={(chosen) => void open(chosen)}>
-            Import a plan
-          </FileButton>
-          <Button variant="contained" onClick={() => void make()}>
-            New plan
-          </Button>
+    <DocumentList
+      kind="plans"
+      rows={plans.map(rowOf)}
+      archived={deleted.map(({ id, document }) => ({ id, name: document.name }))}
+      unreadable={unreadable}
+      maxCharacters={MAX_PLAN_CHARACTERS}
+      notice={notice}
+      actions={actions}
+      create={
+        <Button variant="contained" onClick={() => void make()}>
+          New plan
+        </Button>
+      }
+      empty={
+        <div style={{ margin: "60px 0", maxWidth: 560 }}>
+          <p style={{ fontSize: 20, lineHeight: 1.5 }}>
+            A plan turns a drawing into templates at full size, with the kerf of your own cutter taken off at each end.
+          </p>
+          <p className="empty-acts">
+            <Button variant="contained" size="large" onClick={() => void make()}>
+              Make a plan
+            </Button>
+            <Button size="large" component={Link} href="/demo/long-tom">
+              Look round a demo cutter
+            </Button>
+          </p>
         </div>
-        <UnreadableRows rows={unreadable} what="plan" />
-        {fault && (
-          <Alert severity="error" onClose={forget} sx={{ mt: 2 }}>
-            {fault}
-          </Alert>
-        )}
-        {plans.length === 0 ? (
-          <div style={{ margin: "60px 0", maxWidth: 560 }}>
-            <p style={{ fontSize: 20, lineHeight: 1.5 }}>
-              A plan turns a drawing into templates at full size, with the kerf of your own cutter taken off at each end.
-            </p>
-            <p className="empty-acts">
-              <Button variant="contained" size="large" onClick={() => void make()}>
-                Make a plan
-              </Button>
-              <Button size="large" component={Link} href="/demo/long-tom">
-                Look round a demo cutter
-              </Button>
-            </p>
-          </div>
-        ) : (
-          <ul className="plan-rows">
-            {plans.map(({ id, document: plan }) => (
-              <li key={id} data-plan={plan.name}>
-                <Sketch plan={plan} />
-                <div>
-                  <h2>
-                    <Link href={`/plans/${id}`}>{plan.name}</Link>
-                  </h2>
-                  <p>
-                    {shapeRecord(plan.root.shape.kind).words(plan.root.shape)}
-                    {plan.tip ? ` to ${shapeRecord(plan.tip.shape.kind).words(plan.tip.shape)}` : ""}, {trim(show("length", plan.part.span_mm))} long
-                    {plan.cutter ? `, for ${plan.cutter.name}` : ""}
-                  </p>
-                </div>
-                <RowActions id={id} name={plan.name} at="plans" deeds={api.plans} act={act} />
-              </li>
-            ))}
-          </ul>
-        )}
-        <PutAway rows={deleted.map(({ id, document: plan }) => ({ id, name: plan.name }))} deeds={api.plans} act={act} />
-      </main>
-      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
-    </div>
+      }
+    />
   );
 }

@@ -7,10 +7,10 @@ export const STEP_WORDS: Readonly<Record<PlanStep, string>> = {
   templates: "Templates",
   pace: "Pace",
   blank: "Blank",
-  out: "Give out",
-  cut: "Call it out",
+  out: "Export",
+  cut: "Pacer",
   finish: "Finish",
-  practice: "Practise",
+  practice: "Practice",
 };
 
 /** Whether an address's words after the plan lead anywhere. */

@@ -26,6 +26,7 @@ import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { onDemand } from "../../kit/later";
 import { NameInput } from "../../kit/NameInput";
+import { PageTitle } from "../../kit/PageTitle";
 import { Presence } from "../../kit/Presence";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { SavedMark } from "../../kit/SavedMark";
@@ -163,6 +164,7 @@ export function RigDesk({
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
       <header className="rod-strip">
+        <PageTitle parts={[document.name, step !== "rig" && RIG_STEP_WORDS[step]]} />
         <h1 className="visually-hidden">{document.name}</h1>
         {live.document && view.around.cutter && course ? (
           <InstrumentBoundary name="the rod">

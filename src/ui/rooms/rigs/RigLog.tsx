@@ -61,7 +61,7 @@ export function RigLog({ document, design }: { document: RigDocument; design: De
       />
       <p>
         <Button variant="contained" disabled={!filled || state === "kept" || state === "taught"} onClick={() => void keep()}>
-          {state === "kept" || state === "taught" ? "Kept" : "Keep it in the log"}
+          {state === "kept" || state === "taught" ? "Logged" : "Log this cut"}
         </Button>{" "}
         {(state === "kept" || state === "taught") && (
           <Link href={`/cutters/${cutter.id}/log/${state === "taught" ? "calibration" : "logbook"}`}>

@@ -3,13 +3,13 @@ export const RIG_STEPS = ["sums", "program", "run", "lessons", "build", "feel", 
 export type RigStep = "rig" | (typeof RIG_STEPS)[number];
 export const RIG_STEP_WORDS: Readonly<Record<RigStep, string>> = {
   rig: "Drawing",
-  sums: "Sums",
+  sums: "Calculations",
   program: "Path",
   run: "Run",
   lessons: "Lessons",
   build: "Build sheet",
-  feel: "In the hand",
-  log: "Keep a cut",
+  feel: "Practice",
+  log: "Log a cut",
 };
 
 /** Whether an address's words after the rig lead anywhere. */

@@ -23,7 +23,7 @@ export function SecondScreen({ ticket }: { ticket: string }) {
       <main className="door">
         <p className="door-name">Upwind Rod</p>
         <p role="status" style={{ fontSize: 22 }}>
-          {over ? "This second screen is put down, or its ticket has run out. Scan the code anew." : (fault ?? "One moment…")}
+          {over ? "This second screen has ended, or its link has expired. Scan the code again." : (fault ?? "One moment…")}
         </p>
       </main>
     );

@@ -11,6 +11,7 @@ import { heldBlocks } from "@/core/start/blocks";
 import { jobCard, STEPS, type Step } from "@/core/start/jobCard";
 import type { DrawerRow } from "../../kit/api";
 import { HOTKEYS } from "../../kit/hotkeys";
+import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useUnits } from "../../kit/useUnits";
@@ -36,6 +37,8 @@ const NEXT: Readonly<Record<Step, string>> = {
 };
 
 /** From a job to a cutter: four questions, one to a page, the job card growing below, then three set-ups. */
+const STEP_TITLES: Readonly<Record<Step | "answer", string>> = { foam: "Foam", block: "Block", bench: "What is at hand", care: "Quality", answer: "Answers" };
+
 export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerRow[] }) {
   const { answers, change, forget } = useAnswers();
   const { system, setSystem } = useUnits();
@@ -59,6 +62,7 @@ export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerR
   useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
   return (
     <div className="shed">
+      <PageTitle parts={["Start from the job", STEP_TITLES[step]]} />
       <Rail current="desk">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />

@@ -330,7 +330,7 @@ export function TensionView({
                         if (id) api.log.remove(id, entryId).then(() => setLog((all) => all.filter((row) => row.id !== entryId)), say);
                       }}
                     >
-                      Strike out
+                      Remove
                     </Button>
                   </For>
                 </li>
