@@ -299,3 +299,4 @@ export function createDocumentStore<T extends AnyDocument>(
 
   return { ...store, kind, change, undo, redo, flush, resolve, recoverDraft, refresh, onRemoteChange };
 }
+export type DocumentStore<T extends AnyDocument> = ReturnType<typeof createDocumentStore<T>>;

@@ -4,8 +4,8 @@ import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { PartId } from "../../cutter/partId";
 import type { DeskView } from "../../cutter/views";
+import { useDocumentKeys } from "../../kit/DocumentStatus";
 import { HOTKEYS } from "../../kit/hotkeys";
-import { useUnits } from "../../kit/useUnits";
 import type { DeskStore } from "./deskStore";
 
 export interface DeskKeysProps {
@@ -20,12 +20,10 @@ export interface DeskKeysProps {
 
 /** The desk's single keys. */
 export function DeskKeys({ store, pick, onView, onSetups, onShortcuts, onReady }: DeskKeysProps): null {
-  const { system, setSystem } = useUnits();
   const router = useRouter();
   const ready = useRef(onReady);
   useEffect(() => ready.current(), []);
-  useHotkeys("mod+z", () => store.undo(), HOTKEYS);
-  useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
+  useDocumentKeys(store, onShortcuts);
   useHotkeys("f", () => pick("foam"), HOTKEYS);
   useHotkeys("w", () => pick("wire"), HOTKEYS);
   useHotkeys("s", () => pick("supply"), HOTKEYS);
@@ -40,8 +38,6 @@ export function DeskKeys({ store, pick, onView, onSetups, onShortcuts, onReady }
   useHotkeys("k", () => onView("log"), HOTKEYS);
   useHotkeys("b", () => onView("sheet"), HOTKEYS);
   useHotkeys("g", () => onSetups(), HOTKEYS);
-  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
   useHotkeys("l", () => router.push("/cutters"), HOTKEYS);
-  useHotkeys("?", () => onShortcuts(), { ...HOTKEYS, useKey: true });
   return null;
 }

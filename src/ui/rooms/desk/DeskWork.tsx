@@ -11,14 +11,12 @@ import type { PartId } from "../../cutter/partId";
 import { Rod } from "../../cutter/Rod";
 import { DESK_VIEW_WORDS, type DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
+import { type AnyStore, DocumentActions, DocumentName } from "../../kit/DocumentStatus";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { InTurn } from "../../kit/InTurn";
 import { seen } from "../../kit/lastSeen";
 import { later, onDemand } from "../../kit/later";
-import { NameInput } from "../../kit/NameInput";
 import { PageTitle } from "../../kit/PageTitle";
-import { Presence } from "../../kit/Presence";
-import { SavedMark } from "../../kit/SavedMark";
 import { useCalm } from "../../kit/useCalm";
 import { useLateAnswer } from "../../kit/useLateAnswer";
 import type { FinderProps } from "../setups/SetupFinder";
@@ -134,8 +132,7 @@ export function DeskWork({
         <main className="desk-main">
           <div className="bench-column">
             <div className="desk-name">
-              <Named store={store} />
-              <Saved store={store} />
+              <DocumentName store={store as unknown as AnyStore} />
             </div>
             <Deeds store={store} />
             <div ref={sentence}>
@@ -182,27 +179,9 @@ export function DeskWork({
   );
 }
 
-const Named = memo(function Named({ store }: { store: DeskStore }) {
-  const name = useStore(store, ({ document }) => document.name);
-  return <NameInput label="Cutter's name" name={name} onName={(next) => store.change({ ...store.getState().document, name: next }, "name")} />;
-});
-
-const Saved = memo(function Saved({ store }: { store: DeskStore }) {
-  const save = useStore(store, (state) => state.save);
-  const id = useStore(store, (state) => state.id);
-  return (
-    <>
-      <SavedMark save={save} onRetry={() => void store.flush()} />
-      <Presence at={id && `cutters/${id}`} />
-    </>
-  );
-});
-
 /** Ready or not, undo, and what is done with the whole cutter. */
 const Deeds = memo(function Deeds({ store }: { store: DeskStore }) {
   const id = useStore(store, (state) => state.id);
-  const undoable = useStore(store, ({ past }) => past.length > 0);
-  const redoable = useStore(store, ({ future }) => future.length > 0);
   const router = useRouter();
   const keepCopy = async () => {
     try {
@@ -217,17 +196,8 @@ const Deeds = memo(function Deeds({ store }: { store: DeskStore }) {
     <div className="desk-deeds">
       <ReadyMark store={store} />
       <span className="spring" />
-      <Button size="small" disabled={!undoable} onClick={() => store.undo()}>
-        Undo
-      </Button>
-      <Button size="small" disabled={!redoable} onClick={() => store.redo()}>
-        Redo
-      </Button>
-      {id ? (
-        <Button size="small" href={`/api/cutters/${id}/file`} onClick={() => void store.flush()}>
-          Export
-        </Button>
-      ) : (
+      <DocumentActions store={store as unknown as AnyStore} />
+      {!id && (
         <Button size="small" variant="contained" onClick={() => void keepCopy()}>
           Keep a copy
         </Button>

@@ -3,8 +3,9 @@ import { useEffect, useState } from "react";
 import type { PaceJob, PlanPaceAnswer } from "@/core/pace/planPace";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
+import type { FinishedRun } from "@/core/plans/runRecord";
 import { seen } from "../../kit/lastSeen";
-import { type DoneRun, Pacer } from "./Pacer";
+import { Pacer } from "./Pacer";
 import { FACE_NAMES } from "./PaceView";
 import { useFace, usePace } from "./usePace";
 
@@ -22,7 +23,7 @@ export function CutView({
   panel: number;
   answer: PlanAnswer;
   onClose: () => void;
-  onDone: (run: DoneRun) => Promise<void>;
+  onDone: (run: FinishedRun) => Promise<void>;
 }) {
   const [face] = useFace(plan);
   const { job, fault, found, current, far } = usePace(plan, answer, face);

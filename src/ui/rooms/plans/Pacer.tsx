@@ -9,6 +9,7 @@ import { waitReach } from "@/core/physics/string/reach";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
+import type { FinishedRun } from "@/core/plans/runRecord";
 import { useQuestion } from "../../kit/address";
 import type { SecondAbout } from "../../kit/api";
 import { useUnits } from "../../kit/useUnits";
@@ -29,16 +30,6 @@ const between = (xs: readonly number[], ys: readonly number[], x: number): numbe
   const t = Math.min(1, Math.max(0, (x - a) / (b - a)));
   return (ys[i - 1] as number) * (1 - t) + (ys[i] as number) * t;
 };
-
-export interface DoneRun {
-  face: Face;
-  labels: string[];
-  plannedS: number[];
-  realS: number[];
-  pausesS: number;
-  /** by each end's own word, where two screens led it and it said so; null for a number it did not mark */
-  ends?: Record<ScreenEnd, (number | null)[]>;
-}
 
 /** What a plan's face puts on the second screen. */
 function aboutOf(plan: Plan, face: Face, rows: readonly PaceRow[], job: PaceJob): SecondAbout {
@@ -82,7 +73,7 @@ export function Pacer({
   /** names this plan, panel and face */
   storeKey: string;
   onClose: () => void;
-  onDone: (run: DoneRun) => Promise<void>;
+  onDone: (run: FinishedRun) => Promise<void>;
 }) {
   const { show, system } = useUnits();
   const heat = useMemo(() => (answer.cutter ? heatToSet(answer.cutter, system) : []), [answer.cutter, system]);

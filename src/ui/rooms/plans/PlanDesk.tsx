@@ -2,7 +2,6 @@
 import type { StoredDocument } from "@/core/kernel/document";
 import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
-import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
@@ -15,46 +14,43 @@ import type { Board } from "@/core/plans/cutList";
 import type { PlanAnswer } from "@/core/plans/evaluate";
 import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
+import { type FinishedRun, runEntry, withMade, withRun } from "@/core/plans/runRecord";
 import { Rod } from "../../cutter/Rod";
 import { usePlace, useQuestion } from "../../kit/address";
-import { ClashFrame, whose } from "../../kit/ClashFrame";
+import { whose } from "../../kit/ClashFrame";
+import { DocumentFrame } from "../../kit/DocumentFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { logQueue } from "../../kit/logQueue";
-import { NameInput } from "../../kit/NameInput";
-import { PageTitle } from "../../kit/PageTitle";
-import { Presence } from "../../kit/Presence";
-import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
-import { SavedMark } from "../../kit/SavedMark";
-import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { RailButton } from "../../kit/Rail";
 import { Tile } from "../../kit/Tile";
-import { useKeeping } from "../../kit/useKeeping";
 import { useLinkedDocument } from "../../kit/useLinkedDocument";
 import { useUnits } from "../../kit/useUnits";
-import { BlankView } from "./BlankView";
-import { ComesOut } from "./ComesOut";
-import { CutView } from "./CutView";
-import { EndsView } from "./EndsView";
-import { FinishView } from "./FinishView";
-import { FlatTemplates } from "./FlatTemplates";
-import { Loupe } from "./Loupe";
-import { OutView } from "./OutView";
-import type { DoneRun } from "./Pacer";
-import { PaceView } from "./PaceView";
 import { PlanChooser } from "./PlanChooser";
-import { firstLook } from "./PlanDrawing";
 import { PlanFigures } from "./PlanFigures";
 import { type PlanFrame, PlanMisfits } from "./PlanMisfits";
 import { type PlanPart, PlanSentence } from "./PlanSentence";
-import { PlanWindow } from "./PlanWindow";
-import { PracticeView } from "./PracticeView";
+import { PlanView } from "./PlanView";
 import { createPlanStore } from "./planStore";
 import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
 import { usePlanAnswer } from "./usePlanAnswer";
 
+const HOTKEY_OF: Readonly<Record<PlanStep, string>> = {
+  part: "1",
+  ends: "2",
+  templates: "3",
+  pace: "4",
+  blank: "5",
+  out: "6",
+  cut: "7",
+  finish: "8",
+  practice: "9",
+};
+const STEPS = (["part", ...PLAN_STEPS] as const).map((id) => ({ id, words: STEP_WORDS[id], hotkey: HOTKEY_OF[id] }));
+
 const SHORTCUTS = [
-  { keys: "1 to 9", does: "part, ends, templates, pace, blank, give out, call it out, finish, practise" },
-  { keys: "F and J, practising", does: "held, the root's and the tip's hand go on" },
+  { keys: "1 to 9", does: "part, ends, templates, pace, blank, export, pacer, finish, practice" },
+  { keys: "F and J, in practice", does: "held, the root's and the tip's hand go on" },
   { keys: "space on the pacer", does: "start, pause, or a number passed; P pauses, Escape leads back" },
   { keys: "R, T", does: "the root's and the tip's shape" },
   { keys: "arrows on the drawing", does: "turn the block" },
@@ -65,9 +61,6 @@ const SHORTCUTS = [
 
 /** Notes on how the two ends' templates lie to each other. */
 const OF_TEMPLATES: ReadonlySet<string> = new Set(["base-lines", "twist"]);
-
-/** What an end said of its numbers, s. */
-const said = (times: readonly (number | null)[]) => (times.length === 0 ? "nothing" : times.map((s) => (s === null ? "–" : s.toFixed(1))).join(" "));
 
 /** Panels of a part of several: which one is open, one more beyond the last tip, or the last away. */
 function PanelRow({
@@ -121,12 +114,6 @@ export function PlanDesk({
 }) {
   const [store] = useState(() => createPlanStore(start));
   const plan = useStore(store, ({ document }) => document);
-  const save = useStore(store, (state) => state.save);
-  const notice = useStore(store, (state) => state.notice);
-  const conflict = useStore(store, (state) => state.conflict);
-  const undoable = useStore(store, ({ past }) => past.length > 0);
-  const redoable = useStore(store, ({ future }) => future.length > 0);
-  useKeeping(store);
   const live = useLinkedDocument("cutters", plan.cutter?.id ?? null, cutter);
   const { place, go, ask } = usePlace();
   const [askedPanel] = useQuestion("panel");
@@ -139,10 +126,8 @@ export function PlanDesk({
   const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
   const [part, setPart] = useState<PlanPart | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [look, setLook] = useState(() => firstLook(start.document.part.span_mm, start.document.root.chord_mm ?? 1000));
-  const [shortcuts, setShortcuts] = useState(false);
   const sentence = useRef<HTMLDivElement>(null);
-  const { system, setSystem, show } = useUnits();
+  const { show } = useUnits();
   const router = useRouter();
   const goTo = useCallback(
     (next: PlanStep, of = panel) => {
@@ -159,104 +144,45 @@ export function PlanDesk({
   /** The open panel as a plan of its own, and a change of it put back where it belongs. */
   const shown = answered?.panel?.plan ?? panelPlan(plan, panel);
   const change = useCallback((next: Plan, key?: string) => store.change(withPanel(store.getState().document, panel, next), key), [store, panel]);
-  useHotkeys("mod+z", () => store.undo(), HOTKEYS);
-  useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
-  useHotkeys("1", () => goTo("part"), HOTKEYS);
-  useHotkeys("2", () => goTo("ends"), HOTKEYS);
-  useHotkeys("3", () => goTo("templates"), HOTKEYS);
-  useHotkeys("4", () => goTo("pace"), HOTKEYS);
-  useHotkeys("5", () => goTo("blank"), HOTKEYS);
-  useHotkeys("6", () => goTo("out"), HOTKEYS);
-  useHotkeys("7", () => goTo("cut"), HOTKEYS);
-  useHotkeys("8", () => goTo("finish"), HOTKEYS);
-  useHotkeys("9", () => goTo("practice"), HOTKEYS);
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
-  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
-  useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
   const answer = answered?.panel?.answer ?? null;
-  const made = async ({ cutter, root, tip }: PlanAnswer) => {
-    if (cutter)
-      store.change({
-        ...store.getState().document,
-        made: {
-          at: new Date().toISOString(),
-          heat_W_per_m: cutter.heatWPerM,
-          rootFeed_mm_s: root.feedMmS,
-          rootKerf_mm: root.kerfMm,
-          tipKerf_mm: tip.kerfMm,
-        },
-      });
+  const isSaved = async () => {
     await store.flush();
     return store.getState().save.kind === "saved";
   };
-  /** Keeps a cut with the plan, number by number, and as a run in its cutter's log. */
-  const keepRun = async ({ face, labels, plannedS, realS, pausesS, ends }: DoneRun, { root, cutter }: PlanAnswer) => {
+  const made = async (of: PlanAnswer) => {
+    store.change(withMade(store.getState().document, of, new Date().toISOString()));
+    return isSaved();
+  };
+  /** Stores a finished cut in the plan, number by number, and as a run in its cutter's log. */
+  const logRun = async (run: FinishedRun, of: PlanAnswer) => {
     const at = new Date().toISOString();
+    store.change(withRun(store.getState().document, run, panel, at));
+    if (!(await isSaved())) throw new Error("the plan is not saved");
     const { document } = store.getState();
-    const tenth = (s: number) => Math.round(s * 10) / 10;
-    const tenthOr = (s: number | null) => (s === null ? null : Math.max(0, tenth(s)));
-    store.change({
-      ...document,
-      runs: [
-        {
-          at,
-          face,
-          panel: panel + 1,
-          labels,
-          planned_s: plannedS.map(tenth),
-          real_s: realS.map(tenth),
-          pauses_s: tenth(pausesS),
-          ...(ends ? { ends_s: { root: ends.root.map(tenthOr), tip: ends.tip.map(tenthOr) } } : {}),
-        },
-        ...document.runs,
-      ].slice(0, 30),
-    });
-    await store.flush();
-    if (store.getState().save.kind !== "saved") throw new Error("the plan is not saved");
-    if (document.cutter && cutter) {
-      const seconds = realS.reduce((sum, each) => sum + each, 0);
-      const { foam } = cutter.design.job;
-      await logQueue.keep(document.cutter.id, {
-        kind: "run",
-        at,
-        foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) },
-        width_mm: shown.part.span_mm,
-        setting: "",
-        feed_mm_s: root.feedMmS,
-        pieces: 1,
-        hot_min: Math.max(0.1, tenth(seconds / 60)),
-        note: `${document.name}, ${face === "whole" ? "all round" : `${face} face`}: ${seconds.toFixed(0)} s, planned ${plannedS.reduce((sum, each) => sum + each, 0).toFixed(0)} s${ends ? `; by each end's own word: root ${said(ends.root)}, tip ${said(ends.tip)}` : ""}`.slice(
-          0,
-          500,
-        ),
-      });
-    }
+    const entry = runEntry(document, of, run, shown.part.span_mm, at);
+    if (document.cutter && entry) await logQueue.keep(document.cutter.id, entry);
   };
   const motors = frames[0]?.name ?? null;
   // Motors follow the lines themselves: how templates lie to one another is no matter there.
   const notes = answer?.notes.filter(({ code }) => motors === null || !OF_TEMPLATES.has(code)) ?? [];
-  const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
 
   return (
-    <div className="desk plan-desk">
-      <Rail current="plans">
-        <hr />
-        {(["part", ...PLAN_STEPS] as const).map((each) => (
-          <RailButton key={each} onClick={() => goTo(each)} current={step === each}>
-            {STEP_WORDS[each]}
-          </RailButton>
-        ))}
-        <hr />
-        <RailButton onClick={() => router.push(`/rigs?plan=${start.id}`)}>Its rigs</RailButton>
-        {plan.cutter && !live.gone && <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>}
-        <span className="spring" />
-        <RailSwitches onShortcuts={() => setShortcuts(true)} />
-      </Rail>
-      <header className="rod-strip">
-        <PageTitle parts={[plan.name, step !== "part" && STEP_WORDS[step]]} />
-        <h1 className="visually-hidden">{plan.name}</h1>
-        {live.document && cutterAnswer && course ? (
+    <DocumentFrame
+      store={store}
+      steps={STEPS}
+      step={step}
+      onStep={goTo}
+      links={
+        <>
+          <hr />
+          <RailButton onClick={() => router.push(`/rigs?plan=${start.id}`)}>Its rigs</RailButton>
+          {plan.cutter && !live.gone && <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>}
+        </>
+      }
+      rod={
+        live.document && cutterAnswer && course ? (
           <InstrumentBoundary name="the rod">
             <Rod design={live.document} answer={cutterAnswer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
           </InstrumentBoundary>
@@ -268,32 +194,10 @@ export function PlanDesk({
             </button>
             , and its kerf is computed.
           </p>
-        )}
-      </header>
-      <main className="desk-main">
-        <div className="bench-column">
-          <div className="desk-name">
-            <NameInput label="Plan's name" name={plan.name} onName={(name) => store.change({ ...store.getState().document, name }, "name")} />
-            <SavedMark save={save} onRetry={() => void store.flush()} />
-            <Presence at={`plans/${start.id}`} />
-          </div>
-          <div className="desk-deeds">
-            <span className="spring" />
-            <Button size="small" disabled={!undoable} onClick={() => store.undo()}>
-              Undo
-            </Button>
-            <Button size="small" disabled={!redoable} onClick={() => store.redo()}>
-              Redo
-            </Button>
-            <Button size="small" href={`/api/plans/${start.id}/file`} onClick={() => void store.flush()}>
-              Export
-            </Button>
-          </div>
-          {notice && (
-            <Alert severity="info" onClose={() => store.setState({ notice: null })}>
-              {notice}
-            </Alert>
-          )}
+        )
+      }
+      column={
+        <>
           <div ref={sentence}>
             <PlanSentence plan={shown} cutterFeed={live.document?.job.feed_mm_s ?? null} motors={motors} onPick={pick} />
           </div>
@@ -327,92 +231,44 @@ export function PlanDesk({
               {note.words} <span className="plan-standing">({note.standing})</span>
             </p>
           ))}
-        </div>
-        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and a step without anything to press must scroll by keys too */}
-        <section className="window-column plan-column" aria-label={STEP_WORDS[step]} tabIndex={0}>
-          {answered?.fault && (
-            <Alert severity="error" role="alert">
-              This cannot be drawn: {answered.fault}
-            </Alert>
-          )}
-          {answer && step === "part" && (
-            <>
-              <InstrumentBoundary name="the drawing">
-                <ComesOut plan={shown} answer={answer} look={look} onLook={setLook} />
-              </InstrumentBoundary>
-              <div className="plan-instruments">
-                {answer.cutter &&
-                  (shown.tip ? (["root", "tip"] as const) : (["root"] as const)).map((end) => (
-                    <Loupe key={end} name={end} end={answer[end]} plan={shown} wireMm={answer.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
-                  ))}
-                {cutterAnswer && (
-                  <InstrumentBoundary name="the cutting window">
-                    <PlanWindow plan={answer} cutter={cutterAnswer} oneEnd={shown.tip === null} />
-                  </InstrumentBoundary>
-                )}
-              </div>
-            </>
-          )}
-          {answer && step === "ends" && <EndsView plan={shown} answer={answer} onChange={change} />}
-          {motors !== null && (step === "templates" || step === "out") && (
-            <Alert severity="info" sx={{ mb: 1 }}>
-              The motors of {motors} cut this plan: templates are only for cutting it by hand.
-            </Alert>
-          )}
-          {answer && step === "templates" && <FlatTemplates plan={shown} answer={answer} />}
-          {answer && step === "pace" && (
-            <PaceView
-              plan={shown}
-              answer={answer}
-              onChange={change}
-              onCut={() => {
-                const face = new URLSearchParams(window.location.search).get("face");
-                window.history.pushState(
-                  null,
-                  "",
-                  `/plans/${start.id}/cut?${new URLSearchParams({ ...(panel > 0 ? { panel: String(panel + 1) } : {}), ...(face ? { face } : {}) })}`,
-                );
-              }}
-              sheet={`/api/plans/${start.id}/sheet?panel=${panel + 1}`}
-            />
-          )}
-          {answer && step === "cut" && (
-            <CutView id={start.id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => keepRun(run, answer)} />
-          )}
-          {answer && step === "practice" && <PracticeView plan={shown} answer={answer} />}
-          {answer && step === "finish" && <FinishView plan={shown} answer={answer} onChange={change} />}
-          {answer && step === "blank" && (
-            <InstrumentBoundary name="the blank">
-              <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={live.document} onChange={change} />
-            </InstrumentBoundary>
-          )}
-          {/* Another panel than the one that is shown may be one that cannot be drawn. */}
-          {answer && step === "out" && (
-            <InstrumentBoundary name="what is given out">
-              <OutView id={start.id} plan={plan} design={live.document} onMade={made} />
-            </InstrumentBoundary>
-          )}
-        </section>
-      </main>
+        </>
+      }
+      view={
+        <PlanView
+          id={start.id}
+          step={step}
+          plan={plan}
+          shown={shown}
+          panel={panel}
+          answer={answer}
+          fault={answered?.fault ?? null}
+          design={live.document}
+          cutterAnswer={cutterAnswer}
+          boards={boards}
+          motors={motors}
+          change={change}
+          onMade={made}
+          onRun={logRun}
+        />
+      }
+      shortcuts={SHORTCUTS}
+      conflict={({ withMine, merged, current }) => (
+        <>
+          <p style={{ marginBottom: 0 }}>
+            <strong>Here:</strong>
+          </p>
+          <PlanSentence plan={withMine} cutterFeed={null} onPick={() => undefined} />
+          <p style={{ marginBottom: 0 }}>
+            <strong>{whose({ current })}:</strong>
+          </p>
+          <PlanSentence plan={merged} cutterFeed={null} onPick={() => undefined} />
+        </>
+      )}
+    >
       <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
-      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
-      <ClashFrame one="plan" conflict={conflict} onResolve={store.resolve}>
-        {({ withMine, merged, current }) => (
-          <>
-            <p style={{ marginBottom: 0 }}>
-              <strong>Here:</strong>
-            </p>
-            <PlanSentence plan={withMine} cutterFeed={null} onPick={() => undefined} />
-            <p style={{ marginBottom: 0 }}>
-              <strong>{whose({ current })}:</strong>
-            </p>
-            <PlanSentence plan={merged} cutterFeed={null} onPick={() => undefined} />
-          </>
-        )}
-      </ClashFrame>
       <p className="visually-hidden" aria-live="polite">
         {answer ? `kerf ${show("kerf", answer.root.kerfMm)} at the root, ${show("kerf", answer.tip.kerfMm)} at the tip` : ""}
       </p>
-    </div>
+    </DocumentFrame>
   );
 }

@@ -10,7 +10,6 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
 import { heatCourseOf } from "@/core/cutters/solve/beside";
@@ -21,19 +20,12 @@ import { EngineClient } from "@/workers/clients";
 import { Rod } from "../../cutter/Rod";
 import { usePlace } from "../../kit/address";
 
-import { ClashFrame, whose } from "../../kit/ClashFrame";
-import { HOTKEYS } from "../../kit/hotkeys";
+import { whose } from "../../kit/ClashFrame";
+import { DocumentFrame } from "../../kit/DocumentFrame";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { onDemand } from "../../kit/later";
-import { NameInput } from "../../kit/NameInput";
-import { PageTitle } from "../../kit/PageTitle";
-import { Presence } from "../../kit/Presence";
-import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
-import { SavedMark } from "../../kit/SavedMark";
-import { ShortcutsDialog } from "../../kit/Shortcuts";
-import { useKeeping } from "../../kit/useKeeping";
+import { RailButton } from "../../kit/Rail";
 import { useLinkedDocument } from "../../kit/useLinkedDocument";
-import { useUnits } from "../../kit/useUnits";
 import { RigBuild } from "./RigBuild";
 import { RigDrawing } from "./RigDrawing";
 import { RigFeel } from "./RigFeel";
@@ -48,16 +40,19 @@ const RigPath = onDemand(() => import("./RigPath").then((module) => module.RigPa
 const RigLessons = onDemand(() => import("./RigLessons").then((module) => module.RigLessons));
 const RigRun = onDemand(() => import("./run/RigRun").then((module) => module.RigRun));
 
-/** Steps of rigs that motors lead. */
-const LED: readonly RigStep[] = ["program", "run", "lessons"];
+const HOTKEY_OF: Partial<Record<RigStep, string>> = { rig: "1", sums: "2", build: "3", feel: "4", log: "5", program: "6", run: "7" };
+const STEPS = (["rig", ...RIG_STEPS] as const).map((id) => ({ id, words: RIG_STEP_WORDS[id], hotkey: HOTKEY_OF[id] ?? "" }));
+
+/** Steps of motorised rigs. */
+const MOTORISED: readonly RigStep[] = ["program", "run", "lessons"];
 
 type Named = { id: string; name: string };
 
 const SHORTCUTS = [
-  { keys: "1 to 7", does: "drawing, sums, build sheet, in the hand, keep a cut, path, run" },
+  { keys: "1 to 7", does: "drawing, calculations, build sheet, practice, log a cut, path, run" },
   { keys: "space, S, in a run", does: "hold or go on; stop" },
   { keys: "arrows on a handle", does: "move it; with Shift, five times as far" },
-  { keys: "H, in the hand", does: "held, it holds back" },
+  { keys: "H, in practice", does: "held, it holds back" },
   { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
   { keys: "U", does: "millimetres or inches" },
 ];
@@ -81,12 +76,6 @@ export function RigDesk({
 }) {
   const [store] = useState(() => createRigStore(start));
   const document = useStore(store, (state) => state.document);
-  const save = useStore(store, (state) => state.save);
-  const notice = useStore(store, (state) => state.notice);
-  const conflict = useStore(store, (state) => state.conflict);
-  const undoable = useStore(store, ({ past }) => past.length > 0);
-  const redoable = useStore(store, ({ future }) => future.length > 0);
-  useKeeping(store);
   const { rig } = document;
   const record = rigRecord(rig.kind);
   const live = useLinkedDocument("cutters", document.cutter?.id ?? null, cutter);
@@ -99,10 +88,8 @@ export function RigDesk({
   );
   const { place, go } = usePlace();
   const step: RigStep = (RIG_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as RigStep) : "rig";
-  const steps = (["rig", ...RIG_STEPS] as const).filter((each) => (each !== "feel" || record.feel) && (!LED.includes(each) || record.program));
+  const steps = STEPS.filter(({ id }) => (id !== "feel" || record.feel) && (!MOTORISED.includes(id) || record.program));
   const goTo = useCallback((next: RigStep) => (next === "rig" ? go() : go(next)), [go]);
-  const [shortcuts, setShortcuts] = useState(false);
-  const { system, setSystem } = useUnits();
   const router = useRouter();
   const change = useCallback(
     (next: Readonly<Record<string, unknown>>, key?: string) => {
@@ -111,17 +98,6 @@ export function RigDesk({
     },
     [store],
   );
-  useHotkeys("mod+z", () => store.undo(), HOTKEYS);
-  useHotkeys("mod+y, mod+shift+z", () => store.redo(), HOTKEYS);
-  useHotkeys("1", () => goTo("rig"), HOTKEYS);
-  useHotkeys("2", () => goTo("sums"), HOTKEYS);
-  useHotkeys("3", () => goTo("build"), HOTKEYS);
-  useHotkeys("4", () => record.feel && goTo("feel"), HOTKEYS);
-  useHotkeys("5", () => goTo("log"), HOTKEYS);
-  useHotkeys("6", () => record.program && goTo("program"), HOTKEYS);
-  useHotkeys("7", () => record.program && goTo("run"), HOTKEYS);
-  useHotkeys("u", () => setSystem(system === "metric" ? "inch" : "metric"), HOTKEYS);
-  useHotkeys("?", () => setShortcuts(true), { ...HOTKEYS, useKey: true });
   const feel = useMemo(() => {
     if (step !== "feel" || !record.feel) return null;
     try {
@@ -146,27 +122,23 @@ export function RigDesk({
   };
 
   return (
-    <div className="desk plan-desk rig-desk">
-      <Rail current="rigs">
-        <hr />
-        {steps.map((each) => (
-          <RailButton key={each} onClick={() => goTo(each)} current={step === each}>
-            {RIG_STEP_WORDS[each]}
-          </RailButton>
-        ))}
-        {document.plan && !linkedPlan.gone && (
+    <DocumentFrame
+      store={store}
+      className="rig-desk"
+      steps={steps}
+      step={step}
+      onStep={goTo}
+      links={
+        document.plan &&
+        !linkedPlan.gone && (
           <>
             <hr />
             <RailButton onClick={() => router.push(`/plans/${document.plan?.id}`)}>Its plan</RailButton>
           </>
-        )}
-        <span className="spring" />
-        <RailSwitches onShortcuts={() => setShortcuts(true)} />
-      </Rail>
-      <header className="rod-strip">
-        <PageTitle parts={[document.name, step !== "rig" && RIG_STEP_WORDS[step]]} />
-        <h1 className="visually-hidden">{document.name}</h1>
-        {live.document && view.around.cutter && course ? (
+        )
+      }
+      rod={
+        live.document && view.around.cutter && course ? (
           <InstrumentBoundary name="the rod">
             <Rod design={live.document} answer={view.around.cutter.answer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
           </InstrumentBoundary>
@@ -175,33 +147,11 @@ export function RigDesk({
             {live.gone ? `${document.cutter?.name} is not here any more. ` : ""}Without a cutter the workshop's habit counts: a kerf of{" "}
             {show("kerf", cut.kerfMm)}, drag of a light board (common practice).
           </p>
-        )}
-      </header>
-      <main className="desk-main">
-        <div className="bench-column">
-          <div className="desk-name">
-            <NameInput label="Rig's name" name={document.name} onName={(name) => store.change({ ...store.getState().document, name }, "name")} />
-            <SavedMark save={save} onRetry={() => void store.flush()} />
-            <Presence at={`rigs/${start.id}`} />
-          </div>
-          <div className="desk-deeds">
-            <span className="rig-kind">{record.title}</span>
-            <span className="spring" />
-            <Button size="small" disabled={!undoable} onClick={() => store.undo()}>
-              Undo
-            </Button>
-            <Button size="small" disabled={!redoable} onClick={() => store.redo()}>
-              Redo
-            </Button>
-            <Button size="small" href={`/api/rigs/${start.id}/file`} onClick={() => void store.flush()}>
-              Export
-            </Button>
-          </div>
-          {notice && (
-            <Alert severity="info" onClose={() => store.setState({ notice: null })}>
-              {notice}
-            </Alert>
-          )}
+        )
+      }
+      status={<span className="rig-kind">{record.title}</span>}
+      column={
+        <>
           <p className="rig-says" data-testid="rig-says" aria-live="polite">
             {answer ? answer.says : "This cannot be built so."}
           </p>
@@ -236,9 +186,10 @@ export function RigDesk({
             </Alert>
           )}
           <NotesField notes={document.notes} onNotes={(notes) => store.change({ ...store.getState().document, notes }, "notes")} />
-        </div>
-        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and a step without anything to press must scroll by keys too */}
-        <section className="window-column plan-column rig-column" aria-label={RIG_STEP_WORDS[step]} tabIndex={0}>
+        </>
+      }
+      view={
+        <>
           {step === "rig" && drawing && (
             <InstrumentBoundary name="the drawing">
               <RigDrawing
@@ -270,20 +221,18 @@ export function RigDesk({
           )}
           {step === "feel" && (feel ? <RigFeel key={JSON.stringify(rig)} feel={feel} show={show} /> : <p>This rig has no feel of its own to practise.</p>)}
           {step === "log" && <RigLog document={document} design={live.document} />}
-        </section>
-      </main>
-      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={SHORTCUTS} />
-      <ClashFrame one="rig" conflict={conflict} onResolve={store.resolve}>
-        {({ withMine, merged, current }) => (
-          <ul>
-            <li>Here: {differences(withMine.rig, merged.rig)}</li>
-            <li>
-              {whose({ current })}: {differences(merged.rig, withMine.rig)}
-            </li>
-          </ul>
-        )}
-      </ClashFrame>
-    </div>
+        </>
+      }
+      shortcuts={SHORTCUTS}
+      conflict={({ withMine, merged, current }) => (
+        <ul>
+          <li>Here: {differences(withMine.rig, merged.rig)}</li>
+          <li>
+            {whose({ current })}: {differences(merged.rig, withMine.rig)}
+          </li>
+        </ul>
+      )}
+    />
   );
 }
 

@@ -36,9 +36,9 @@ const NEXT: Readonly<Record<Step, string>> = {
   care: "Show me the cutter",
 };
 
-/** From a job to a cutter: four questions, one to a page, the job card growing below, then three set-ups. */
 const STEP_TITLES: Readonly<Record<Step | "answer", string>> = { foam: "Foam", block: "Block", bench: "What is at hand", care: "Quality", answer: "Answers" };
 
+/** From a job to a cutter: four questions, one to a page, the job card growing below, then three set-ups. */
 export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerRow[] }) {
   const { answers, change, forget } = useAnswers();
   const { system, setSystem } = useUnits();

@@ -1,0 +1,125 @@
+"use client";
+import Alert from "@mui/material/Alert";
+import { type ReactNode, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useStore } from "zustand";
+import type { AnyDocument } from "@/core/kernel/document";
+import { DOCUMENT_NAMES } from "@/core/kernel/documentIds";
+import { ClashFrame } from "./ClashFrame";
+import { type AnyStore, DocumentActions, DocumentName, useDocumentKeys } from "./DocumentStatus";
+import type { Conflict, DocumentStore } from "./documentStore";
+import { HOTKEYS } from "./hotkeys";
+import { PageTitle } from "./PageTitle";
+import { Rail, RailButton, RailSwitches } from "./Rail";
+import { ShortcutsDialog } from "./Shortcuts";
+import type { Shortcut } from "./ShortcutsFrame";
+import { useKeeping } from "./useKeeping";
+
+export interface Step<Id extends string> {
+  id: Id;
+  words: string;
+  /** the number key that opens it */
+  hotkey?: string;
+}
+
+/**
+ * The frame of an open document: the rail with its steps, the Rod, the name, the actions, the notices, and at the right the view of the open step.
+ * @param steps the first is the document itself, and is left out of the page's title
+ * @param links further buttons of the rail
+ * @param status before the actions
+ * @param conflict both versions of a part that two people changed
+ * @param children dialogs and live regions
+ */
+export function DocumentFrame<T extends AnyDocument, Id extends string>({
+  store,
+  className = "",
+  steps,
+  step,
+  onStep,
+  links,
+  rod,
+  status,
+  column,
+  view,
+  shortcuts,
+  conflict,
+  children,
+}: {
+  store: DocumentStore<T>;
+  className?: string;
+  steps: readonly Step<Id>[];
+  step: Id;
+  onStep: (step: Id) => void;
+  links?: ReactNode;
+  rod: ReactNode;
+  status?: ReactNode;
+  column: ReactNode;
+  view: ReactNode;
+  shortcuts: readonly Shortcut[];
+  conflict: (conflict: Conflict<T>) => ReactNode;
+  children?: ReactNode;
+}) {
+  const any = store as unknown as AnyStore;
+  const name = useStore(store, ({ document }) => document.name);
+  const notice = useStore(store, (state) => state.notice);
+  const open = useStore(store, (state) => state.conflict);
+  const [listed, setListed] = useState(false);
+  useKeeping(store);
+  useDocumentKeys(store, () => setListed(true));
+  useHotkeys(
+    "1,2,3,4,5,6,7,8,9",
+    (_, { keys }) => {
+      const chosen = steps.find(({ hotkey }) => hotkey !== undefined && keys?.includes(hotkey));
+      if (chosen) onStep(chosen.id);
+    },
+    HOTKEYS,
+  );
+  const { words } = steps.find(({ id }) => id === step) ?? { words: "" };
+  return (
+    <div className={`desk plan-desk ${className}`}>
+      <Rail current={store.kind}>
+        <hr />
+        {steps.map((each) => (
+          <RailButton key={each.id} onClick={() => onStep(each.id)} current={step === each.id}>
+            {each.words}
+          </RailButton>
+        ))}
+        {links}
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setListed(true)} />
+      </Rail>
+      <header className="rod-strip">
+        <PageTitle parts={[name, step !== steps[0]?.id && words]} />
+        <h1 className="visually-hidden">{name}</h1>
+        {rod}
+      </header>
+      <main className="desk-main">
+        <div className="bench-column">
+          <div className="desk-name">
+            <DocumentName store={any} />
+          </div>
+          <div className="desk-deeds">
+            {status}
+            <span className="spring" />
+            <DocumentActions store={any} />
+          </div>
+          {notice && (
+            <Alert severity="info" onClose={() => store.setState({ notice: null })}>
+              {notice}
+            </Alert>
+          )}
+          {column}
+        </div>
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and a step without anything to press must scroll by keys too */}
+        <section className="window-column plan-column" aria-label={words} tabIndex={0}>
+          {view}
+        </section>
+      </main>
+      <ShortcutsDialog open={listed} onClose={() => setListed(false)} rows={shortcuts} />
+      <ClashFrame one={DOCUMENT_NAMES[store.kind]} conflict={open} onResolve={store.resolve}>
+        {conflict}
+      </ClashFrame>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+"use client";
+import Alert from "@mui/material/Alert";
+import { useState } from "react";
+import type { Design } from "@/core/cutters/design/schema";
+import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { Board } from "@/core/plans/cutList";
+import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { Plan } from "@/core/plans/plan";
+import type { FinishedRun } from "@/core/plans/runRecord";
+import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { BlankView } from "./BlankView";
+import { ComesOut } from "./ComesOut";
+import { CutView } from "./CutView";
+import { EndsView } from "./EndsView";
+import { FinishView } from "./FinishView";
+import { FlatTemplates } from "./FlatTemplates";
+import { Loupe } from "./Loupe";
+import { OutView } from "./OutView";
+import { PaceView } from "./PaceView";
+import { firstLook } from "./PlanDrawing";
+import { PlanWindow } from "./PlanWindow";
+import { PracticeView } from "./PracticeView";
+import type { PlanStep } from "./steps";
+
+/**
+ * The view of a plan's open step.
+ * @param shown the open panel as a plan of its own; `plan` is the whole
+ * @param motors the name of the frame that cuts it, null where hands do
+ */
+export function PlanView({
+  id,
+  step,
+  plan,
+  shown,
+  panel,
+  answer,
+  fault,
+  design,
+  cutterAnswer,
+  boards,
+  motors,
+  change,
+  onMade,
+  onRun,
+}: {
+  id: string;
+  step: PlanStep;
+  plan: Plan;
+  shown: Plan;
+  panel: number;
+  answer: PlanAnswer | null;
+  fault: string | null;
+  design: Design | null;
+  cutterAnswer: DesignAnswer | null;
+  boards: readonly Board[];
+  motors: string | null;
+  change: (next: Plan, key?: string) => void;
+  onMade: (answer: PlanAnswer) => Promise<boolean>;
+  onRun: (run: FinishedRun, answer: PlanAnswer) => Promise<void>;
+}) {
+  const [look, setLook] = useState(() => firstLook(plan.part.span_mm, plan.root.chord_mm ?? 1000));
+  const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
+  return (
+    <>
+      {fault && (
+        <Alert severity="error" role="alert">
+          This cannot be drawn: {fault}
+        </Alert>
+      )}
+      {answer && step === "part" && (
+        <>
+          <InstrumentBoundary name="the drawing">
+            <ComesOut plan={shown} answer={answer} look={look} onLook={setLook} />
+          </InstrumentBoundary>
+          <div className="plan-instruments">
+            {answer.cutter &&
+              (shown.tip ? (["root", "tip"] as const) : (["root"] as const)).map((end) => (
+                <Loupe key={end} name={end} end={answer[end]} plan={shown} wireMm={answer.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
+              ))}
+            {cutterAnswer && (
+              <InstrumentBoundary name="the cutting window">
+                <PlanWindow plan={answer} cutter={cutterAnswer} oneEnd={shown.tip === null} />
+              </InstrumentBoundary>
+            )}
+          </div>
+        </>
+      )}
+      {answer && step === "ends" && <EndsView plan={shown} answer={answer} onChange={change} />}
+      {motors !== null && (step === "templates" || step === "out") && (
+        <Alert severity="info" sx={{ mb: 1 }}>
+          The motors of {motors} cut this plan: templates are only for cutting it by hand.
+        </Alert>
+      )}
+      {answer && step === "templates" && <FlatTemplates plan={shown} answer={answer} />}
+      {answer && step === "pace" && (
+        <PaceView
+          plan={shown}
+          answer={answer}
+          onChange={change}
+          onCut={() => {
+            const face = new URLSearchParams(window.location.search).get("face");
+            window.history.pushState(
+              null,
+              "",
+              `/plans/${id}/cut?${new URLSearchParams({ ...(panel > 0 ? { panel: String(panel + 1) } : {}), ...(face ? { face } : {}) })}`,
+            );
+          }}
+          sheet={`/api/plans/${id}/sheet?panel=${panel + 1}`}
+        />
+      )}
+      {answer && step === "cut" && (
+        <CutView id={id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => onRun(run, answer)} />
+      )}
+      {answer && step === "practice" && <PracticeView plan={shown} answer={answer} />}
+      {answer && step === "finish" && <FinishView plan={shown} answer={answer} onChange={change} />}
+      {answer && step === "blank" && (
+        <InstrumentBoundary name="the blank">
+          <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={design} onChange={change} />
+        </InstrumentBoundary>
+      )}
+      {/* Another panel than the one that is shown may be one that cannot be drawn. */}
+      {answer && step === "out" && (
+        <InstrumentBoundary name="what is given out">
+          <OutView id={id} plan={plan} design={design} onMade={onMade} />
+        </InstrumentBoundary>
+      )}
+    </>
+  );
+}
