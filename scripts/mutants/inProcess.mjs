@@ -48,7 +48,7 @@ async function bundle(entries, out) {
   writeFileSync(path.join(out, "made"), "");
 }
 
-/** A test file that takes no longer than this to read, in ms, is read anew for each mutant: what it reckons before its tests begin is reckoned by the mutant too. */
+/** A test file that takes no longer than this to read, in ms, is read anew for each mutant: what it computes before its tests begin is computed by the mutant too. */
 const READ_MS = 150;
 
 class InProcess {

@@ -43,7 +43,7 @@ describe("cut and log", () => {
     const read = page.getByLabel("Stopwatch").getByRole("status");
     const timed = Number.parseFloat(await read.innerText());
     expect(await read.innerText()).toContain("over 2 laps");
-    // A lap of 25 mm in 0.3 s or a little more: the exact reckoning is checked against a fake clock elsewhere.
+    // A lap of 25 mm in 0.3 s or a little more: the exact computation is checked against a fake clock elsewhere.
     expect(timed).toBeGreaterThan(3);
     expect(timed).toBeLessThan(85);
     expect(Number.parseFloat(await page.getByLabel("Feed", { exact: true }).inputValue())).toBeCloseTo(timed, 0);
@@ -101,7 +101,7 @@ describe("cut and log", () => {
     await page.getByRole("button", { name: "200 mm wider" }).click();
     await knob.getByText(/more wire/).waitFor();
     await page.getByRole("button", { name: "200 mm wider" }).click();
-    // Three cuts of a cutter whose kerfs are narrower than reckoned.
+    // Three cuts of a cutter whose kerfs are narrower than computed.
     await keepCut(page, { feed: "6.5 mm/s", kerf: "0.95 mm", bow: "6 mm", amps: "3.9 A", note: "one" });
     await keepCut(page, { feed: "5 mm/s", kerf: "1.25 mm", bow: "3.5 mm", note: "two" });
     await keepCut(page, { feed: "8 mm/s", kerf: "0.8 mm", note: "three" });

@@ -119,7 +119,7 @@ describe("rigs", () => {
     await page.getByLabel("The stack measures").fill("28 mm");
     const note = page.locator('[data-note="stack-tells"]');
     await note.waitFor();
-    await note.getByRole("button", { name: "reckon with that kerf" }).click();
+    await note.getByRole("button", { name: "compute with that kerf" }).click();
     await until(
       () => figure(page, "spacer"),
       (now) => now > spacer + 0.1,

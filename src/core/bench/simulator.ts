@@ -126,7 +126,7 @@ export class BenchSimulator {
   constructor(readonly setup: BenchSetup) {
     const { pair, circuit, widthM } = setup;
     const { wire, foam, ambientC } = pair;
-    // Leads warm far slower than the wire: their ohms are reckoned once.
+    // Leads warm far slower than the wire: their ohms are computed once.
     this.circuit = { ...circuit, leads: undefined, springOhm: (circuit.springOhm ?? 0) + leadsOhm(circuit.leads, ambientC) };
     const spanM = circuit.lengthM;
     const width = Math.min(widthM, spanM * 0.98);

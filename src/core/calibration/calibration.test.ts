@@ -106,7 +106,7 @@ describe("calibration", () => {
     expect(Math.abs(spoilt.learnt.heatShare / straight.learnt.heatShare - 1)).toBeLessThan(0.05);
   });
 
-  it("currents read off a meter find ohms nobody reckoned, within their band; without a meter the same ohms stay in doubt", () => {
+  it("currents read off a meter find ohms nobody computed, within their band; without a meter the same ohms stay in doubt", () => {
     const circuit: CircuitInput = {
       wire: resolveWire(wire),
       lengthM: 0.8,

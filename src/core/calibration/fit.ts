@@ -32,7 +32,7 @@ export interface MeasuredCut {
   foam: FoamSpec;
   ambientC: number;
   feedMPerS: number;
-  /** electric heat in the cut, as reckoned */
+  /** electric heat in the cut, as computed */
   powerWPerM: number;
   kerfM?: number | undefined;
   lag?: { lagM: number; spanM: number; widthM: number; tensionN: number } | undefined;
@@ -73,7 +73,7 @@ export interface Calibration {
 export const KERF_NOISE = { share: 0.05, floorM: 0.05e-3 };
 export const LAG_NOISE = { share: 0.12, floorM: 0.3e-3 };
 const CURRENT_NOISE = { share: 0.02, floorA: 0.02 };
-/** Doubt of the ohms besides the wire's: crimps, switches and plugs that nobody reckoned (this project's judgement). */
+/** Doubt of the ohms besides the wire's: crimps, switches and plugs that nobody computed (this project's judgement). */
 export const EXTRA_OHM_DOUBT = 0.15;
 const ROUNDS = 4;
 const CAUCHY = 3;
@@ -130,7 +130,7 @@ function overOhms(cut: MeasuredCut): (extraOhm: number) => Foreseen {
   const heats = rows.map(({ ohm, heat }) => [ohm, heat] as const);
   const currents = rows.map(({ ohm, current }) => [ohm, current] as const);
   return (extraOhm) => ({
-    // A current read off a meter tells the heat better than any reckoning.
+    // A current read off a meter tells the heat better than any computation.
     heatWPerM: cut.currentA !== undefined ? cut.powerWPerM : interpolate(heats, extraOhm).y,
     currentA: interpolate(currents, extraOhm).y,
   });

@@ -11,7 +11,7 @@ import type { MeasuredCut } from "./fit";
 /** Whether a test cut was made in the design's foam. */
 const ofFoam = (design: Design, cut: TestCut) => sameFoam(cut.foam, design.job.foam);
 
-/** Blocks this near in density teach about each other: each is reckoned with its own. */
+/** Blocks this near in density teach about each other: each is computed with its own. */
 const NEAR_DENSITY = 0.2;
 
 /** Test cuts that can teach about the design's foam: with a kerf, a bow or a current measured. */
@@ -27,7 +27,7 @@ export function teachingCuts(design: Design, entries: readonly LogEntry[]): Test
   );
 }
 
-/** Amperes of a cut: as a meter read them, or those that give the heat reckoned for it. */
+/** Amperes of a cut: as a meter read them, or those that give the heat computed for it. */
 function amperesOf(cut: TestCut, pair: CutPair): number {
   if (cut.current_A !== undefined) return cut.current_A;
   const powerWPerM = cut.heat_W_per_m ?? 0.1;
@@ -55,7 +55,7 @@ export function isUnsettled(cut: TestCut, roomC: number): boolean {
   return after !== null && cut.kerf_at_mm < after;
 }
 
-/** A test cut as the fit takes it. A current read off a meter gives the heat; else the heat as it was reckoned. */
+/** A test cut as the fit takes it. A current read off a meter gives the heat; else the heat as it was computed. */
 export function measuredCut(cut: TestCut, roomC: number): MeasuredCut {
   const { wire_length_mm, supply, control, leads } = cut;
   const ambientC = cut.ambient_C ?? roomC;

@@ -102,7 +102,7 @@ describe("what a face says of a cut that the models thought clean", () => {
     expect(remedy(cut("hooked", { lag_mm: 7.3 }), "slack").reading).toBe("the middle trails by 7.30 mm");
     // Above its top feed nobody can say how far it trails.
     const lost = cut("hooked", { feed_mm_s: 30 });
-    expect(remedies(lost)[0]?.reading).toBe("the wire trails more than can be reckoned");
+    expect(remedies(lost)[0]?.reading).toBe("the wire trails more than can be computed");
     expect(remedy(lost, "no wait").change).toBe("stop at the corner until the middle has caught up");
     expect(remedy(cut("hooked", { feed_mm_s: 30, lag_mm: 22 }), "slack").reading).toBe("the middle trails by 22.00 mm");
   });
@@ -139,7 +139,7 @@ describe("what the figures say of a cut that was not clean", () => {
     expect(fast.change).toMatch(/^slower: 6\.\d mm\/s in place of 14\.0 mm\/s$/);
   });
   it("the heat that was written down counts where no current was read; a current read counts before it", () => {
-    // As reckoned then, before the cutter was taught otherwise.
+    // As computed then, before the cutter was taught otherwise.
     expect(remedy(cut("glossy", { heat_W_per_m: 90 }), "too hot").reading).toMatch(/^90 W\/m is above the clean/);
     expect(remedy(cut("glossy", { heat_W_per_m: 90, current_A: 8 }), "too hot").reading).toMatch(/was thought clean here/);
     expect(remedy(cut("glossy"), "too hot").reading).toMatch(/^44 W\/m was thought clean here/);

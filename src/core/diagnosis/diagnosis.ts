@@ -105,7 +105,7 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
     };
   };
   const bow = cut.lag_mm ?? (answer.lagM === null ? null : answer.lagM * 1000);
-  const bowText = bow === null ? "the wire trails more than can be reckoned" : `the middle trails by ${formatQuantity("kerf", bow, units)}`;
+  const bowText = bow === null ? "the wire trails more than can be computed" : `the middle trails by ${formatQuantity("kerf", bow, units)}`;
 
   /** How much deeper a wait burns into the part at a square corner than none, mm. */
   const waitBurnMm = (waitS: number): number => {

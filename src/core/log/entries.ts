@@ -56,7 +56,7 @@ const testCut = z.strictObject({
   setting,
   volts_V: figure("voltage_V").optional(),
   current_A: figure("drivingCurrent_A").optional(),
-  /** Heat in the cut as reckoned for this set-up at the time: what a calibration will be held against. */
+  /** Heat in the cut as computed for this set-up at the time: what a calibration will be held against. */
   heat_W_per_m: figure("power_W_per_m").optional(),
   feed_mm_s: figure("feed_mm_s"),
   kerf_mm: figure("kerf_mm").optional(),

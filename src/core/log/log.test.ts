@@ -156,7 +156,7 @@ describe("an accepted calibration", () => {
 
   it("moves the desk's figures the way the cuts say, narrows their bands, and is forgotten without a trace", () => {
     const moved = Object.fromEntries(movedFigures(tom, taught).map((figure) => [figure.id, figure]));
-    // The demo's cuts were made with a tenth less heat in the kerf, a third more drag and ohms nobody reckoned.
+    // The demo's cuts were made with a tenth less heat in the kerf, a third more drag and ohms nobody computed.
     expect(moved.kerf?.after).toBeLessThan(0.92 * (moved.kerf?.before ?? 0));
     expect(moved.bow?.after).toBeGreaterThan(1.5 * (moved.bow?.before ?? 0));
     const width = (design: Design) => {

@@ -116,7 +116,7 @@ const facing = (outline: Outline, box: Bounds, mm: number): { corner: Point; lea
     .filter(({ least }) => least < mm)
     .sort((a, b) => a.least - b.least);
 
-/** The tree of shortest ways that ties outlines together (Kruskal); a pair's own distance is reckoned only when its boxes' distance comes up. */
+/** The tree of shortest ways that ties outlines together (Kruskal); a pair's own distance is computed only when its boxes' distance comes up. */
 function spanningTree(outlines: readonly Outline[]): Tie[] {
   const boxes = outlines.map((outline) => boundsOf(outline));
   const waiting: { a: number; b: number; least: number; tie: Tie | null }[] = [];

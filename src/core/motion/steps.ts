@@ -4,7 +4,7 @@ export const STEPS: Relation = {
   id: "steps",
   title: "Steps a millimetre",
   formula: "steps per turn x microsteps/travel per turn; corrected: set x asked/measured",
-  words: "A motor makes so many steps a turn, a belt or screw so many millimetres: what was really measured corrects what was reckoned.",
+  words: "A motor makes so many steps a turn, a belt or screw so many millimetres: what was really measured corrects what was computed.",
   range: "no steps lost, no slip",
   standing: "published",
   source: "arithmetic of a geared drive",

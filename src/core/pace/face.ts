@@ -17,7 +17,7 @@ const FINE = 40;
 /** Of the line at either end: a start from cold and a stop are run-in and run-out. */
 const ENDS = 0.04;
 const FAR_MM = 25;
-/** So near a corner nothing is reckoned but the corner itself, mm. */
+/** So near a corner nothing is computed but the corner itself, mm. */
 const BESIDE_MM = 6;
 /** Turning within one place that makes it a corner, degrees. */
 const CORNER_DEG = 30;

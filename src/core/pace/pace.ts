@@ -107,7 +107,7 @@ export function endOf(
 
 /** No hand leads steadily faster, mm/s (this project's judgement). */
 export const HAND_MM_S = 20;
-/** Trials are reckoned coarser than the answer: so many places of the wire, and steps of time. */
+/** Trials are computed coarser than the answer: so many places of the wire, and steps of time. */
 const COARSE = { nodes: 24, steps: 360 };
 const FINE = { nodes: 60, steps: 1000 };
 /** Least length of a piece beside a corner, mm. */

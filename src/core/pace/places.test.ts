@@ -61,7 +61,7 @@ describe("places at which a face is looked at", () => {
       expect(along.length).toBe(most);
       const step = (200 * 0.92) / (most - 1);
       for (const [k, at] of along.entries()) {
-        // The first of the reckoned times at or after it: within one of their steps.
+        // The first of the computed times at or after it: within one of their steps.
         expect(at).toBeGreaterThan(8 + k * step - 1e-6);
         expect(at).toBeLessThan(8 + k * step + 0.7);
         expect(atS[k]).toBeCloseTo(at / 5, 1);
@@ -81,7 +81,7 @@ describe("places at which a face is looked at", () => {
     const beyond = along.filter((at) => Math.abs(at - 100) > 5.9);
     expect(beyond.length).toBeGreaterThan(30);
     if (corner) {
-      // Both of the reckoned times that lie on it may count.
+      // Both of the computed times that lie on it may count.
       expect(near.length).toBeGreaterThan(0);
       for (const at of near) expect(at).toBeCloseTo(100, 6);
     } else expect(near.filter((at) => Math.abs(at - 100) > 0.5).length).toBeGreaterThan(0);
@@ -143,7 +143,7 @@ describe("what two hands' slips cost", () => {
     const half = { ...wire, lengthM: 0.65, foamFromM: 0.05, foamToM: 0.55 };
     const traces = wireSurface(half, { ...ways, tipPath: middle }, heldAt(half)).traces;
     const { cures } = whatIfs({ wire, powerWPerM: POWER }, pair, ways);
-    // The farthest that the wire's own way stands off the line drawn for it: no reckoning of misses, a distance by hand.
+    // The farthest that the wire's own way stands off the line drawn for it: no computation of misses, a distance by hand.
     const off = Math.max(
       ...traces.map((trace) =>
         Math.max(
@@ -202,7 +202,7 @@ describe("the search for a pace", () => {
   it("past a corner the ends run a third farther than the middle trails; four millimetres where it hardly does", () => {
     const farthest = (wire: TautWire) =>
       Math.max(...paceOf({ ...asked(bent(30, 30, 90), { corner: "past", toleranceMm: 0.6 }), wire }).path.map(([x]) => x)) - 30;
-    // How far the middle trails at the most feed, from the reckoned wire on a long straight.
+    // How far the middle trails at the most feed, from the computed wire on a long straight.
     const feed = JUDGEMENT.dragsAboveFeedRatio * slack.maxFeedMmS;
     const trace = wireSurface(slack, led(bent(300, 300, 0), feed), [0.5]).traces[0];
     const n = (trace?.x.length ?? 0) >> 1;

@@ -13,7 +13,7 @@ export const PRACTICE: Relation = {
   title: "What two hands cut",
   formula: "the wire's surface for the ways both hands really went, against the lines wanted",
   words:
-    "Both hands' places are taken down as they are led; the wire between them is then reckoned as it would be in foam, and the face is judged at root, middle and tip.",
+    "Both hands' places are taken down as they are led; the wire between them is then computed as it would be in foam, and the face is judged at root, middle and tip.",
   range: "the wire as the plan's cutter has it; foam that is even",
   standing: "estimate",
   source: "this project's model of the wire",

@@ -33,7 +33,7 @@ function placesAt(line: readonly Point[], timesS: readonly number[], at: readonl
   });
 }
 
-/** What a tighter wire, less heat, a slower pace or a narrower panel would do to the error, and what two hands' usual slips would cost: each reckoned over the whole face. */
+/** What a tighter wire, less heat, a slower pace or a narrower panel would do to the error, and what two hands' usual slips would cost: each computed over the whole face. */
 export function whatIfs(
   job: { wire: TautWire; powerWPerM: number },
   pair: PaceAsk["pair"],

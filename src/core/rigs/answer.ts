@@ -57,7 +57,7 @@ export interface RigProgram {
   links: readonly Line[];
   slits: readonly Line[];
   bars: readonly Line[];
-  /** what the wire misses of the ways, by the whole wire's own reckoning; null where no cutter says how it bows */
+  /** what the wire misses of the ways, by the whole wire's own computation; null where no cutter says how it bows */
   missMm: number | null;
   /** deviation of the face: the line's, and half of what the kerf is wider where it goes slowest; null as for the line */
   faceMm: number | null;

@@ -11,7 +11,7 @@ export interface Around {
   cut: Cut;
 }
 
-/** The cut a rig reckons with. */
+/** The cut a rig computes with. */
 export interface Cut {
   /** of the cutter; false where it is the workshop's habit */
   computed: boolean;

@@ -109,7 +109,7 @@ describe("a face hauled by one weight, in the hand", () => {
 /** Area of a convex outline. */
 const area = (of: readonly Point[]) =>
   of.reduce((sum, [x, y], i) => sum + x * (of[(i + 1) % of.length] as Point)[1] - (of[(i + 1) % of.length] as Point)[0] * y, 0) / 2;
-/** Keeps what lies left of a line, and how long the line was within it: another reckoning, by clipping edge by edge. */
+/** Keeps what lies left of a line, and how long the line was within it: another computation, by clipping edge by edge. */
 function clipped(of: readonly Point[], a: Point, b: Point): { rest: Point[]; mm: number } {
   const side = ([x, y]: Point) => ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])) / Math.hypot(b[0] - a[0], b[1] - a[1]);
   const rest: Point[] = [];

@@ -61,7 +61,7 @@ describe("a sheet slicer's figures, by hand", () => {
     expect(table("heights")[0]).toEqual(["first, off", "2.40 turns", 97]);
     expect(table("heights")[1]?.[1]).toBe("2.04 turns");
   });
-  it("a measured kerf in place of the reckoned; a stack that tells one; a price a sheet only where there is a price and a sheet", () => {
+  it("a measured kerf in place of the computed; a stack that tells one; a price a sheet only where there is a price and a sheet", () => {
     const measured = answer("sheet", { kerf_mm: 2 });
     expect(measured.figure("spacer")).toBeCloseTo(2 + 0.75, 9);
     expect(measured.figure("kerf")).toBe(2);
@@ -187,7 +187,7 @@ describe("rigs' verbs and curves, by their closed forms", () => {
     expect(amps.feed_mm_s).toBeGreaterThan(0);
     expect((amps.feed_mm_s as number) / (amps.maxFeed_mm_s as number)).toBeCloseTo(6 / (6 + referenceDragNPerM(pair) * 0.6), 3);
   });
-  it("sheet: spacers, turns and sheets as far as they are asked for; a kerf given or reckoned from the cut", () => {
+  it("sheet: spacers, turns and sheets as far as they are asked for; a kerf given or computed from the cut", () => {
     expect(ask("sheet", { wire_mm: 0.16, kerf_mm: 0.9, sheet_mm: 2 })).toEqual({ spacer_mm: expect.closeTo(2.37, 9), kerf_mm: 0.9 });
     expect(ask("sheet", { wire_mm: 0.16, kerf_mm: 0.9, sheet_mm: 2, pitch_mm: 1.25, block_mm: 100, first_mm: 3 })).toEqual({
       spacer_mm: expect.closeTo(2.37, 9),

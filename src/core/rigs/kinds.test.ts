@@ -723,7 +723,7 @@ describe("motorised frame", () => {
     expect(offAt(330)).toBeCloseTo(38 + half, 0);
     expect(offAt(42)).toBeCloseTo(46 + half, 0);
   });
-  it("keeps its tolerance by slowing in curves and taking each corner the cheapest way, by the whole wire's own reckoning", () => {
+  it("keeps its tolerance by slowing in curves and taking each corner the cheapest way, by the whole wire's own computation", () => {
     // A long soft wire lags: led at one feed it misses the outline by far.
     const beside = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
     const job = frameJob({ ...frameRig.start }, beside);

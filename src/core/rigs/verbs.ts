@@ -133,7 +133,7 @@ const dropVerb = verb(
     const ref = referenceDragNPerM(pair);
     const at = (feedMmS: number) => cutAtPower(pair, feedMmS / 1000, heatOf(pair, input, feedMmS));
     const sinks = (feedMmS: number) => pulledFeed(input.weight_N, at(feedMmS).maxFeedMPerS, ref, input.width_mm / 1000) * 1000;
-    // A current's heat moves a little with the feed it is reckoned at: again at what was found, until it stands.
+    // A current's heat moves a little with the feed it is computed at: again at what was found, until it stands.
     let feed = sinks(5);
     for (let i = 0; i < SETTLES; i++) {
       const next = sinks(Math.max(0.05, feed));

@@ -144,7 +144,7 @@ function cutterFrom(answers: Answers, candidate: Candidate, name: string, job: S
   const asked: Design = {
     ...base,
     job: { foam, width_mm, thickness_mm, feed_mm_s: Number((job.feedMPerS * 1000).toFixed(2)), maxKerf_mm: KERF_MM[exact] },
-    // Strung as the search reckoned it: room for the pull this wire stands.
+    // Strung as the search computed it: room for the pull this wire stands.
     tension: { device: "spring", hot_N: Math.max(1, Math.round(candidate.tensionN)), rate_N_per_mm: candidate.tensionN > 30 ? 1.2 : 0.5 },
     wire: { ...candidate.wire, length_mm: candidate.lengthM * 1000 } as Design["wire"],
     leads: LEADS,

@@ -156,7 +156,7 @@ describe("choices from a small drawer", () => {
     const kinds = (mains: boolean) => choose(holds(SIZES, [iron, bench], ["phase"]), { mains }).choices.map(({ design }) => design.supply.kind);
     expect(kinds(false)).not.toContain("transformer");
   });
-  it("the cutter is strung as the search reckoned, on a stiffer spring for a strong pull, no safety question answered for its maker, with its first steps noted", () => {
+  it("the cutter is strung as the search computed, on a stiffer spring for a strong pull, no safety question answered for its maker, with its first steps noted", () => {
     for (const [width_mm, rate] of [
       [400, 0.5],
       [900, 1.2],

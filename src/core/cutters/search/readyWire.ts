@@ -21,7 +21,7 @@ export interface SearchJob {
   leadGaugeAwg?: number | undefined;
   /** Those leads whole, where their length is known: their ohms take a share of the volts. */
   leads?: Leads | undefined;
-  /** What test cuts taught: see {@link CutPair}; and ohms beside those reckoned. */
+  /** What test cuts taught: see {@link CutPair}; and ohms beside those computed. */
   heatShare?: number | undefined;
   dragShare?: number | undefined;
   clearanceShare?: number | undefined;

@@ -33,7 +33,7 @@ describe("search", () => {
       });
       expect(answer.state).not.toBe("overload");
       expect(answer.cut?.verdict).toBe("clean");
-      // A supply without a knob is reckoned twice by the square of its volts, within a per cent of the full solution.
+      // A supply without a knob is computed twice by the square of its volts, within a per cent of the full solution.
       const slack = candidate.setting === null ? 0.01 : 1e-6;
       expect(Math.abs(answer.currentA / candidate.currentA - 1)).toBeLessThan(slack);
     }

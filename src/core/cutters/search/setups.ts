@@ -1,6 +1,6 @@
 import { interpolate, type Table } from "../../numerics/interpolate";
 import type { CutState } from "../../physics/cut/cut";
-import { besidesReckoned } from "../../physics/cut/learnt";
+import { besidesComputed } from "../../physics/cut/learnt";
 import { resistanceOhmPerM, type WireSpec } from "../../physics/heat/wire";
 import { dutyOf, mismatch, touchLimitV } from "../../physics/power/circuit";
 import { type Control, type ControlKind, controlRecord, recordOf } from "../../physics/power/controls";
@@ -33,7 +33,7 @@ export interface Candidate {
   bareC: number;
   /** Share of each limit left in hand, 0 to 1. */
   margins: ReadyWire["margins"] & Record<"supply" | "fuse" | "knob", number>;
-  /** Hot tension the bow was reckoned with: a share of what the wire stands, and no more than practice pulls on such a span. */
+  /** Hot tension the bow was computed with: a share of what the wire stands, and no more than practice pulls on such a span. */
   tensionN: number;
   /** What the wire stands hot without harm, and what breaks it hot, N. */
   standsN: number;
@@ -106,7 +106,7 @@ interface Set {
 
 /** Ohms outside the supply: wire, leads and what test cuts found besides. */
 function outsideOhm(supply: Supply, wire: ReadyWire, { leads, ambientC, extraOhm }: SearchJob): number {
-  const besides = extraOhm ? besidesReckoned(extraOhm, leadsOhm(leads, ambientC) + supplyOhm(supply)) : 0;
+  const besides = extraOhm ? besidesComputed(extraOhm, leadsOhm(leads, ambientC) + supplyOhm(supply)) : 0;
   return wire.wireOhm + leadsOhm(leads, ambientC, wire.currentA) + besides;
 }
 
@@ -115,7 +115,7 @@ function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refuse
   const { from, to } = wire.heats;
   const emf = supplyEmfV(supply);
   const load = (at: ReadyWire) => outsideOhm(supply, at, job) + supplyOhm(supply);
-  // Heat goes with the square of the current. The ohms move a little with it, so it is reckoned once more from nearby.
+  // Heat goes with the square of the current. The ohms move a little with it, so it is computed once more from nearby.
   const drivenFrom = (at: ReadyWire) => at.cut.powerWPerM * (emf / load(at) / at.currentA) ** 2;
   const first = drivenFrom(wire);
   const hopeless = first < 0.7 * from || first > 1.5 * to;

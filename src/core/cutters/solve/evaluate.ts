@@ -13,7 +13,7 @@ import {
   wireInKerfC,
 } from "../../physics/cut/cut";
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
-import { besidesReckoned, calibratedPair } from "../../physics/cut/learnt";
+import { besidesComputed, calibratedPair } from "../../physics/cut/learnt";
 import { DOUBTS, type Doubts, RECYCLED_DOUBTS, WEIGHED_DENSITY_SHARE } from "../../physics/cut/uncertainty";
 import { bareWireDriven } from "../../physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../../physics/heat/wire";
@@ -87,7 +87,7 @@ export function learntOhm(design: Design): number {
 }
 
 function extraOhm(design: Design): number {
-  return besidesReckoned(learntOhm(design), leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply));
+  return besidesComputed(learntOhm(design), leadsOhm(design.leads, design.ambient_C) + supplyOhm(design.supply));
 }
 
 /** The pair of wire and foam a design cuts with, as its test cuts taught it. */

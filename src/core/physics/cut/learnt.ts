@@ -9,12 +9,12 @@ export interface Learnt {
   dragShare: number;
   /** Room the kerf must leave beside the wire. */
   clearanceShare: number;
-  /** Ohms of supply, leads and joints beyond those reckoned; negative where there are fewer. */
+  /** Ohms of supply, leads and joints beyond those computed; negative where there are fewer. */
   extraOhm: number;
 }
-/** Ohms that were learnt, held so that fewer than reckoned never leave less than none of what was reckoned. */
-export function besidesReckoned(extraOhm: number, reckonedOhm: number): number {
-  return Math.max(extraOhm, -0.9 * reckonedOhm);
+/** Ohms that were learnt, held so that fewer than computed never leave less than none of what was computed. */
+export function besidesComputed(extraOhm: number, computedOhm: number): number {
+  return Math.max(extraOhm, -0.9 * computedOhm);
 }
 
 /** The pair with what was learnt about it. */

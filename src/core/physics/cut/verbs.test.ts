@@ -6,7 +6,7 @@ import { halfKerf } from "../heat/movingLineSource";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "../heat/wire";
 import { type CutPair, cleanFeeds, cutAtCurrent, cutAtPower, diffusivity, heatInKerf, judgeCut, leastKerfM, movedCollapseC, referenceDragNPerM } from "./cut";
 import { cornerDwell, midSpanLag } from "./lag";
-import { besidesReckoned, calibratedPair } from "./learnt";
+import { besidesComputed, calibratedPair } from "./learnt";
 import { cutBands } from "./uncertainty";
 import { CUT_VERBS } from "./verbs";
 
@@ -314,7 +314,7 @@ describe("what is learnt of a cut", () => {
     expect(diffusivity(learnt)).toBeLessThan(diffusivity(pair));
     // Half the heat opens what half the power would.
     expect(cutAtPower({ ...pair, heatShare: 0.5 }, 0.004, 70).kerfM).toBeCloseTo(cutAtPower(pair, 0.004, 35).kerfM, 12);
-    expect([besidesReckoned(0.3, 1), besidesReckoned(-0.5, 1), besidesReckoned(-2, 1)]).toEqual([0.3, -0.5, -0.9]);
+    expect([besidesComputed(0.3, 1), besidesComputed(-0.5, 1), besidesComputed(-2, 1)]).toEqual([0.3, -0.5, -0.9]);
   });
 
   it("a heat too small to melt has no clean feed; one that never smokes is bounded by width alone", () => {

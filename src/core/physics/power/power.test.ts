@@ -30,7 +30,7 @@ describe("copper leads, by hand", () => {
         const made = amperes ** 2 * PER_M * (1 + 0.00393 * (leadC - 20));
         const carried = 10 * Math.PI * (1.0237e-3 + 1.6e-3) * (leadC - roomC);
         expect(made / carried).toBeCloseTo(1, 3);
-        // What the ohms are reckoned with is that very warmth.
+        // What the ohms are computed with is that very warmth.
         expect(leadsOhm(leads, roomC, amperes)).toBeCloseTo(3 * PER_M * (1 + 0.00393 * (leadC - 20)), 4);
       }),
     );

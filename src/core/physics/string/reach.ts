@@ -13,7 +13,7 @@ export const REACH: Relation = {
   source: "H. S. Carslaw, J. C. Jaeger, Conduction of Heat in Solids, 10.3, by superposition along the trace",
 };
 
-/** Where the wire was, at even times: what its heat is reckoned from. */
+/** Where the wire was, at even times: what its heat is computed from. */
 export interface HeatTrail {
   fromS: number;
   stepS: number;

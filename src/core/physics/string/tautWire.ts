@@ -52,7 +52,7 @@ export interface Surface {
 }
 
 export interface SurfaceOptions {
-  /** places of the wire that are reckoned within the foam */
+  /** places of the wire that are computed within the foam */
   nodes?: number;
   /** of time, over the whole; every stretch between two given points has at least one */
   steps?: number;

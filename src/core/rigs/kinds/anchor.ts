@@ -281,7 +281,7 @@ export const anchorRig: RigRecord<AnchorRig> = {
         words: `A spring of ${show("springRate", rig.rate_N_per_mm)} at the post with at least ${show("length", travelMm + 10)} of travel in hand, on an insulator.`,
       },
       { of: "hardware", words: "One template with its ramp and run-out; a handle with a guard for the hand." },
-      { of: "wiring", words: `Hot wire ${show("length", longestMm)} long and a little for its ends: reckon the supply for all of it, foam or not.` },
+      { of: "wiring", words: `Hot wire ${show("length", longestMm)} long and a little for its ends: choose the supply for all of it, foam or not.` },
       { of: "wiring", words: "A jumper round the spring, or the spring heats and goes soft." },
     ];
   },

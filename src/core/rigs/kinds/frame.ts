@@ -256,7 +256,7 @@ export const frameRig: RigRecord<FrameRig> = {
             ["up first, off the block", "the wire must not be drawn through foam cold"],
             ["then along", "both carriages, one after the other"],
             [`pull off by ${show("length", rig.pullOff_mm, 1)}, and again slowly`, "a switch that is met slowly repeats better"],
-            ["set nought there", "soft limits are reckoned from it"],
+            ["set nought there", "soft limits are computed from it"],
           ],
         },
         {

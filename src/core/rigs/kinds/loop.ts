@@ -44,7 +44,7 @@ const fields: readonly RigField[] = [
   ),
   number(TOOL, "depth_mm", "Deep", "length", 1, 500, { decimals: 1 }),
   number(TOOL, "bend_mm", "Bends of radius", "length", 0, 100, { decimals: 1 }),
-  number(TOOL, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as reckoned for the cutter" }),
+  number(TOOL, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as computed for the cutter" }),
   { as: "number", group: HOLDER, key: "rod_awg", label: "Conductors", unit: "AWG", min: 0, max: 24, whole: true },
   number(HOLDER, "rod_mm", "Conductors, long each", "length", 5, 2000),
   {
@@ -242,7 +242,7 @@ export const loopRig: RigRecord<LoopRig> = {
           : []),
         told("bow", "Bends back in the foam", "kerf", found.bowMm, { why: STIFF_TOOL }),
         told("sag", "Sags by itself, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
-        told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
+        told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
         ...(found.rodW === null ? [] : [told("rod", "Lost in the conductors", "power", found.rodW, { decimals: 2 })]),
         ...(found.jointW === null ? [] : [told("joint", "in each joint", "power", found.jointW, { decimals: 2 })]),
       ],

@@ -189,7 +189,7 @@ export const pullRig: RigRecord<PullRig> = {
       words: `Two threads that do not stretch from the wire's ends to one ring, one thread on over the pulley; ${show("length", faceFor(rig, around).rootMm + 300)} of way for the weight to fall.`,
     },
     { of: "hardware", words: `Weights with hooks: ${rig.weights_N.map((each) => show("force", each, 1)).join(", ")}.` },
-    { of: "wiring", words: "Leads hang from above in a loose bight: a lead that pulls is a weight nobody reckoned." },
+    { of: "wiring", words: "Leads hang from above in a loose bight: a lead that pulls is a weight that nobody counted." },
   ],
   feel: (rig, around) =>
     hauledFeel(faceFor(rig, around), {

@@ -56,7 +56,7 @@ const fields: readonly RigField[] = [
     number(SPACER, "foilWide_mm", "Foil, along the wire", "length", 1, 200),
     number(SPACER, "foilThick_mm", "Foil, thick", "diameter", 0.005, 1),
   ),
-  number("as measured", "kerf_mm", "Kerf", "kerf", 0.05, 50, { optional: true, hint: "empty: as reckoned for the cutter" }),
+  number("as measured", "kerf_mm", "Kerf", "kerf", 0.05, 50, { optional: true, hint: "empty: as computed for the cutter" }),
   { as: "number", group: "as measured", key: "stack", label: "Sheets stacked", unit: "sheets", min: 2, max: 200, whole: true },
   number("as measured", "stack_mm", "The stack measures", "length", 0.1, 3000, { optional: true, decimals: 1 }),
   {
@@ -220,7 +220,7 @@ export const sheetRig: RigRecord<SheetRig> = {
               standing: "common practice",
               field: "stack_mm",
               ...(found.told > found.wireMm
-                ? { cure: { words: "reckon with that kerf", change: { kerf_mm: Math.round(found.told * 1000) / 1000, stack_mm: null } } }
+                ? { cure: { words: "compute with that kerf", change: { kerf_mm: Math.round(found.told * 1000) / 1000, stack_mm: null } } }
                 : {}),
             } as const,
           ]
@@ -268,7 +268,7 @@ export const sheetRig: RigRecord<SheetRig> = {
         ...(rig.method === "screw" ? [{ id: "turns", label: "Turns of the screw", value: found.turns.toFixed(2) }] : []),
         { id: "sheets", label: "Sheets from the block", value: String(found.sheets), why: SHEET },
         told("first", "First slice off", "length", found.firstMm, { decimals: 1 }),
-        told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
+        told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
         told("push", "Push, by hand or a weight", "force", push, { decimals: 2 }),
         ...(cutter
           ? [

@@ -37,7 +37,7 @@ const fields: readonly RigField[] = [
   number(FENCES, "tilt_deg", "Bevel: the wire leans by", "angle", -80, 80),
   number(FENCES, "mitre_deg", "Mitre: the fence turned by", "angle", -80, 80),
   number(FENCES, "blank_mm", "Blank, for strips off it", "length", 0, 10_000),
-  number(FENCES, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as reckoned for the cutter" }),
+  number(FENCES, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as computed for the cutter" }),
   number(PIN, "disc_mm", "Disc or ring, outer radius", "length", 0, 5000, { decimals: 1, hint: "0: none" }),
   number(PIN, "inner_mm", "Ring, inner radius", "length", 0, 5000, { decimals: 1, hint: "0: a whole disc" }),
   number(PIN, "coneFoot_mm", "Cone, radius at the table", "length", 0, 5000),
@@ -261,7 +261,7 @@ export const tableRig: RigRecord<TableRig> = {
               told("cone-pin", "Pin from it at the table", "kerf", found.cone.pinMm),
             ]
           : []),
-        told("kerf", rig.kerf_mm === null ? "Kerf, reckoned" : "Kerf, measured", "kerf", found.kerfMm),
+        told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
         told("stack", "Stack of copies", "length", found.stackMm),
       ],
       tables,

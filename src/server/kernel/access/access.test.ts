@@ -23,7 +23,7 @@ describe("phrases as they are kept", () => {
     for (const broken of ["", "scrypt$$$", "scrypt$4$AAAA$AAAA", "scrypt$99$AAAA$AAAA", KEEP]) expect(await isPhrase(KEEP, broken)).toBe(false);
   });
 
-  it("by an independent reckoning: RFC 7914's own vector for N 1024, r 8, p 16", async () => {
+  it("by an independent computation: RFC 7914's own vector for N 1024, r 8, p 16", async () => {
     const { scryptSync } = await import("node:crypto");
     // Section 12 of the RFC; what is used here is the same function at a higher cost.
     expect(scryptSync("password", "NaCl", 64, { N: 1024, r: 8, p: 16 }).toString("hex").slice(0, 32)).toBe("fdbabe1c9d3472007856e7190d01e9fe");

@@ -7,7 +7,7 @@ import { useSecond } from "../second/useSecond";
 /** How often the bench's figures go to the other screen, ms. */
 const TELL_MS = 400;
 
-/** Puts the bench supply's dial on a second screen: what is wired to the app, or what this bench reckons. */
+/** Puts the bench supply's dial on a second screen: what is wired to the app, or what this bench computes. */
 export function FarDialKey({ name, scene }: { name: string; scene: RefObject<{ frame: { volts: number; currentA: number } | null }> }) {
   const [ticket, setTicket] = useQuestion("second");
   const { act, over } = useSecond(ticket || null);

@@ -120,7 +120,7 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
         <Why of="calibration" relation={CALIBRATION} inputs={`${cuts.length} cuts.`} />
       </p>
       <Button variant="outlined" disabled={cuts.length === 0 || busy} onClick={() => learn()}>
-        {busy ? "Reckoning..." : "What do these cuts teach?"}
+        {busy ? "Computing..." : "What do these cuts teach?"}
       </Button>
       {fault && (
         <Alert severity="error" sx={{ mt: 1 }}>
@@ -216,7 +216,7 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
             Accept this calibration
           </Button>
           <p style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
-            Nothing on the desk moves until you accept; Undo, or Forget it, brings the estimates back. The wire now reckons{" "}
+            Nothing on the desk moves until you accept; Undo, or Forget it, brings the estimates back. The wire would be at{" "}
             {show("temperature", evaluateDesign(proposed).cut.wireC)} in this cut.
           </p>
         </div>

@@ -284,7 +284,7 @@ function PaceTable({ rows }: { rows: readonly PaceRow[] }) {
   );
 }
 
-/** The three ways at a corner side by side, what would better the face, and what slips cost: each reckoned. */
+/** The three ways at a corner side by side, what would better the face, and what slips cost: each computed. */
 function WhatIfs({ found, plan, onCorner }: { found: PlanPaceAnswer; plan: Plan; onCorner: (corner: "wait" | "slow" | "past") => void }) {
   const { show } = useUnits();
   return (

@@ -19,7 +19,7 @@ import { SecondKey } from "../second/SecondKey";
 import { useSecond } from "../second/useSecond";
 import { FACE_NAMES } from "./PaceView";
 
-/** Stops whose bite is reckoned beforehand, s; one in between goes evenly. */
+/** Stops whose bite is computed beforehand, s; one in between goes evenly. */
 const STOPS_S = [0, 0.5, 1, 2, 3, 5, 8, 12, 20, 30, LONGEST_STOP_S];
 /** How often a run is put down where a reload finds it, ms. */
 const PUT_DOWN_MS = 250;
@@ -91,7 +91,7 @@ export function Pacer({
   const [saved, setSaved] = useState<"no" | "saving" | "yes" | string>("no");
   const kept = useRef(0);
 
-  // What a stop burns at this end's feed, reckoned once.
+  // What a stop burns at this end's feed, computed once.
   const feed = end === "tip" ? answer.tip.feedMmS : answer.root.feedMmS;
   const bites = useMemo(() => {
     if (!answer.cutter) return null;
