@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { NAME_MOST, PHRASE, ROLES } from "@/core/workshop/roles";
-import { exchange, nothing } from "../kernel/exchange";
+import { endpoint, nothing } from "../kernel/endpoint";
 
 const nameSays = `must be a name of 1 to ${NAME_MOST} characters`;
 const name = z
@@ -33,7 +33,7 @@ const told = z.object({
 export type AccessTold = z.output<typeof told>;
 
 export const ACCESS = {
-  signIn: exchange(
+  signIn: endpoint(
     z.strictObject({
       name,
       phrase: z.string({ error: "must be the phrase" }).min(1, { error: "must be the phrase" }).max(1000, { error: "must be the phrase" }),
@@ -42,11 +42,11 @@ export const ACCESS = {
     }),
     z.object({ name: z.string(), role }),
   ),
-  signOut: exchange(nothing, z.object({})),
+  signOut: endpoint(nothing, z.object({})),
   /** Sets the passphrase of whoever asks, or takes it away. */
-  passphrase: exchange(z.strictObject({ passphrase: phrase.nullable() }), z.object({ passphrase: z.boolean() })),
-  members: exchange(nothing, told),
-  change: exchange(
+  passphrase: endpoint(z.strictObject({ passphrase: phrase.nullable() }), z.object({ passphrase: z.boolean() })),
+  members: endpoint(nothing, told),
+  change: endpoint(
     z.discriminatedUnion(
       "do",
       [
@@ -62,4 +62,4 @@ export const ACCESS = {
     told,
   ),
 };
-export type AccessDeed = z.input<typeof ACCESS.change.question>;
+export type AccessDeed = z.input<typeof ACCESS.change.request>;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { exchange, fileText, keptFields, nothing, pageSchema, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { endpoint, fileText, nothing, pageSchema, revisionSchema, storedFields, unreadableRow } from "../kernel/endpoint";
 
 /**
  * The endpoints that every kind of document has.
@@ -11,7 +11,7 @@ export function documentEndpoints<const Id extends string, const One extends str
   payload: Payload,
   schema: Schema,
 ) {
-  const row = z.object({ ...keptFields, [payload]: schema } as typeof keptFields & Record<Payload, Schema>);
+  const row = z.object({ ...storedFields, [payload]: schema } as typeof storedFields & Record<Payload, Schema>);
   const single = z.object({ [one]: row } as Record<One, typeof row>);
   const rows = z.array(row);
   const list = z.object({ [id]: rows, deleted: rows, unreadable: z.array(unreadableRow) } as Record<Id | "deleted", typeof rows> & {
@@ -20,13 +20,13 @@ export function documentEndpoints<const Id extends string, const One extends str
   const create = z.strictObject({ [payload]: schema } as Record<Payload, Schema>);
   const save = z.strictObject({ revision: revisionSchema, [payload]: schema } as { revision: typeof revisionSchema } & Record<Payload, Schema>);
   return {
-    list: exchange(pageSchema, list),
-    get: exchange(nothing, single),
-    create: exchange(create, single),
-    save: exchange(save, single),
-    remove: exchange(nothing, single),
-    restore: exchange(nothing, single),
-    duplicate: exchange(nothing, single),
-    importFile: exchange(fileText, single),
+    list: endpoint(pageSchema, list),
+    get: endpoint(nothing, single),
+    create: endpoint(create, single),
+    save: endpoint(save, single),
+    remove: endpoint(nothing, single),
+    restore: endpoint(nothing, single),
+    duplicate: endpoint(nothing, single),
+    importFile: endpoint(fileText, single),
   };
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { itemSchema } from "@/core/drawer/items";
-import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { endpoint, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/endpoint";
 
 /** A thing in the drawer as it crosses the door. */
 export const drawerRow = z.object({ id: idSchema, item: itemSchema, revision: revisionSchema });
@@ -17,11 +17,11 @@ const one = z.object({ row: drawerRow });
 const rows = z.object({ rows: z.array(csvRow) });
 
 export const DRAWER = {
-  list: exchange(nothing, z.object({ items: z.array(drawerRow), unreadable: z.array(unreadableRow) })),
-  add: exchange(z.strictObject({ item: itemSchema }), one),
-  save: exchange(z.strictObject({ revision: revisionSchema, item: itemSchema }), one),
-  remove: exchange(nothing, z.object({})),
-  restore: exchange(nothing, one),
-  preview: exchange(fileText, rows),
-  importFile: exchange(fileText, rows),
+  list: endpoint(nothing, z.object({ items: z.array(drawerRow), unreadable: z.array(unreadableRow) })),
+  add: endpoint(z.strictObject({ item: itemSchema }), one),
+  save: endpoint(z.strictObject({ revision: revisionSchema, item: itemSchema }), one),
+  remove: endpoint(nothing, z.object({})),
+  restore: endpoint(nothing, one),
+  preview: endpoint(fileText, rows),
+  importFile: endpoint(fileText, rows),
 };

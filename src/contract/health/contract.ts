@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { exchange, nothing } from "../kernel/exchange";
+import { endpoint, nothing } from "../kernel/endpoint";
 
 export const HEALTH = {
   /** `ok` is false where the database does not answer: then the status is 503. */
-  read: exchange(
+  read: endpoint(
     nothing,
     z.object({
       ok: z.boolean(),

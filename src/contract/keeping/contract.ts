@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
-import { exchange, nothing } from "../kernel/exchange";
+import { endpoint, nothing } from "../kernel/endpoint";
 
 /** An archive that lies on the server. */
 export const keptBackup = z.object({ name: z.string(), /** ISO time it was written */ at: z.iso.datetime(), bytes: z.int().min(0) });
@@ -21,9 +21,9 @@ const restoreCount = z.object({
 const source = z.strictObject({ name: z.string({ error: "must be a backup's name" }).max(100), mode: restoreMode.default("replace") });
 
 export const KEEPING = {
-  list: exchange(nothing, z.object({ backups: z.array(keptBackup) })),
-  make: exchange(nothing, z.object({ backup: keptBackup })),
-  get: exchange(z.strictObject({ name: z.string().max(100) }), z.unknown()),
-  preview: exchange(source, z.object({ made: z.string(), counts: z.array(restoreCount) })),
-  restore: exchange(source, z.object({ put: count, undo: z.string() })),
+  list: endpoint(nothing, z.object({ backups: z.array(keptBackup) })),
+  make: endpoint(nothing, z.object({ backup: keptBackup })),
+  get: endpoint(z.strictObject({ name: z.string().max(100) }), z.unknown()),
+  preview: endpoint(source, z.object({ made: z.string(), counts: z.array(restoreCount) })),
+  restore: endpoint(source, z.object({ put: count, undo: z.string() })),
 };

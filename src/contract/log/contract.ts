@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { entrySchema } from "@/core/log/entries";
-import { exchange, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/exchange";
+import { endpoint, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/endpoint";
 
 /** A log entry as it crosses the door. */
 export const logRow = z.object({ id: idSchema, entry: entrySchema, revision: revisionSchema, changedBy: z.string().nullable().default(null) });
@@ -15,7 +15,7 @@ const one = z.object({ row: logRow });
 const rows = z.object({ rows: z.array(fileRow) });
 
 export const LOG = {
-  list: exchange(
+  list: endpoint(
     z.strictObject({
       before: z.iso.datetime({ error: "must be a date and time" }).optional(),
       after: idSchema.optional(),
@@ -23,11 +23,11 @@ export const LOG = {
     z.object({ entries: z.array(logRow), unreadable: z.array(unreadableRow), older: z.boolean() }),
   ),
   /** `id` is chosen by a page that may have to send it again: it is kept once. */
-  add: exchange(z.strictObject({ entry: entrySchema, id: idSchema.optional() }), one),
-  save: exchange(z.strictObject({ revision: revisionSchema, entry: entrySchema }), one),
-  remove: exchange(nothing, z.object({})),
-  preview: exchange(fileText, rows),
-  importFile: exchange(fileText, rows),
-  addPhoto: exchange(nothing, z.object({ id: idSchema })),
-  file: exchange(z.strictObject({ format: z.enum(["csv", "json"], { error: "must be csv or json" }).default("json") }), z.unknown()),
+  add: endpoint(z.strictObject({ entry: entrySchema, id: idSchema.optional() }), one),
+  save: endpoint(z.strictObject({ revision: revisionSchema, entry: entrySchema }), one),
+  remove: endpoint(nothing, z.object({})),
+  preview: endpoint(fileText, rows),
+  importFile: endpoint(fileText, rows),
+  addPhoto: endpoint(nothing, z.object({ id: idSchema })),
+  file: endpoint(z.strictObject({ format: z.enum(["csv", "json"], { error: "must be csv or json" }).default("json") }), z.unknown()),
 };

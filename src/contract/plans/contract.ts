@@ -2,7 +2,7 @@ import { z } from "zod";
 import { PAPERS_MM, type Paper } from "@/core/plans/outputs/tiles";
 import { planSchema } from "@/core/plans/plan";
 import { documentEndpoints } from "../documents/contract";
-import { exchange } from "../kernel/exchange";
+import { endpoint } from "../kernel/endpoint";
 
 const OUTPUTS = ["svg", "dxf", "pdf", "coordinates"] as const;
 const PAPERS = Object.keys(PAPERS_MM) as [Paper, ...Paper[]];
@@ -17,7 +17,7 @@ const panelNumber = z.coerce
 export const PLANS = {
   ...documentEndpoints("plans", "plan", "plan", planSchema),
   /** The cut sheet of one face. */
-  sheet: exchange(
+  sheet: endpoint(
     z.strictObject({
       face: z.enum(["upper", "lower", "whole"], { error: "must be one of upper, lower, whole" }).optional(),
       panel: panelNumber,
@@ -26,7 +26,7 @@ export const PLANS = {
     z.unknown(),
   ),
   /** Templates as a file: which end, on which paper, and the printer's own scale as its ruler was measured. */
-  templates: exchange(
+  templates: endpoint(
     z.strictObject({
       as: z.enum(OUTPUTS, { error: `must be one of ${OUTPUTS.join(", ")}` }),
       end: z.enum(["both", "root", "tip"], { error: "must be one of both, root, tip" }).default("both"),

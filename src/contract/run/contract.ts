@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { CONTROLLER_FAULTS } from "@/core/motion/standIn";
-import { exchange, idSchema } from "../kernel/exchange";
+import { endpoint, idSchema } from "../kernel/endpoint";
 
 const PHASES = ["ready", "homing", "running", "holding", "held", "resuming", "stopped", "fault", "refused", "done", "lost"] as const;
 
@@ -67,10 +67,10 @@ const runId = z.string({ error: "must be a run's id, or null" }).max(64).nullabl
 
 export const RUN = {
   /** A page is open on a frame: the controller is connected, and a simulated one takes the frame's shape. One that broke off a run is connected again when the person says so. */
-  open: exchange(z.strictObject({ rig: idSchema, page: pageId, again: z.boolean({ error: "must be true or false" }).default(false) }), view),
+  open: endpoint(z.strictObject({ rig: idSchema, page: pageId, again: z.boolean({ error: "must be true or false" }).default(false) }), view),
   /** The page is there, and perhaps a person before it: without that the run is held and the heat goes off. `run` is the run that the page means; one that is not current does not count. */
-  pulse: exchange(z.strictObject({ run: runId, page: pageId, present: z.boolean({ error: "must be true or false" }) }), view),
-  start: exchange(
+  pulse: endpoint(z.strictObject({ run: runId, page: pageId, present: z.boolean({ error: "must be true or false" }) }), view),
+  start: endpoint(
     z.strictObject({
       rig: idSchema,
       page: pageId,
@@ -81,7 +81,7 @@ export const RUN = {
     }),
     view,
   ),
-  act: exchange(
+  act: endpoint(
     z.discriminatedUnion(
       "act",
       [

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { MEASURED } from "../instruments/contract";
-import { exchange, idSchema, nothing } from "../kernel/exchange";
+import { endpoint, idSchema, nothing } from "../kernel/endpoint";
 
 const words = z.string().max(200, { error: "must be at most 200 characters" });
 const finite = z.number({ error: "must be a number" });
@@ -80,9 +80,9 @@ export type SecondTold = z.output<typeof told>;
 
 export const SECOND = {
   /** Opens a second screen. */
-  make: exchange(z.strictObject({ about: aboutSchema }), z.object({ ticket: z.string(), expiresAt: z.iso.datetime(), told })),
-  get: exchange(nothing, told),
-  act: exchange(
+  make: endpoint(z.strictObject({ about: aboutSchema }), z.object({ ticket: z.string(), expiresAt: z.iso.datetime(), told })),
+  get: endpoint(nothing, told),
+  act: endpoint(
     z.discriminatedUnion(
       "do",
       [
@@ -108,4 +108,4 @@ export const SECOND = {
     told,
   ),
 };
-export type SecondDeed = z.input<typeof SECOND.act.question>;
+export type SecondDeed = z.input<typeof SECOND.act.request>;

@@ -1,12 +1,12 @@
-import type { Exchange, Told } from "@/contract/kernel/exchange";
+import type { Endpoint, ResponseBody } from "@/contract/kernel/endpoint";
 import { DOCUMENTS, type DocumentTypes } from "@/core/documents/documents";
 import { type DocumentRecord, readDocumentText, type StoredDocument, writeDocument } from "@/core/kernel/document";
 import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { fileStem } from "@/core/kernel/fileStem";
 import { type Database, database } from "./db/client";
 import type { DocumentPage, Unreadable } from "./documents";
-import { asked, askedInAddress, file, idMutation, idQuery, told } from "./door";
 import { mutation, query } from "./http";
+import { file, idMutation, idQuery, jsonResponse, readBody, readQuery } from "./route";
 
 /** Repository of one kind of document, as {@link documentRoutes} needs it. */
 interface Repository<T> {
@@ -24,7 +24,7 @@ type Action = "list" | "get" | "create" | "save" | "remove" | "restore" | "dupli
  * The handlers of one kind of document: list, create, read, save, archive, restore, copy, export and import. The payload is called `document` everywhere but here, where
  * it gets its own key in responses and requests.
  */
-export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonly<Record<Action, Exchange>>, repository: Repository<DocumentTypes[Id]>) {
+export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonly<Record<Action, Endpoint>>, repository: Repository<DocumentTypes[Id]>) {
   type T = DocumentTypes[Id];
   // One kind's type stands for all: what follows reads only what every document has.
   const { kind, payload, fileExtension, validate } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
@@ -32,8 +32,9 @@ export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonl
   // JSON escapes may double a document's size on the way.
   const bodyBytes = 2 * kind.maxCharacters;
   const rowOf = ({ document, ...row }: StoredDocument<T>) => ({ ...row, [payload]: document });
-  const respond = <E extends Exchange>(endpoint: E, stored: StoredDocument<T>, status = 200) => told(endpoint, { [one]: rowOf(stored) } as Told<E>, status);
-  const read = async (request: Request, endpoint: Exchange, most = bodyBytes) => (await asked(request, endpoint, most)) as Record<string, unknown>;
+  const respond = <E extends Endpoint>(endpoint: E, stored: StoredDocument<T>, status = 200) =>
+    jsonResponse(endpoint, { [one]: rowOf(stored) } as ResponseBody<E>, status);
+  const read = async (request: Request, endpoint: Endpoint, most = bodyBytes) => (await readBody(request, endpoint, most)) as Record<string, unknown>;
   const validated = (document: T): T => {
     validate?.(document);
     return document;
@@ -41,10 +42,10 @@ export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonl
   return {
     list: query(async (request: Request) => {
       const db = await database();
-      const page = askedInAddress(request, endpoints.list) as DocumentPage;
+      const page = readQuery(request, endpoints.list) as DocumentPage;
       const { readable, unreadable } = await repository.list(db, page);
       const { readable: deleted } = await repository.list(db, { ...page, deleted: true });
-      return told(endpoints.list, { [id]: readable.map(rowOf), deleted: deleted.map(rowOf), unreadable });
+      return jsonResponse(endpoints.list, { [id]: readable.map(rowOf), deleted: deleted.map(rowOf), unreadable });
     }),
     create: mutation(async (request: Request) => {
       const { [payload]: document } = await read(request, endpoints.create);

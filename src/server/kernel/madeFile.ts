@@ -1,4 +1,4 @@
-import { file } from "./door";
+import { file } from "./route";
 import { runTask } from "./threadPool";
 
 /** A file that a worker thread made. */

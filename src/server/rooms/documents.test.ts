@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { CUTTERS } from "@/contract/cutters/contract";
-import type { Exchange } from "@/contract/kernel/exchange";
+import type { Endpoint } from "@/contract/kernel/endpoint";
 import { PLANS } from "@/contract/plans/contract";
 import { RIGS } from "@/contract/rigs/contract";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
@@ -33,7 +33,7 @@ const KINDS: readonly {
   body: string;
   ending: string;
   make: (name: string) => { name: string };
-  exchanges: Readonly<Record<string, Exchange>>;
+  exchanges: Readonly<Record<string, Endpoint>>;
   /** most bytes of a document on its way */
   most: number;
 }[] = [
@@ -52,13 +52,13 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
   /** What an answer carries, held to the contract that the page reads it by. */
   const row = (answer: Answer<Told>, which: string, status = 200) => {
     expect(answer.status).toBe(status);
-    expect(exchanges[which]?.answer.safeParse(answer.body).error).toBeUndefined();
+    expect(exchanges[which]?.response.safeParse(answer.body).error).toBeUndefined();
     return answer.body[one] as Told[string];
   };
   const created = async (name: string) => row(await house.ask("POST", `/api/${many}`, { [body]: make(name) }), "create", 201);
   const listed = async (page = "") => {
     const answer = await house.ask<Listed>("GET", `/api/${many}${page}`);
-    expect(exchanges.list?.answer.safeParse(answer.body).error).toBeUndefined();
+    expect(exchanges.list?.response.safeParse(answer.body).error).toBeUndefined();
     return answer.body;
   };
   const nameOf = (each: Told[string]) => (each[body] as { name: string }).name;

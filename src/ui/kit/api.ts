@@ -3,7 +3,7 @@ import type { CUTTERS } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
 import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/contract";
 import type { KEEPING, KeptBackup } from "@/contract/keeping/contract";
-import type { Answered, Asked, Exchange, UnreadableRow } from "@/contract/kernel/exchange";
+import type { Endpoint, ParsedResponse, RequestBody, UnreadableRow } from "@/contract/kernel/endpoint";
 import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS } from "@/contract/plans/contract";
 import type { RIGS } from "@/contract/rigs/contract";
@@ -20,7 +20,7 @@ import type { RestoreMode } from "@/core/workshop/restoring";
 
 export type { AccessDeed, AccessTold, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondDeed, SecondTold, UnreadableRow };
 
-export type RunCommand = Asked<(typeof RUN)["act"]>;
+export type RunCommand = RequestBody<(typeof RUN)["act"]>;
 
 /** The contracts come with the first answer: a page is there before anything has been asked. */
 const CONTRACTS = {
@@ -86,7 +86,7 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
   url: string,
   body?: unknown,
   { keepalive = false, signal }: CallOptions = {},
-): Promise<Answered<Contracts[R][K] & Exchange>> {
+): Promise<ParsedResponse<Contracts[R][K] & Endpoint>> {
   const json = body === undefined || body instanceof Blob ? undefined : JSON.stringify(body);
   const patience = room === "keeping" || body instanceof Blob || (json?.length ?? 0) > SHORT ? undefined : AbortSignal.timeout(PATIENCE_MS);
   const signals = [signal, patience].filter((each) => each !== undefined);
@@ -110,9 +110,9 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
   if (response.ok) {
     const contract = (await CONTRACTS[room]().catch(() => {
       throw new ApiError("unreachable", "The server does not answer.", 0);
-    })) as Record<string, Exchange>;
-    const read = (contract[name] as Exchange).answer.safeParse(answer);
-    if (read.success) return read.data as Answered<Contracts[R][K] & Exchange>;
+    })) as Record<string, Endpoint>;
+    const read = (contract[name] as Endpoint).response.safeParse(answer);
+    if (read.success) return read.data as ParsedResponse<Contracts[R][K] & Endpoint>;
     throw new ApiError("unreadable-answer", `The server's answer cannot be read at ${read.error.issues[0]?.path.join(".") || "its root"}.`, response.status);
   }
   const error = answer.error ?? {};
@@ -208,7 +208,7 @@ export const api = {
   run: {
     open: (rig: string, page: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, page, again }),
     pulse: (run: string | null, page: string, present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { run, page, present }),
-    start: (start: Asked<(typeof RUN)["start"]>) => call("run", "start", "POST", "/api/run", start),
+    start: (start: RequestBody<(typeof RUN)["start"]>) => call("run", "start", "POST", "/api/run", start),
     act: (command: RunCommand) => call("run", "act", "POST", "/api/run/act", command),
     program: async (run: string): Promise<string | null> => {
       const response = await fetch(`/api/run/program?run=${run}`);

@@ -47,7 +47,7 @@ async function as(name: string, phrase: string) {
 const told = async () => {
   const { status, body } = await house.ask<Told>("GET", "/api/access/members");
   expect(status).toBe(200);
-  expect(ACCESS.members.answer.safeParse(body).error).toBeUndefined();
+  expect(ACCESS.members.response.safeParse(body).error).toBeUndefined();
   return body;
 };
 const change = (deed: unknown) => house.ask<Told>("POST", "/api/access/members", deed);

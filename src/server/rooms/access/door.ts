@@ -2,10 +2,10 @@ import { ACCESS } from "@/contract/access/contract";
 import { SESSION_S } from "../../kernel/access/access";
 import { standingOf } from "../../kernel/access/standing";
 import { admit, heldAccess, SESSION_COOKIE } from "../../kernel/access/who";
-import { asked, told } from "../../kernel/door";
 import { CLIENT_HEADER, SECURE_HEADER } from "../../kernel/doorGuard";
 import { ServerError } from "../../kernel/errors";
 import { mutation, query } from "../../kernel/http";
+import { jsonResponse, readBody } from "../../kernel/route";
 
 function held() {
   const access = heldAccess();
@@ -24,29 +24,29 @@ function withCookie(response: Response, request: Request, value: string, seconds
 /** What the routes about who may come in do. */
 export const accessDoor = {
   signIn: mutation(async (request: Request) => {
-    const { name, phrase, passphrase } = await asked(request, ACCESS.signIn);
+    const { name, phrase, passphrase } = await readBody(request, ACCESS.signIn);
     if (standingOf(process.env).door !== "phrase") throw new ServerError("sign-in", 409, "This door stands open: nobody needs to sign in.");
     const { member, cookie } = await held().signIn(name, phrase, request.headers.get(CLIENT_HEADER) ?? "", passphrase);
-    return withCookie(told(ACCESS.signIn, { name: member.name, role: member.role }), request, encodeURIComponent(cookie), SESSION_S);
+    return withCookie(jsonResponse(ACCESS.signIn, { name: member.name, role: member.role }), request, encodeURIComponent(cookie), SESSION_S);
   }, null),
 
   signOut: mutation(async (request: Request) => {
     const member = await admit(request, "look");
     if (member) await held().signOut(member);
-    return withCookie(told(ACCESS.signOut, {}), request, "", 0);
+    return withCookie(jsonResponse(ACCESS.signOut, {}), request, "", 0);
   }, "look"),
 
   passphrase: mutation(async (request: Request, _context: unknown, member) => {
-    const { passphrase } = await asked(request, ACCESS.passphrase);
+    const { passphrase } = await readBody(request, ACCESS.passphrase);
     if (!member) throw new ServerError("sign-in", 409, "Nobody signs in here, so nobody has a passphrase.");
     await held().setPassphrase(member.id, passphrase, member.session);
-    return told(ACCESS.passphrase, { passphrase: passphrase !== null });
+    return jsonResponse(ACCESS.passphrase, { passphrase: passphrase !== null });
   }, "look"),
 
-  members: query(async () => told(ACCESS.members, await held().told()), "keep"),
+  members: query(async () => jsonResponse(ACCESS.members, await held().told()), "keep"),
 
   change: mutation(async (request: Request) => {
-    const deed = await asked(request, ACCESS.change);
+    const deed = await readBody(request, ACCESS.change);
     const access = held();
     if (deed.do === "add") await access.addMember(deed.name);
     else if (deed.do === "remove") await access.removeMember(deed.id);
@@ -58,6 +58,6 @@ export const accessDoor = {
         throw new ServerError("role", 409, "The keepers' phrase can be changed here, not taken away: nobody could set another.", { path: "phrase" });
       await access.setPhrase(deed.role, deed.phrase);
     } else await access.setOwnNames(deed.own);
-    return told(ACCESS.change, await access.told());
+    return jsonResponse(ACCESS.change, await access.told());
   }, "keep"),
 };

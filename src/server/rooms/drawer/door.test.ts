@@ -19,13 +19,13 @@ const NOWHERE = "00000000-0000-4000-8000-000000000000";
 const fuse = (name: string, rating = "5 A") => itemFromCells({ kind: "fuse", name, rating_A: rating });
 const list = async () => {
   const { body } = await house.ask<{ items: Row[]; unreadable: unknown[] }>("GET", "/api/drawer");
-  expect(DRAWER.list.answer.safeParse(body).error).toBeUndefined();
+  expect(DRAWER.list.response.safeParse(body).error).toBeUndefined();
   return body;
 };
 const add = async (name: string) => {
   const { status, body } = await house.ask<{ row: Row }>("POST", "/api/drawer", { item: fuse(name) });
   expect(status).toBe(201);
-  expect(DRAWER.add.answer.safeParse(body).error).toBeUndefined();
+  expect(DRAWER.add.response.safeParse(body).error).toBeUndefined();
   return body.row;
 };
 
@@ -64,7 +64,7 @@ describe("the routes about the drawer", () => {
     const kinds = async (deed: "preview" | "import") => {
       const { status, body } = await house.ask<{ rows: { status: string }[] }>("POST", `/api/drawer/${deed}`, { text });
       expect(status).toBe(200);
-      expect(DRAWER.preview.answer.safeParse(body).error).toBeUndefined();
+      expect(DRAWER.preview.response.safeParse(body).error).toBeUndefined();
       return body.rows.map((row) => row.status).sort();
     };
     const before = (await list()).items.length;

@@ -1,10 +1,10 @@
 import { HEALTH } from "@/contract/health/contract";
 import { isLoopback, standingOf } from "../../kernel/access/standing";
 import { admit } from "../../kernel/access/who";
-import { told } from "../../kernel/door";
 import { CLIENT_HEADER } from "../../kernel/doorGuard";
 import { query } from "../../kernel/http";
 import { metrics } from "../../kernel/metrics";
+import { jsonResponse } from "../../kernel/route";
 import { healthNow } from "./health";
 
 /** This computer's own programs, and keepers: nobody else learns how the house stands. A proxy speaks from here too, so behind one it is keepers alone. */
@@ -18,7 +18,7 @@ export const healthDoor = {
   read: query(async (request: Request) => {
     await admitKeeper(request);
     const health = await healthNow();
-    return told(HEALTH.read, health, health.ok ? 200 : 503);
+    return jsonResponse(HEALTH.read, health, health.ok ? 200 : 503);
   }, null),
 
   metrics: query(async (request: Request) => {

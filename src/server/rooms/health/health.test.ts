@@ -18,7 +18,7 @@ beforeAll(async () => {
 afterAll(() => house.close());
 const health = async () => {
   const { status, body } = await house.ask<Health>("GET", "/api/health");
-  expect(HEALTH.read.answer.safeParse(body).error).toBeUndefined();
+  expect(HEALTH.read.response.safeParse(body).error).toBeUndefined();
   return { status, ...body };
 };
 

@@ -2,7 +2,7 @@ import { statfsSync } from "node:fs";
 import path from "node:path";
 import { sql } from "drizzle-orm";
 import type { HEALTH } from "@/contract/health/contract";
-import type { Told } from "@/contract/kernel/exchange";
+import type { ResponseBody } from "@/contract/kernel/endpoint";
 import { WRITTEN_BY } from "@/core/kernel/version";
 import { database, isShared } from "../../kernel/db/client";
 import { backupFolder, dataFolder } from "../../kernel/db/dataFolder";
@@ -43,7 +43,7 @@ async function answersMs(): Promise<number | null> {
 }
 
 /** How the house stands: for whoever keeps it, and for what looks after it. */
-export async function healthNow(): Promise<Told<typeof HEALTH.read>> {
+export async function healthNow(): Promise<ResponseBody<typeof HEALTH.read>> {
   const ms = await answersMs();
   const [newest] = listBackups();
   return {

@@ -1,7 +1,7 @@
 import { INSTRUMENTS } from "@/contract/instruments/contract";
-import { told } from "../../kernel/door";
 import { query } from "../../kernel/http";
+import { jsonResponse } from "../../kernel/route";
 import { readInstruments } from "./readings";
 
 /** What the route about instruments does. */
-export const instrumentsDoor = { read: query(async () => told(INSTRUMENTS.read, await readInstruments(process.env))) };
+export const instrumentsDoor = { read: query(async () => jsonResponse(INSTRUMENTS.read, await readInstruments(process.env))) };

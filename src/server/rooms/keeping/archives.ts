@@ -32,7 +32,7 @@ export async function withStaged<T>(
     let file: string;
     let mode: z.output<typeof restoreMode>;
     if (request.headers.get("content-type")?.startsWith("application/json")) {
-      const source = await readJson(request, KEEPING.restore.question);
+      const source = await readJson(request, KEEPING.restore.request);
       file = backupPath(source.name);
       mode = source.mode;
     } else {

@@ -47,7 +47,7 @@ const restore = (bytes: Uint8Array, mode = "") => house.ask<{ put: number; undo:
 const counts = async (bytes: Uint8Array) => {
   const { status, body } = await house.ask<{ made: string; counts: Count[] }>("POST", "/api/backups/preview", bytes);
   expect(status).toBe(200);
-  expect(KEEPING.preview.answer.safeParse(body).error).toBeUndefined();
+  expect(KEEPING.preview.response.safeParse(body).error).toBeUndefined();
   return Object.fromEntries(body.counts.map(({ kind, ...rest }) => [kind, rest]));
 };
 const sum = async () => weighWorkshop(house.db);
@@ -276,7 +276,7 @@ describe("everything in one archive", () => {
 describe("archives that lie here", () => {
   const list = async () => {
     const { body } = await house.ask<{ backups: Backup[] }>("GET", "/api/backups");
-    expect(KEEPING.list.answer.safeParse(body).error).toBeUndefined();
+    expect(KEEPING.list.response.safeParse(body).error).toBeUndefined();
     return body.backups;
   };
 

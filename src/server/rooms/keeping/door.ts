@@ -5,9 +5,9 @@ import { admit } from "../../kernel/access/who";
 import { database, isShared } from "../../kernel/db/client";
 import { dataFolder } from "../../kernel/db/dataFolder";
 import { holderOf } from "../../kernel/db/folderLock";
-import { told } from "../../kernel/door";
 import { fileResponse } from "../../kernel/fileResponse";
 import { mutation, query } from "../../kernel/http";
+import { jsonResponse } from "../../kernel/route";
 import { backupPath, listBackups, nameFor, writeBackup, writeTemporary } from "./archiveFiles";
 import { packInThread, withStaged } from "./archives";
 import { compareStaged, restoreStaged } from "./staging";
@@ -25,19 +25,22 @@ function isOwnTool(request: Request): boolean {
 
 /** What the routes about backups do. */
 export const keepingDoor = {
-  list: query(async () => told(KEEPING.list, { backups: listBackups() }), "keep"),
+  list: query(async () => jsonResponse(KEEPING.list, { backups: listBackups() }), "keep"),
 
-  make: mutation(async () => told(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand"), undefined, packInThread) }, 201), "keep"),
+  make: mutation(
+    async () => jsonResponse(KEEPING.make, { backup: await writeBackup(await database(), nameFor("by-hand"), undefined, packInThread) }, 201),
+    "keep",
+  ),
 
   get: query(async (request: Request, context: NameContext) => {
-    const { name } = parseOrThrow(KEEPING.get.question, await context.params);
+    const { name } = parseOrThrow(KEEPING.get.request, await context.params);
     return fileResponse(backupPath(name), { type: "application/zip", name, signal: request.signal });
   }, "keep"),
 
   /** What restoring an archive would change. Nothing is changed. */
   preview: mutation(async (request: Request) => {
     const db = await database();
-    return withStaged(request, db, false, async (staged) => told(KEEPING.preview, { made: staged.made, counts: await compareStaged(db, staged) }));
+    return withStaged(request, db, false, async (staged) => jsonResponse(KEEPING.preview, { made: staged.made, counts: await compareStaged(db, staged) }));
   }, "keep"),
 
   /** Restores an archive, after everything here was put into a backup of its own: restoring that one undoes it. */
@@ -45,7 +48,7 @@ export const keepingDoor = {
     const db = await database();
     return withStaged(request, db, true, async (staged, mode) => {
       const undo = await writeBackup(db, nameFor("before-restore"), undefined, packInThread);
-      return told(KEEPING.restore, { put: await restoreStaged(db, staged, mode), undo: undo.name });
+      return jsonResponse(KEEPING.restore, { put: await restoreStaged(db, staged, mode), undo: undo.name });
     });
   }, "keep"),
 

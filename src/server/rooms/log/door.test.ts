@@ -25,12 +25,12 @@ const log = async (name: string) =>
 const add = async (at: string, entry: unknown, id?: string) => {
   const { status, body } = await house.ask<{ row: Row }>("POST", at, { entry, ...(id ? { id } : {}) });
   expect(status).toBe(201);
-  expect(LOG.add.answer.safeParse(body).error).toBeUndefined();
+  expect(LOG.add.response.safeParse(body).error).toBeUndefined();
   return body.row;
 };
 const list = async (at: string, page = "") => {
   const { body } = await house.ask<{ entries: Row[]; older: boolean }>("GET", `${at}${page}`);
-  expect(LOG.list.answer.safeParse(body).error).toBeUndefined();
+  expect(LOG.list.response.safeParse(body).error).toBeUndefined();
   return body;
 };
 

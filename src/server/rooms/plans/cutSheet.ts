@@ -102,7 +102,7 @@ export async function makeCutSheet({
 }: {
   plan: Plan;
   design: Design | null;
-  wanted: z.output<typeof PLANS.sheet.question>;
+  wanted: z.output<typeof PLANS.sheet.request>;
 }): Promise<MadeFile> {
   await readLettering();
   const panels = evaluatePanels(plan, design, false);

@@ -1,6 +1,6 @@
 import { PLANS } from "@/contract/plans/contract";
-import { askedInAddress, idQuery } from "../../kernel/door";
 import { query } from "../../kernel/http";
+import { idQuery, readQuery } from "../../kernel/route";
 import { letteringBytes } from "./lettering";
 import { cutSheetFile, templatesFile } from "./output";
 
@@ -11,7 +11,7 @@ export const plansDoor = {
     async () => new Response(await letteringBytes(), { headers: { "content-type": "font/ttf", "cache-control": "public, max-age=31536000, immutable" } }),
   ),
 
-  sheet: idQuery(async (db, id, request) => cutSheetFile(db, id, askedInAddress(request, PLANS.sheet))),
+  sheet: idQuery(async (db, id, request) => cutSheetFile(db, id, readQuery(request, PLANS.sheet))),
 
-  templates: idQuery(async (db, id, request) => templatesFile(db, id, askedInAddress(request, PLANS.templates))),
+  templates: idQuery(async (db, id, request) => templatesFile(db, id, readQuery(request, PLANS.templates))),
 };

@@ -25,11 +25,11 @@ export async function planWithCutter(db: Database, id: string): Promise<{ plan: 
 }
 
 /** A plan's templates as a file. @throws CoreError where they cannot be made, ServerError `not-found` */
-export async function templatesFile(db: Database, id: string, wanted: z.output<typeof PLANS.templates.question>): Promise<Response> {
+export async function templatesFile(db: Database, id: string, wanted: z.output<typeof PLANS.templates.request>): Promise<Response> {
   return makeFile("templates", async () => ({ ...(await planWithCutter(db, id)), wanted }));
 }
 
 /** The cut sheet of one face of a plan. @throws CoreError where it has no pace, ServerError `not-found` */
-export async function cutSheetFile(db: Database, id: string, wanted: z.output<typeof PLANS.sheet.question>): Promise<Response> {
+export async function cutSheetFile(db: Database, id: string, wanted: z.output<typeof PLANS.sheet.request>): Promise<Response> {
   return makeFile("cutSheet", async () => ({ ...(await planWithCutter(db, id)), wanted }));
 }

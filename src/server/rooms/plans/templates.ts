@@ -101,7 +101,7 @@ export async function makeTemplates({
 }: {
   plan: Plan;
   design: Design | null;
-  wanted: z.output<typeof PLANS.templates.question>;
+  wanted: z.output<typeof PLANS.templates.request>;
 }): Promise<MadeFile> {
   await readLettering();
   const panels = evaluatePanels(plan, design, false);

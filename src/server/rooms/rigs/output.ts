@@ -25,7 +25,7 @@ export async function linkedDocuments(db: Database, rig: RigDocument): Promise<{
 }
 
 /** A rig's drawing as a file. @throws CoreError where it cannot be built, ServerError `not-found` */
-export async function rigFile(db: Database, id: string, wanted: z.output<typeof RIGS.drawing.question>): Promise<Response> {
+export async function rigFile(db: Database, id: string, wanted: z.output<typeof RIGS.drawing.request>): Promise<Response> {
   return makeFile("rig", async () => {
     const { document } = await rigRepository.get(db, id);
     const { cutter, plan } = await linkedDocuments(db, document);

@@ -31,7 +31,7 @@ export async function makeRigFile({
   document: RigDocument;
   design: Design | null;
   plan: Plan | null;
-  wanted: z.output<typeof RIGS.drawing.question>;
+  wanted: z.output<typeof RIGS.drawing.request>;
 }): Promise<MadeFile> {
   await readLettering();
   const record = rigRecord(document.rig.kind);

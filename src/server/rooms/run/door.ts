@@ -1,14 +1,14 @@
 import { rm } from "node:fs/promises";
-import { idSchema } from "@/contract/kernel/exchange";
+import { idSchema } from "@/contract/kernel/endpoint";
 import { RUN } from "@/contract/run/contract";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
 import { COMMAND_EXPIRES_MS } from "@/core/motion/runSession";
 import { machineOf } from "@/core/rigs/frame/path";
 import { database } from "../../kernel/db/client";
-import { asked, file, told } from "../../kernel/door";
 import { ServerError } from "../../kernel/errors";
 import { mutation, query, role, route, safeCommand, sameOrigin } from "../../kernel/http";
+import { file, jsonResponse, readBody } from "../../kernel/route";
 import { runTask } from "../../kernel/threadPool";
 import { receiveFile } from "../../kernel/upload";
 import { temporaryPath } from "../keeping/archiveFiles";
@@ -33,14 +33,14 @@ async function headOf(body: string, signal: AbortSignal): Promise<ProgramHead> {
 /** What the routes about a run do. */
 export const runDoor = {
   open: route([sameOrigin, role("work")], async (request: Request) => {
-    const { rig, page, again } = await asked(request, RUN.open);
+    const { rig, page, again } = await readBody(request, RUN.open);
     const { document } = await rigRepository.get(await database(), rig);
-    return told(RUN.open, await runHost().open(page, rig, document, again));
+    return jsonResponse(RUN.open, await runHost().open(page, rig, document, again));
   }),
 
   pulse: safeCommand(async (request: Request) => {
-    const { run, page, present } = await asked(request, RUN.pulse);
-    return told(RUN.pulse, runHost().pulse(run, page, present));
+    const { run, page, present } = await readBody(request, RUN.pulse);
+    return jsonResponse(RUN.pulse, runHost().pulse(run, page, present));
   }),
 
   /** Receives a program to the disk, has it checked in another thread, and starts it. */
@@ -53,7 +53,7 @@ export const runDoor = {
       const frame = frameOf(document);
       const machine = machineOf(frame, Math.max(1, frame.apart_mm - frame.toBlock_mm));
       const { text, lines } = await runTask<CheckedProgram>("programs", "check", { file: body, machine }, request.signal);
-      return told(RUN.start, await runHost().start(page, rig, document, { program, text, lines, leadsOut }, request.signal), 201);
+      return jsonResponse(RUN.start, await runHost().start(page, rig, document, { program, text, lines, leadsOut }, request.signal), 201);
     } finally {
       await rm(body, { force: true });
     }
@@ -62,27 +62,27 @@ export const runDoor = {
   /** Hold and stop reach the line before anything else is looked at. What moves or heats expires. */
   act: safeCommand(async (request: Request) => {
     const expiresMs = monotonicMs() + COMMAND_EXPIRES_MS;
-    const command = await asked(request, RUN.act);
+    const command = await readBody(request, RUN.act);
     const host = runHost();
     switch (command.act) {
       case "hold":
       case "stop":
       case "clear":
-        return told(RUN.act, await host.act({ do: command.act }));
+        return jsonResponse(RUN.act, await host.act({ do: command.act }));
       case "home":
         request.signal.throwIfAborted();
-        return told(RUN.act, await host.act({ do: "home", expiresMs }));
+        return jsonResponse(RUN.act, await host.act({ do: "home", expiresMs }));
       case "resume":
         request.signal.throwIfAborted();
-        return told(RUN.act, await host.act({ do: "resume", page: command.page, warmS: command.warm_s, expiresMs }, command.page));
+        return jsonResponse(RUN.act, await host.act({ do: "resume", page: command.page, warmS: command.warm_s, expiresMs }, command.page));
       case "take-over":
-        return told(RUN.act, await host.act({ do: "take-over", page: command.page }, command.page));
+        return jsonResponse(RUN.act, await host.act({ do: "take-over", page: command.page }, command.page));
       case "freed":
-        return told(RUN.act, await host.freed(command.page, command.rig, (await rigRepository.get(await database(), command.rig)).document));
+        return jsonResponse(RUN.act, await host.freed(command.page, command.rig, (await rigRepository.get(await database(), command.rig)).document));
       case "misbehave":
-        return told(RUN.act, await host.act({ do: "inject", fault: command.fault, on: command.on }));
+        return jsonResponse(RUN.act, await host.act({ do: "inject", fault: command.fault, on: command.on }));
       case "speed":
-        return told(RUN.act, await host.act({ do: "speed", times: command.times }));
+        return jsonResponse(RUN.act, await host.act({ do: "speed", times: command.times }));
     }
   }),
 

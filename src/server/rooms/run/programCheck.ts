@@ -32,7 +32,7 @@ function bodyOf(file: string) {
   } catch {
     throw new CoreError("wrong-format", "", NOT_JSON);
   }
-  return parseOrThrow(RUN.start.question, value);
+  return parseOrThrow(RUN.start.request, value);
 }
 
 /** Reads what a program is for. */

@@ -29,13 +29,13 @@ const ABOUT = {
 const made = async (kind: keyof typeof ABOUT) => {
   const { status, body } = await house.ask<{ ticket: string; expiresAt: string; told: SecondTold }>("POST", "/api/second", { about: ABOUT[kind] });
   expect(status).toBe(201);
-  expect(SECOND.make.answer.safeParse(body).error).toBeUndefined();
+  expect(SECOND.make.response.safeParse(body).error).toBeUndefined();
   return { ...body, at: `/api/second/${body.ticket}` };
 };
 const act = async (at: string, deed: object) => {
   const { status, body } = await house.ask<SecondTold>("POST", at, deed);
   expect(status).toBe(200);
-  expect(SECOND.act.answer.safeParse(body).error).toBeUndefined();
+  expect(SECOND.act.response.safeParse(body).error).toBeUndefined();
   return body;
 };
 

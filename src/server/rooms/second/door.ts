@@ -1,9 +1,9 @@
 import { SECOND } from "@/contract/second/contract";
 import { admit } from "../../kernel/access/who";
 import { type Database, database } from "../../kernel/db/client";
-import { asked, told } from "../../kernel/door";
 import { ServerError } from "../../kernel/errors";
 import { mutation, query, requireDiskRoom, route, sameOrigin } from "../../kernel/http";
+import { jsonResponse, readBody } from "../../kernel/route";
 import { eventResponse, eventStream } from "../changes/feed";
 import { actOn, makeScreen, opensAlone, screenOf, screenTold, stopKeyOf, stopRun, stopTold, ticketId } from "./screens";
 
@@ -28,27 +28,30 @@ async function opened(request: Request, context: TicketContext) {
 /** What the routes about second screens do. */
 export const secondDoor = {
   make: mutation(async (request: Request) => {
-    const { about } = await asked(request, SECOND.make, ABOUT_BYTES);
+    const { about } = await readBody(request, SECOND.make, ABOUT_BYTES);
     const { ticket, screen } = await makeScreen(await database(), about);
-    return told(SECOND.make, { ticket, expiresAt: screen.expiresAt.toISOString(), told: await screenTold(screen, true) }, 201);
+    return jsonResponse(SECOND.make, { ticket, expiresAt: screen.expiresAt.toISOString(), told: await screenTold(screen, true) }, 201);
   }),
 
   // Its ticket lets whoever holds it in: no role is asked for before that is looked at.
-  get: query(async (request: Request, context: TicketContext) => told(SECOND.get, await screenTold((await opened(request, context)).screen, true)), null),
+  get: query(
+    async (request: Request, context: TicketContext) => jsonResponse(SECOND.get, await screenTold((await opened(request, context)).screen, true)),
+    null,
+  ),
 
   /** A stop or a hold acts before anything is looked up: it neither waits for the database nor is refused for a full disk. */
   act: route([sameOrigin], async (request: Request, context: TicketContext) => {
     const rig = stopKeyOf((await context.params).ticket);
     const opening = rig === null ? await opened(request, context) : null;
-    const command = await asked(request, SECOND.act);
+    const command = await readBody(request, SECOND.act);
     const safe = command.do === "stop" || command.do === "hold";
     if (rig !== null && safe) {
       await stopRun(rig, command.do);
-      return told(SECOND.act, { revision: 1, nowMs: Date.now(), ended: false, stop: stopTold(rig) });
+      return jsonResponse(SECOND.act, { revision: 1, nowMs: Date.now(), ended: false, stop: stopTold(rig) });
     }
     const { db, ticket } = opening ?? (await opened(request, context));
     if (!safe) requireDiskRoom();
-    return told(SECOND.act, await screenTold(await actOn(db, ticket, command), false));
+    return jsonResponse(SECOND.act, await screenTold(await actOn(db, ticket, command), false));
   }),
 
   events: query(async (request: Request, context: TicketContext) => {

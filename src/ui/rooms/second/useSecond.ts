@@ -68,7 +68,7 @@ export function useSecond(ticket: string | null): Second {
     const end = openEvents(`/api/second/${ticket}/events`, {
       message: (data) => {
         void import("@/contract/second/contract").then(({ SECOND }) => {
-          const read = SECOND.act.answer.safeParse(JSON.parse(data));
+          const read = SECOND.act.response.safeParse(JSON.parse(data));
           if (read.success) take(read.data);
         });
       },

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import { type Exchange, idSchema, type Told } from "@/contract/kernel/exchange";
+import { type Endpoint, idSchema, type ResponseBody } from "@/contract/kernel/endpoint";
 import { parseOrThrow } from "@/core/kernel/parse";
 import type { Role } from "@/core/workshop/roles";
 import { type Database, database } from "./db/client";
@@ -20,17 +20,17 @@ const withId = (work: Work) => async (request: Request, context: IdContext) => {
 export const idQuery = (work: Work, needed?: Role) => query(withId(work), needed);
 export const idMutation = (work: Work, needed?: Role) => mutation(withId(work), needed);
 
-/** The body of a request, as its exchange says. */
-export const asked = <E extends Exchange>(request: Request, { question }: E, maxBytes?: number): Promise<z.output<E["question"]>> =>
-  readJson(request, question as E["question"], maxBytes);
+/** Reads the body of a request by the schema of its endpoint. @throws CoreError with the path of the field at fault */
+export const readBody = <E extends Endpoint>(request: Request, { request: schema }: E, maxBytes?: number): Promise<z.output<E["request"]>> =>
+  readJson(request, schema as E["request"], maxBytes);
 
-/** What stands after the address's question mark, as its exchange says. */
-export const askedInAddress = <E extends Exchange>(request: Request, { question }: E): z.output<E["question"]> =>
-  parseOrThrow(question as E["question"], Object.fromEntries(new URL(request.url).searchParams));
+/** Reads the query of the address by the schema of its endpoint. @throws CoreError with the path of the field at fault */
+export const readQuery = <E extends Endpoint>(request: Request, { request: schema }: E): z.output<E["request"]> =>
+  parseOrThrow(schema as E["request"], Object.fromEntries(new URL(request.url).searchParams));
 
-/** The answer of an exchange: its words are held to it when this is compiled, and parsed by whoever reads it. */
-export const told = <E extends Exchange>(_exchange: E, answer: Told<E>, status = 200): Response => Response.json(answer, { status });
+/** The response of an endpoint. Its body is checked by the compiler here and parsed by the client. */
+export const jsonResponse = <E extends Endpoint>(_endpoint: E, body: ResponseBody<E>, status = 200): Response => Response.json(body, { status });
 
-/** A file to keep. */
+/** A file to download. */
 export const file = (body: BodyInit, type: string, name: string): Response =>
   new Response(body, { headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"`, "cache-control": "no-store" } });

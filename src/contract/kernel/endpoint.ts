@@ -1,21 +1,21 @@
 import { z } from "zod";
 
-/** What one route is asked and what it answers, written once: the server parses the question, the page parses the answer. */
-export interface Exchange<Q extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType> {
-  question: Q;
-  answer: A;
+/** The schemas of a route, written once: the server parses the request, the page parses the response. */
+export interface Endpoint<Q extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType> {
+  request: Q;
+  response: A;
 }
 
-/** An exchange; one without a question has no body. */
-export const exchange = <Q extends z.ZodType, A extends z.ZodType>(question: Q, answer: A): Exchange<Q, A> => ({ question, answer });
+/** @param request of the body or of the query; `nothing` where there is none */
+export const endpoint = <Q extends z.ZodType, A extends z.ZodType>(request: Q, response: A): Endpoint<Q, A> => ({ request, response });
 
-/** As the server writes it. */
-export type Told<E extends Exchange> = z.input<E["answer"]>;
-/** As the page reads it. */
-export type Answered<E extends Exchange> = z.output<E["answer"]>;
+/** The response as the server writes it. */
+export type ResponseBody<E extends Endpoint> = z.input<E["response"]>;
+/** The response as the page reads it. */
+export type ParsedResponse<E extends Endpoint> = z.output<E["response"]>;
 
-/** As the page asks it. */
-export type Asked<E extends Exchange> = z.input<E["question"]>;
+/** The request as the page writes it. */
+export type RequestBody<E extends Endpoint> = z.input<E["request"]>;
 
 export const nothing = z.undefined();
 
@@ -27,12 +27,12 @@ export const revisionSchema = z
 
 export const idSchema = z.uuid({ error: "must be an id" });
 
-/** A row this program cannot read, such as one a newer program wrote: told by name, touched by nothing. */
+/** A row that this program cannot read, such as one that a newer program wrote. It is listed by name and never changed. */
 export const unreadableRow = z.object({ id: z.string(), name: z.string(), why: z.string() });
 export type UnreadableRow = z.output<typeof unreadableRow>;
 
-/** What crosses the door of any kept document, beside the document itself. */
-export const keptFields = {
+/** Fields of any stored document in a response, next to the document itself. */
+export const storedFields = {
   id: idSchema,
   revision: revisionSchema,
   updatedAt: z.iso.datetime(),
