@@ -16,6 +16,7 @@ step("lint", bin("biome"), ["check", "--error-on-warnings", "."]);
 step("rooms and arrows", bin("tsx"), ["scripts/rooms.ts"]);
 // Types that the framework wrote for routes of an older build speak of files that may be gone; the build writes them again.
 rmSync(path.join(root, ".next", "types"), { recursive: true, force: true });
+step("language", bin("tsx"), ["scripts/language.ts"]);
 step("types", bin("tsc"), ["--noEmit"]);
 step("unused code", bin("knip"), []);
 step("docs are current", bin("tsx"), ["scripts/writeDocs.ts", "--check"]);

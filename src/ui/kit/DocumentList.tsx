@@ -113,7 +113,7 @@ export function DocumentList({
             <summary>Archived ({archivedTotal})</summary>
             <ul>
               {archived.map(({ id, name }) => (
-                <li key={id}>
+                <li key={id} className="archived-row">
                   <span>{name}</span>
                   <Button size="small" aria-label={`Restore ${name}`} onClick={() => void actions.restore(id)}>
                     Restore
