@@ -131,7 +131,7 @@ describe("a second screen", () => {
     expect(plan.runs[0]?.ends_s?.tip.length).toBeGreaterThan(0);
     expect(plan.runs[0]?.pauses_s).toBeGreaterThan(0);
     const { entries } = (await ask("GET", `/api/cutters/${tom.id}/log`)) as unknown as { entries: { entry: { note: string } }[] };
-    expect(entries.some(({ entry }) => /Short fin.*by each end's own word: root [\d. –]+, tip [\d. –]+/.test(entry.note))).toBe(true);
+    expect(entries.some(({ entry }) => /Short fin.*reported by each end: root [\d. –]+, tip [\d. –]+/.test(entry.note))).toBe(true);
     // Put down, its ticket opens nothing any more.
     await page.getByRole("button", { name: "second screen" }).click();
     await page.getByRole("button", { name: "Put it down" }).click();
