@@ -52,7 +52,7 @@ export function Offline() {
             {pace.name}, {pace.face}
           </h2>
           <Button variant="contained" sx={{ minHeight: 48 }} onClick={() => setPacing(true)}>
-            Call it out
+            Pacer
           </Button>
         </section>
       )}

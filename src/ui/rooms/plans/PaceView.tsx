@@ -73,7 +73,7 @@ export function PaceView({
           Cut sheet
         </Button>
         <Button variant="contained" onClick={onCut}>
-          Call it out
+          Open the Pacer
         </Button>
       </TileRow>
       {fault && (
