@@ -35,7 +35,7 @@ export default defineConfig({
           name: "core",
           environment: "node",
           include: CORE,
-          // The core keeps nothing between calls: its files share what they import instead of each loading it anew, which took a third of their time.
+          // The core keeps nothing between calls: its files share what they import instead of each loading it again, which took a third of their time.
           isolate: false,
           testTimeout: 90_000,
           hookTimeout: 90_000,

@@ -27,7 +27,7 @@ const PRIVATE: Readonly<Record<string, string>> = {
 /** The most that there may be. Lower it with every change that removes some; at 0 the rule is final. */
 const MOST = 2895;
 
-const files = execFileSync("git", ["ls-files", "src", "tests", "scripts", "rooms.ts", "README.md", "CONTRIBUTING.md", "docs"], { encoding: "utf8" })
+const files = execFileSync("git", ["ls-files", "src", "tests", "scripts", "modules.ts", "README.md", "CONTRIBUTING.md", "docs"], { encoding: "utf8" })
   .split("\n")
   .filter((name) => /\.(ts|tsx|mjs|css|md)$/.test(name) && name !== "scripts/language.ts" && !/docs\/(sources|headless)\.md$/.test(name));
 

@@ -1,4 +1,4 @@
-// npm run mutants [-- ROOM... [--share 0.1] [--patience 4]]: breaks lines one at a time and sees whether a unit test notices. Rooms as in rooms.ts, such as core/calibration; incremental, so that a
+// npm run mutants [-- ROOM... [--share 0.1] [--patience 4]]: breaks lines one at a time and sees whether a unit test notices. Modules as in modules.ts, such as core/calibration; incremental, so that a
 // second run tries only what changed; with a share, a sample drawn by lot; with patience, by tests of up to so many seconds. Figures by room go to docs/architecture.md by hand. Takes minutes to hours: never a part of npm test.
 import { spawn } from "node:child_process";
 import { once } from "node:events";
@@ -7,8 +7,8 @@ import path from "node:path";
 import { parseArgs } from "node:util";
 import { bin, install, root, run } from "./lib/prepare.mjs";
 
-/** Rooms whose score is kept. */
-const ROOMS = [
+/** Modules whose score is kept. */
+const MODULES = [
   ...["kernel", "numerics", "units", "materials", "geometry", "physics/heat", "physics/cut", "physics/mechanics", "physics/power", "physics/string"],
   ...["cutters", "calibration", "drawer", "log", "sheets", "diagnosis", "bench", "devices", "tuner", "start", "workshop", "plans", "pace", "rigs", "motion"],
 ]
@@ -24,7 +24,7 @@ if (!(share > 0 && share <= 1)) throw new Error("--share must be a number above 
 if (!(patience >= 1 && patience <= 20)) throw new Error("--patience must be a number from 1 to 20");
 const kept = path.join(root, "node_modules", ".cache", "upwind", "mutants");
 mkdirSync(kept, { recursive: true });
-/** Unit tests of the core and of the headless door: a room is judged by every one that reaches it, in its own room or above it. */
+/** Unit tests of the core and of the command-line interface: a module is judged by every one that reaches it, in its own room or above it. */
 const coreTests = ["src/core", "src/cli"].flatMap((room) =>
   readdirSync(path.join(root, room), { recursive: true })
     .filter((file) => file.endsWith(".test.ts"))
@@ -36,7 +36,7 @@ const serverTests = readdirSync(path.join(root, "src/server"), { recursive: true
   .map((file) => path.join("src/server", file));
 /** Lines of a stretch that is drawn or not. */
 const STRETCH = 15;
-/** Files of a room that are mutated; with a share, so many of their stretches of fifteen lines, by lot. */
+/** Files of a module that are mutated; with a share, so many of their stretches of fifteen lines, by lot. */
 function mutated(room) {
   const files = readdirSync(path.join(root, "src", room), { recursive: true })
     .filter((file) => file.endsWith(".ts") && !/\.(test|worker)\.ts$/.test(file))
@@ -69,7 +69,7 @@ async function withPostgres() {
 }
 const inProcess = (room) => room !== "workers";
 const rows = [];
-for (const room of asked.length > 0 ? asked : ROOMS) {
+for (const room of asked.length > 0 ? asked : MODULES) {
   const name = `${room.replaceAll("/", "-")}${share < 1 ? "-sample" : ""}`;
   const report = path.join(kept, `${name}.json`);
   const incrementalFile = path.join(kept, `${name}.incremental.json`);
@@ -108,7 +108,7 @@ for (const room of asked.length > 0 ? asked : ROOMS) {
     dryRunTimeoutMinutes: 20,
     ignoreStatic: true,
     allowEmpty: true,
-    // Test files that are read anew stay in a process's memory until it ends.
+    // Test files that are read again stay in a process's memory until it ends.
     ...(inProcess(room) ? { maxTestRunnerReuse: 120 } : {}),
   };
   const file = path.join(kept, `${name}.config.json`);

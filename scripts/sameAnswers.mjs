@@ -1,4 +1,4 @@
-// npm run same-answers -- REF: every example of the headless door's help, answered by the version REF and by this one, held together byte for byte.
+// npm run same-answers -- REF: every example of the command line's help, answered by the version REF and by this one, held together byte for byte.
 import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, symlinkSync } from "node:fs";
 import { tmpdir } from "node:os";

@@ -13,7 +13,7 @@ function step(name, command, args) {
 install();
 process.env.CHROMIUM_PATH = testTools();
 step("lint", bin("biome"), ["check", "--error-on-warnings", "."]);
-step("rooms and arrows", bin("tsx"), ["scripts/rooms.ts"]);
+step("modules and arrows", bin("tsx"), ["scripts/modules.ts"]);
 // Types that the framework wrote for routes of an older build speak of files that may be gone; the build writes them again.
 rmSync(path.join(root, ".next", "types"), { recursive: true, force: true });
 step("language", bin("tsx"), ["scripts/language.ts"]);

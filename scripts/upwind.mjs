@@ -1,4 +1,4 @@
-// npm run -s upwind -- <verb>: the headless door. Only JSON reaches standard output.
+// npm run -s upwind -- <verb>: the command-line interface. Only JSON reaches standard output.
 import { spawnSync } from "node:child_process";
 import path from "node:path";
 import { install, root } from "./lib/prepare.mjs";

@@ -1,8 +1,8 @@
 // npx tsx scripts/workshopFixture.ts: keeps a small workshop as this version leaves it, for the tests of every later one. Run it before a migration is added.
 import { readdirSync, writeFileSync } from "node:fs";
 import { sql } from "drizzle-orm";
+import { seedDemo } from "@/server/features/demo/seedDemo";
 import { openDatabase } from "@/server/kernel/db/client";
-import { seedDemo } from "@/server/rooms/demo/seedDemo";
 
 /** Rows kept of a table, and what is left out: counts come from triggers, who may come in is nobody's. */
 const MOST: Readonly<Record<string, number>> = { cutters: 3, plans: 3, rigs: 4, workshop: 20 };

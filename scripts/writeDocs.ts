@@ -151,7 +151,7 @@ ${table(
 
 ## Judgements
 
-This project's own choices, each with its reason beside it in \`src/core/kernel/constants.ts\` (estimates).
+This project's own choices, each with its reason next to it in \`src/core/kernel/constants.ts\` (estimates).
 
 ${table(
   ["name", "value"],
@@ -201,7 +201,7 @@ function headless(): string {
         : `Asked with (the whole of it stands in \`help\`):\n\n\`\`\`json\n${printed(example)}\n\`\`\``;
     return `## \`${name}\`\n\n${summary}\n\n${asked}\n\n\`\`\`json\n${printed(answer(name, example))}\n\`\`\``;
   });
-  return `# The headless door
+  return `# the command-line interface
 
 What the core computes, without a browser. \`npm run -s upwind -- <verb>\` reads one JSON value from standard input and writes one to standard output. Written by
 \`npm run docs\`: the examples below are run to make this page, and again, whole, in the tests. Here figures are rounded to six digits, and of long lists only the beginning stands.

@@ -1,10 +1,10 @@
 import { sql } from "drizzle-orm";
 import { type NextRequest, NextResponse } from "next/server";
+import { accessModeOf } from "./server/kernel/access/accessMode";
 import type { Member } from "./server/kernel/access/member";
-import { standingOf } from "./server/kernel/access/standing";
 import { heldAccess, SESSION_COOKIE } from "./server/kernel/access/who";
+import { MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/accessGuard";
 import { awayWords, database, isShared } from "./server/kernel/db/client";
-import { MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/doorGuard";
 import type { ServerError } from "./server/kernel/errors";
 import { logFault } from "./server/kernel/log";
 
@@ -46,7 +46,7 @@ function awayPage({ status }: ServerError): NextResponse {
   );
 }
 
-/** Whoever is signed in, where somebody must be; a database server that is away is found here, whichever page is asked for. */
+/** Anyone who is signed in, where somebody must be; a database server that is away is found here, whichever page is asked for. */
 async function memberOf(request: NextRequest, signsIn: boolean): Promise<Member | null> {
   if (signsIn) return (await heldAccess()?.read(request.cookies.get(SESSION_COOKIE)?.value)) ?? null;
   if (isShared()) await (await database()).execute(sql`select 1`);
@@ -60,12 +60,12 @@ export async function proxy(request: NextRequest) {
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);
   headers.set("content-security-policy", policy);
-  const { door } = standingOf(process.env);
+  const { accessMode } = accessModeOf(process.env);
   const { pathname } = request.nextUrl;
   const open = PUBLIC.test(pathname);
   let member: Member | null = null;
   try {
-    if (!open || door === "phrase") member = await memberOf(request, door === "phrase");
+    if (!open || accessMode === "phrase") member = await memberOf(request, accessMode === "phrase");
   } catch (error) {
     // Whether somebody is signed in cannot be looked up: that is no reason to send them to sign in again, nor to keep from anyone what is for everyone.
     const away = await awayWords(error);
@@ -73,13 +73,13 @@ export async function proxy(request: NextRequest) {
     if (!away) throw error;
     if (!open) return awayPage(away);
   }
-  if (door === "phrase" && !member && !open) {
+  if (accessMode === "phrase" && !member && !open) {
     // By the name it was asked by: the framework's own idea of its address is that of the socket.
     const to = new URL("/sign-in", `http${request.headers.get(SECURE_HEADER) === "1" ? "s" : ""}://${request.headers.get("host")}`);
     to.searchParams.set("to", `${pathname}${request.nextUrl.search}`);
     return NextResponse.redirect(to);
   }
-  headers.set(MEMBER_HEADER, encodeURIComponent(JSON.stringify({ door, name: member?.name ?? null, role: member?.role ?? "keep" })));
+  headers.set(MEMBER_HEADER, encodeURIComponent(JSON.stringify({ accessMode, name: member?.name ?? null, role: member?.role ?? "keep" })));
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("content-security-policy", policy);
   return response;

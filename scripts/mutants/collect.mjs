@@ -1,4 +1,4 @@
-// Stands in for "vitest" where mutants are tried in one process: describe and it only gather, expect is Vitest's own. What a room's tests do not use is not here, and says so when it is asked for.
+// Stands in for "vitest" where mutants are tried in one process: describe and it only gather, expect is Vitest's own. What a module's tests do not use is not here, and says so when it is asked for.
 import { ASYMMETRIC_MATCHERS_OBJECT, getState, JestAsymmetricMatchers, JestChaiExpect, JestExtend, setState } from "@vitest/expect";
 import * as chai from "chai";
 

@@ -48,7 +48,7 @@ async function bundle(entries, out) {
   writeFileSync(path.join(out, "made"), "");
 }
 
-/** A test file that takes no longer than this to read, in ms, is read anew for each mutant: what it computes before its tests begin is computed by the mutant too. */
+/** A test file that takes no longer than this to read, in ms, is read again for each mutant: what it computes before its tests begin is computed by the mutant too. */
 const READ_MS = 150;
 
 class InProcess {
@@ -76,10 +76,10 @@ class InProcess {
     // A failing property is enough: what it shrinks to is of no use here.
     fc.configureGlobal({ endOnFailure: true });
     this.collect = await import(pathToFileURL(path.join(this.out, "collect.mjs")).href);
-    // What a mutant breaks beside the test, such as in a socket's own time, would end this process: it is that test's failure.
+    // What a mutant breaks next to the test, such as in a socket's own time, would end this process: it is that test's failure.
     for (const event of ["uncaughtException", "unhandledRejection"]) process.on(event, (error) => this.aside?.(error));
   }
-  /** Hears of what fails beside the test that is tried. */
+  /** Hears of what fails next to the test that is tried. */
   aside = null;
 
   /** Gathers a file's tests, the first time it is asked for. */
@@ -92,8 +92,8 @@ class InProcess {
     for (const test of this.collect.tests.slice(from)) this.tests.set(test.id, test);
   }
 
-  /** A file's tests by id, read anew: its own lines run again, those of what it imports do not. */
-  async anew(file) {
+  /** A file's tests by id, read again: its own lines run again, those of what it imports do not. */
+  async again(file) {
     this.collect.begin(file);
     const from = this.collect.tests.length;
     try {
@@ -105,14 +105,14 @@ class InProcess {
   }
   readings = 0;
 
-  /** Which files are read anew, and what each reaches as it is read, by file. */
+  /** Which files are read again, and what each reaches as it is read, by file. */
   async reading() {
     const reached = {};
     for (const file of this.told.tests) {
       const id = `reading ${file}`;
       this.room.currentTestId = id;
       const began = performance.now();
-      await this.anew(file);
+      await this.again(file);
       this.room.currentTestId = undefined;
       const counts = this.room.mutantCoverage?.perTest?.[id];
       delete this.room.mutantCoverage?.perTest?.[id];
@@ -209,7 +209,7 @@ class InProcess {
       Object.assign(this.room, { activeMutant: activeMutant.id, hitCount: 0, hitLimit });
       let failureMessage;
       try {
-        if (this.light[file] && !fresh.has(file)) fresh.set(file, await this.anew(file));
+        if (this.light[file] && !fresh.has(file)) fresh.set(file, await this.again(file));
         const beside = new Promise((_, reject) => {
           this.aside = reject;
         });

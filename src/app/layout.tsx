@@ -8,7 +8,7 @@ import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
 import type { Metadata, Viewport } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { MEMBER_HEADER } from "@/server/kernel/doorGuard";
+import { MEMBER_HEADER } from "@/server/kernel/accessGuard";
 import { OfflineReady } from "@/ui/kit/OfflineReady";
 import { theme } from "@/ui/kit/theme/theme";
 import { MemberProvider, type Seated } from "@/ui/kit/useMember";
@@ -22,7 +22,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const units = (await cookies()).get("upwind-units")?.value === "inch" ? "inch" : "metric";
   // As the server's own door says, never as the browser does.
   const told = (await headers()).get(MEMBER_HEADER);
-  const seated: Seated = told === null ? { door: "open", name: null, role: "keep" } : JSON.parse(decodeURIComponent(told));
+  const seated: Seated = told === null ? { accessMode: "open", name: null, role: "keep" } : JSON.parse(decodeURIComponent(told));
   return (
     <html lang="en" suppressHydrationWarning>
       <body>

@@ -1,6 +1,6 @@
 import { redirect } from "next/navigation";
+import { cutterRepository } from "@/server/features/cutters/repository";
 import { database } from "@/server/kernel/db/client";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
 
 export const dynamic = "force-dynamic";
 

@@ -1,10 +1,10 @@
 import { STAND_IN, StandIn } from "@/core/motion/standIn";
-import { serveStandIn } from "@/server/rooms/run/standInServer";
+import { serveStandIn } from "@/server/features/run/standInServer";
 
 /**
  * The simulated controller as a process of its own. Arguments: the port it is to have (any free one without), its watchdog in seconds, and
  * `--trace`: prints `{"at", "state", "heat"}` (Unix seconds) at the start and at every change;
- * `--with-parent`: ends when standard input does, with whoever started it.
+ * `--with-parent`: ends when standard input does, with anyone who started it.
  */
 const flags = new Set(process.argv.slice(2).filter((word) => word.startsWith("--")));
 const [port = 0, watchdogS = STAND_IN.watchdogS] = process.argv

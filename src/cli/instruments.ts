@@ -5,8 +5,8 @@ import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import { DEVICE_FAULTS, DEVICES, type DeviceFault, type DeviceName } from "@/core/devices/instruments";
 import { CoreError } from "@/core/kernel/errors";
 import { CONTROLLER_FAULTS, type ControllerFault, STAND_IN, StandIn } from "@/core/motion/standIn";
-import { serveLines } from "@/server/rooms/instruments/lineServer";
-import { serveStandIn } from "@/server/rooms/run/standInServer";
+import { serveLines } from "@/server/features/instruments/lineServer";
+import { serveStandIn } from "@/server/features/run/standInServer";
 
 const TICK_MS = 20;
 const VARIABLES: Readonly<Record<DeviceName | "controller", string>> = {

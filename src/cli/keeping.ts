@@ -2,14 +2,14 @@ import { createWriteStream, existsSync, renameSync, rmSync, statSync } from "nod
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { CoreError } from "@/core/kernel/errors";
+import { backupBeforeUpdates, listBackups, nameFor, writeBackup } from "@/server/features/backups/archiveFiles";
+import { readArchive } from "@/server/features/backups/archiveReader";
+import { moveWorkshop } from "@/server/features/backups/move";
+import { compareStaged, dropStaged, restoreStaged, stageArchive } from "@/server/features/backups/staging";
 import { isShared, openDatabase, openWorkshop, openWorkshopAt } from "@/server/kernel/db/client";
 import { backupFolder, databasePath, dataFolder, knownPath } from "@/server/kernel/db/dataFolder";
 import { holderOf, lockFolder } from "@/server/kernel/db/folderLock";
 import { ServerError } from "@/server/kernel/errors";
-import { backupBeforeUpdates, listBackups, nameFor, writeBackup } from "@/server/rooms/keeping/archiveFiles";
-import { readArchive } from "@/server/rooms/keeping/archiveReader";
-import { moveWorkshop } from "@/server/rooms/keeping/move";
-import { compareStaged, dropStaged, restoreStaged, stageArchive } from "@/server/rooms/keeping/staging";
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
@@ -26,7 +26,7 @@ async function fromServer(folder: string, file: string): Promise<boolean> {
   const url = holder?.url;
   if (!url) return false;
   try {
-    // Whoever can read the folder may have all that is in it: its mark opens a door that asks for a phrase.
+    // Anyone who can read the folder may have all that is in it: its mark opens a door that asks for a phrase.
     const response = await fetch(`${url}/api/backup`, { headers: { authorization: `Bearer ${holder.token}` } });
     if (!response.ok || !response.body) return false;
     await pipeline(response.body, createWriteStream(file));

@@ -7,7 +7,7 @@ import { ServerError } from "@/server/kernel/errors";
 const HELP = `npm run phrase -- ${ROLES.join("|")} [--none]
 
 Sets the access phrase of those who may look, work or keep; --none takes it away. The phrase is asked for, or read from standard input: never from the command line, which others
-can see. Whoever came in by the old one is signed out. The embedded database has one user at a time: stop the app first.
+can see. Anyone who came in by the old one is signed out. The embedded database has one user at a time: stop the app first.
 `;
 
 /** One line of standard input; at a terminal it is asked for, and not shown. */
@@ -44,7 +44,7 @@ async function main(): Promise<number> {
   try {
     await new Access(async () => db).setPhrase(role as Role, phrase);
     process.stdout.write(
-      phrase === null ? `Nobody comes in to ${role} any more.\n` : `The phrase of those who ${role} is set; whoever had come in by another is signed out.\n`,
+      phrase === null ? `Nobody comes in to ${role} any more.\n` : `The phrase of those who ${role} is set; anyone who had come in by another is signed out.\n`,
     );
     return 0;
   } finally {

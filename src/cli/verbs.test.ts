@@ -16,12 +16,12 @@ const refusal = (verb: string, input: unknown) => {
 const wire = { alloy: "nicr-80-20", gauge_awg: 26 };
 
 /** The door as a script uses it: a process, standard input and output. */
-function door(verb: string, input: string) {
+function run(verb: string, input: string) {
   const result = spawnSync(process.execPath, ["--import", "tsx", path.resolve("src/cli/main.ts"), verb], { input, encoding: "utf8" });
   return { status: result.status, out: result.stdout, err: result.stderr };
 }
 
-describe("the headless door", () => {
+describe("the command-line interface", () => {
   it.each(VERBS.map((verb) => [verb.name, verb.example]))("runs the example of %s, alone and in a list", (name, example) => {
     const one = answer(name as string, example);
     expect(JSON.stringify(one)).not.toMatch(/NaN|Infinity/);
@@ -111,10 +111,10 @@ describe("the headless door", () => {
   });
 
   it("as a process: JSON alone on standard output, or exit 2 with JSON alone on standard error", () => {
-    const good = door("cut", JSON.stringify([{ wire, foam: "eps-20", feed_mm_s: 5, power_W_per_m: 40 }]));
+    const good = run("cut", JSON.stringify([{ wire, foam: "eps-20", feed_mm_s: 5, power_W_per_m: 40 }]));
     expect(good).toMatchObject({ status: 0, err: "" });
     expect(JSON.parse(good.out)).toHaveLength(1);
-    const bad = door("cut", "[1,");
+    const bad = run("cut", "[1,");
     expect(bad).toMatchObject({ status: 2, out: "" });
     expect(JSON.parse(bad.err).error.code).toBe("bad-json");
   });

@@ -52,7 +52,7 @@ const helpVerb: Verb = {
   run: () => ({ verbs: VERBS.map(({ name, summary, example }) => ({ verb: name, summary, example })) }),
 };
 
-/** Every verb of the headless door. */
+/** Every verb of the command-line interface. */
 export const VERBS: readonly Verb[] = [...computing, helpVerb];
 
 /**

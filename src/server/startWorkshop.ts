@@ -1,29 +1,29 @@
 import { WRITTEN_BY } from "@/core/kernel/version";
+import { backupBeforeUpdates } from "./features/backups/archiveFiles";
+import { keepBackups } from "./features/backups/automatic";
+import { seedDemo } from "./features/demo/seedDemo";
+import { endRun } from "./features/run/runHost";
 import { Access } from "./kernel/access/access";
-import { ANYONE, standingOf } from "./kernel/access/standing";
+import { ANYONE, accessModeOf } from "./kernel/access/accessMode";
 import { holdAccess } from "./kernel/access/who";
 import { closeDatabase, database, isShared, openedDatabase, watchLock } from "./kernel/db/client";
 import { ServerError } from "./kernel/errors";
 import { logEvent, logFault } from "./kernel/log";
-import { seedDemo } from "./rooms/demo/seedDemo";
-import { backupBeforeUpdates } from "./rooms/keeping/archiveFiles";
-import { keepBackups } from "./rooms/keeping/automatic";
-import { endRun } from "./rooms/run/runHost";
 
 /**
  * Who may come in. @throws ServerError where others than this computer could and no phrase keeps the door
  */
-async function keepTheDoor(): Promise<void> {
+async function checkAccess(): Promise<void> {
   const access = new Access(database);
   holdAccess(access);
-  const { door } = standingOf(process.env);
-  if (door === "phrase" && !(await access.hasPhrase()))
+  const { accessMode } = accessModeOf(process.env);
+  if (accessMode === "phrase" && !(await access.hasPhrase()))
     throw new ServerError(
       "sign-in",
       503,
       `Others than this computer could reach this workshop, and it has no access phrase: it was not started. Set one first (npm run phrase -- keep), or say that anyone who reaches it may change everything: UPWIND_OPEN=${ANYONE}.`,
     );
-  if (door === "anyone") console.error("\nWARNING: anyone who reaches this address may look at and change everything in this workshop (UPWIND_OPEN).\n");
+  if (accessMode === "anyone") console.error("\nWARNING: anyone who reaches this address may look at and change everything in this workshop (UPWIND_OPEN).\n");
   // Another process may have set a phrase or signed somebody out.
   await (await openedDatabase()).listen((payload) => {
     if (payload.includes('"access"')) access.forget();
@@ -61,7 +61,7 @@ export async function startWorkshop(): Promise<void> {
     const { alone } = await openedDatabase();
     // Two that start at once on an empty database lay the demo in once.
     if (process.env.UPWIND_SEED === "demo") await alone(() => seedDemo(db));
-    await keepTheDoor();
+    await checkAccess();
   } catch (error) {
     if (error instanceof ServerError) console.error(`\n${error.message}\n`);
     else {
@@ -73,5 +73,10 @@ export async function startWorkshop(): Promise<void> {
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, end);
   watchLock();
   keepBackups();
-  logEvent("started", { version: WRITTEN_BY, node: process.version, database: isShared() ? "server" : "embedded", door: standingOf(process.env).door });
+  logEvent("started", {
+    version: WRITTEN_BY,
+    node: process.version,
+    database: isShared() ? "server" : "embedded",
+    accessMode: accessModeOf(process.env).accessMode,
+  });
 }

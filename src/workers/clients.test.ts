@@ -72,7 +72,7 @@ describe("the engine's client", () => {
     expect(await again).toBe("found");
   });
 
-  it("closed, it ends its worker and whoever waits is told it was overtaken, not that it failed", async () => {
+  it("closed, it ends its worker and anyone who waits is told it was overtaken, not that it failed", async () => {
     const client = new EngineClient("matches");
     const asked = expect(client.ask({} as never)).rejects.toBeInstanceOf(Superseded);
     client.close();
@@ -89,7 +89,7 @@ describe("the engine's client", () => {
     expect(await next).toBe("two");
   });
 
-  it("called off: one that waits is dropped, one under way ends its worker, and whoever comes after is served", async () => {
+  it("called off: one that waits is dropped, one under way ends its worker, and anyone who comes after is served", async () => {
     const client = new EngineClient("map");
     const [first, second] = [new AbortController(), new AbortController()];
     const running = expect(client.ask(job(1), { signal: first.signal })).rejects.toBeInstanceOf(Superseded);
@@ -201,7 +201,7 @@ describe("the bench's client", () => {
     expect(faults[0]).toMatch(/cannot be set on the bench/);
   });
 
-  it("a bench that dies or is left rejects whoever waits, and says what happened", async () => {
+  it("a bench that dies or is left rejects anyone who waits, and says what happened", async () => {
     const { client, faults } = opened();
     const asked = expect(client.report()).rejects.toThrow("out of memory");
     last().onerror?.({ message: "out of memory" });

@@ -17,8 +17,8 @@ import { resolveWire } from "@/core/physics/heat/wire";
 import { warmUp } from "@/core/physics/power/warmup";
 import { launch, watched } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
+import { app } from "./app";
 import { geometryBench } from "./geometry";
-import { house } from "./house";
 import { plainCut } from "./plainReference";
 import { rigsBench } from "./rigs";
 import { say } from "./say";
@@ -333,4 +333,4 @@ try {
   await browser.close();
   await server.remove();
 }
-await house();
+await app();

@@ -34,7 +34,7 @@ export function geometryBench(): void {
   if (!fin || !bow) throw new Error("no demo");
   const dragged = timed(60, (i) => evaluatePlan({ ...fin, root: { ...fin.root, chord_mm: 300 + i } }, bow, false));
   say(
-    "tail fin answered anew as its chord is dragged: templates, kerfs and blank",
+    "tail fin answered again as its chord is dragged: templates, kerfs and blank",
     `${medianOf(dragged).toFixed(1)} ms, 95th percentile ${dragged[Math.floor(dragged.length * 0.95)]?.toFixed(1)} ms`,
   );
   say(

@@ -9,7 +9,7 @@ import { medianOf, say, timed } from "./say";
 
 const show: Show = (quantity, value, decimals) => formatQuantity(quantity, value, "metric", decimals);
 
-/** What one movement of a slider costs: a rig solved and drawn anew. A frame is 16.7 ms. */
+/** What one movement of a slider costs: a rig solved and drawn again. A frame is 16.7 ms. */
 export function rigsBench(): void {
   for (const { document, cutter, plan } of DEMO_RIGS) {
     const record = rigRecord(document.rig.kind);

@@ -20,7 +20,7 @@ async function setPhrases(folder: string, roles: readonly Role[]): Promise<void>
   const { db, close } = await openDatabase(folder);
   const access = new Access(async () => db);
   for (const role of roles) await access.setPhrase(role, PHRASES[role]);
-  for (const name of ["Keeper of keys", "Glue hand", "Onlooker"]) await access.addMember(name);
+  for (const name of ["Administrator of keys", "Glue hand", "Onlooker"]) await access.addMember(name);
   await close();
 }
 const headers = (cookie?: string) => ({ "content-type": "application/json", origin: server.url, ...(cookie ? { cookie } : {}) });
@@ -77,14 +77,14 @@ describe("a workshop that others can reach", () => {
     await server.start({ host: "0.0.0.0" });
   });
 
-  it("has no route without its check: nobody without a session, those who look change nothing, and keepers alone keep", async () => {
+  it("has no route without its check: nobody without a session, those who look change nothing, and administrators alone keep", async () => {
     const routes = exportedRoutes();
     expect(routes.length).toBeGreaterThan(60);
-    // This computer's own programs may ask how the house stands.
+    // This computer's own programs may ask how the app stands.
     const outside = ["POST /api/access/sign-in", "GET /api/health", "GET /api/metrics"];
     for (const route of routes) if (!outside.includes(route)) expect([route, await asks(route)]).toEqual([route, { status: 401, code: "sign-in" }]);
     expect((await asks("POST /api/access/sign-in")).status).toBe(422);
-    // So may whoever can read the data folder have all that is in it, as npm run backup has; nobody else by a mark of that form.
+    // So may anyone who can read the data folder have all that is in it, as npm run backup has; nobody else by a mark of that form.
     const token = (JSON.parse(readFileSync(path.join(server.folder, "in-use.json"), "utf8")) as { token: string }).token;
     const archive = async (authorization: string) => (await fetch(`${server.url}/api/backup`, { headers: { authorization } })).status;
     expect([await archive(`Bearer ${token}`), await archive(`Bearer ${NOWHERE}`), await archive("Bearer ")]).toEqual([200, 401, 401]);
@@ -97,7 +97,7 @@ describe("a workshop that others can reach", () => {
     for (const cookie of ["upwind-session=x", "upwind-session=Fe26.2*1*a*b*c*d*e*f~2", "x-upwind-member=1"])
       expect((await asks("GET /api/cutters", cookie)).status).toBe(401);
     const lied = await fetch(`${server.url}/api/cutters`, {
-      headers: { "x-upwind-member": encodeURIComponent(JSON.stringify({ door: "open", name: "x", role: "keep" })) },
+      headers: { "x-upwind-member": encodeURIComponent(JSON.stringify({ accessMode: "open", name: "x", role: "keep" })) },
     });
     expect(lied.status).toBe(401);
 
@@ -105,7 +105,7 @@ describe("a workshop that others can reach", () => {
     const own = ["POST /api/access/sign-in", "POST /api/access/sign-out", "POST /api/access/passphrase"];
     // Past its ticket a second screen is for those who work.
     const works = (route: string) => route.includes("/api/second");
-    const [look, work, keep] = [await cookieOf("Onlooker", "look"), await cookieOf("Glue hand", "work"), await cookieOf("Keeper of keys", "keep")];
+    const [look, work, keep] = [await cookieOf("Onlooker", "look"), await cookieOf("Glue hand", "work"), await cookieOf("Administrator of keys", "keep")];
     for (const route of routes) {
       if (own.includes(route) || outside.includes(route)) continue;
       const barred = { look: !route.startsWith("GET ") || keeps(route) || works(route), work: keeps(route) };
@@ -140,13 +140,13 @@ describe("a workshop that others can reach", () => {
     expect(await page.getByRole("button", { name: /^Delete/ }).count()).toBe(0);
 
     const other = await watched(browser, server.url);
-    const keeper = await other.page("/members");
-    await keeper.getByLabel("Your name").fill("Keeper of keys");
-    await keeper.getByLabel("The workshop's phrase").fill(PHRASES.keep);
-    await keeper.getByRole("button", { name: "Sign in" }).click();
-    await keeper.waitForURL(`${server.url}/members`);
-    await keeper.locator('[data-member="Glue hand"]').waitFor();
-    expect(await accessFaults(keeper)).toEqual([]);
+    const administrator = await other.page("/members");
+    await administrator.getByLabel("Your name").fill("Administrator of keys");
+    await administrator.getByLabel("The workshop's phrase").fill(PHRASES.keep);
+    await administrator.getByRole("button", { name: "Sign in" }).click();
+    await administrator.waitForURL(`${server.url}/members`);
+    await administrator.locator('[data-member="Glue hand"]').waitFor();
+    expect(await accessFaults(administrator)).toEqual([]);
 
     // Both on one cutter: what one changes the other sees as it is saved, with the name.
     await page.locator("[data-cutter] h2 a").first().click();
@@ -164,18 +164,18 @@ describe("a workshop that others can reach", () => {
     await desk.getByText("Joined with a change by Glue hand").waitFor();
     // Each is told, at the document's head, that the other has it open.
     await desk.getByText("Glue hand has this open too").waitFor();
-    await page.getByText("Keeper of keys has this open too").waitFor();
-    await keeper.bringToFront();
-    await keeper.reload();
-    await keeper.getByText("Glue hand changed a cutter “The club's own”").waitFor();
+    await page.getByText("Administrator of keys has this open too").waitFor();
+    await administrator.bringToFront();
+    await administrator.reload();
+    await administrator.getByText("Glue hand changed a cutter “The club's own”").waitFor();
     const rows = (await (await fetch(`${server.url}/api/cutters`, { headers: headers(await cookieOf("Onlooker", "look")) })).json()) as {
       cutters: { changedBy: string; design: { name: string } }[];
     };
     expect(rows.cutters.find(({ design }) => design.name === "The club's own")?.changedBy).toBe("Glue hand");
 
-    // Signed out by the keeper: what the member types then is kept in the browser, and said not to be saved.
-    await keeper.locator('[data-member="Glue hand"]').getByRole("button", { name: "Sign out" }).click();
-    await keeper.locator('[data-member="Glue hand"]').getByText("not signed in").waitFor();
+    // Signed out by the administrator: what the member types then is kept in the browser, and said not to be saved.
+    await administrator.locator('[data-member="Glue hand"]').getByRole("button", { name: "Sign out" }).click();
+    await administrator.locator('[data-member="Glue hand"]').getByText("not signed in").waitFor();
     await page.bringToFront();
     await page.getByLabel("Cutter's name").fill("Typed after");
     await page.getByRole("alert").filter({ hasText: "You are signed out" }).waitFor();
@@ -218,19 +218,21 @@ describe("a workshop that others can reach", () => {
   });
 
   it("the session's cookie is out of the page's reach, for this site alone; wrong tries are limited, and nobody's words stand in the server's output", async () => {
-    const response = await signIn("Keeper of keys", PHRASES.keep);
+    const response = await signIn("Administrator of keys", PHRASES.keep);
     expect(response.headers.get("set-cookie")).toMatch(/^upwind-session=[^;]+; Path=\/; Max-Age=2592000; HttpOnly; SameSite=Lax$/);
-    expect((await signIn("Keeper of keys", PHRASES.keep, { origin: "http://elsewhere.example" })).status).toBe(403);
+    expect((await signIn("Administrator of keys", PHRASES.keep, { origin: "http://elsewhere.example" })).status).toBe(403);
     let last = 0;
     for (let i = 0; i < 12 && last !== 429; i++) {
       // A client's own word about its address makes it nobody else.
-      last = (await signIn("Keeper of keys", `wrong guess number ${i}`, { "x-forwarded-for": `203.0.113.${i}`, "x-upwind-client": `198.51.100.${i}` })).status;
+      last = (await signIn("Administrator of keys", `wrong guess number ${i}`, { "x-forwarded-for": `203.0.113.${i}`, "x-upwind-client": `198.51.100.${i}` }))
+        .status;
       expect([401, 429]).toContain(last);
     }
     expect(last).toBe(429);
-    const barred = await signIn("Keeper of keys", PHRASES.keep);
+    const barred = await signIn("Administrator of keys", PHRASES.keep);
     expect(((await barred.json()) as { error: { message: string } }).error.message).toMatch(/Too many tries: wait \d+ minutes?/);
-    for (const word of [...Object.values(PHRASES), "wrong guess", "Glue hand", "Keeper of keys", "The club's own"]) expect(server.output).not.toContain(word);
+    for (const word of [...Object.values(PHRASES), "wrong guess", "Glue hand", "Administrator of keys", "The club's own"])
+      expect(server.output).not.toContain(word);
   });
 
   it("behind its proxy it answers the proxy alone, by TLS alone, and the cookie goes by TLS alone", async () => {
@@ -240,15 +242,15 @@ describe("a workshop that others can reach", () => {
     expect((await fetch(`${server.url}/api/cutters`)).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, "x-forwarded-proto": "http" } })).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: said })).status).toBe(401);
-    // The proxy speaks from this computer too: how the house stands is for keepers then.
+    // The proxy speaks from this computer too: how the app stands is for administrators then.
     for (const route of ["health", "metrics"]) expect((await fetch(`${server.url}/api/${route}`, { headers: said })).status).toBe(401);
-    const response = await signIn("Keeper of keys", PHRASES.keep, said);
+    const response = await signIn("Administrator of keys", PHRASES.keep, said);
     expect(response.headers.get("set-cookie")).toMatch(/; HttpOnly; SameSite=Lax; Secure$/);
     const cookie = (response.headers.get("set-cookie") as string).split(";")[0] as string;
     for (const route of ["cutters", "health"]) expect((await fetch(`${server.url}/api/${route}`, { headers: { ...said, cookie } })).status).toBe(200);
-    // Tries are counted by whoever the proxy says asks.
-    for (let i = 0; i < 11; i++) await signIn("Keeper of keys", "not the phrase at all", said);
-    expect((await signIn("Keeper of keys", PHRASES.keep, said)).status).toBe(429);
-    expect((await signIn("Keeper of keys", PHRASES.keep, { ...said, "x-forwarded-for": "203.0.113.5, 203.0.113.6" })).status).toBe(200);
+    // Tries are counted by anyone who the proxy says asks.
+    for (let i = 0; i < 11; i++) await signIn("Administrator of keys", "not the phrase at all", said);
+    expect((await signIn("Administrator of keys", PHRASES.keep, said)).status).toBe(429);
+    expect((await signIn("Administrator of keys", PHRASES.keep, { ...said, "x-forwarded-for": "203.0.113.5, 203.0.113.6" })).status).toBe(200);
   });
 });

@@ -148,7 +148,7 @@ describe("every place has its address", () => {
     await until(
       async () => at(page),
       (now) => /\/bench\/instruments\?lesson=.+/.test(now),
-      "the lesson still, beside its instruments",
+      "the lesson still, next to its instruments",
     );
     await page.reload();
     await page.getByRole("button", { name: "Cut", exact: true }).click();

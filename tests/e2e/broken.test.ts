@@ -50,7 +50,7 @@ beforeAll(async () => {
   const response = await fetch(`${server.url}/api/access/sign-in`, {
     method: "POST",
     headers: { "content-type": "application/json", origin: server.url },
-    body: JSON.stringify({ name: "Keeper", phrase: PHRASE }),
+    body: JSON.stringify({ name: "Administrator", phrase: PHRASE }),
   });
   cookie = (response.headers.get("set-cookie") as string).split(";")[0] as string;
 });

@@ -59,7 +59,7 @@ describe("from an empty drawer to a printed sheet", () => {
       await dialog.getByRole("button", { name: "Put it in" }).click();
       await dialog.waitFor({ state: "hidden" });
     }
-    // A name twice is refused beside its field.
+    // A name twice is refused next to its field.
     const twice = await addSupply(page, "strip BRICK", "5 V 2 A");
     await twice.getByRole("button", { name: "Put it in" }).click();
     await twice.getByText(/already has a supply called/).waitFor();

@@ -16,7 +16,7 @@ const LOSES = 0.05;
 const postgres = await startPostgres();
 afterAll(() => postgres?.remove());
 
-/** While the database server is away whoever is signed in is told so, and is not sent to sign in anew; a page comes again by itself. */
+/** While the database server is away anyone who is signed in is told so, and is not sent to sign in again; a page comes again by itself. */
 async function awayIsTold(member: Member): Promise<void> {
   const pg = postgres as NonNullable<typeof postgres>;
   pg.stop("immediate");
@@ -70,7 +70,7 @@ describe.skipIf(!postgres)("a crowd at work while things break", () => {
           await pause(500 * chance.next());
           await start(server);
         } else {
-          // In turn as a keeper stops it, which breaks connections off, and as a power cut does.
+          // In turn as an administrator stops it, which breaks connections off, and as a power cut does.
           pg.stop(stopped++ % 2 === 0 ? "fast" : "immediate");
           await pause(1500 * chance.next());
           await pg.start();

@@ -195,7 +195,7 @@ describe("the desk", () => {
     await watch.end();
   });
 
-  it("takes typed units, names a bad figure beside its field and keeps the old value", async () => {
+  it("takes typed units, names a bad figure next to its field and keeps the old value", async () => {
     const watch = await watched();
     const page = await watch.page("/demo/long-tom");
     await page.keyboard.press("v");

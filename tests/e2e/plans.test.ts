@@ -7,7 +7,7 @@ import type { Page } from "playwright-core";
 import { afterAll, describe, expect, it } from "vitest";
 import { writeDxf } from "@/core/plans/outputs/dxf";
 import { drawShape } from "@/core/plans/shapes";
-import { PLAN_STEPS } from "@/ui/rooms/plans/steps";
+import { PLAN_STEPS } from "@/ui/features/plans/steps";
 import { listens, saved, until } from "../helpers/browser";
 import { workshop } from "../helpers/workshop";
 

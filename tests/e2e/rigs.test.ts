@@ -63,7 +63,7 @@ describe("rigs", () => {
       (now) => now < 0.05,
       "undone",
     );
-    // A swing that is no swing is refused beside its field, and nothing is lost.
+    // A swing that is no swing is refused next to its field, and nothing is lost.
     await page.getByLabel("Arm to", { exact: true }).fill("60");
     await page.locator('[data-field="to_deg"] [role="alert"]', { hasText: /at least 1 degree/ }).waitFor();
     await page.getByLabel("Arm to", { exact: true }).fill("-60");
@@ -178,7 +178,7 @@ describe("rigs", () => {
     await watch.end();
   });
 
-  it("frame: lettering becomes one path and a program; a program opened is drawn beside it, a spoilt one refused by its line", async () => {
+  it("frame: lettering becomes one path and a program; a program opened is drawn next to it, a spoilt one refused by its line", async () => {
     const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/rigs");
     await open(page, "Marionette for lettering");

@@ -220,7 +220,7 @@ describe("a frame's run", () => {
       "some of it cut",
     );
     await stopIsThere("running");
-    // Stop, and in the same fright whatever comes up beside it: that is no answer to where the wire is.
+    // Stop, and in the same fright whatever comes up next to it: that is no answer to where the wire is.
     const early = await page.evaluate(
       () =>
         new Promise<boolean[]>((done) => {
@@ -479,7 +479,7 @@ describe("a frame's run", () => {
   );
 });
 
-/** Whoever comes next finds the controller without a fault. */
+/** Anyone who comes next finds the controller without a fault. */
 async function clearController(): Promise<void> {
   const { connect } = await import("node:net");
   await new Promise<void>((resolve) => {

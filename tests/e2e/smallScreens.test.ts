@@ -63,7 +63,7 @@ async function openView(page: Page, { open, seen }: (typeof VIEWS)[number]): Pro
   await page.locator(seen).first().waitFor();
 }
 
-/** Used in the shed: no target there is under 44 px. The "?" beside a figure is read at a desk. */
+/** Used in the shed: no target there is under 44 px. The "?" next to a figure is read at a desk. */
 const SHED = /desk|bench|log|start/;
 const smallTargets = (page: Page): Promise<string[]> =>
   page.locator("main button, .rail button").evaluateAll((all) =>

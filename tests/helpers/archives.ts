@@ -1,10 +1,10 @@
 import type { RestoreCount, RestoreMode } from "@/core/workshop/restoring";
+import { PARTS, type PartName, rowToArchive } from "@/server/features/backups/archiveFormat";
+import { readArchive } from "@/server/features/backups/archiveReader";
+import { readTables } from "@/server/features/backups/archiveWriter";
+import { type Weighed, weigh, weighWorkshop } from "@/server/features/backups/move";
+import { compareStaged, dropStaged, restoreStaged, stageArchive } from "@/server/features/backups/staging";
 import type { Database } from "@/server/kernel/db/client";
-import { PARTS, type PartName, rowToArchive } from "@/server/rooms/keeping/archiveFormat";
-import { readArchive } from "@/server/rooms/keeping/archiveReader";
-import { readTables } from "@/server/rooms/keeping/archiveWriter";
-import { type Weighed, weigh, weighWorkshop } from "@/server/rooms/keeping/move";
-import { compareStaged, dropStaged, restoreStaged, stageArchive } from "@/server/rooms/keeping/staging";
 
 type Row = Record<string, unknown> & { id: string; name: string };
 

@@ -11,12 +11,12 @@ import type { Plan } from "@/core/plans/plan";
 import { Access } from "@/server/kernel/access/access";
 import { openDatabase } from "@/server/kernel/db/client";
 import { openPostgres } from "@/server/kernel/db/postgres";
+import { createDeskStore, type DeskStore } from "@/ui/features/desk/deskStore";
+import { createPlanStore } from "@/ui/features/plans/planStore";
 import { ApiError, api, PATIENCE_MS, type SecondTold } from "@/ui/kit/api";
 import { LogQueue } from "@/ui/kit/logQueue";
-import { createDeskStore, type DeskStore } from "@/ui/rooms/desk/deskStore";
-import { createPlanStore } from "@/ui/rooms/plans/planStore";
 
-/** The phrase of whoever keeps the crowd's workshop. */
+/** The phrase of anyone who keeps the crowd's workshop. */
 const PHRASE = "lantern barge on the tide";
 
 /** Gives a workshop its phrase. @param where its folder, or its database's address */
@@ -117,7 +117,7 @@ export class Member {
       redirect: "manual",
     });
     if (path.startsWith("/api/changes") || path.endsWith("/events")) return response;
-    // Read apart, so that one that breaks off does so for whoever asked as well.
+    // Read apart, so that one that breaks off does so for anyone who asked as well.
     await response
       .clone()
       .text()
@@ -204,17 +204,17 @@ const countOf = (name: string) => Number(/counted (\d+)$/.exec(name)?.[1]);
 export async function startCrowd(addresses: readonly string[], many: number, thinkS: number, seed = 1): Promise<Crowd> {
   const record = new Books();
   const over = new AbortController();
-  const keeper = new Member("Keeper", addresses[0] as string, record, seed);
-  await keeper.signIn();
+  const administrator = new Member("Administrator", addresses[0] as string, record, seed);
+  await administrator.signIn();
   const names = Array.from({ length: many }, (_, i) => `Hand ${i + 1}`);
-  const [design, plan] = await keeper.as(async () => {
+  const [design, plan] = await administrator.as(async () => {
     for (const name of names) await api.access.change({ do: "add", name });
     const cutters = await api.cutters.list();
-    const plans = (await (await keeper.ask("/api/plans")).json()) as { plans: { plan: Plan }[] };
+    const plans = (await (await administrator.ask("/api/plans")).json()) as { plans: { plan: Plan }[] };
     return [(cutters[0] as StoredDocument<Design>).document, (plans.plans[0] as { plan: Plan }).plan] as const;
   });
   const shared: string[] = [];
-  for (let n = 0; n < 4; n++) shared.push((await keeper.as(() => api.cutters.create({ ...design, name: nameOfCount(n, 0) }))).id);
+  for (let n = 0; n < 4; n++) shared.push((await administrator.as(() => api.cutters.create({ ...design, name: nameOfCount(n, 0) }))).id);
   for (const id of shared) record.counts.set(id, { told: 0, tried: 0 });
   const members = names.map((name, i) => new Member(name, addresses[i % addresses.length] as string, record, seed * 1000 + i));
   for (const member of members) await member.signIn();
@@ -410,7 +410,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     for (const { name, queue } of members) for (const { refused } of queue.waiting) wrong.push(`an entry of ${name} was refused: ${refused}`);
     for (const [path, { wished, revisions, finish: end }] of record.own) {
       const last = await end();
-      const row = Object.values((await (await keeper.ask(path)).json()) as { [key: string]: { revision: number; design?: Design; plan?: Design } })[0];
+      const row = Object.values((await (await administrator.ask(path)).json()) as { [key: string]: { revision: number; design?: Design; plan?: Design } })[0];
       const name = row?.design?.name ?? row?.plan?.name;
       if (name !== last || name !== (wished.at(-1) ?? last)) wrong.push(`${path} is called ${name}, not ${wished.at(-1)}`);
       if ((row?.revision ?? 0) - 1 > wished.length) wrong.push(`${path} was saved ${row?.revision} times for ${wished.length} wishes`);
@@ -418,18 +418,18 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       if (new Set(revisions).size !== revisions.length) wrong.push(`${path} had a revision acknowledged twice`);
     }
     for (const [id, { told, tried }] of record.counts) {
-      const row = await keeper.as(() => api.cutters.get(id));
+      const row = await administrator.as(() => api.cutters.get(id));
       const count = countOf(row.document.name);
       if (count !== row.revision - 1) wrong.push(`a shared cutter counts ${count} after ${row.revision - 1} saves`);
       if (count < told || count > tried) wrong.push(`a shared cutter counts ${count}: ${told} were acknowledged of ${tried}`);
     }
     const standing = new Map<string, string[]>();
-    for (const id of shared) for (const [entry, note] of await everyEntry(keeper, id)) standing.set(entry, [...(standing.get(entry) ?? []), note]);
+    for (const id of shared) for (const [entry, note] of await everyEntry(administrator, id)) standing.set(entry, [...(standing.get(entry) ?? []), note]);
     for (const [id, note] of record.entries.told) if (standing.get(id)?.join() !== note) wrong.push(`entry ${note}: ${standing.get(id) ?? "gone"}`);
     const notes = [...standing.values()].flat();
     if (new Set(notes).size !== notes.length) wrong.push("an entry stands twice");
     for (const id of standing.keys()) if (!record.entries.sent.has(id)) wrong.push(`entry ${id} was sent by nobody`);
-    const things = (await keeper.as(() => api.drawer.list())).filter(({ item }) => / thing \d+$/.test(item.name));
+    const things = (await administrator.as(() => api.drawer.list())).filter(({ item }) => / thing \d+$/.test(item.name));
     for (const [id, name] of record.things.told)
       if (things.filter((row) => row.id === id && row.item.name === name).length !== 1) wrong.push(`${name} is not in the drawer once`);
     const called = things.map(({ item }) => item.name);
@@ -440,10 +440,10 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   return { record, members, finish };
 }
 
-async function everyEntry(keeper: Member, cutter: string): Promise<[string, string][]> {
+async function everyEntry(administrator: Member, cutter: string): Promise<[string, string][]> {
   const all: [string, string][] = [];
   for (let before: Parameters<typeof api.log.list>[1]; ; ) {
-    const page = await keeper.as(() => api.log.list(cutter, before));
+    const page = await administrator.as(() => api.log.list(cutter, before));
     for (const { id, entry } of page.entries) all.push([id, (entry as { note?: string }).note ?? ""]);
     before = page.entries.at(-1);
     if (!page.older || !before) return all;

@@ -92,14 +92,14 @@ async function many(browser: Browser): Promise<void> {
     await page.goto(`${server.url}/cutters`);
     await page.getByLabel("Your name").fill(name);
     await page.getByLabel("The workshop's phrase").fill(phrase);
-    if (name === "Keeper of the shed") await take(page, "sign-in");
+    if (name === "Administrator of the shed") await take(page, "sign-in");
     await page.getByRole("button", { name: "Sign in" }).click();
     await page.waitForURL(`${server.url}/cutters`);
     return page;
   };
   try {
-    const [keeper, hand, carver] = [
-      await comeIn("Keeper of the shed", phrases.keep),
+    const [administrator, hand, carver] = [
+      await comeIn("Administrator of the shed", phrases.keep),
       await comeIn("Glue hand", phrases.work),
       await comeIn("Carver", phrases.work, { width: 390, height: 844 }),
     ];
@@ -107,13 +107,13 @@ async function many(browser: Browser): Promise<void> {
       await page.locator('[data-cutter="Long Tom"] h2 a').click();
       await page.getByLabel("Cutter's name").waitFor();
     };
-    await open(keeper);
+    await open(administrator);
     await open(hand);
-    await keeper.getByTestId("presence").waitFor();
+    await administrator.getByTestId("presence").waitFor();
     // Both change one thing at one moment: both versions are shown.
-    await Promise.all([keeper.getByLabel("Cutter's name").fill("Long Tom, parade"), hand.getByLabel("Cutter's name").fill("Long Tom, big lanterns")]);
-    await Promise.race([keeper, hand].map((page) => page.getByRole("dialog").waitFor()));
-    const late = (await keeper.getByRole("dialog").count()) > 0 ? keeper : hand;
+    await Promise.all([administrator.getByLabel("Cutter's name").fill("Long Tom, parade"), hand.getByLabel("Cutter's name").fill("Long Tom, big lanterns")]);
+    await Promise.race([administrator, hand].map((page) => page.getByRole("dialog").waitFor()));
+    const late = (await administrator.getByRole("dialog").count()) > 0 ? administrator : hand;
     await late.waitForTimeout(600);
     await take(late, "conflict");
     await late.getByRole("button", { name: /^Take / }).click();
@@ -131,9 +131,9 @@ async function many(browser: Browser): Promise<void> {
     await hand.locator(".pacer-face").click();
     await carver.waitForTimeout(9000);
     await take(carver, "second-screen");
-    await keeper.goto(`${server.url}/members`);
-    await keeper.locator(".deed-rows li").first().waitFor();
-    await take(keeper, "members");
+    await administrator.goto(`${server.url}/members`);
+    await administrator.locator(".deed-rows li").first().waitFor();
+    await take(administrator, "members");
   } finally {
     await server.remove();
   }

@@ -2,8 +2,8 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { existsSync, mkdtempSync, readdirSync, readFileSync, renameSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { seedDemo } from "@/server/features/demo/seedDemo";
 import { openDatabase } from "@/server/kernel/db/client";
-import { seedDemo } from "@/server/rooms/demo/seedDemo";
 import { copyFolder, removeData, removeFolders } from "./folders";
 import { freePort } from "./ports";
 

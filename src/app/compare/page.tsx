@@ -1,7 +1,7 @@
+import { cutterRepository } from "@/server/features/cutters/repository";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { Compare } from "@/ui/rooms/compare/Compare";
+import { Compare } from "@/ui/features/compare/Compare";
 
 export const dynamic = "force-dynamic";
 

@@ -1,8 +1,8 @@
+import { cutterRepository } from "@/server/features/cutters/repository";
 import { database } from "@/server/kernel/db/client";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { CutterList } from "@/ui/rooms/list/CutterList";
-import { CUTTERS_A_PAGE } from "@/ui/rooms/list/cuttersPage";
-import { listedCutter } from "@/ui/rooms/list/rows";
+import { CutterList } from "@/ui/features/list/CutterList";
+import { CUTTERS_A_PAGE } from "@/ui/features/list/cuttersPage";
+import { listedCutter } from "@/ui/features/list/rows";
 
 export const dynamic = "force-dynamic";
 

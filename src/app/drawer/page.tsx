@@ -1,6 +1,6 @@
+import { listDrawerWhole } from "@/server/features/drawer/repository";
 import { database } from "@/server/kernel/db/client";
-import { listDrawerWhole } from "@/server/rooms/drawer/repository";
-import { Drawer } from "@/ui/rooms/drawer/Drawer";
+import { Drawer } from "@/ui/features/drawer/Drawer";
 
 export const dynamic = "force-dynamic";
 

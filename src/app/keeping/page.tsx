@@ -1,7 +1,7 @@
-import { Keeping } from "@/ui/rooms/keeping/Keeping";
+import { Backups } from "@/ui/features/backups/Backups";
 
 export const dynamic = "force-dynamic";
 
 export default function KeepingPage() {
-  return <Keeping />;
+  return <Backups />;
 }

@@ -2,10 +2,10 @@ import { jobOf } from "@/core/cutters/search/job";
 import { holdingsOf } from "@/core/drawer/holdings";
 import { matchMatrix } from "@/core/drawer/matches";
 import { matchPage } from "@/core/drawer/pages";
+import { cutterRepository } from "@/server/features/cutters/repository";
+import { listDrawer } from "@/server/features/drawer/repository";
 import { database } from "@/server/kernel/db/client";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { listDrawer } from "@/server/rooms/drawer/repository";
-import { Matches } from "@/ui/rooms/matches/Matches";
+import { Matches } from "@/ui/features/matches/Matches";
 
 export const dynamic = "force-dynamic";
 

@@ -1,4 +1,4 @@
-import { Members } from "@/ui/rooms/access/Members";
+import { Members } from "@/ui/features/access/Members";
 
 export const dynamic = "force-dynamic";
 

@@ -1,4 +1,4 @@
-import { Offline } from "@/ui/rooms/offline/Offline";
+import { Offline } from "@/ui/features/offline/Offline";
 
 export const dynamic = "force-dynamic";
 

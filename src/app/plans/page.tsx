@@ -1,7 +1,7 @@
+import { cutterRepository } from "@/server/features/cutters/repository";
+import { planRepository } from "@/server/features/plans/repository";
 import { database } from "@/server/kernel/db/client";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { planRepository } from "@/server/rooms/plans/repository";
-import { PlanList } from "@/ui/rooms/plans/PlanList";
+import { PlanList } from "@/ui/features/plans/PlanList";
 
 export const dynamic = "force-dynamic";
 

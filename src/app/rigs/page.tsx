@@ -1,11 +1,11 @@
 import type { Design } from "@/core/cutters/design/schema";
 import type { StoredDocument } from "@/core/kernel/document";
 import { rigJobOf } from "@/core/rigs/record";
+import { cutterRepository } from "@/server/features/cutters/repository";
+import { planRepository } from "@/server/features/plans/repository";
+import { rigRepository } from "@/server/features/rigs/repository";
 import { type Database, database } from "@/server/kernel/db/client";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { planRepository } from "@/server/rooms/plans/repository";
-import { rigRepository } from "@/server/rooms/rigs/repository";
-import { RigList } from "@/ui/rooms/rigs/RigList";
+import { RigList } from "@/ui/features/rigs/RigList";
 
 export const dynamic = "force-dynamic";
 

@@ -1,4 +1,4 @@
-import { SignIn } from "@/ui/rooms/access/SignIn";
+import { SignIn } from "@/ui/features/access/SignIn";
 
 export const dynamic = "force-dynamic";
 

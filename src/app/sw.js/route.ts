@@ -3,7 +3,7 @@ import path from "node:path";
 
 export const dynamic = "force-dynamic";
 
-/** The service worker, as it was bundled with this build. It is looked at anew each time: an old one must not outlive its build. */
+/** The service worker, as it was bundled with this build. It is looked at again each time: an old one must not outlive its build. */
 export async function GET(): Promise<Response> {
   try {
     const text = await readFile(path.join(process.cwd(), ".next", "sw.js"), "utf8");

@@ -16,7 +16,7 @@ const role = z.enum(ROLES, { error: `must be one of ${ROLES.join(", ")}` });
 
 const told = z.object({
   phrases: z.object({ look: z.boolean(), work: z.boolean(), keep: z.boolean() }),
-  /** whether whoever has a phrase may come in under a name nobody wrote in */
+  /** whether anyone who has a phrase may come in under a name nobody wrote in */
   ownNames: z.boolean(),
   members: z.array(
     z.object({
@@ -43,7 +43,7 @@ export const ACCESS = {
     z.object({ name: z.string(), role }),
   ),
   signOut: endpoint(nothing, z.object({})),
-  /** Sets the passphrase of whoever asks, or takes it away. */
+  /** Sets the passphrase of anyone who asks, or takes it away. */
   passphrase: endpoint(z.strictObject({ passphrase: phrase.nullable() }), z.object({ passphrase: z.boolean() })),
   members: endpoint(nothing, told),
   change: endpoint(

@@ -38,7 +38,7 @@ const runState = z.object({
 });
 
 const view = z.object({
-  /** false where whoever started the app named no controller */
+  /** false where anyone who started the app named no controller */
   wired: z.boolean(),
   /** why a controller that was named cannot be reached */
   trouble: z.string().nullable(),

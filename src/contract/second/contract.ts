@@ -17,7 +17,7 @@ const paceRow = z.object({
   limit: words,
   corner: z.boolean(),
 });
-/** One end's template as it is shown beside the numbers, mm. */
+/** One end's template as it is shown next to the numbers, mm. */
 const template = z.object({
   lines: z.array(z.array(point).max(4000)).max(40),
   numbers: z.array(z.object({ label: words, at: point })).max(400),
@@ -62,7 +62,7 @@ const stopwatch = z.object({ startedMs: finite.nullable(), lapsMs: z.array(finit
 const dial = z.object({ figures: z.partialRecord(z.enum(MEASURED), z.number()), troubles: z.array(z.string()), wired: z.array(z.string()) });
 const stopKey = z.object({ phase: words, line: z.int(), lines: z.int(), heat: finite.nullable() });
 
-/** As things stand, times in the server's clock. A dial and a stop key hold nothing of their own: what they show is asked for anew. */
+/** As things stand, times in the server's clock. A dial and a stop key hold nothing of their own: what they show is asked for again. */
 const told = z.object({
   revision: z.int(),
   /** the server's clock as this was said, ms */

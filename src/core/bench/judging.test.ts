@@ -58,7 +58,7 @@ describe("what a lesson judges, from a cut's own figures", () => {
     expect(face("ridged")?.words).toBe("the face is ridged: too cold or too fast");
   });
 
-  it("four seconds an inch: within 6 % full, at 40 % off none, half between; evenness beside it", () => {
+  it("four seconds an inch: within 6 % full, at 40 % off none, half between; evenness next to it", () => {
     const lesson = lessonOf("four-seconds");
     expect(lesson.options.block_mm).toBe(127);
     expect(lesson.knobFree).toBe(false);

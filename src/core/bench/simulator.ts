@@ -31,7 +31,7 @@ export const BENCH_STEP_S = 1 / 100;
 export const START_GAP_M = 0.012;
 /** Kerf times feed below which a heat melts nothing, m2/s. */
 const LEAST_PRODUCT = 1e-15;
-/** Foam beside the cut that a corner leads out through, m. */
+/** Foam next to the cut that a corner leads out through, m. */
 export const SIDE_M = 0.05;
 /** Hardest a hand pushes, N; then it stops, whatever was asked. */
 export const HAND_LIMIT_N = 60;

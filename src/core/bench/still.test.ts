@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf, refusal } from "../../../tests/helpers/door";
+import { headlessOf, refusal } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { designSchema } from "../cutters/design/schema";
 import { pairOf } from "../cutters/solve/evaluate";
@@ -208,8 +208,8 @@ describe("what the bench notes", () => {
       control: { kind: "held", hold_C: 320 },
       job: { ...design.job, feed_mm_s: 8 },
     };
-    const door = doorOf(BENCH_VERBS);
-    const told = door.ask("held", { design: held }) as Record<string, number> & { alloys: { alloy: string; degC_per_percent: number | null }[] };
+    const verbs = headlessOf(BENCH_VERBS);
+    const told = verbs.ask("held", { design: held }) as Record<string, number> & { alloys: { alloy: string; degC_per_percent: number | null }[] };
     const parsed = designSchema.parse(held);
     const own = heldResponse(parsed);
     expect([told.airDuty, told.cutDuty, told.air_C, told.lowest_C, told.cut_C, told.ends_C, told.settles_s]).toEqual([
@@ -226,6 +226,6 @@ describe("what the bench notes", () => {
     // Stainless tells far more than constantan, whose ohms hardly move.
     const of = (alloy: string) => told.alloys.find((each) => each.alloy === alloy)?.degC_per_percent ?? Number.POSITIVE_INFINITY;
     expect(of("ss-304")).toBeLessThan(0.2 * of("cuni-44"));
-    expect(refusal(() => door.ask("held", { design }))).toMatchObject({ path: "design.control.kind", message: "design.control.kind must be held" });
+    expect(refusal(() => verbs.ask("held", { design }))).toMatchObject({ path: "design.control.kind", message: "design.control.kind must be held" });
   });
 });

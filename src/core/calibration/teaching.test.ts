@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../tests/helpers/door";
+import { headlessOf } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
 import { evaluateDesign } from "../cutters/solve/evaluate";
@@ -25,7 +25,7 @@ const hold = { spanM: 0.8, widthM: 0.6, tensionN: 40 };
 const cut: MeasuredCut = { wire, foam, ambientC: 20, feedMPerS: 0.004, powerWPerM: 55 };
 const believed = cutAtPower(pair, cut.feedMPerS, cut.powerWPerM);
 const tom = designSchema.parse(DEMO_CUTTERS[0]);
-const { ask, refusal } = doorOf(CALIBRATION_VERBS);
+const { ask, refusal } = headlessOf(CALIBRATION_VERBS);
 
 /** Slopes of the kerf by the fit's five figures, by differences of this test's own. */
 function slopesOfKerf(): number[] {

@@ -103,7 +103,7 @@ describe("files of the version before", () => {
     extra_ohm: 0.1,
     factor: [0.05, 0.4, 3, 0.01, 0.02, 0.06, 0.1, 0.1, 0.1, 0.2],
   };
-  it("open: what cuts taught of heat, collapse and density stands, drag begins anew beside the clearance", () => {
+  it("open: what cuts taught of heat, collapse and density stands, drag begins again next to the clearance", () => {
     const design = migrateDesign({ ...longTom, version: 1, calibrations: [learnt] });
     expect(design.version).toBe(3);
     const kept = calibrationOf(design);

@@ -1,7 +1,7 @@
 import { seededUniform } from "../tuner/synth";
 import { numberIn, type ScpiCommand, ScpiInstrument, switchOf } from "./scpi";
 
-/** What can go wrong with a simulated device, switched on by whoever tests against it. */
+/** What can go wrong with a simulated device, switched on by anyone who tests against it. */
 export const DEVICE_FAULTS = ["trip", "dropout", "drift"] as const;
 export type DeviceFault = (typeof DEVICE_FAULTS)[number];
 export const DEVICES = ["supply", "pwm", "thermometer", "scale"] as const;
@@ -43,14 +43,14 @@ abstract class Simulated implements SimulatedDevice {
   protected elapsedS = 0;
   protected drift = 0;
   private readonly uniform: () => number;
-  protected abstract readonly door: ScpiInstrument;
+  protected abstract readonly scpi: ScpiInstrument;
 
   constructor(seed: number) {
     this.uniform = seededUniform(seed);
   }
 
   handle(line: string): string | null {
-    return this.door.handle(line);
+    return this.scpi.handle(line);
   }
 
   setFault(fault: DeviceFault, on: boolean): void {
@@ -90,7 +90,7 @@ export class SupplyInstrument extends Simulated {
   on = false;
   /** Volts at its terminals before any load. */
   outV = 0;
-  protected readonly door: ScpiInstrument;
+  protected readonly scpi: ScpiInstrument;
 
   /** @param adjustable false for a plate that can only be switched: its VOLTage may be asked but not set */
   constructor(start: { volts: number; amperes: number; maxVolts: number; maxAmperes: number; adjustable: boolean }, load: Load, seed: number) {
@@ -105,7 +105,7 @@ export class SupplyInstrument extends Simulated {
       const value = this.live ? read() : 0;
       return figure(Math.max(0, value + this.noise(share * value + floor)), 3);
     };
-    this.door = new ScpiInstrument(
+    this.scpi = new ScpiInstrument(
       identity("bench supply"),
       [
         {
@@ -131,7 +131,7 @@ export class SupplyInstrument extends Simulated {
           ask: () => (this.live ? "1" : "0"),
           set: switchOf((on) => {
             this.on = on;
-            // Switching on again is how a tripped supply is brought back; a standing fault trips it anew.
+            // Switching on again is how a tripped supply is brought back; a standing fault trips it again.
             this.tripped = false;
           }),
         },
@@ -165,12 +165,12 @@ export class SupplyInstrument extends Simulated {
 /** A PWM controller: duty in percent. */
 export class PwmInstrument extends Simulated {
   duty: number;
-  protected readonly door: ScpiInstrument;
+  protected readonly scpi: ScpiInstrument;
 
   constructor(startDuty: number, seed: number) {
     super(seed);
     this.duty = startDuty;
-    this.door = new ScpiInstrument(
+    this.scpi = new ScpiInstrument(
       identity("pwm controller"),
       [
         {
@@ -197,7 +197,7 @@ export class PwmInstrument extends Simulated {
 /** A probe: something read, late and with noise. */
 class Probe extends Simulated {
   private shown: number;
-  protected readonly door: ScpiInstrument;
+  protected readonly scpi: ScpiInstrument;
 
   constructor(
     what: string,
@@ -211,7 +211,7 @@ class Probe extends Simulated {
   ) {
     super(seed);
     this.shown = read();
-    this.door = new ScpiInstrument(
+    this.scpi = new ScpiInstrument(
       identity(what),
       [
         {

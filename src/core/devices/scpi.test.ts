@@ -4,7 +4,7 @@ import { numberIn, readNumber, ScpiInstrument, switchOf } from "./scpi";
 
 function instrument() {
   const state = { volts: 1, on: false, resets: 0 };
-  const door = new ScpiInstrument(
+  const scpi = new ScpiInstrument(
     "MAKER,MODEL,0,1",
     [
       {
@@ -27,7 +27,7 @@ function instrument() {
       state.resets += 1;
     },
   );
-  return { door, state };
+  return { scpi, state };
 }
 const cased = (text: string) =>
   fc
@@ -45,11 +45,11 @@ describe("headers (SCPI-99, volume 1, 6.2)", () => {
         (source, volts, level, value) =>
           fc.assert(
             fc.property(cased(`${source}${volts}${level}`), (header) => {
-              const { door, state } = instrument();
-              expect(door.handle(`${header} ${value}`)).toBeNull();
+              const { scpi, state } = instrument();
+              expect(scpi.handle(`${header} ${value}`)).toBeNull();
               expect(state.volts).toBe(value);
-              expect(door.handle(`${header}?`)).toBe(String(value));
-              expect(door.handle("SYST:ERR?")).toBe('0,"No error"');
+              expect(scpi.handle(`${header}?`)).toBe(String(value));
+              expect(scpi.handle("SYST:ERR?")).toBe('0,"No error"');
             }),
             { numRuns: 3 },
           ),
@@ -60,42 +60,42 @@ describe("headers (SCPI-99, volume 1, 6.2)", () => {
 
   it("neither between short and long nor beyond: half-spelt headers are undefined", () => {
     for (const header of ["VOL", "VOLTA", "VOLTAG", "VOLTAGES", "SOUR", "SOUR:LEV", "VOLT:VOLT", "VOLT:LEV:LEV", "OUT", "OUTP:ST", "MEAS", "TEMP"]) {
-      const { door, state } = instrument();
-      door.handle(`${header} 5`);
-      expect([header, door.handle("SYST:ERR?")]).toEqual([header, '-113,"Undefined header"']);
+      const { scpi, state } = instrument();
+      scpi.handle(`${header} 5`);
+      expect([header, scpi.handle("SYST:ERR?")]).toEqual([header, '-113,"Undefined header"']);
       expect(state).toEqual({ volts: 1, on: false, resets: 0 });
     }
   });
 
   it("what can only be asked cannot be set, and a query takes no parameter", () => {
-    const { door } = instrument();
-    door.handle("MEAS:TEMP 20");
-    expect(door.handle("SYST:ERR?")).toBe('-113,"Undefined header"');
-    expect(door.handle("VOLT? 3")).toBeNull();
-    expect(door.handle("SYST:ERR?")).toBe('-108,"Parameter not allowed"');
+    const { scpi } = instrument();
+    scpi.handle("MEAS:TEMP 20");
+    expect(scpi.handle("SYST:ERR?")).toBe('-113,"Undefined header"');
+    expect(scpi.handle("VOLT? 3")).toBeNull();
+    expect(scpi.handle("SYST:ERR?")).toBe('-108,"Parameter not allowed"');
   });
 });
 
 describe("messages", () => {
   it("joined by semicolons they are done in order, and the answers come in order", () => {
-    const { door, state } = instrument();
-    expect(door.handle("VOLT 5; VOLT?;OUTP ON ;OUTP?;;*OPC?")).toBe("5;1;1");
+    const { scpi, state } = instrument();
+    expect(scpi.handle("VOLT 5; VOLT?;OUTP ON ;OUTP?;;*OPC?")).toBe("5;1;1");
     expect(state).toMatchObject({ volts: 5, on: true });
-    expect(door.handle("*RST;*IDN?")).toBe("MAKER,MODEL,0,1");
+    expect(scpi.handle("*RST;*IDN?")).toBe("MAKER,MODEL,0,1");
     expect(state.resets).toBe(1);
   });
 
   it("a bad one in the middle stops none of the others", () => {
-    const { door, state } = instrument();
-    expect(door.handle("VOLT 5;NONSENSE;VOLT?")).toBe("5");
+    const { scpi, state } = instrument();
+    expect(scpi.handle("VOLT 5;NONSENSE;VOLT?")).toBe("5");
     expect(state.volts).toBe(5);
-    expect(door.handle("SYST:ERR?;SYST:ERR?")).toBe('-113,"Undefined header";0,"No error"');
+    expect(scpi.handle("SYST:ERR?;SYST:ERR?")).toBe('-113,"Undefined header";0,"No error"');
   });
 
   it("the queue holds twenty and then says that it overflowed (SCPI-99, 21.8)", () => {
-    const { door } = instrument();
-    for (let i = 0; i < 40; i++) door.handle("NONSENSE");
-    const errors = Array.from({ length: 21 }, () => door.handle("SYST:ERR?"));
+    const { scpi } = instrument();
+    for (let i = 0; i < 40; i++) scpi.handle("NONSENSE");
+    const errors = Array.from({ length: 21 }, () => scpi.handle("SYST:ERR?"));
     expect(errors.slice(0, 19).every((error) => error === '-113,"Undefined header"')).toBe(true);
     expect(errors[19]).toBe('-350,"Queue overflow"');
     expect(errors[20]).toBe('0,"No error"');
@@ -123,7 +123,7 @@ describe("parameters", () => {
   });
 
   it("numbers are held to their range and switches to on and off", () => {
-    const { door, state } = instrument();
+    const { scpi, state } = instrument();
     for (const [line, error] of [
       ["VOLT -0.001", '-222,"Data out of range"'],
       ["VOLT 30.001", '-222,"Data out of range"'],
@@ -131,8 +131,8 @@ describe("parameters", () => {
       ["OUTP 2", '-104,"Data type error"'],
       ["OUTP maybe", '-104,"Data type error"'],
     ] as const) {
-      door.handle(line);
-      expect([line, door.handle("SYST:ERR?")]).toEqual([line, error]);
+      scpi.handle(line);
+      expect([line, scpi.handle("SYST:ERR?")]).toEqual([line, error]);
     }
     expect(state).toMatchObject({ volts: 1, on: false });
     for (const [word, on] of [
@@ -141,7 +141,7 @@ describe("parameters", () => {
       ["1", true],
       ["0", false],
     ] as const) {
-      door.handle(`OUTP ${word}`);
+      scpi.handle(`OUTP ${word}`);
       expect(state.on).toBe(on);
     }
   });

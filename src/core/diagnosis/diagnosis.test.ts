@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../tests/helpers/door";
+import { headlessOf } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
 import { evaluateDesign, knobOf } from "../cutters/solve/evaluate";
@@ -196,7 +196,7 @@ describe("what was tried before", () => {
 });
 
 describe("the verb diagnose", () => {
-  const { ask, refusal } = doorOf(DIAGNOSIS_VERBS);
+  const { ask, refusal } = headlessOf(DIAGNOSIS_VERBS);
   it("takes the newest test cut, whatever order the log is in, and its diagnoses alone", () => {
     const [older, newer] = [cut("twisted", { at: "2026-11-01T10:00:00.000Z" }), cut("hooked", { at: "2026-11-19T10:00:00.000Z" })];
     const past = { kind: "diagnosis", at: "2026-11-18T10:00:00.000Z", fault: "hooked", cause: "slack", change: "x", outcome: "helped", note: "" };

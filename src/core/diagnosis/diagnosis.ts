@@ -19,7 +19,7 @@ export const DIAGNOSIS: Relation = {
   source: "the trade's table of faults, read against the cut and circuit models",
 };
 
-/** One change that may mend a fault. */
+/** One change that may fix a fault. */
 export interface Remedy {
   /** Stable name of the cause: what is remembered as having helped or not. */
   cause: string;

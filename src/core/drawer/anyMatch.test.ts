@@ -14,7 +14,7 @@ import { anyDesign } from "../../../tests/helpers/anyDesign";
 
 const controls = CATALOGUE_CONTROLS.map((kind) => ({ kind, price: 0 }));
 /**
- * What the search asks beside a clean cut: no wire may glow in air, bow too far, be hardly hot enough to enter, or stand without a fuse that spares the leads; the knob
+ * What the search asks next to a clean cut: no wire may glow in air, bow too far, be hardly hot enough to enter, or stand without a fuse that spares the leads; the knob
  * must have something in hand, a battery must last, and the wire must take most of the volts.
  */
 const STRICTER = new Set(["glows", "bows", "no-entry", "no-fuse", "no-reach", "fades", "wastes", "at-its-end"]);

@@ -168,7 +168,7 @@ function checked(value: Record<string, unknown>): Item {
 }
 
 /**
- * The item with one cell typed anew.
+ * The item with one cell typed again.
  * @throws CoreError whose path is the column's key
  */
 export function withCell(item: Item, each: Column, text: string, system: UnitSystem): Item {

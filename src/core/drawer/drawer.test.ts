@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../tests/helpers/door";
+import { refusal } from "../../../tests/helpers/headless";
 import { CoreError } from "../kernel/errors";
 import { resistanceOhmPerM, resolveWire } from "../physics/heat/wire";
 import { blockDensity } from "./block";

@@ -25,7 +25,7 @@ export interface HeldSupply {
 export interface Holdings {
   wires: HeldWire[];
   supplies: HeldSupply[];
-  /** Beside a direct connection, which needs no part. */
+  /** Next to a direct connection, which needs no part. */
   controls: { kind: ControlKind; price: number | null }[];
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../tests/helpers/door";
+import { refusal } from "../../../tests/helpers/headless";
 import { measureSupply } from "./measuredSupply";
 import { readPlate } from "./plate";
 
@@ -69,7 +69,7 @@ describe("labels, side by side", () => {
     expect(notes("20 V 5 A 89 W")).toMatch(/check which/);
     expect(notes("20 V 5 A")).not.toMatch(/ over |check which/);
   });
-  it("volt-amperes are a transformer's, unless direct current is written beside them", () => {
+  it("volt-amperes are a transformer's, unless direct current is written next to them", () => {
     expect(supply("24 V 60 VA")).toEqual({ kind: "transformer", voltage_Vrms: 24, rating_VA: 60 });
     expect(supply("24 V DC 60 VA")).toEqual({ kind: "dc", voltage_V: 24, maxCurrent_A: 2.5 });
     expect(supply("24 VAC 2 A")).toEqual({ kind: "transformer", voltage_Vrms: 24, rating_VA: 48 });

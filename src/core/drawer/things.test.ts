@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../tests/helpers/door";
+import { refusal } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
 import { jobOf } from "../cutters/search/job";
@@ -68,7 +68,7 @@ describe("columns", () => {
     if (!found) throw new Error(`no ${key}`);
     return found;
   };
-  it("a supply stands in full beside its label only where the label does not tell all", () => {
+  it("a supply stands in full next to its label only where the label does not tell all", () => {
     const told = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: readPlate("19 V 4.74 A").supply });
     expect(cellText(told, column("supply"), "file")).toBe("");
     const more = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 4.74, internal_ohm: 0.3 } });

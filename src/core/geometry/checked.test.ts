@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { refusal } from "../../../tests/helpers/door";
+import { refusal } from "../../../tests/helpers/headless";
 import { checked, type Mirror } from "./checked";
 import { type Difference, differenceOf, scanlinesOf, spansOn } from "./scanline";
 import { type GridPoint, withoutSpikes } from "./spikes";

@@ -1,4 +1,4 @@
-/** Stable codes of everything the core refuses. They are part of the headless door's contract. */
+/** Stable codes of everything the core refuses. They are part of the command line's contract. */
 export type CoreErrorCode =
   | "bad-json"
   | "unknown-verb"

@@ -48,7 +48,7 @@ describe("a value of another kind than asked", () => {
     cells: z.array(z.int()).min(2).max(3),
     name: z.string().min(2).optional(),
     on: z.boolean().optional(),
-    own: z.string({ error: "must be a name of this house" }).optional(),
+    own: z.string({ error: "must be a name of this app" }).optional(),
   });
   const good = { foam: { family: "eps" }, cells: [1, 2] };
   const said = (value: unknown, prefix?: string) => {
@@ -72,7 +72,7 @@ describe("a value of another kind than asked", () => {
     [{ ...good, name: "a" }, ["out-of-range", "name", "name must be at least 2 characters long"]],
     [{ ...good, name: 7 }, ["wrong-type", "name", "name must be text"]],
     [{ ...good, on: 1 }, ["wrong-type", "on", "on must be true or false"]],
-    [{ ...good, own: 1 }, ["wrong-type", "own", "own must be a name of this house"]],
+    [{ ...good, own: 1 }, ["wrong-type", "own", "own must be a name of this app"]],
     [{ ...good, more: 1 }, ["unknown-key", "more", "more is not a known key"]],
     ["text", ["wrong-type", "", "what is given must be an object with named values"]],
     [undefined, ["missing-key", "", "what is given is required"]],
@@ -155,7 +155,7 @@ describe("a kind of document", () => {
     expect(code(() => readDocument({ ...NOTE, upgrades: {} }, { format: "upwind-rod/note", version: 1 }))).toBe("wrong-format");
   });
 
-  it("as a row reads by the version beside it", () => {
+  it("as a row reads by the version next to it", () => {
     const kind = {
       one: "mark",
       version: 2,

@@ -1,4 +1,4 @@
-/** How far a number can be trusted; shown beside it everywhere. */
+/** How far a number can be trusted; shown next to it everywhere. */
 export type Standing = "published" | "common practice" | "from memory" | "estimate";
 
 /** Where a number comes from. No source, no row. */

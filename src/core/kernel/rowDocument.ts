@@ -2,7 +2,7 @@ import type { z } from "zod";
 import { CoreError } from "./errors";
 import { toCoreError } from "./parse";
 
-/** A kind of small document that is kept as a row, its format's version beside it: a thing in the drawer, an entry of the log. */
+/** A kind of small document that is kept as a row, its format's version next to it: a thing in the drawer, an entry of the log. */
 export interface RowKind<T> {
   /** What one is called in words: "log entry". */
   one: string;

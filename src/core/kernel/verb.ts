@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { Warning } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
 
-/** One verb of the headless door: a JSON value in, a JSON value out. */
+/** One verb of the command-line interface: a JSON value in, a JSON value out. */
 export interface Verb {
   name: string;
   summary: string;

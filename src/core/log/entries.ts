@@ -64,7 +64,7 @@ const testCut = z.strictObject({
   kerf_at_mm: figure("width_mm").optional(),
   lag_mm: figure("lag_mm").optional(),
   face: z.enum(FACES, { error: `must be one of ${FACES.join(", ")}` }),
-  /** A picture kept beside the log. */
+  /** A picture kept next to the log. */
   photo: z.uuid({ error: "must be an id" }).optional(),
   note,
 });

@@ -8,7 +8,7 @@ export const FEED_ALONG: Relation = {
     "on a curve of radius R the middle's bow m keeps R - sqrt(R^2 - m^2) within the tolerance, and v^2/R within the acceleration; at a corner the least of a wait, of slowing down, and of an ear",
   words:
     "The middle of the wire comes later than its ends and cuts curves short: the tighter the curve, the slower. At a corner it must catch up: standing, creeping round, or by running straight past into the waste and coming back, whichever takes least time.",
-  range: "both ends alike; bow small beside the wire; checked afterwards by the whole wire's own computation",
+  range: "both ends alike; bow small compared with the wire; checked afterwards by the whole wire's own computation",
   standing: "estimate",
   source: "the bow that trails a turning line in steady state; this project's choice among the three",
 };

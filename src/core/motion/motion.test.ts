@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { generate } from "peggy";
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../tests/helpers/door";
+import { refusal } from "../../../tests/helpers/headless";
 import { offset } from "../geometry/offset";
 import { distance, isInside, type Line, lineLength, nearest, type Outline, type Point, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";

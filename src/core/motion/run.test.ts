@@ -315,7 +315,7 @@ describe("the stand-in controller", () => {
         const bench = joined({ switches: "open", buffer }, { ahead });
         bench.home();
         bench.begin(program(square, 8, 1).text);
-        const mend = () => {
+        const fix = () => {
           bench.controller.setFault("limit", false);
           bench.controller.setFault("noise", false);
         };
@@ -324,11 +324,11 @@ describe("the stand-in controller", () => {
           if (deed === "resume") bench.sender.resume(0.5);
           if (deed === "clear") bench.sender.clear();
           if (deed === "limit" || deed === "noise") bench.controller.setFault(deed, true);
-          if (deed === "limit off") mend();
+          if (deed === "limit off") fix();
           bench.run(seconds);
         }
         for (let tries = 0; tries < 60 && bench.sender.state.phase !== "done"; tries++) {
-          mend();
+          fix();
           bench.sender.clear();
           bench.run(0.6);
           bench.sender.resume(0.5);

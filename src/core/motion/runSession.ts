@@ -145,7 +145,7 @@ export class RunSession {
     this.sender.start(run.lines, nowMs);
   }
 
-  /** Goes on after a hold; whoever asks for it watches the run from then on. @param warmS with the heat on before it moves @throws RunRefusal */
+  /** Goes on after a hold; anyone who asks for it watches the run from then on. @param warmS with the heat on before it moves @throws RunRefusal */
   resume(page: string, warmS: number, expiresMs: number, nowMs: number): void {
     this.requireInTime(expiresMs, nowMs);
     this.requirePresent(page, nowMs);

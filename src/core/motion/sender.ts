@@ -253,7 +253,7 @@ export class Sender {
     this.current.heat = 0;
   }
 
-  /** The line is broken, or nobody answers on it. Whoever holds the line closes it. */
+  /** The line is broken, or nobody answers on it. Anyone who holds the line closes it. */
   lost(why: string): void {
     const { current: state } = this;
     if (state.phase === "lost") return;

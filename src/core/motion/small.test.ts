@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../tests/helpers/door";
+import { headlessOf } from "../../../tests/helpers/headless";
 import { distance, type Point } from "../geometry/points";
 import { type FeedLimits, feedAlong, runTimeS } from "./feedAlong";
 import { type RunState, Sender } from "./sender";
@@ -389,7 +389,7 @@ describe("a sender's words", () => {
 });
 
 describe("motion by command line", () => {
-  const { ask, refusal } = doorOf(MOTION_VERBS);
+  const { ask, refusal } = headlessOf(MOTION_VERBS);
   const machine = { axes: ["X", "Y"] };
   it("steps: from the drive, or from what was measured; never from both, nor from half", () => {
     expect(ask("steps", { stepsPerTurn: 200, microsteps: 16, travelPerTurn_mm: 40 })).toEqual({ stepsPerMm: 80 });

@@ -84,14 +84,14 @@ export class StandIn {
   private starvedS = 0;
   private noiseS = 0;
   private readonly said: string[] = [];
-  /** Set where the lead is pulled out: whoever holds the connection cuts it. */
+  /** Set where the lead is pulled out: anyone who holds the connection cuts it. */
   hangUp = false;
 
   constructor(public settings: StandInSettings) {
     this.follows = this.fresh();
   }
 
-  /** What it says to whoever connects. */
+  /** What it says to anyone who connects. */
   get greeting(): string {
     return `simulated controller, ${this.settings.axes.join(" ")}, switches normally ${this.settings.switches}`;
   }
@@ -162,7 +162,7 @@ export class StandIn {
     }
   }
 
-  /** Whoever spoke to it is gone. */
+  /** Anyone who spoke to it is gone. */
   linkLost(): void {
     if (this.state === "idle" || this.state === "fault") this.heat = 0;
     else this.fail("the link is lost");

@@ -6,7 +6,7 @@ export const WAY_OUT: Relation = {
   id: "way-out",
   title: "Out of the foam after a stop",
   formula: "the shortest way along lines already cut, from where the wire stands to where it came in",
-  words: "Only where it has cut is there room for the wire: it is led back along its own kerf, warm, so that it neither drags nor cuts anew.",
+  words: "Only where it has cut is there room for the wire: it is led back along its own kerf, warm, so that it neither drags nor cuts again.",
   range: "the block has not moved, no steps were lost",
   standing: "published",
   source: "shortest path (Dijkstra 1959) over the lines cut; common practice is to draw back along the kerf",

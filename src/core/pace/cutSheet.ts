@@ -72,7 +72,7 @@ function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: num
         shapes.push({ ...look, x, y: y + 1.5, anchor: "middle" });
         continue;
       }
-      // Drawn small, both edges' numbers would meet within a part that goes all round: they stand about it, beside it where it stands upright.
+      // Drawn small, both edges' numbers would meet within a part that goes all round: they stand about it, next to it where it stands upright.
       const [on, within] = mark.map(at) as [Point, Point];
       const long = distance(on, within) || 1;
       const [outX, outY] = [(on[0] - within[0]) / long, (on[1] - within[1]) / long];

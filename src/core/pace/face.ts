@@ -71,7 +71,7 @@ export function faceErrors(pair: CutPair, powerWPerM: number, surface: Surface, 
       const [a, b] = [direction(i, -1), direction(i, 1)];
       if (a && b && a[0] * b[0] + a[1] * b[1] < Math.cos((CORNER_DEG * Math.PI) / 180) && (along[i] as number) !== (along[i - 1] as number)) corners.push(i);
     }
-    // Beside a corner, straight in means along the other leg: the corner itself stands for what is near it.
+    // Next to a corner, straight in means along the other leg: the corner itself stands for what is near it.
     for (const i of wanted) if (corners.some((k) => Math.abs((along[i] as number) - (along[k] as number)) < BESIDE_MM)) wanted.delete(i);
     for (const i of corners) wanted.add(i);
     const own = { share: trace.at, at: [] as Point[], alongMm: [] as number[], atS: [] as number[], reach: [] as number[], miter: [] as number[] };

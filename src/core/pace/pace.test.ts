@@ -195,7 +195,7 @@ describe("the fastest pace", () => {
     const best = paceOf(ask(SQUARE, SQUARE, { corner: "best" }));
     expect(best.totalS).toBe(Math.min(...[wait, slow, past].map((each) => each?.totalS as number)));
   });
-  it("held by the face, that keeps the tolerance, and the line is told beside it", () => {
+  it("held by the face, that keeps the tolerance, and the line is told next to it", () => {
     const arc = Array.from({ length: 60 }, (_, i): Point => [60 * Math.sin(i / 25), 60 - 60 * Math.cos(i / 25)]);
     const answer = paceOf(ask(arc, arc, { hold: "face", toleranceMm: 0.25 }));
     expect(answer.faceErrorMm).toBeLessThanOrEqual(0.25 * 1.1);

@@ -110,7 +110,7 @@ export const HAND_MM_S = 20;
 /** Trials are computed coarser than the answer: so many places of the wire, and steps of time. */
 const COARSE = { nodes: 24, steps: 360 };
 const FINE = { nodes: 60, steps: 1000 };
-/** Least length of a piece beside a corner, mm. */
+/** Least length of a piece next to a corner, mm. */
 const LEAST_BESIDE_MM = 3;
 
 /** Feeds of a way's pieces: the most that drag and a hand allow, the least that fumes and the kerf allow, at the longer end. */

@@ -286,7 +286,7 @@ function sharedPace(job: PaceJob, ask: Omit<Parameters<typeof paceOf>[0], "corne
   return withShare(job, paceOf({ ...ask, corner: job.corner }, tell));
 }
 
-/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. @param compare false leaves out what is only told beside it */
+/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. @param compare false leaves out what is only told next to it */
 export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"], tell?: Tell, compare = true): PlanPaceAnswer {
   const ask = {
     wire: job.wire,

@@ -82,7 +82,7 @@ describe("two ends", () => {
             expect(state.marks[end].length).toBeLessThanOrEqual(3);
             for (const mark of state.marks[end]) if (mark !== null) expect(mark).toBeGreaterThanOrEqual(0);
           }
-          // It may count in anew where it was paused before its start.
+          // It may count in again where it was paused before its start.
           if (before !== null && before >= 0) expect(elapsedS(run, now)).toBeGreaterThanOrEqual(before - 1e-9);
         }
       }),

@@ -9,7 +9,7 @@ const blank = (name: string, lengthMm: number, widthMm: number, thickMm = 50): B
 const listed = (found: ReturnType<typeof cutList>): CutList => ("refused" in found ? expect.fail(found.refused) : found);
 
 it("as many as the board holds, layer by layer, a saw's cut between them and none round them", () => {
-  // Two of 600 by 298 lie side by side with one cut of 3 mm: 599; a third beside the first pair needs 1203 of 1200.
+  // Two of 600 by 298 lie side by side with one cut of 3 mm: 599; a third next to the first pair needs 1203 of 1200.
   const four = listed(
     cutList(
       [1, 2, 3, 4].map((i) => blank(`b${i}`, 597, 298)),

@@ -160,7 +160,7 @@ export function cutList(blanks: readonly Blank[], board: Board, sawMm = SAW_MM):
   );
   const boards = Math.ceil(packer.bins.length / layers);
   const offcuts = packer.bins.flatMap((bin, at) => {
-    // Free rectangles of the packing, less the saw's cut beside them.
+    // Free rectangles of the packing, less the saw's cut next to them.
     const free = bin.freeRects
       .map((rect) => [Math.max(rect.width, rect.height) - sawMm, Math.min(rect.width, rect.height) - sawMm] as const)
       .filter(([, wide]) => wide >= LEAST_OFFCUT_MM);

@@ -16,14 +16,14 @@ const CELLS = 2400;
 
 export interface EdgeCost {
   material: Plan["template"]["material"];
-  /** degC that the wire is colder where it enters the foam beside the template; negative where the sheet keeps it warm */
+  /** degC that the wire is colder where it enters the foam next to the template; negative where the sheet keeps it warm */
   lostC: number;
   /** How far into the foam it is felt, mm. */
   affectedMm: number;
 }
 
 /**
- * What a template's edge takes from the wire beside it, from the engine's model of heat along the wire with the edge as a zone.
+ * What a template's edge takes from the wire next to it, from the engine's model of heat along the wire with the edge as a zone.
  * @param thicknessMm of the sheet
  * @returns null where the part is longer than the wire
  */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../tests/helpers/door";
+import { refusal } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import type { Design } from "../cutters/design/schema";
 import { paceJob } from "../pace/planPace";

@@ -1,4 +1,4 @@
-/** The package's main file is no module for Node; the one beside it is, and has the same types. */
+/** The package's main file is no module for Node; the one next to it is, and has the same types. */
 declare module "maxrects-packer/dist/maxrects-packer.mjs" {
   export * from "maxrects-packer";
 }

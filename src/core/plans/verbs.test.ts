@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../tests/helpers/door";
+import { headlessOf } from "../../../tests/helpers/headless";
 import { resolveFoam } from "../materials/foams";
 import { cutAtCurrent, cutAtPower } from "../physics/cut/cut";
 import { resolveWire } from "../physics/heat/wire";
@@ -11,7 +11,7 @@ import { PLAN_VERBS } from "./verbs";
 // The lettering of the app itself, as it comes from the disk.
 knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", "DejaVuSans-Bold.ttf"))).buffer);
 
-const { ask, refusal } = doorOf(PLAN_VERBS);
+const { ask, refusal } = headlessOf(PLAN_VERBS);
 const box = (w: number, h: number) => ({
   kind: "points",
   points_mm: [

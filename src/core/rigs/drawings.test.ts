@@ -80,7 +80,7 @@ describe("every rig's drawing", () => {
     const words = drawing.texts.map((text) => ({ text: text.text, ...wordBox(text) }));
     for (const [i, a] of words.entries())
       for (const b of words.slice(i + 1)) expect(a.left < b.right && b.left < a.right && a.low < b.high && b.low < a.high, `${a.text} / ${b.text}`).toBe(false);
-    // A figure of millimetres beside a measure is the measure's own; what is drawn smaller says so.
+    // A figure of millimetres next to a measure is the measure's own; what is drawn smaller says so.
     const told = drawing.texts.flatMap(({ text }) => (/^-?[\d.]+ mm$/.test(text) ? [Math.abs(Number.parseFloat(text))] : []));
     const scales = [1, ...drawing.texts.flatMap(({ text }) => [...text.matchAll(/at (\d+) %/g)].map(([, share]) => Number(share) / 100))];
     const long = measures(drawing).map((each) => each.long);
@@ -290,7 +290,7 @@ describe("a table with a fence, drawn from above and from the side", () => {
 });
 
 describe("a sheet slicer, drawn from the end", () => {
-  it("the block on its board, the wire over two spacers beside it, the cut a sheet and a kerf up", () => {
+  it("the block on its board, the wire over two spacers next to it, the cut a sheet and a kerf up", () => {
     const drawing = draw(start("sheet", { blockWide_mm: 600, block_mm: 100, sheet_mm: 8, panes_mm: [] }), cutter("Thimble"));
     const size = 900;
     near(boxes(drawing, "wood")[0] as Box, [-150, 750, -size / 20, 0]);
@@ -484,7 +484,7 @@ describe("a drop board, drawn from the side and from above", () => {
     expect(boxes(flat, "wood")).toHaveLength(2);
     expect(boxes(drawing, "wood")).toHaveLength(3);
   });
-  it("the cuts stand numbered beside the outline in its blank, under it", () => {
+  it("the cuts stand numbered next to the outline in its blank, under it", () => {
     const drawing = draw(start("drop", { board_mm: 500, height_mm: 150, blankWide_mm: 150, blankLong_mm: 300, outline_mm: outline }));
     const blank = boxes(drawing, "ways").at(-1) as Box;
     expect([blank.right - blank.left, blank.high - blank.low]).toEqual([expect.closeTo(300, 9), expect.closeTo(150, 9)]);
@@ -495,7 +495,7 @@ describe("a drop board, drawn from the side and from above", () => {
     const numbers = drawing.texts.filter(({ text }) => /^\d$/.test(text));
     expect(numbers.map(({ text }) => Number(text))).toEqual(numbers.map((_, i) => i + 1));
     expect(numbers.length).toBeGreaterThanOrEqual(4);
-    // Beside the part, none on it.
+    // Next to the part, none on it.
     for (const { at, heightMm } of numbers) {
       const [x, y] = [at[0] + heightMm * 0.26, at[1] + heightMm / 3];
       expect(x > part.left + 30 && x < part.right - 30 && y > part.low + 5 && y < part.high - 5).toBe(false);

@@ -83,7 +83,7 @@ describe("a face hauled by one weight, in the hand", () => {
     ]);
     expect(judge([2, 0], [20, 100]).rows[4]).toEqual(["kerf where slowest", "burnt"]);
   });
-  it("beside a plan it tells what the wire missed: little on a straight line whatever the speed, more round a bend the faster it went; nothing of a run that never ended", () => {
+  it("next to a plan it tells what the wire missed: little on a straight line whatever the speed, more round a bend the faster it went; nothing of a run that never ended", () => {
     const bend: Point[] = Array.from({ length: 41 }, (_, i): Point => (i <= 20 ? [i * 2.5, 0] : [50, (i - 20) * 2.5]));
     const straight: Point[] = Array.from({ length: 41 }, (_, i): Point => [i * 2.5, 0]);
     const wire = { lengthM: 0.6, tensionN: 20, foamFromM: 0.05, foamToM: 0.55, referenceDragNPerM: 2, maxFeedMmS: 10 };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../tests/helpers/door";
+import { headlessOf } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { designSchema } from "../cutters/design/schema";
 import { parseFoamId, resolveFoam } from "../materials/foams";
@@ -169,8 +169,8 @@ describe("slabs, a bow and an anchored wire, by hand", () => {
 });
 
 describe("rigs' verbs and curves, by their closed forms", () => {
-  const door = doorOf(RIG_VERBS);
-  const ask = (name: string, input: object) => door.ask(name, input) as Record<string, number> & { warnings?: { code: string }[] };
+  const verbs = headlessOf(RIG_VERBS);
+  const ask = (name: string, input: object) => verbs.ask(name, input) as Record<string, number> & { warnings?: { code: string }[] };
   it("drop: v = v_max W/(W + F_ref L); a heat that melts nothing is told of, and nothing else", () => {
     const given = { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", width_mm: 600, weight_N: 6 };
     const pair = { wire: resolveWire(given.wire as never), foam: resolveFoam(parseFoamId("eps-18")), ambientC: 20 };

@@ -34,7 +34,7 @@ const slopeOf = (a: Point, b: Point): number => (Math.atan2(b[1] - a[1], Math.ab
 /** Faces that were asked for before: a slider asks for the same one again. */
 const known = new WeakMap<Around, Map<Face, HauledFace>>();
 
-/** A face of the plan beside the rig, number by number; null without one. @throws CoreError where the plan has no such face */
+/** A face of the plan next to the rig, number by number; null without one. @throws CoreError where the plan has no such face */
 export function faceOfPlan(around: Around, face: Face): HauledFace | null {
   if (!around.plan) return null;
   const faces = known.get(around) ?? new Map<Face, HauledFace>();

@@ -25,7 +25,7 @@ import { frameRig, measuredFrame } from "./kinds/frame";
 import { bendHeat, looped, loopRig, loopWireMm } from "./kinds/loop";
 import { kerfOfStack, type SheetRig, sheetRig, sliced } from "./kinds/sheet";
 import { sagMm, slabbed, slabRig } from "./kinds/slab";
-import { clampMove, roomOf, swingRig } from "./kinds/swing";
+import { clampMove, moduleOf, swingRig } from "./kinds/swing";
 import { coneOf, onTable, tableRig } from "./kinds/table";
 import { rigEntry, stackCut } from "./logged";
 import { packed } from "./panes";
@@ -226,7 +226,7 @@ describe("swing arm", () => {
     expect(answer.figures.find(({ id }) => id === "travel-root")?.value).toBeCloseTo(face?.rootMm ?? 0, 9);
     expect(answer.figures.find(({ id }) => id === "travel-tip")?.value).toBeCloseTo(face?.tipMm ?? 0, 9);
     expect(faceOfPlan(bow, "lower")).toBeNull();
-    expect(roomOf(swingRig.start)).toEqual({ minX: -700, maxX: 700, minY: 0, maxY: 900 });
+    expect(moduleOf(swingRig.start)).toEqual({ minX: -700, maxX: 700, minY: 0, maxY: 900 });
   });
 });
 

@@ -88,7 +88,7 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   handles?: (rig: R) => RigHandle[];
   moved?: (rig: R, handle: string, to: Point) => R;
   build: (rig: R, around: Around, show: Show) => BuildLine[];
-  /** The plan beside it as a program, where motors lead. @throws CoreError where it cannot be led */
+  /** The plan next to it as a program, where motors lead. @throws CoreError where it cannot be led */
   program?: (rig: R, around: Around) => RigProgram;
   /** In the hand, where it has a feel of its own. @throws CoreError as solve does */
   feel?: (rig: R, around: Around) => Feel;

@@ -62,7 +62,7 @@ export class Sketch {
     return this.line(layer, points, whole);
   }
 
-  /** Words about a place: beside it to the right, in its middle, or to its left. */
+  /** Words about a place: next to it to the right, in its middle, or to its left. */
   words([x, y]: Point, text: string, anchor: "start" | "middle" | "end" = "start", share = 1): this {
     const heightMm = this.wordsMm * share;
     // About half as wide as high: near enough to set words about a place.
@@ -93,7 +93,7 @@ export class Sketch {
       ]);
     const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
     const steep = Math.abs(uy) > 0.7;
-    // Beside an upright measure, over or under a level one: on the far side from what is measured.
+    // Next to an upright measure, over or under a level one: on the far side from what is measured.
     const side = nx * off;
     if (steep) this.words([middle[0] + Math.sign(side || 1) * tick, middle[1] - this.wordsMm / 3], text, side < 0 ? "end" : "start", 0.85);
     else this.words([middle[0], middle[1] + (ny * off >= 0 ? tick * 0.7 : -this.wordsMm - tick * 0.3)], text, "middle", 0.85);

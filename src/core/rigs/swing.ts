@@ -7,7 +7,7 @@ export const SWING: Relation = {
   formula: "travel = change of the distance from the pulley to a point of the arm; radii so that each draws its own length over the same swing",
   words:
     "A thread from each end of the wire goes over one pulley to a place of its own on one arm: farther out draws more. Both draw their whole length together; in between they differ a little, and that twists the part.",
-  range: "a pulley that is small beside the arm; threads that do not stretch",
+  range: "a pulley that is small next to the arm; threads that do not stretch",
   standing: "published",
   source: "plane geometry; worst mismatch found by fine steps and closed in on",
 };

@@ -8,7 +8,7 @@ import { fuseAdvice } from "../physics/power/powerAdvice";
 import { supplyRecordOf } from "../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../units/units";
 
-/** What must not be done, beside the drawing. Common practice unless said otherwise. */
+/** What must not be done, next to the drawing. Common practice unless said otherwise. */
 export interface WiringNote {
   words: string;
   /** True for a thing that must not be connected. */

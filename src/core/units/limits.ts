@@ -1,6 +1,6 @@
 import { JUDGEMENT } from "../kernel/constants";
 
-/** Allowed range of every typed figure of a design, canonical units. Forms, files, actions and the headless door all read these. */
+/** Allowed range of every typed figure of a design, canonical units. Forms, files, actions and the command-line interface all read these. */
 export const LIMITS = {
   diameter_mm: { min: 0.01, max: 12, unit: "mm" },
   gauge_awg: { min: -3, max: 56, unit: "AWG" },

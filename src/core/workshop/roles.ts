@@ -2,7 +2,7 @@
 export const ROLES = ["look", "work", "keep"] as const;
 export type Role = (typeof ROLES)[number];
 
-/** What a role is called beside a name. */
+/** What a role is called next to a name. */
 export const ROLE_WORDS: Readonly<Record<Role, string>> = { look: "looks", work: "works", keep: "keeps" };
 
 /** Whether someone in this role may do what needs that one. */

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { RIG_KINDS } from "@/core/rigs/kinds";
 import { newRig, type RigDocument } from "@/core/rigs/rig";
 import { engines } from "../../../tests/helpers/engines";
-import { rigRepository } from "../rooms/rigs/repository";
+import { rigRepository } from "../features/rigs/repository";
 import type { Database } from "./db/client";
 import { rigs } from "./db/schema";
 import type { ServerError } from "./errors";

@@ -1,4 +1,4 @@
-/** Stable codes of what the server refuses on its own account; the core's codes pass through beside them. */
+/** Stable codes of what the server refuses on its own account; the core's codes pass through next to them. */
 type ServerErrorCode =
   | "not-found"
   | "stale-revision"
@@ -31,7 +31,7 @@ export class ServerError extends Error {
     readonly code: ServerErrorCode,
     readonly status: number,
     message: string,
-    /** Sent beside the message, such as the row that a stale save met. */
+    /** Sent next to the message, such as the row that a stale save met. */
     readonly extra: Record<string, unknown> = {},
   ) {
     super(message);

@@ -6,8 +6,8 @@ import { afterAll, describe, expect, it } from "vitest";
 import { newDesign } from "@/core/cutters/solve/defaults";
 import { CoreError } from "@/core/kernel/errors";
 import { removeFolders } from "../../../tests/helpers/folders";
-import { House } from "../../../tests/helpers/house";
 import { startPostgres } from "../../../tests/helpers/postgres";
+import { TestApp } from "../../../tests/helpers/testApp";
 import { awayWords, database, engineDied, isShared, openDatabase, openedDatabase, openWorkshop, openWorkshopAt } from "./db/client";
 import { backupNames, dataFolder, knownPath, lookInto, markWorkshop, readyFolder, requireRoom, storageFault, wayOut, workshopId } from "./db/dataFolder";
 import { openPostgres } from "./db/postgres";
@@ -93,11 +93,11 @@ describe("what went wrong, as the page is told", () => {
 
   it("an engine that died is opened again by the folder it holds: all that was acknowledged is there, and the change is told to be lost", async () => {
     const folder = fresh();
-    const house = await House.open(() => openDatabase(folder));
-    house.env = { UPWIND_DATA: folder };
-    await house.ask("POST", "/api/cutters", { design: newDesign("bow", "Acknowledged") });
-    const { pglite } = { pglite: (house.db as unknown as { $client: PGlite }).$client };
-    house.enter();
+    const app = await TestApp.open(() => openDatabase(folder));
+    app.env = { UPWIND_DATA: folder };
+    await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Acknowledged") });
+    const { pglite } = { pglite: (app.db as unknown as { $client: PGlite }).$client };
+    app.enter();
     await pglite.close();
     const told = await failing(new Error("write failed", { cause: new Error("RuntimeError: unreachable") }));
     expect(told).toMatchObject({ status: 507, code: "disk-full" });
@@ -162,7 +162,7 @@ describe("a request of the API is timed", () => {
 });
 
 describe("a data folder", () => {
-  it("stands where it was said to, or beside the app", () => {
+  it("stands where it was said to, or next to the app", () => {
     process.env.UPWIND_DATA = "/somewhere/else";
     expect(dataFolder()).toBe("/somewhere/else");
     delete process.env.UPWIND_DATA;
@@ -222,11 +222,11 @@ describe("a data folder", () => {
 describe.runIf(postgres !== null)("a workshop in a database server", () => {
   it("is named by one variable; what goes wrong with the server is told to be the server's", async () => {
     const url = (postgres as NonNullable<typeof postgres>).database();
-    const house = await House.open(() => openPostgres(url));
-    house.env = { DATABASE_URL: url };
-    house.enter();
+    const app = await TestApp.open(() => openPostgres(url));
+    app.env = { DATABASE_URL: url };
+    app.enter();
     expect(isShared()).toBe(true);
-    const health = await house.ask<{ database: { engine: string }; freeBytes: { data: number | null } }>("GET", "/api/health");
+    const health = await app.ask<{ database: { engine: string }; freeBytes: { data: number | null } }>("GET", "/api/health");
     expect([health.body.database.engine, health.body.freeBytes.data]).toEqual(["server", null]);
     expect(await awayWords(coded("ECONNREFUSED"))).toMatchObject({ code: "database-away", status: 503 });
     expect(await awayWords(new Error("duplicate key"))).toBeNull();
@@ -234,7 +234,7 @@ describe.runIf(postgres !== null)("a workshop in a database server", () => {
     expect(told).toMatchObject({ status: 503, code: "database-away" });
     // Where it arose says nothing of a server that is away; an embedded engine's death is none here.
     expect(told.noted[0]?.where).toBeUndefined();
-    house.enter();
+    app.enter();
     expect(await failing(new Error("PGlite is closed"))).toMatchObject({ status: 500 });
     const own = await openWorkshop();
     expect(await own.alone(async () => 7)).toBe(7);
@@ -245,8 +245,8 @@ describe.runIf(postgres !== null)("a workshop in a database server", () => {
     process.env.DATABASE_URL = "";
     expect(isShared()).toBe(false);
     expect(await awayWords(coded("ECONNREFUSED"))).toBeNull();
-    await house.close();
-    house.env = {};
+    await app.close();
+    app.env = {};
     delete process.env.DATABASE_URL;
   });
 });

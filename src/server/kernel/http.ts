@@ -5,9 +5,9 @@ import type { Role } from "@/core/workshop/roles";
 import { deedOf } from "./access/deeds";
 import type { Member } from "./access/member";
 import { admit, admitFromMemory, heldAccess, workFor } from "./access/who";
+import { SECURE_HEADER } from "./accessGuard";
 import { awayWords, engineDied, isShared, reviveDatabase } from "./db/client";
 import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
-import { SECURE_HEADER } from "./doorGuard";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
 import { metrics, routeOf } from "./metrics";
@@ -45,7 +45,7 @@ export async function* bodyChunks(request: Request, maxBytes: number): AsyncGene
     }
   } finally {
     await reader.cancel().catch(() => {
-      // Whoever sent it is gone: there is nothing left to refuse.
+      // Anyone who sent it is gone: there is nothing left to refuse.
     });
   }
 }
@@ -93,7 +93,7 @@ async function failure(error: unknown): Promise<Response> {
 interface Call<C> {
   request: Request;
   context: C;
-  /** whoever asks, once a policy has looked; null where nobody needs to sign in */
+  /** anyone who asks, once a policy has looked; null where nobody needs to sign in */
   member: Member | null;
 }
 type Next<C> = (call: Call<C>) => Promise<Response>;
@@ -182,10 +182,10 @@ export function route<C>(policies: readonly Policy[], handler: Handler<C>): (req
   };
 }
 
-/** A route that reads. @param needed role of whoever asks; null where the route itself looks at who it is */
+/** A route that reads. @param needed role of anyone who asks; null where the route itself looks at who it is */
 export const query = <C>(handler: Handler<C>, needed: Role | null = "look") => route<C>([ownSite, role(needed)], handler);
 
-/** A route that changes something. @param needed role of whoever asks; null for those who are not signed in yet */
+/** A route that changes something. @param needed role of anyone who asks; null for those who are not signed in yet */
 export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work") => route<C>([sameOrigin, role(needed), diskRoom, audited], handler);
 
 /** A route that makes the wire safe, or says that somebody is there: origin and session only, from memory. It is never refused for a full disk and never waits for the database. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { logEvent, logFault } from "./log";
 
-/** What was written, read as whoever looks after a server reads it: a line of JSON each. */
+/** What was written, read as anyone who looks after a server reads it: a line of JSON each. */
 function lines(work: () => void): Record<string, unknown>[] {
   const { error } = console;
   const written: string[] = [];
@@ -17,8 +17,8 @@ function lines(work: () => void): Record<string, unknown>[] {
 describe("the server's own output", () => {
   it("is a line of JSON for each event: when, what, figures", () => {
     const before = Date.now();
-    const [line] = lines(() => logEvent("stopped", { upSeconds: 4, door: "open", whole: true }));
-    expect(line).toMatchObject({ event: "stopped", upSeconds: 4, door: "open", whole: true });
+    const [line] = lines(() => logEvent("stopped", { upSeconds: 4, accessMode: "open", whole: true }));
+    expect(line).toMatchObject({ event: "stopped", upSeconds: 4, accessMode: "open", whole: true });
     expect(Date.parse(String(line?.at))).toBeGreaterThanOrEqual(before - 1);
     expect(Object.keys(lines(() => logEvent("started"))[0] as object)).toEqual(["at", "event"]);
   });

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { readOnce } from "@/server/kernel/readOnce";
 
 describe("stored documents read once", () => {
-  it("hands out one frozen document a text, and reads a changed text anew", () => {
+  it("hands out one frozen document a text, and reads a changed text again", () => {
     let reads = 0;
     const read = readOnce((value) => {
       reads += 1;

@@ -1,6 +1,6 @@
 /**
  * A reader of stored documents that does not read the same text twice: a drawer of thousands is asked for with every page, and changes by one row at a time.
- * @param read what makes a document of a parsed JSON value; its errors are thrown anew each time
+ * @param read what makes a document of a parsed JSON value; its errors are thrown again each time
  * @param most texts remembered, the longest unused ones forgotten first
  * @returns the document of a text; the same frozen one for the same text
  */

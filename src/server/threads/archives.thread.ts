@@ -1,7 +1,7 @@
 import type { MessagePort } from "node:worker_threads";
+import { packSnapshot } from "../features/backups/archivePacker";
+import { readArchive } from "../features/backups/archiveReader";
 import { sendItems, task } from "../kernel/threadTask";
-import { packSnapshot } from "../rooms/keeping/archivePacker";
-import { readArchive } from "../rooms/keeping/archiveReader";
 
 /** Tasks of the thread that packs and unpacks archives. */
 export const pack = task(packSnapshot);

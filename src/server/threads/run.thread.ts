@@ -1,8 +1,8 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { programLines } from "@/core/motion/lines";
 import { RunRefusal } from "@/core/motion/runSession";
-import type { LineReply, LineRequest } from "../rooms/run/lineProtocol";
-import { RunLine } from "../rooms/run/runLine";
+import type { LineReply, LineRequest } from "../features/run/lineProtocol";
+import { RunLine } from "../features/run/runLine";
 
 /** The thread of a run's line: it receives commands, replies to each, and reports its state and its journal. */
 const port = parentPort;

@@ -1,8 +1,8 @@
+import { makeCutSheet } from "../features/plans/cutSheet";
+import { makeTemplates } from "../features/plans/templates";
+import { makeRigFile } from "../features/rigs/rigSheet";
+import { makeBuildSheet } from "../features/sheets/sheetPdf";
 import { task } from "../kernel/threadTask";
-import { makeCutSheet } from "../rooms/plans/cutSheet";
-import { makeTemplates } from "../rooms/plans/templates";
-import { makeRigFile } from "../rooms/rigs/rigSheet";
-import { makeBuildSheet } from "../rooms/sheets/sheetPdf";
 
 /** Tasks of the thread that draws files: each takes up to a second of one core. */
 export const build = task(makeBuildSheet);

@@ -69,7 +69,7 @@ export function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number, d
   return { picture, fault };
 }
 
-/** The same object as long as what it says is the same: an answer is made anew for every frame of a drag, most of what it holds is not. */
+/** The same object as long as what it says is the same: an answer is made again for every frame of a drag, most of what it holds is not. */
 export function useSame<T>(value: T): T {
   const said = JSON.stringify(value);
   // biome-ignore lint/correctness/useExhaustiveDependencies: by what it says, not by which object says it
@@ -164,7 +164,7 @@ export function scaleOf({ frame, width, height }: Scale) {
 const pathOf = (points: readonly (readonly [number, number])[], px: (x: number) => number, py: (y: number) => number) =>
   points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L");
 
-/** What does not move while the point does: the regions, their borders' bands, the kerf lines and the axes. Drawn anew only when one of its own figures changes. */
+/** What does not move while the point does: the regions, their borders' bands, the kerf lines and the axes. Drawn again only when one of its own figures changes. */
 export const WindowPicture = memo(function WindowPicture({
   frame,
   width,

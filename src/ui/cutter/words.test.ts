@@ -5,7 +5,7 @@ import { demoLog } from "@/core/log/demoLog";
 import { ENTRY_KINDS, type LogEntry } from "@/core/log/entries";
 import { trim } from "@/core/units/trim";
 import { formatQuantity, type Quantity } from "@/core/units/units";
-import { entryWords, KIND_WORDS } from "../rooms/log/entryWords";
+import { entryWords, KIND_WORDS } from "../features/log/entryWords";
 import { choiceWords, controlSentence, gaugeWords, supplySentence, supplyWords, tensionWords, wireWords } from "./words";
 
 const metric = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, "metric", decimals);

@@ -7,7 +7,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import type { ReactNode } from "react";
 import type { Conflict } from "./documentStore";
 
-/** Whose the other version is: somebody who signed in, or whoever has another tab open. */
+/** Whose the other version is: somebody who signed in, or anyone who has another tab open. */
 export const whose = ({ current }: Pick<Conflict<unknown>, "current">): string => (current.changedBy ? `As ${current.changedBy} saved it` : "In the other tab");
 
 /** Two tabs changed the same part of a document: both versions as its kind tells them, and which to keep. */

@@ -13,7 +13,7 @@ import { PageTitle } from "./PageTitle";
 import { Rail, RailButton, RailSwitches } from "./Rail";
 import { ShortcutsDialog } from "./Shortcuts";
 import type { Shortcut } from "./ShortcutsFrame";
-import { useKeeping } from "./useKeeping";
+import { useAutosave } from "./useAutosave";
 
 export interface Step<Id extends string> {
   id: Id;
@@ -64,7 +64,7 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
   const notice = useStore(store, (state) => state.notice);
   const open = useStore(store, (state) => state.conflict);
   const [listed, setListed] = useState(false);
-  useKeeping(store);
+  useAutosave(store);
   useDocumentKeys(store, () => setListed(true));
   useHotkeys(
     "1,2,3,4,5,6,7,8,9",

@@ -6,7 +6,7 @@ export function OfflineReady() {
   useEffect(() => {
     if (process.env.NODE_ENV !== "production" || !("serviceWorker" in navigator)) return;
     navigator.serviceWorker.register("/sw.js").catch((error: Error) => {
-      // The app works without it; whoever looks into the browser's own output finds why.
+      // The app works without it; anyone who looks into the browser's own output finds why.
       console.warn(`The offline page is not ready: ${error.message}`);
     });
   }, []);

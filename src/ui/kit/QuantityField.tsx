@@ -18,7 +18,7 @@ interface Props {
   hint?: string;
 }
 
-/** A figure typed with or without its unit. A good value takes effect as it is typed; a bad one is named beside the field and nothing is lost. */
+/** A figure typed with or without its unit. A good value takes effect as it is typed; a bad one is named next to the field and nothing is lost. */
 export function QuantityField({ quantity, label, value, range, onChange, decimals, autoFocus, hint }: Props) {
   const { system } = useUnits();
   const shown = trim(formatQuantity(quantity, value, system, decimals));

@@ -9,7 +9,7 @@ const WhyAnswer = later<WhyAnswerProps>(
   ({ anchor }) => anchor !== null,
 );
 
-/** The "why?" beside a figure: formula in words, inputs, source and standing. */
+/** The "why?" next to a figure: formula in words, inputs, source and standing. */
 export function Why({ of, inputs, relation }: { of: string; inputs: string; relation: Relation }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (

@@ -9,7 +9,7 @@ export interface WhyAnswerProps {
   onClose: () => void;
 }
 
-/** Where a figure comes from, beside it. */
+/** Where a figure comes from, next to it. */
 export function WhyAnswer({ anchor, inputs, relation, onClose }: WhyAnswerProps) {
   return (
     <Popover open anchorEl={anchor} onClose={onClose} slotProps={{ paper: { sx: { p: 2, maxWidth: 420 } } }}>

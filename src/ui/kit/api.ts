@@ -1,8 +1,8 @@
 import type { ACCESS, AccessDeed, AccessTold } from "@/contract/access/contract";
+import type { BACKUPS, KeptBackup } from "@/contract/backups/contract";
 import type { CUTTERS } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
 import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/contract";
-import type { KEEPING, KeptBackup } from "@/contract/keeping/contract";
 import type { Endpoint, ParsedResponse, RequestBody, UnreadableRow } from "@/contract/kernel/endpoint";
 import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS } from "@/contract/plans/contract";
@@ -28,7 +28,7 @@ const CONTRACTS = {
   cutters: (): Promise<typeof CUTTERS> => import("@/contract/cutters/contract").then((module) => module.CUTTERS),
   drawer: (): Promise<typeof DRAWER> => import("@/contract/drawer/contract").then((module) => module.DRAWER),
   instruments: (): Promise<typeof INSTRUMENTS> => import("@/contract/instruments/contract").then((module) => module.INSTRUMENTS),
-  keeping: (): Promise<typeof KEEPING> => import("@/contract/keeping/contract").then((module) => module.KEEPING),
+  keeping: (): Promise<typeof BACKUPS> => import("@/contract/backups/contract").then((module) => module.BACKUPS),
   plans: (): Promise<typeof PLANS> => import("@/contract/plans/contract").then((module) => module.PLANS),
   rigs: (): Promise<typeof RIGS> => import("@/contract/rigs/contract").then((module) => module.RIGS),
   run: (): Promise<typeof RUN> => import("@/contract/run/contract").then((module) => module.RUN),
@@ -58,7 +58,7 @@ export function onSignedOut(heard: () => void): () => void {
   return () => outside.delete(heard);
 }
 
-/** A question is given up as not answered after so long, ms; long uploads, and what a keeper has done with archives, are waited for. */
+/** A question is given up as not answered after so long, ms; long uploads, and what an administrator has done with archives, are waited for. */
 export const PATIENCE_MS = 30_000;
 const SHORT = 1_000_000;
 
@@ -74,7 +74,7 @@ function readJson(text: string): any {
 
 interface CallOptions {
   keepalive?: boolean;
-  /** Calls the question off: whoever asked is gone. */
+  /** Calls the question off: anyone who asked is gone. */
   signal?: AbortSignal | undefined;
 }
 

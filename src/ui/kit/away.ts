@@ -10,7 +10,7 @@ export interface AwayWords {
 }
 
 /**
- * Asks after the server for a page that could not be drawn: tells its words where that is because it is away, and draws the page anew once it is back.
+ * Asks after the server for a page that could not be drawn: tells its words where that is because it is away, and draws the page again once it is back.
  * @returns what ends the asking
  */
 export function untilBack(tell: (words: AwayWords) => void): () => void {

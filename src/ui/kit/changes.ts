@@ -62,7 +62,7 @@ export function usePresence(place: string | null): readonly Present[] {
   useEffect(() => {
     if (place === null) return;
     at = place;
-    // Anew, so that the server hears of it.
+    // Again, so that the server hears of it.
     leave?.();
     leave = null;
     const end = hearChanges((change) => {

@@ -223,7 +223,7 @@ export function createDocumentStore<T extends AnyDocument>(
     const { id, document, base, revision, conflict } = store.getState();
     if (!id || conflict) return;
     if (running) {
-      // Whoever asks wants what stands now on the server, not what was on its way before. A fault is told to whoever began that save.
+      // Anyone who asks wants what stands now on the server, not what was on its way before. A fault is told to anyone who began that save.
       await running.catch(() => undefined);
       return flush(keepalive);
     }
@@ -254,7 +254,7 @@ export function createDocumentStore<T extends AnyDocument>(
       if (error.code === "stale-revision" && error.current) reconcile(error.current as StoredDocument<T>);
       else {
         store.setState({ save: { kind: "failed", message: error.message } });
-        // Whoever may only look tries things out: nothing of that is a draft to be taken up later.
+        // Anyone who may only look tries things out: nothing of that is a draft to be taken up later.
         if (error.code === "role") writeDraft(kind, id, null);
         if (error.status === 0 || error.status >= 500) {
           unanswered.push(document);

@@ -35,7 +35,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-it("tells what comes, and opens the line anew where the browser gave it up", () => {
+it("tells what comes, and opens the line again where the browser gave it up", () => {
   const told: string[] = [];
   const end = openEvents("/there", { message: (data) => told.push(data), open: () => told.push("open"), broken: () => told.push("broken") });
   line().onopen?.();

@@ -10,7 +10,7 @@ interface Heard {
 }
 
 /**
- * Hears a server's events (HTML standard, 9.2) until it is ended: opened anew where the browser gave up, as it does when something on the way answers for a server that is
+ * Hears a server's events (HTML standard, 9.2) until it is ended: opened again where the browser gave up, as it does when something on the way answers for a server that is
  * away, and where nothing came for too long.
  * @returns what ends it
  */

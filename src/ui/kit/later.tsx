@@ -6,7 +6,7 @@ const AGAIN_MS = 2000;
 
 /**
  * A part that is not seen at first: its code is no part of the page's first load, and is fetched once the page stands, since it must open also while the server is away.
- * What could not be fetched is asked for again until it comes, and whoever wants it meanwhile is told.
+ * What could not be fetched is asked for again until it comes, and anyone who wants it meanwhile is told.
  * @param shown whether it is to be seen, by its props: before that nothing is drawn
  */
 export function later<P extends object>(load: () => Promise<ComponentType<P>>, shown: (props: P) => boolean): ComponentType<P> {

@@ -84,7 +84,7 @@ export class LogQueue {
     } catch (error) {
       if (!away(error)) throw error;
       try {
-        // Read anew: another tab may have put something there.
+        // Read again: another tab may have put something there.
         this.write([...this.read(), { id, cutter, entry }]);
       } catch {
         throw error;

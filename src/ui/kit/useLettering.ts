@@ -9,7 +9,7 @@ const fetchLettering = () => {
     .then((response) => (response.ok ? response.arrayBuffer() : Promise.reject(new Error(`the lettering did not come: ${response.status}`))))
     .then((bytes) => knowFont(OWN_FONT, () => bytes))
     .catch((error) => {
-      // Asked for again by whoever needs it next.
+      // Asked for again by anyone who needs it next.
       lettering = null;
       throw error;
     });

@@ -3,14 +3,14 @@ import { createContext, type ReactNode, useContext, useEffect, useMemo, useState
 import { mayDo, type Role } from "@/core/workshop/roles";
 import { onSignedOut } from "./api";
 
-/** Whoever sits before the page, as the server knows them: nobody by name where the door stands open. */
+/** Anyone who sits before the page, as the server knows them: nobody by name where the door stands open. */
 export interface Seated {
-  door: "open" | "phrase" | "anyone";
+  accessMode: "open" | "phrase" | "anyone";
   name: string | null;
   role: Role;
 }
 
-const MemberContext = createContext<Seated>({ door: "open", name: null, role: "keep" });
+const MemberContext = createContext<Seated>({ accessMode: "open", name: null, role: "keep" });
 
 /** Holds who is signed in, and says what every page must: that anyone may come in, or that one is signed out. */
 export function MemberProvider({ seated, children }: { seated: Seated; children: ReactNode }) {
@@ -18,13 +18,13 @@ export function MemberProvider({ seated, children }: { seated: Seated; children:
   useEffect(() => onSignedOut(() => setOut(true)), []);
   return (
     <MemberContext.Provider value={seated}>
-      {seated.door === "anyone" && (
-        <p className="door-says" role="note">
+      {seated.accessMode === "anyone" && (
+        <p className="plain-page-says" role="note">
           Anyone who reaches this address may look at and change everything here.
         </p>
       )}
       {out && (
-        <p className="door-says" role="alert">
+        <p className="plain-page-says" role="alert">
           You are signed out. What you typed stays in this browser: <a href={`/sign-in?to=${encodeURIComponent(hereNow())}`}>sign in again</a>.
         </p>
       )}

@@ -141,5 +141,5 @@ port.onmessage = ({ data }) => {
     port.postMessage(failure(data.run, error));
   }
 };
-// Its run is not known: whoever asked is told.
+// Its run is not known: anyone who asked is told.
 port.onmessageerror = () => port.postMessage({ kind: "failed", run, code: "unreadable", message: "what was said did not reach the bench whole" });

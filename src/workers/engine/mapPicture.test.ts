@@ -40,7 +40,7 @@ describe("the cutting window's picture", () => {
     fc.assert(
       fc.property(fc.double({ min: 0.0008, max: 0.0192, noNaN: true }), fc.double({ min: 4, max: 97, noNaN: true }), (feed, heat) => {
         const { verdict } = cutAtPower(pair, feed, heat, job.acceptedKerfM);
-        // Beside a border the outline is as true as the grid: points that its neighbours judge otherwise are left out.
+        // Next to a border the outline is as true as the grid: points that its neighbours judge otherwise are left out.
         const near = [-1, 1].flatMap((sign) => [
           cutAtPower(pair, feed + sign * 3e-4, heat, job.acceptedKerfM).verdict,
           cutAtPower(pair, feed, heat + sign * 2.5, job.acceptedKerfM).verdict,

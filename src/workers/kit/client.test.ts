@@ -75,7 +75,7 @@ describe("tasks asked of a worker, in any order of asking, calling off and answe
             }
           } else for (let i = 0; i < each.comesThrough && way.count() > 0; i++) await way.waitOne();
           await turn();
-          // One at work and one that waits for it at most: whoever else has not heard was overtaken, and knows it.
+          // One at work and one that waits for it at most: anyone who else has not heard was overtaken, and knows it.
           expect(asked.filter(({ heard }) => heard.length === 0).length).toBeLessThanOrEqual(2);
         }
         ask(21);

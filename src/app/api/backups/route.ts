@@ -1,4 +1,4 @@
-import { keepingDoor } from "@/server/rooms/keeping/door";
+import { backupRoutes } from "@/server/features/backups/routes";
 
-export const GET = keepingDoor.list;
-export const POST = keepingDoor.make;
+export const GET = backupRoutes.list;
+export const POST = backupRoutes.make;

@@ -1,4 +1,4 @@
-import { changesDoor } from "@/server/rooms/changes/door";
+import { changesRoutes } from "@/server/features/changes/routes";
 
 export const dynamic = "force-dynamic";
-export const GET = changesDoor.listen;
+export const GET = changesRoutes.listen;

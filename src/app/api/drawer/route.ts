@@ -1,4 +1,4 @@
-import { drawerDoor } from "@/server/rooms/drawer/door";
+import { drawerRoutes } from "@/server/features/drawer/routes";
 
-export const GET = drawerDoor.list;
-export const POST = drawerDoor.add;
+export const GET = drawerRoutes.list;
+export const POST = drawerRoutes.add;

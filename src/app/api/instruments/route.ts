@@ -1,4 +1,4 @@
-import { instrumentsDoor } from "@/server/rooms/instruments/door";
+import { instrumentsRoutes } from "@/server/features/instruments/routes";
 
 export const dynamic = "force-dynamic";
-export const GET = instrumentsDoor.read;
+export const GET = instrumentsRoutes.read;

@@ -1,3 +1,3 @@
-import { plansDoor } from "@/server/rooms/plans/door";
+import { plansRoutes } from "@/server/features/plans/routes";
 
-export const GET = plansDoor.lettering;
+export const GET = plansRoutes.lettering;

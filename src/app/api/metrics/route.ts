@@ -1,4 +1,4 @@
-import { healthDoor } from "@/server/rooms/health/door";
+import { healthRoutes } from "@/server/features/health/routes";
 
 export const dynamic = "force-dynamic";
-export const GET = healthDoor.metrics;
+export const GET = healthRoutes.metrics;

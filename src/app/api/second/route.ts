@@ -1,3 +1,3 @@
-import { secondDoor } from "@/server/rooms/second/door";
+import { secondRoutes } from "@/server/features/second/routes";
 
-export const POST = secondDoor.make;
+export const POST = secondRoutes.make;

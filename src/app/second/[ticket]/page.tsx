@@ -1,5 +1,5 @@
+import { SecondScreen } from "@/ui/features/second/SecondScreen";
 import { PageTitle } from "@/ui/kit/PageTitle";
-import { SecondScreen } from "@/ui/rooms/second/SecondScreen";
 
 export const dynamic = "force-dynamic";
 

@@ -1,8 +1,8 @@
 import { notFound } from "next/navigation";
 import { STEPS } from "@/core/start/jobCard";
+import { listDrawer } from "@/server/features/drawer/repository";
 import { database } from "@/server/kernel/db/client";
-import { listDrawer } from "@/server/rooms/drawer/repository";
-import { Start } from "@/ui/rooms/start/Start";
+import { Start } from "@/ui/features/start/Start";
 
 export const dynamic = "force-dynamic";
 

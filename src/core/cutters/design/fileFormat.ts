@@ -2,13 +2,13 @@ import { type DocumentKind, readDocument, readDocumentText, writeDocument } from
 import { type Design, designSchema } from "./schema";
 import { DESIGN_FORMAT, DESIGN_VERSION, MAX_FILE_CHARACTERS } from "./vocabulary";
 
-/** Doubt of the clearance beside the wire, as version 2 began with it. */
+/** Doubt of the clearance next to the wire, as version 2 began with it. */
 const CLEARANCE_DOUBT_THEN = 0.35;
 const DRAG_DOUBT_THEN = 0.35;
 
 /**
  * Version 1 judged the top feed by the wire's diameter alone. What its cuts taught of heat, collapse and density stands; what they taught of drag was read under
- * that law and begins anew, beside a clearance nobody had asked about.
+ * that law and begins again, next to a clearance nobody had asked about.
  */
 function fromVersion1(value: object): unknown {
   const old = value as { calibrations?: unknown };

@@ -11,7 +11,7 @@ import { ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyOhm, su
 import { formatQuantity } from "../../units/units";
 import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob } from "./readyWire";
 
-/** Prices in the maker's own money, beside the lists searched; null where not known. A part already owned costs 0. */
+/** Prices in the maker's own money, next to the lists searched; null where not known. A part already owned costs 0. */
 export interface Prices {
   /** per metre */
   wires?: readonly (number | null)[] | undefined;

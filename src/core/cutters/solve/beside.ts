@@ -9,18 +9,18 @@ import { warmUpOnSupply } from "../../physics/power/warmup";
 import type { Design } from "../design/schema";
 import { circuitInput, type DesignAnswer, liveMm, pairOf, widthOnWireM } from "./evaluate";
 
-/** How long a design's battery lasts while cutting; null for other supplies. Forty circuits: ask it beside the frame, not in it. */
+/** How long a design's battery lasts while cutting; null for other supplies. Forty circuits: ask it next to the frame, not in it. */
 export function batteryRunOf(design: Design): BatteryRun | null {
   return supplyRecordOf(design.supply).record.charge ? batteryRun(circuitInput(design, pairOf(design))) : null;
 }
 
-/** Bands of the design's cut figures. Ten cuts more: ask it beside the frame, not in it. */
+/** Bands of the design's cut figures. Ten cuts more: ask it next to the frame, not in it. */
 export function bandsOf(design: Design, answer: DesignAnswer): CutBands {
   const hold = { spanM: design.wire.length_mm / 1000, widthM: widthOnWireM(design), tensionN: design.tension.hot_N };
   return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, answer.doubts);
 }
 
-/** How the design heats in time and along its wire. Some milliseconds: ask it beside the frame, not in it. */
+/** How the design heats in time and along its wire. Some milliseconds: ask it next to the frame, not in it. */
 export interface HeatCourse {
   /** From switch-on to 95 % of the bare wire's rise; null when it takes over an hour. */
   warmUpS: number | null;

@@ -60,7 +60,7 @@ function leadsCanBurn(design: Design, circuit: CircuitAnswer): boolean {
 
 const isUnderWire = ({ design, circuit }: Situation) => supplyRecordOf(design.supply).record.cutsOut && circuit.coldOhm < leastOhm(design.supply);
 
-/** Hazards the core watches for; screens, sheets and the headless door all read this one table. */
+/** Hazards the core watches for; screens, sheets and the command-line interface all read this one table. */
 export const CAUTION_RULES: readonly CautionRule[] = [
   {
     code: "recycled",
@@ -429,7 +429,7 @@ export function cautionsFor(design: Design, circuit: CircuitAnswer, pair: CutPai
     .sort((a, b) => order[a.severity] - order[b.severity]);
 }
 
-/** Words that always belong beside a choice, whatever the figures. */
+/** Words that always belong next to a choice, whatever the figures. */
 export const STANDING_ADVICE: Readonly<Record<CautionPlace, string>> = {
   foam: "Only polystyrene, polypropylene and polyethylene foams meet a hot wire here. Open doors or extract at the wire.",
   wire: "A breaking wire lashes: glasses, long sleeves, stand out of its line. It stays hot for seconds after switch-off.",

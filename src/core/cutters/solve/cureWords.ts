@@ -7,7 +7,7 @@ import type { DesignVerdict } from "./evaluate";
 /** What a cure turns or changes: a knob by its name, or a part. */
 export type CureKnob = string;
 
-/** The smallest change of one thing that mends a design. */
+/** The smallest change of one thing that fixes a design. */
 export interface Cure {
   knob: CureKnob;
   /** Before and after, in the knob's canonical unit (mm/s, duty 0..1, V, mm of diameter or length, A). */
@@ -16,7 +16,7 @@ export interface Cure {
   /** Whole gauge steps for `gauge`, + is thicker. */
   steps?: number;
   design: Design;
-  /** The verdict after it: clean, or what is then left to mend. */
+  /** The verdict after it: clean, or what is then left to fix. */
   leaves: DesignVerdict;
 }
 

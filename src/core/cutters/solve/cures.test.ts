@@ -25,7 +25,7 @@ const honest = (design: Design) => {
   return cures;
 };
 
-describe("the smallest change that mends a design", () => {
+describe("the smallest change that fixes a design", () => {
   it("a clean design wants none", () => expect(findCures(tom)).toEqual([]));
   it("a bow that drags: slower to just inside the clean feeds, a knob up to just inside the clean heats, nearest first of the gauges", () => {
     const cold = { ...tom, supply: { ...tom.supply, voltage_V: 10.5 } } as Design;
@@ -144,7 +144,7 @@ describe("cures in words", () => {
   });
 });
 
-describe("what a design is beside its cut", () => {
+describe("what a design is next to its cut", () => {
   it("a loop and a wand hold their shape by themselves, as deep and wide as their job; all else is pulled straight", () => {
     const job = { ...tom.job, width_mm: 40, thickness_mm: 25 };
     expect(stiffToolOf({ ...tom, kind: "wand", job })).toEqual({ kind: "wand", depthM: 0.04 });

@@ -145,7 +145,7 @@ function cureByAddingPwm(design: Design): Cure | null {
 const isClean = (verdict: DesignVerdict) => verdict === "clean";
 
 /**
- * The smallest single changes that mend a design, most useful first. Each was solved again: `leaves` is its true verdict.
+ * The smallest single changes that fix a design, most useful first. Each was solved again: `leaves` is its true verdict.
  * Changes of the setting come before changes of parts; a change that only swaps one trouble for another is given
  * only where nothing cures it outright, and says what is left.
  * @returns empty for a clean design

@@ -7,13 +7,13 @@ import type { Cure } from "./cureWords";
 import { type DesignAnswer, evaluateDesign } from "./evaluate";
 import { type KnobCurve, knobCurve } from "./knobCurve";
 
-/** What may come a moment after the figures: many solutions each, so they are worked out beside the page and not within a frame. Plain data, fit to cross to a worker. */
+/** What may come a moment after the figures: many solutions each, so they are worked out next to the page and not within a frame. Plain data, fit to cross to a worker. */
 export interface LateAnswer {
   course: HeatCourse;
   bands: CutBands;
   curve: KnobCurve | null;
   run: BatteryRun | null;
-  /** Smallest single changes that mend it; empty for a clean one. */
+  /** Smallest single changes that fix it; empty for a clean one. */
   cures: Cure[];
 }
 

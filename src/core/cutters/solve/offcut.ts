@@ -26,7 +26,7 @@ export interface Offcut {
   bowTimes: number;
   /** Cut that the wire's stored heat makes by itself, m; null where it cannot cut in. */
   biteM: number | null;
-  /** Length beside the posts that is clearly colder, m; null where not known. */
+  /** Length next to the posts that is clearly colder, m; null where not known. */
   coldEndsM: number | null;
   words: string;
 }

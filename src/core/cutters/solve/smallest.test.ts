@@ -161,7 +161,7 @@ describe("one hazard lifted by one change", () => {
     expect(block(chopped, "touch-voltage")).toMatchObject({ words: "a supply of 50 V", design: { supply: { voltage_V: 50 } } });
   });
   it("isolation not known, a live frame, current through the spring: each by its own word, nothing else changed", () => {
-    for (const [wiring, code, words, mended] of [
+    for (const [wiring, code, words, fixed] of [
       [{ isolation: "unknown" }, "isolation-unknown", "take a supply that is marked as isolated", { isolation: "isolated" }],
       [{ insulatedPost: false }, "frame-live", "insulate one post", { insulatedPost: true }],
       [{ jumper: false }, "current-through-spring", "bridge the spring with a jumper", { jumper: true }],
@@ -170,7 +170,7 @@ describe("one hazard lifted by one change", () => {
       expect(isBlocked(design)).toBe(true);
       const found = block(design, code);
       expect(found?.words).toBe(words);
-      expect(found?.design).toEqual({ ...design, wiring: { ...design.wiring, ...mended } });
+      expect(found?.design).toEqual({ ...design, wiring: { ...design.wiring, ...fixed } });
     }
     expect(isBlocked(tom())).toBe(false);
   });

@@ -29,7 +29,7 @@ export interface TensionDesk {
   pitchHotHz: number;
 }
 
-/** Everything the tension desk shows beside the frame. */
+/** Everything the tension desk shows next to the frame. */
 export function tensionDeskOf(design: Design, answer: DesignAnswer, units: UnitSystem): TensionDesk {
   const { tension: set } = design;
   const { tension, wire } = answer;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../../tests/helpers/door";
+import { headlessOf } from "../../../../tests/helpers/headless";
 import { JUDGEMENT } from "../../kernel/constants";
 import { cleanHeats, kerfFeedProduct, leastKerfM } from "../../physics/cut/cut";
 import { pullLimits } from "../../physics/mechanics/tension";
@@ -240,7 +240,7 @@ describe("limits and what they leave", () => {
 });
 
 describe("a whole design by command line", () => {
-  const ask = (name: string, design: unknown) => doorOf(CUTTER_VERBS).ask(name, design) as Record<string, never> & { cut: { kerf_mm: number } | null };
+  const ask = (name: string, design: unknown) => headlessOf(CUTTER_VERBS).ask(name, design) as Record<string, never> & { cut: { kerf_mm: number } | null };
 
   it("solve: the desk's own figures, in millimetres; where there is no cut the reason stands in its place", () => {
     const told = ask("solve", tom) as unknown as Record<string, unknown>;

@@ -69,7 +69,7 @@ export interface HotSpots {
   /** Coldest and mean wire in the foam; null without foam. */
   coldestInFoamC: number | null;
   meanInFoamC: number | null;
-  /** Length beside the clamps more than a tenth colder (of its rise) than the hottest place, m: no use for cutting. */
+  /** Length next to the clamps more than a tenth colder (of its rise) than the hottest place, m: no use for cutting. */
   coldEndsM: number;
 }
 

@@ -1,6 +1,6 @@
 import type { Relation } from "../../kernel/provenance";
 
-/** Beside the sum itself: a page that only tells of it need not bring it along. */
+/** Next to the sum itself: a page that only tells of it need not bring it along. */
 export const AXIAL: Relation = {
   id: "axial",
   title: "Heat along the wire",

@@ -36,7 +36,7 @@ describe("the cut against independent check values", () => {
     } else expect(Math.abs((cut.dragNPerM as number) / drag - 1)).toBeLessThan(2e-3);
   });
 
-  it("room beside the wire: 0.13 mm at 18 kg/m3, 0.34 at 48 (project physics notes), and as test cuts taught it", () => {
+  it("room next to the wire: 0.13 mm at 18 kg/m3, 0.34 at 48 (project physics notes), and as test cuts taught it", () => {
     const room = (foam: string) => (leastKerfM(pairWith(foam)) - 0.635e-3) * 1000;
     expect(room("eps-18")).toBeCloseTo(0.126, 9);
     expect(room("xps-48")).toBeCloseTo(0.336, 9);

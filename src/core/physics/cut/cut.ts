@@ -34,7 +34,7 @@ export const TOP_FEED: Relation = {
   title: "Top feed",
   formula: "v_max: the feed at which kerf = wire diameter + clearance, clearance = 7e-6 m per kg/m3 of foam",
   words:
-    "Above it the melted band no longer clears the wire and the shrunken skin beside it: the wire must push, bow and tear. Dense foam leaves more skin, so it wants the heavier wire.",
+    "Above it the melted band no longer clears the wire and the shrunken skin next to it: the wire must push, bow and tear. Dense foam leaves more skin, so it wants the heavier wire.",
   range: "steady cut; 5 to 200 kg/m3",
   standing: "estimate",
   source:
@@ -54,7 +54,7 @@ export const CUT_TIME: Relation = {
 /** Reference drag as a share of diameter times strength: the estimate a tuning log calibrates. */
 export const DRAG_SHARE = 0.015;
 
-/** Room the kerf must leave beside the wire, m per kg/m3 of foam: the estimate a tuning log calibrates. See {@link TOP_FEED}. */
+/** Room the kerf must leave next to the wire, m per kg/m3 of foam: the estimate a tuning log calibrates. See {@link TOP_FEED}. */
 export const CLEARANCE_M_PER_KG_M3 = 7e-6;
 
 export type CutVerdict = "drags" | "smokes" | "wide" | "clean";
@@ -68,7 +68,7 @@ export interface CutPair {
   dragShare?: number | undefined;
   /** Share of the wire's heat that opens the kerf, as test cuts taught it; all of it unless learnt. */
   heatShare?: number | undefined;
-  /** Share of the usual clearance beside the wire, as test cuts taught it; all of it unless learnt. */
+  /** Share of the usual clearance next to the wire, as test cuts taught it; all of it unless learnt. */
   clearanceShare?: number | undefined;
 }
 

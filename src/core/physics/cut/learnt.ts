@@ -7,7 +7,7 @@ export interface Learnt {
   collapseShiftK: number;
   densityShare: number;
   dragShare: number;
-  /** Room the kerf must leave beside the wire. */
+  /** Room the kerf must leave next to the wire. */
   clearanceShare: number;
   /** Ohms of supply, leads and joints beyond those computed; negative where there are fewer. */
   extraOhm: number;

@@ -12,7 +12,7 @@ export interface Doubts {
   densityShare: number;
   /** Drag constant, as a share of it. */
   dragShare: number;
-  /** Room the kerf must leave beside the wire, as a share of it. */
+  /** Room the kerf must leave next to the wire, as a share of it. */
   clearanceShare: number;
   /** Fume limit, K. */
   fumeLimitK: number;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../../tests/helpers/door";
+import { headlessOf } from "../../../../tests/helpers/headless";
 import { resolveFoam } from "../../materials/foams";
 import { bareWireAtTemperature, bareWireDriven } from "../heat/bareWire";
 import { halfKerf } from "../heat/movingLineSource";
@@ -11,7 +11,7 @@ import { cutBands } from "./uncertainty";
 import { CUT_VERBS } from "./verbs";
 
 type Told = Record<string, number> & { verdict: string; warnings: { code: string }[] };
-const { ask: askFor, refusal } = doorOf(CUT_VERBS);
+const { ask: askFor, refusal } = headlessOf(CUT_VERBS);
 const ask = (name: string, input: object) => askFor(name, input) as Told;
 const asked = <T>(name: string, input: object) => ask(name, input) as unknown as T;
 

@@ -87,7 +87,7 @@ const bandVerb = verb(
 
 const wholeCells = { error: "must be a whole number from 10 to 4000" };
 
-/** What `axial` and `transient` share of a wire between clamps, beside its foam. */
+/** What `axial` and `transient` share of a wire between clamps, next to its foam. */
 const barFields = {
   cells: z.int(wholeCells).min(10, wholeCells).max(4000, wholeCells).optional(),
   edges: z

@@ -14,7 +14,7 @@ export const TEMPLATE_EDGE: Relation = {
   range: "edge smooth, wire pressed on with a film of 20 micrometres; sheet at room temperature 10 mm in",
   standing: "estimate",
   source:
-    "shape factors of a cylinder beside a plane and of a half disc (heat-transfer handbooks); film thickness and sheet radius are this project's estimate",
+    "shape factors of a cylinder next to a plane and of a half disc (heat-transfer handbooks); film thickness and sheet radius are this project's estimate",
 };
 
 /** Conductivity of a template sheet, W/mK. From memory of materials handbooks. */
@@ -216,7 +216,7 @@ export class WireBar {
 }
 
 /**
- * Solves the symmetric tridiagonal system of a bar in place (Thomas): `diagonal`, `-conduct` beside it, right side `right`.
+ * Solves the symmetric tridiagonal system of a bar in place (Thomas): `diagonal`, `-conduct` next to it, right side `right`.
  * Both arrays are overwritten; the answer is left in `right`.
  */
 export function solveTridiagonal(conduct: number, diagonal: Float64Array, right: Float64Array): void {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../../tests/helpers/door";
+import { headlessOf } from "../../../../tests/helpers/headless";
 import { ALLOYS } from "../../materials/alloys";
 import { airAt, convectionWPerM, nusseltChurchillBernstein, nusseltMorgan } from "./air";
 import { bareLossWPerM, bareWireAtTemperature, bareWireDriven, radiationWPerM } from "./bareWire";
@@ -19,7 +19,7 @@ const own = {
 } as const;
 const nichrome = ALLOYS.find(({ id }) => id === "nicr-80-20");
 /** Ask a verb as a script does. */
-const ask = (name: string, input: object) => doorOf(HEAT_VERBS).ask(name, input) as Record<string, number>;
+const ask = (name: string, input: object) => headlessOf(HEAT_VERBS).ask(name, input) as Record<string, number>;
 
 describe("a wire by its name", () => {
   it("by diameter or either gauge, as the tables have them: AWG 24 is 0.511 mm, SWG 24 0.559 mm", () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../../tests/helpers/door";
+import { headlessOf } from "../../../../tests/helpers/headless";
 import { resolveFoam } from "../../materials/foams";
 import { sectionProperties } from "../../materials/framing";
 import { cutAtPower } from "../cut/cut";
@@ -7,7 +7,7 @@ import { massKgPerM, resolveWire } from "../heat/wire";
 import { MECHANICS_VERBS } from "./verbs";
 
 /** Answer of a verb as a script gets it: millimetres and newtons in and out. */
-const { ask: askFor, refusal } = doorOf(MECHANICS_VERBS);
+const { ask: askFor, refusal } = headlessOf(MECHANICS_VERBS);
 const ask = (name: string, input: object) => askFor(name, input) as Record<string, number>;
 
 const wire = { alloy: "ss-304", diameter_mm: 0.64, temper: "spring" };

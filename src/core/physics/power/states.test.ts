@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { doorOf } from "../../../../tests/helpers/door";
+import { headlessOf } from "../../../../tests/helpers/headless";
 import { CoreError } from "../../kernel/errors";
 import { resolveFoam } from "../../materials/foams";
 import { resistanceOhmPerM, resolveWire } from "../heat/wire";
@@ -110,7 +110,7 @@ describe("what a circuit is said to do", () => {
 });
 
 describe("power by command line, in a script's own units", () => {
-  const ask = (name: string, input: object) => doorOf(POWER_VERBS).ask(name, input) as Record<string, unknown> & Record<string, number>;
+  const ask = (name: string, input: object) => headlessOf(POWER_VERBS).ask(name, input) as Record<string, unknown> & Record<string, number>;
   const wire = { alloy: "nicr-80-20", diameter_mm: 0.5 };
   const circuit = { wire, length_mm: 720, supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 10 }, control: { kind: "pwm", duty: 0.3 }, ambient_C: 20 };
   const foamed = { ...circuit, cutting: { foam: "eps-20", feed_mm_s: 6, width_mm: 600 } };

@@ -25,7 +25,7 @@ describe("how warm the foam has come", () => {
       }
     }
   });
-  it("beside a wire that has long been going it is the moving line source's exp(v x/2a) K0(v r/2a) (Carslaw and Jaeger 10.3), x ahead of the wire", () => {
+  it("next to a wire that has long been going it is the moving line source's exp(v x/2a) K0(v r/2a) (Carslaw and Jaeger 10.3), x ahead of the wire", () => {
     const feed = 3;
     const trail = heatTrail(pair, 44, [10, 70], [0, 60 * feed], [5, 5]);
     const here = 60 * feed;
@@ -96,7 +96,7 @@ describe("the edge of what collapsed", () => {
     expect(reachMm(passes, 0, 0, 0, -1, [9, 20], 60)).toBeCloseTo(edge, 3);
     expect(reachMm(passes, 0, 0, 0, 1, [9, 20], edge / 2)).toBe(edge / 2);
     expect(reachMm(passes, 0, edge + 0.1, 0, 1, [9, 20], 60)).toBe(0);
-    // From beside the wire's line it is the less far to the same edge.
+    // From next to the wire's line it is the less far to the same edge.
     expect(reachMm(passes, 0, 0.2, 0, 1, [9, 20], 60)).toBeCloseTo(edge - 0.2, 2);
   });
   it("a long hot stand reaches beyond a millimetre, where the near bracket ends", () => {

@@ -6,11 +6,11 @@ export const WIRE_SURFACE: Relation = {
   title: "What the wire between two led ends does",
   formula: "T r_zz = F'(v) v/|v|, that is v = v_max f/(f + F_ref) along T r_zz with f = |T r_zz|; straight outside the foam",
   words:
-    "Every place of the wire is drawn on by the bend of the taut wire beside it and held by the foam: it goes where its bend pulls it, the slower the less it is bent. So the middle comes later than the ends and cuts corners short.",
+    "Every place of the wire is drawn on by the bend of the taut wire next to it and held by the foam: it goes where its bend pulls it, the slower the less it is bent. So the middle comes later than the ends and cuts corners short.",
   range: "bow well below a twentieth of the length; no momentum, no stiffness, no heat carried from zone to zone along the wire",
   standing: "estimate",
   source:
-    "statics of the taut string under this project's drag law; solved by the two-step backward rule of second order, variable in step (Hairer, Norsett & Wanner, Solving Ordinary Differential Equations I, III.5), begun anew at every turn by an L-stable rule of two stages (Alexander, SIAM J. Numer. Anal. 14 (1977) 1006)",
+    "statics of the taut string under this project's drag law; solved by the two-step backward rule of second order, variable in step (Hairer, Norsett & Wanner, Solving Ordinary Differential Equations I, III.5), begun again at every turn by an L-stable rule of two stages (Alexander, SIAM J. Numer. Anal. 14 (1977) 1006)",
 };
 
 /** A wire between two ends that are led, and the foam about part of it. */
@@ -95,7 +95,7 @@ function makeStage(wire: TautWire, z: Float64Array) {
   const right = new Float64Array(n);
   for (let i = 1; i < n - 1; i++) {
     const [a, b] = [(z[i] as number) - (z[i - 1] as number), (z[i + 1] as number) - (z[i] as number)];
-    // Half of each gap beside it, where that gap is foam.
+    // Half of each gap next to it, where that gap is foam.
     const own = ((z[i - 1] as number) >= from ? a / 2 : 0) + ((z[i + 1] as number) <= to ? b / 2 : 0);
     left[i] = tensionN / 1000 / (a * own);
     right[i] = tensionN / 1000 / (b * own);
@@ -272,7 +272,7 @@ export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Le
         x[n - 1] = p.bx + (q.bx - p.bx) * share;
         y[n - 1] = p.by + (q.by - p.by) * share;
       };
-      // Two steps back and their speeds carry the wire one on; after a turn of the ends' way or pace, when what went before says nothing, a step of two stages begins anew.
+      // Two steps back and their speeds carry the wire one on; after a turn of the ends' way or pace, when what went before says nothing, a step of two stages begins again.
       if (since > 0 && dt <= MOST_GROWTH * before) {
         const growth = dt / before;
         const last = ((1 + growth) * (1 + growth)) / (1 + 2 * growth);

@@ -12,7 +12,7 @@ const along = (from: number, to: number, y: (x: number) => number): [number, num
   Array.from({ length: to - from + 1 }, (_, i) => [from + i, y(from + i)]);
 
 describe("how a line cut differs from the line drawn", () => {
-  it("cut beside it by a millimetre it is off by one, everywhere, up to where the wire had come", () => {
+  it("cut next to it by a millimetre it is off by one, everywhere, up to where the wire had come", () => {
     const drawn = along(0, 12, () => 0);
     // It trails by three: the last three of the drawn line are not come to.
     const cut = along(-3, 9, (x) => (x < 0 ? 0 : 1)).map(([x, y]): [number, number] => [Math.max(0, x), y]);
@@ -63,7 +63,7 @@ describe("what one way misses of another", () => {
     const wrong = { ...meant, tipPath: led(2).path };
     expect(missOf(wire, wrong, meant, how)).toBeCloseTo(2, 9);
   });
-  it("what is cut within a loop through the waste is no miss; what is cut beside it is", () => {
+  it("what is cut within a loop through the waste is no miss; what is cut next to it is", () => {
     // Along, up past the corner into the waste, back over it and on, slowly; the wire's middle hangs behind and cuts the loop's corners off.
     const corner: Point = [60, 0];
     const path: Point[] = [[0, 0], corner, [72, 0], [60, -12], corner, [60, 60]];

@@ -3,7 +3,7 @@ import path from "node:path";
 import DxfParser from "dxf-parser";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../../tests/helpers/door";
+import { refusal } from "../../../../tests/helpers/headless";
 import { offset } from "../../geometry/offset";
 import { boundsOf, nearest, type Outline, type Point, perimeter, regionArea, signedArea, transformed, translation } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";

@@ -109,7 +109,7 @@ describe("what a vector drawing is told to hold", () => {
     const { regions, notes } = read(`<path ${pen} d="M10 10h20v20h-20z"/><path ${pen} d="M50 10h20v20"/><path ${pen} d="M70 30h-20v-20"/>`);
     expect(notes[0]).toBe("taken as lines to cut along: 3 things without a fill");
     expect(regions.map(regionArea)).toEqual([expect.closeTo(400, 6), expect.closeTo(400, 6)]);
-    // One that encloses nothing beside a filled square leaves that alone.
+    // One that encloses nothing next to a filled square leaves that alone.
     const beside = read(`${SQUARE}<path ${pen} d="M50 10h20"/>`);
     expect(beside.regions.map(regionArea)).toEqual([expect.closeTo(400, 6)]);
     expect(beside.warnings).toMatchObject([{ code: "open-line", share: 1 }]);

@@ -89,7 +89,7 @@ export function stationMarks(plan: Plan, answer: PlanAnswer, template: Template)
 }
 
 /**
- * Numbers of a way that goes all round, none written over another: those of one place, as the first and the last, beside each other; those of two edges of a slim part each at its own edge.
+ * Numbers of a way that goes all round, none written over another: those of one place, as the first and the last, next to each other; those of two edges of a slim part each at its own edge.
  */
 function numbersApart(marks: readonly Mark[]): Mark[] {
   const written: Mark[] = [];

@@ -19,7 +19,7 @@ export interface Drawn {
   notes: string[];
 }
 
-/** A figure or a few words of a shape, as its chooser asks for it. `pairs` is a text of two numbers a line, `font` a file with its name beside it. */
+/** A figure or a few words of a shape, as its chooser asks for it. `pairs` is a text of two numbers a line, `font` a file with its name next to it. */
 export type ShapeField =
   | { key: string; as: "number"; label: string; unit: string; min: number; max: number; whole?: boolean; optional?: boolean }
   | { key: string; as: "text" | "long" | "pairs"; label: string; hint: string }

@@ -42,7 +42,7 @@ export function stepsTried(frame: CrookedFrame, tried: number): { good: boolean;
 const disc = (x: number, y: number, radius: number, points = 72): Point[] =>
   Array.from({ length: points }, (_, k) => [x + radius * Math.cos((2 * Math.PI * k) / points), y + radius * Math.sin((2 * Math.PI * k) / points)]);
 
-/** A ring, thin below, and a disc beside it: a hole to come to, and an island. */
+/** A ring, thin below, and a disc next to it: a hole to come to, and an island. */
 export const ISLAND_SCENE: readonly Region[] = [
   { outline: disc(60, 60, 50), holes: [disc(60, 50, 30).reverse()] },
   { outline: disc(150, 35, 22), holes: [] },

@@ -63,7 +63,7 @@ export interface FrameJob {
   cutter: { wire: TautWire; pair: CutPair; heatWPerM: number; amps: number } | null;
 }
 
-/** @throws CoreError where there is no plan beside the frame, or it cuts nothing */
+/** @throws CoreError where there is no plan next to the frame, or it cuts nothing */
 export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJob {
   if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
   const { answer } = plan;
@@ -199,7 +199,7 @@ function heatAlong(rig: FrameRig, job: FrameJob, feeds: readonly number[]): { sh
 }
 
 /**
- * A program for the plan beside the frame: one unbroken path where both ends are alike, a face's two ways where they are not, one side again and again on a turntable.
+ * A program for the plan next to the frame: one unbroken path where both ends are alike, a face's two ways where they are not, one side again and again on a turntable.
  * @throws CoreError where it cannot be led on this frame
  */
 export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {

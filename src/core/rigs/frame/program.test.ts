@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { refusal } from "../../../../tests/helpers/door";
+import { refusal } from "../../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../../cutters/design/demoCutters";
 import { designSchema } from "../../cutters/design/schema";
 import { boundsOf, isInside, lineLength, nearest, type Point, type Region, regionArea } from "../../geometry/points";
@@ -23,7 +23,7 @@ const box = (x: number, y: number, w: number, h: number): Region => ({
   ],
   holes: [],
 });
-/** A box of 60 by 30 in a block of 100 by 50, no cutter beside it. */
+/** A box of 60 by 30 in a block of 100 by 50, no cutter next to it. */
 const job = (more: Partial<FrameJob> = {}): FrameJob => ({
   name: "A box",
   spanMm: 500,
@@ -239,7 +239,7 @@ describe("a path for a plan's outlines", () => {
     expect(waited.ears).toEqual([]);
     expect(waited.missMm as number).toBeGreaterThan(eared.missMm as number);
     expect(eared.timeS).toBeLessThan(waited.timeS);
-    // A part below, wider than the one above it: no ear goes down into it, there it waits. Those that go beside it stay half a kerf off.
+    // A part below, wider than the one above it: no ear goes down into it, there it waits. Those that go next to it stay half a kerf off.
     const kerfMm = slow(one).kerfMm;
     const two = frameProgram(of(true), slow([box(0, 0, 100, 40), box(20, 44, 60, 40)], { toleranceMm: 0.1, feedMmS: 2 }, 8));
     const at =

@@ -235,7 +235,7 @@ export const bowRig: RigRecord<BowRig> = {
       ? ([
           {
             of: "hardware",
-            words: `Elastic of ${show("springRate", rig.rate_N_per_mm)} from a beam over the bench, ${show("length", rig.slack_mm)} over it unstretched; a safety cord beside it.`,
+            words: `Elastic of ${show("springRate", rig.rate_N_per_mm)} from a beam over the bench, ${show("length", rig.slack_mm)} over it unstretched; a safety cord next to it.`,
           },
         ] as const)
       : []),

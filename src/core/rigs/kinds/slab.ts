@@ -51,7 +51,7 @@ export const SAG: Relation = {
   title: "Sag of the free wire",
   formula: "s = m g L^2/(8 T)",
   words: "A wire under its own weight hangs a little in the middle: four times as much for twice the span, half for twice the weight.",
-  range: "sag small beside the span; exact is the catenary T/(m g) (cosh(m g L/(2 T)) - 1)",
+  range: "sag small next to the span; exact is the catenary T/(m g) (cosh(m g L/(2 T)) - 1)",
   standing: "published",
   source: "statics of the shallow catenary",
 };

@@ -281,7 +281,7 @@ export const swingRig: RigRecord<SwingRig> = {
       lever: found.lever,
       feedTopMmS: FASTEST_SHARE * around.cut.maxFeedMmS,
     });
-    const room = roomOf(rig);
+    const room = moduleOf(rig);
     const notes: RigNote[] = [
       ...haulNotes(rows, fixed.stallsBefore, "carried_N"),
       ...slackThreads(armOf(rig), found.rootRadiusMm, found.tipRadiusMm).map(
@@ -399,7 +399,7 @@ export const swingRig: RigRecord<SwingRig> = {
       { of: "hardware", words: `Weights: ${rig.weights_N.map((each) => show("force", each, 1)).join(", ")}, with a hook each.` },
       {
         of: "wiring",
-        words: "Leads hang from above the middle of the wire's way, so that they neither pull nor twist; a switch within reach of whoever minds the arm.",
+        words: "Leads hang from above the middle of the wire's way, so that they neither pull nor twist; a switch within reach of anyone who minds the arm.",
       },
       { of: "wiring", words: "The threads are tied to insulated ends of the bow: wet line conducts." },
     ];
@@ -435,7 +435,7 @@ const FASTEST_SHARE = 0.9;
 const NOTED_MM = 1;
 
 /** The room that the table gives the pulley, from the pivot at the middle of its near edge. */
-export const roomOf = ({ tableWide_mm, tableDeep_mm }: Pick<SwingRig, "tableWide_mm" | "tableDeep_mm">) => ({
+export const moduleOf = ({ tableWide_mm, tableDeep_mm }: Pick<SwingRig, "tableWide_mm" | "tableDeep_mm">) => ({
   minX: -tableWide_mm / 2,
   maxX: tableWide_mm / 2,
   minY: 0,
@@ -469,7 +469,7 @@ function marksTable({ rootRadiusMm, tipRadiusMm }: Solved): RigTable {
   };
 }
 
-/** From above: pivot, arm at both ends of its swing, threads over the pulley. Beside it, from the side: the arm with its weight. */
+/** From above: pivot, arm at both ends of its swing, threads over the pulley. Next to it, from the side: the arm with its weight. */
 function drawn(rig: SwingRig, around: Around, show: Show) {
   const found = solved(rig, around);
   const { rootRadiusMm: root, tipRadiusMm: tip, arm } = found;
@@ -477,7 +477,7 @@ function drawn(rig: SwingRig, around: Around, show: Show) {
   const sketch = new Sketch(1.5 * size);
   const pulley: Point = [rig.pulleyX_mm, rig.pulleyY_mm];
   const on = (radius: number, deg: number): Point => [radius * Math.cos((deg * Math.PI) / 180), radius * Math.sin((deg * Math.PI) / 180)];
-  const room = roomOf(rig);
+  const room = moduleOf(rig);
   sketch.box("wood", room.minX, room.minY, rig.tableWide_mm, rig.tableDeep_mm);
   const [low, high] = [Math.min(arm.fromDeg, arm.toDeg), Math.max(arm.fromDeg, arm.toDeg)];
   sketch.arc("ways", [0, 0], rig.arm_mm, low, high);

@@ -54,11 +54,11 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
       (error: { code?: string }) => error.code,
     );
 
-  it("a phrase lets in by its role, under a name that was written in; keepers write themselves in", async () => {
+  it("a phrase lets in by its role, under a name that was written in; administrators write themselves in", async () => {
     const { access } = await workshop();
     expect(await code(access.signIn("Glue hand", WORK, "a"))).toBe("unknown-member");
-    const keeper = await access.signIn("  Keeper  of keys ", KEEP, "a");
-    expect(keeper.member).toMatchObject({ name: "Keeper of keys", role: "keep" });
+    const administrator = await access.signIn("  Administrator  of keys ", KEEP, "a");
+    expect(administrator.member).toMatchObject({ name: "Administrator of keys", role: "keep" });
     await access.addMember("Glue hand");
     const worker = await access.signIn("glue HAND", WORK, "a");
     expect(worker.member).toMatchObject({ name: "Glue hand", role: "work" });
@@ -70,7 +70,7 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("a cookie that was made up, changed or given for another workshop is nobody", async () => {
     const { access } = await workshop();
-    const { cookie, member } = await access.signIn("Keeper", KEEP, "a");
+    const { cookie, member } = await access.signIn("Administrator", KEEP, "a");
     expect(await access.read(encodeURIComponent(cookie))).toEqual(member);
     for (const bad of [
       undefined,
@@ -88,7 +88,7 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("signing out ends the session for good, on this device alone; striking out a name, or a new phrase, ends them all", async () => {
     const { access } = await workshop();
-    const [one, two] = [await access.signIn("Keeper", KEEP, "a"), await access.signIn("Keeper", KEEP, "a")];
+    const [one, two] = [await access.signIn("Administrator", KEEP, "a"), await access.signIn("Administrator", KEEP, "a")];
     await access.signOut(one.member);
     expect(await access.read(one.cookie)).toBeNull();
     expect(await access.read(two.cookie)).not.toBeNull();
@@ -110,7 +110,7 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
     await listen((payload) => {
       if (payload.includes('"access"')) second.forget();
     });
-    const { cookie, member } = await access.signIn("Keeper", KEEP, "a");
+    const { cookie, member } = await access.signIn("Administrator", KEEP, "a");
     expect(await second.read(cookie)).toEqual(member);
     await access.signOut(member);
     for (let i = 0; i < 100 && (await second.read(cookie)) !== null; i++) await new Promise((resolve) => setTimeout(resolve, 20));
@@ -119,17 +119,17 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("remembers who did what, again within half an hour as once more, by the thing's own name", async () => {
     const { access, db } = await workshop();
-    const { member } = await access.signIn("Keeper", KEEP, "a");
+    const { member } = await access.signIn("Administrator", KEEP, "a");
     for (let i = 0; i < 3; i++) await access.remember(member, "changed a plan", null);
     await access.remember(member, "made a backup", null);
     expect((await access.told()).deeds.map(({ did, times, who }) => [who, did, times])).toEqual([
-      ["Keeper", "made a backup", 1],
-      ["Keeper", "changed a plan", 3],
+      ["Administrator", "made a backup", 1],
+      ["Administrator", "changed a plan", 3],
     ]);
     await db.update(deeds).set({ at: new Date(Date.now() - 3600_000) });
     await access.remember(member, "changed a plan", null);
     expect((await access.told()).deeds).toHaveLength(3);
-    expect((await access.told()).members).toMatchObject([{ name: "Keeper", role: "keep", sessions: 1 }]);
+    expect((await access.told()).members).toMatchObject([{ name: "Administrator", role: "keep", sessions: 1 }]);
     // What is kept of phrases is never told.
     const kept = (await db.select().from(accessTable)).map(({ value }) => value);
     for (const value of kept) expect(JSON.stringify(await access.told())).not.toContain(value);
@@ -137,10 +137,10 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("wrong tries are limited by address; right ones cost nothing, and do not take wrong ones back", async () => {
     const { access } = await workshop();
-    const tried = (phrase: string, client: string) => code(access.signIn("Keeper", phrase, client));
+    const tried = (phrase: string, client: string) => code(access.signIn("Administrator", phrase, client));
     for (let i = 0; i < 30; i++) expect(await tried(KEEP, "192.0.2.8")).toBe("in");
     for (let i = 0; i < TRIES.each - 1; i++) expect(await tried("not the phrase", "192.0.2.9")).toBe("wrong-phrase");
-    // Whoever knows the lowest phrase does not get more tries at the highest.
+    // Anyone who knows the lowest phrase does not get more tries at the highest.
     expect(await tried(KEEP, "192.0.2.9")).toBe("in");
     expect(await tried("not the phrase", "192.0.2.9")).toBe("wrong-phrase");
     expect(await tried(KEEP, "192.0.2.9")).toBe("too-many-tries");
@@ -149,7 +149,7 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("hundreds of wrong tries from one address lock out nobody else", async () => {
     const { access } = await workshop();
-    const tried = (phrase: string, client: string) => code(access.signIn("Keeper", phrase, client));
+    const tried = (phrase: string, client: string) => code(access.signIn("Administrator", phrase, client));
     for (let i = 0; i < 220; i++) await tried("not the phrase", "192.0.2.1");
     expect(await tried(KEEP, "192.0.2.2")).toBe("in");
     // Many addresses together still come to an end.
@@ -159,11 +159,11 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("a sign-in that races a change of phrase keeps no session of the old one", async () => {
     const { access, db } = await workshop();
-    await access.signIn("Keeper", KEEP, "a");
+    await access.signIn("Administrator", KEEP, "a");
     let [phrase, old] = [KEEP, 0];
     for (let i = 0; i < 12; i++) {
       const next = `${KEEP} ${i}`;
-      const [entered] = await Promise.allSettled([access.signIn("Keeper", phrase, `r${i}`), access.setPhrase("keep", next)]);
+      const [entered] = await Promise.allSettled([access.signIn("Administrator", phrase, `r${i}`), access.setPhrase("keep", next)]);
       access.forget();
       if (entered.status === "fulfilled" && (await access.read(entered.value.cookie)) !== null) old += 1;
       phrase = next;
@@ -172,12 +172,12 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
     expect(await db.select().from(sessions)).toEqual([]);
   });
 
-  it("a name with a passphrase of its own needs it, whoever knows the shared phrase", async () => {
+  it("a name with a passphrase of its own needs it, anyone who knows the shared phrase", async () => {
     const { access } = await workshop();
     const hand = await access.addMember("Glue hand");
     const [first, second] = [await access.signIn("Glue hand", WORK, "a"), await access.signIn("Glue hand", WORK, "a")];
     await access.setPassphrase(hand.id, "heron on one leg", first.member.session);
-    // The one who set it stays in; whoever else came in under the name does not.
+    // The one who set it stays in; anyone who else came in under the name does not.
     expect(await access.read(first.cookie)).not.toBeNull();
     expect(await access.read(second.cookie)).toBeNull();
     expect(await code(access.signIn("Glue hand", WORK, "a"))).toBe("passphrase");
@@ -194,8 +194,8 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("a session ends after thirty days, and when its member is signed out", async () => {
     const { access, db } = await workshop();
-    const { cookie, member } = await access.signIn("Keeper", KEEP, "a");
-    const other = await access.signIn("Keeper", KEEP, "a");
+    const { cookie, member } = await access.signIn("Administrator", KEEP, "a");
+    const other = await access.signIn("Administrator", KEEP, "a");
     const day = 24 * 3600_000;
     for (const [days, there] of [
       [29.9, true],
@@ -214,7 +214,7 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
 
   it("from memory it is known who asks while the database does not answer", async () => {
     const { access, db } = await workshop();
-    const { cookie, member } = await access.signIn("Keeper", KEEP, "a");
+    const { cookie, member } = await access.signIn("Administrator", KEEP, "a");
     let away = false;
     const own = new Access(() => (away ? new Promise<never>(() => {}) : Promise.resolve(db)), undefined, 4);
     expect(await own.read(cookie)).toEqual(member);

@@ -34,7 +34,7 @@ interface Known {
   sessions: ReadonlyMap<string, Member>;
 }
 
-/** What a keeper sees of the workshop's members. */
+/** What an administrator sees of the workshop's members. */
 export interface MembersTold {
   phrases: Record<Role, boolean>;
   ownNames: boolean;
@@ -99,7 +99,7 @@ export class Access {
     return (await this.knows()).phrases.size > 0;
   }
 
-  /** Whoever a session's cookie was given to; null for none, a forged one, one that has ended. */
+  /** Anyone who a session's cookie was given to; null for none, a forged one, one that has ended. */
   async read(cookie: string | undefined): Promise<Member | null> {
     return cookie ? this.memberOf(cookie, await this.knows()) : null;
   }
@@ -124,7 +124,7 @@ export class Access {
 
   /**
    * Lets someone in who knows a phrase, and the member's own passphrase where the name has one. Wrong tries are counted by address and, within each address's budget, all together; right ones cost nothing.
-   * @param client address of whoever asks
+   * @param client address of anyone who asks
    * @param passphrase the member's own
    * @returns who it is, and the cookie's value
    * @throws ServerError `too-many-tries`, `wrong-phrase`, `unknown-member`, `passphrase`
@@ -147,7 +147,7 @@ export class Access {
       const member = found[0] ?? (role === "keep" || (await this.knows()).ownNames ? await this.addMember(name) : null);
       if (!member) {
         await refund();
-        throw new ServerError("unknown-member", 403, "The phrase is right, but no member of this workshop has that name. A keeper writes names in.", {
+        throw new ServerError("unknown-member", 403, "The phrase is right, but no member of this workshop has that name. An administrator writes names in.", {
           path: "name",
         });
       }
@@ -256,7 +256,7 @@ export class Access {
     this.forget();
   }
 
-  /** Whether whoever has a phrase may come in under a name that nobody wrote in before. */
+  /** Whether anyone who has a phrase may come in under a name that nobody wrote in before. */
   async setOwnNames(own: boolean): Promise<void> {
     const db = await this.database();
     const value = own ? "yes" : "no";
@@ -309,7 +309,7 @@ export class Access {
     this.forget();
   }
 
-  /** What a keeper sees. */
+  /** What an administrator sees. */
   async told(): Promise<MembersTold> {
     const db = await this.database();
     const { phrases, ownNames, sessions: standing } = await this.look();

@@ -2,8 +2,8 @@ import { AsyncLocalStorage } from "node:async_hooks";
 import { mayDo, type Role } from "@/core/workshop/roles";
 import { ServerError } from "../errors";
 import type { Access } from "./access";
+import { accessModeOf } from "./accessMode";
 import type { Member } from "./member";
-import { standingOf } from "./standing";
 
 /** Name of the session's cookie. */
 export const SESSION_COOKIE = "upwind-session";
@@ -19,9 +19,9 @@ export function holdAccess(access: Access): void {
   shared.upwindAccess = access;
 }
 
-/** Name of whoever the server is at work for; null where nobody signed in: on this computer alone, or with the door open to anyone. */
+/** Name of anyone who the server is at work for; null where nobody signed in: on this computer alone, or with the door open to anyone. */
 export const whoName = (): string | null => atWork.getStore()?.name ?? null;
-/** Whoever the server is at work for. */
+/** Anyone who the server is at work for. */
 export const whoIs = (): Member | null => atWork.getStore() ?? null;
 
 /** The session's cookie as a request carries it. */
@@ -41,7 +41,7 @@ function admitted(member: Member | null | undefined, needed: Role): Member {
       "role",
       403,
       needed === "keep"
-        ? "A keeper of this workshop can do that: ask one, or sign in with the keepers' phrase."
+        ? "An administrator of this workshop can do that: ask one, or sign in with the administrators' phrase."
         : "You signed in to look: nothing was changed.",
     );
   return member;
@@ -53,15 +53,15 @@ function admitted(member: Member | null | undefined, needed: Role): Member {
  * @throws ServerError `sign-in` for nobody known, `role` for one who may not
  */
 export async function admit(request: Request, needed: Role): Promise<Member | null> {
-  if (standingOf(process.env).door !== "phrase") return null;
+  if (accessModeOf(process.env).accessMode !== "phrase") return null;
   return admitted(await heldAccess()?.read(sessionCookie(request.headers.get("cookie"))), needed);
 }
 
 /** As {@link admit}, by what this process last knew of sessions: it does not wait for the database. */
 export async function admitFromMemory(request: Request, needed: Role): Promise<Member | null> {
-  if (standingOf(process.env).door !== "phrase") return null;
+  if (accessModeOf(process.env).accessMode !== "phrase") return null;
   return admitted(await heldAccess()?.readFromMemory(sessionCookie(request.headers.get("cookie"))), needed);
 }
 
-/** Does a request's work in the name of whoever asked for it. */
+/** Does a request's work in the name of anyone who asked for it. */
 export const workFor = <T>(member: Member | null, work: () => Promise<T>): Promise<T> => atWork.run(member, work);

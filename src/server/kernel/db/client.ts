@@ -173,7 +173,7 @@ export async function reviveDatabase(): Promise<void> {
   const before = shared.upwindDatabase;
   shared.upwindRevived = (shared.upwindRevived ?? 0) + 1;
   if (!before || shared.upwindRevived > MOST_REVIVALS) {
-    console.error("\nThe database engine stopped again and again: this server ends. Start it anew once the disk has room and is sound.\n");
+    console.error("\nThe database engine stopped again and again: this server ends. Start it again once the disk has room and is sound.\n");
     process.exit(5);
   }
   const { lock } = await before;

@@ -19,17 +19,17 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
 import { demoLog } from "@/core/log/demoLog";
+import { backupBeforeUpdates, backupPath, listBackups, writeBackup } from "@/server/features/backups/archiveFiles";
+import { backupToday } from "@/server/features/backups/automatic";
+import { weighWorkshop } from "@/server/features/backups/move";
+import { cutterRepository } from "@/server/features/cutters/repository";
+import { addItem, listDrawer, removeItem } from "@/server/features/drawer/repository";
+import { addEntry, addPhoto, importEntries, listLog, removeEntry, saveEntry } from "@/server/features/log/repository";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
 import { backupFolder, backupNames, databasePath, knownPath, lookInto, readyFolder, requireRoom, storageFault } from "@/server/kernel/db/dataFolder";
 import { synced } from "@/server/kernel/db/engine";
 import { holderFile, lockFolder } from "@/server/kernel/db/folderLock";
 import { beforeUpdate } from "@/server/kernel/db/migrations";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { addItem, listDrawer, removeItem } from "@/server/rooms/drawer/repository";
-import { backupBeforeUpdates, backupPath, listBackups, writeBackup } from "@/server/rooms/keeping/archiveFiles";
-import { backupToday } from "@/server/rooms/keeping/automatic";
-import { weighWorkshop } from "@/server/rooms/keeping/move";
-import { addEntry, addPhoto, importEntries, listLog, removeEntry, saveEntry } from "@/server/rooms/log/repository";
 import { compareWith, everything, readWhole, restoreInto, weighArchive } from "../../../../tests/helpers/archives";
 import { copyFolder, removeData, removeFolders } from "../../../../tests/helpers/folders";
 
@@ -240,7 +240,7 @@ describe("a workshop on disk", () => {
         else yield full;
       }
     })(databasePath(folder));
-    // System catalogues have hundreds of files alike; a few stand for the rest here beside the maker's own tables, `npm run damage` tries all.
+    // System catalogues have hundreds of files alike; a few stand for the rest here next to the maker's own tables, `npm run damage` tries all.
     const all = [...files].filter((file) => statSync(file).size > 0);
     const whole = process.env.UPWIND_DAMAGE_ALL === "yes";
     const chosen = all

@@ -3,7 +3,7 @@ import path from "node:path";
 import { ServerError } from "../errors";
 import { writeFileDurably } from "./durable";
 
-/** Where the workshop's data lie: UPWIND_DATA, or `.data/workshop` beside the app. */
+/** Where the workshop's data lie: UPWIND_DATA, or `.data/workshop` next to the app. */
 export function dataFolder(): string {
   return path.resolve(/*turbopackIgnore: true*/ process.env.UPWIND_DATA ?? path.join(".data", "workshop"));
 }
@@ -13,9 +13,9 @@ export const databasePath = (folder: string): string => path.join(folder, "pg");
 const markerPath = (folder: string): string => path.join(folder, "workshop.json");
 /** Stands while a database is being made: what is half made may be made again. */
 const makingPath = (folder: string): string => path.join(folder, "making");
-/** Beside the folder: that it holds a workshop. Without it an emptied folder would look like a new one. */
+/** Next to the folder: that it holds a workshop. Without it an emptied folder would look like a new one. */
 export const knownPath = (folder: string): string => `${folder}.known.json`;
-/** Beside the folder, so that they outlive it: dated archives. */
+/** Next to the folder, so that they outlive it: dated archives. */
 export const backupFolder = (folder: string): string => path.resolve(/*turbopackIgnore: true*/ process.env.UPWIND_BACKUPS ?? `${folder}.backups`);
 
 /** Archives of a folder by name, newest first. */
@@ -32,7 +32,7 @@ export function wayOut(folder: string): string {
   const [newest] = backupNames(folder);
   return newest
     ? `Its newest backup is ${path.join(backupFolder(folder), newest)}. Put it back with: npm run restore -- "${path.join(backupFolder(folder), newest)}" (what stands here now is set aside, not deleted).`
-    : `No backup was found in ${backupFolder(folder)}. If you keep one elsewhere, put it back with: npm run restore -- FILE (what stands here now is set aside, not deleted). To begin anew, choose another folder with UPWIND_DATA.`;
+    : `No backup was found in ${backupFolder(folder)}. If you keep one elsewhere, put it back with: npm run restore -- FILE (what stands here now is set aside, not deleted). To begin again, choose another folder with UPWIND_DATA.`;
 }
 
 const fault = (message: string) => new ServerError("data-folder-fault", 503, message);
@@ -118,7 +118,7 @@ export function lookInto(folder: string): FolderState {
 
 export const beginMaking = (folder: string): void => writeFileDurably(makingPath(folder), "a database is being made here\n");
 
-/** Says that a folder holds a finished workshop: in it and, where that can be written, beside it. */
+/** Says that a folder holds a finished workshop: in it and, where that can be written, next to it. */
 export function markWorkshop(folder: string, id: string): void {
   const text = `${JSON.stringify({ format: "upwind-rod/workshop", id, since: new Date().toISOString() })}\n`;
   if (!existsSync(markerPath(folder))) writeFileDurably(markerPath(folder), text);
@@ -127,7 +127,7 @@ export function markWorkshop(folder: string, id: string): void {
   try {
     writeFileDurably(knownPath(folder), text);
   } catch (error) {
-    // A folder that is a volume of its own has nothing beside it: then only the marker within speaks.
+    // A folder that is a volume of its own has nothing next to it: then only the marker within speaks.
     if (!["EACCES", "EROFS", "EPERM"].includes((error as NodeJS.ErrnoException).code ?? "")) throw error;
   }
 }

@@ -29,7 +29,7 @@ export function syncTree(folder: string): void {
   syncPath(folder);
 }
 
-/** Writes a file so that either the old or the whole new one stands after a power cut: beside it first, synced, then moved over it. */
+/** Writes a file so that either the old or the whole new one stands after a power cut: next to it first, synced, then moved over it. */
 export function writeFileDurably(file: string, data: string | Uint8Array): void {
   const beside = `${file}.writing`;
   const descriptor = openSync(beside, "w");

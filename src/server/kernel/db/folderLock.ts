@@ -6,7 +6,7 @@ import path from "node:path";
 import { ServerError } from "../errors";
 import { writeFileDurably } from "./durable";
 
-/** Who holds a data folder, written beside its database. Start times tell one process from a later one of the same number. */
+/** Who holds a data folder, written next to its database. Start times tell one process from a later one of the same number. */
 interface Holder {
   token: string;
   pid: number;

@@ -8,7 +8,7 @@ export const migrationsFolder = () => path.join(process.cwd(), "drizzle");
 /** Asks a database in its own words. */
 export type AskRows = (statement: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
 
-/** What is done with a workshop whose tables are about to be brought up to date: set by whoever keeps backups. */
+/** What is done with a workshop whose tables are about to be brought up to date: set by anyone who keeps backups. */
 const shared = globalThis as typeof globalThis & { upwindBeforeUpdate?: (ask: AskRows) => Promise<void> };
 
 export function beforeUpdate(keep: (ask: AskRows) => Promise<void>): void {

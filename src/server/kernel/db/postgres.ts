@@ -66,7 +66,7 @@ export async function openPostgres(url: string): Promise<Opened> {
     idle_in_transaction_session_timeout: RESTING_MS,
     application_name: "upwind-rod",
   });
-  // A resting connection that breaks is made anew when it is wanted: without this the process would end.
+  // A resting connection that breaks is made again when it is wanted: without this the process would end.
   pool.on("error", (error) => logFault(error, { withPlace: false }));
   const within = async <T>(lock: number, work: (client: pg.PoolClient) => Promise<T>): Promise<T> => {
     const client = await pool.connect();
@@ -130,7 +130,7 @@ async function listenTo(url: string, heard: (payload: string) => void): Promise<
     const retry = () => {
       if (lost || over) return;
       lost = true;
-      // What was told meanwhile is not known: whoever listens looks again at everything.
+      // What was told meanwhile is not known: anyone who listens looks again at everything.
       again = setTimeout(() => void begin().then((there) => there && heard("{}")), LISTEN_AGAIN_MS);
     };
     mine.on("error", retry);

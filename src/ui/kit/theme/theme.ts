@@ -35,7 +35,7 @@ export const theme = createTheme({
   components: {
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: { styleOverrides: { root: { minHeight: 40 } } },
-    // A thumb that glides to each new value lays the page out anew in every frame of a drag.
+    // A thumb that glides to each new value lays the page out again in every frame of a drag.
     MuiSlider: { styleOverrides: { thumb: { transition: "none" }, track: { transition: "none" } } },
     MuiPopover: { styleOverrides: { paper: { backgroundImage: "none", border: "1px solid var(--mui-palette-divider)" } } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },

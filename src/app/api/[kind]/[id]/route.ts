@@ -1,4 +1,4 @@
-import { documentRoute } from "@/server/rooms/documents/routes";
+import { documentRoute } from "@/server/features/documents/routes";
 
 export const GET = documentRoute("get");
 export const PUT = documentRoute("save");

@@ -1,5 +1,5 @@
-import { accessDoor } from "@/server/rooms/access/door";
+import { accessRoutes } from "@/server/features/access/routes";
 
 export const dynamic = "force-dynamic";
-export const GET = accessDoor.members;
-export const POST = accessDoor.change;
+export const GET = accessRoutes.members;
+export const POST = accessRoutes.change;

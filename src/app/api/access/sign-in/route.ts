@@ -1,3 +1,3 @@
-import { accessDoor } from "@/server/rooms/access/door";
+import { accessRoutes } from "@/server/features/access/routes";
 
-export const POST = accessDoor.signIn;
+export const POST = accessRoutes.signIn;

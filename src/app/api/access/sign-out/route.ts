@@ -1,3 +1,3 @@
-import { accessDoor } from "@/server/rooms/access/door";
+import { accessRoutes } from "@/server/features/access/routes";
 
-export const POST = accessDoor.signOut;
+export const POST = accessRoutes.signOut;

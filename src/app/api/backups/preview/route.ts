@@ -1,3 +1,3 @@
-import { keepingDoor } from "@/server/rooms/keeping/door";
+import { backupRoutes } from "@/server/features/backups/routes";
 
-export const POST = keepingDoor.preview;
+export const POST = backupRoutes.preview;

@@ -1,3 +1,3 @@
-import { keepingDoor } from "@/server/rooms/keeping/door";
+import { backupRoutes } from "@/server/features/backups/routes";
 
-export const POST = keepingDoor.restore;
+export const POST = backupRoutes.restore;

@@ -1,4 +1,4 @@
-import { drawerDoor } from "@/server/rooms/drawer/door";
+import { drawerRoutes } from "@/server/features/drawer/routes";
 
-export const PUT = drawerDoor.save;
-export const DELETE = drawerDoor.remove;
+export const PUT = drawerRoutes.save;
+export const DELETE = drawerRoutes.remove;

@@ -1,3 +1,3 @@
-import { drawerDoor } from "@/server/rooms/drawer/door";
+import { drawerRoutes } from "@/server/features/drawer/routes";
 
-export const POST = drawerDoor.preview;
+export const POST = drawerRoutes.preview;

@@ -1,3 +1,3 @@
-import { logDoor } from "@/server/rooms/log/door";
+import { logRoutes } from "@/server/features/log/routes";
 
-export const GET = logDoor.photo;
+export const GET = logRoutes.photo;

@@ -1,3 +1,3 @@
-import { runDoor } from "@/server/rooms/run/door";
+import { runRoutes } from "@/server/features/run/routes";
 
-export const POST = runDoor.act;
+export const POST = runRoutes.act;

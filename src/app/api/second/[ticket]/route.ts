@@ -1,5 +1,5 @@
-import { secondDoor } from "@/server/rooms/second/door";
+import { secondRoutes } from "@/server/features/second/routes";
 
 export const dynamic = "force-dynamic";
-export const GET = secondDoor.get;
-export const POST = secondDoor.act;
+export const GET = secondRoutes.get;
+export const POST = secondRoutes.act;

@@ -1,11 +1,11 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { lateAnswerOf } from "@/core/cutters/solve/late";
+import { cutterRepository } from "@/server/features/cutters/repository";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
 import { isPlace } from "@/ui/cutter/views";
-import { Desk } from "@/ui/rooms/desk/Desk";
+import { Desk } from "@/ui/features/desk/Desk";
 
 export const dynamic = "force-dynamic";
 

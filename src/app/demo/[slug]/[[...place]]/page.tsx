@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { lateAnswerOf } from "@/core/cutters/solve/late";
 import { isPlace } from "@/ui/cutter/views";
-import { Desk } from "@/ui/rooms/desk/Desk";
+import { Desk } from "@/ui/features/desk/Desk";
 
 /** A demo cutter on the desk: nothing is stored unless the maker keeps a copy. */
 export default async function DemoPage({ params }: { params: Promise<{ slug: string; place?: string[] }> }) {

@@ -1,14 +1,14 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { boardsOf } from "@/core/plans/cutList";
+import { cutterRepository } from "@/server/features/cutters/repository";
+import { listDrawer } from "@/server/features/drawer/repository";
+import { planRepository } from "@/server/features/plans/repository";
+import { framesOf } from "@/server/features/rigs/frames";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { listDrawer } from "@/server/rooms/drawer/repository";
-import { planRepository } from "@/server/rooms/plans/repository";
-import { framesOf } from "@/server/rooms/rigs/frames";
-import { PlanDesk } from "@/ui/rooms/plans/PlanDesk";
-import { isStep } from "@/ui/rooms/plans/steps";
+import { PlanDesk } from "@/ui/features/plans/PlanDesk";
+import { isStep } from "@/ui/features/plans/steps";
 
 export const dynamic = "force-dynamic";
 

@@ -1,14 +1,14 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
+import { cutterRepository } from "@/server/features/cutters/repository";
+import { planRepository } from "@/server/features/plans/repository";
+import { bowsOf } from "@/server/features/rigs/bows";
+import { linkedDocuments } from "@/server/features/rigs/output";
+import { rigRepository } from "@/server/features/rigs/repository";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
-import { cutterRepository } from "@/server/rooms/cutters/repository";
-import { planRepository } from "@/server/rooms/plans/repository";
-import { bowsOf } from "@/server/rooms/rigs/bows";
-import { linkedDocuments } from "@/server/rooms/rigs/output";
-import { rigRepository } from "@/server/rooms/rigs/repository";
-import { RigDesk } from "@/ui/rooms/rigs/RigDesk";
-import { isRigStep } from "@/ui/rooms/rigs/steps";
+import { RigDesk } from "@/ui/features/rigs/RigDesk";
+import { isRigStep } from "@/ui/features/rigs/steps";
 
 export const dynamic = "force-dynamic";
 

@@ -16,7 +16,7 @@ export interface TensionRecord<D extends string = string> {
   /** as the sentence calls it, and as a drawing has room for */
   name: string;
   short: string;
-  /** what it is like, beside its name */
+  /** what it is like, next to its name */
   words: string;
   /** pull gained for each millimetre it gives where nothing was measured, N/mm (this project's starting points); null for one that has no rate */
   usualRateNPerMm: number | null;
@@ -25,7 +25,7 @@ export interface TensionRecord<D extends string = string> {
   stretches: boolean;
   /** Has figures of its own that are measured: wound with, length at rest, usable stretch. */
   measured: boolean;
-  /** Its own stretch under the pull says something beside the wire. */
+  /** Its own stretch under the pull says something next to the wire. */
   tellsStretch: boolean;
   model: (rateNPerMm: number) => TensionDeviceModel;
   /** What a thing in the drawer must say to be one, and whether such a thing serves this pull; shares within which it does. */

@@ -15,7 +15,7 @@ const transformer: Supply = { kind: "transformer", voltage_Vrms: 24, rating_VA: 
 const around = { emfV: 24, wireMm: 1000, foamMm: 400 };
 
 describe("every control's record", () => {
-  it("is in the list: a file beside the others that nobody lists is forgotten", () => {
+  it("is in the list: a file next to the others that nobody lists is forgotten", () => {
     const files = readdirSync(import.meta.dirname)
       .filter((name) => name.endsWith(".ts") && !/^(index|record|chopper)\.ts$|\.test\.ts$/.test(name))
       .map((name) => name.replace(".ts", ""));

@@ -35,7 +35,7 @@ export const recordOf = (control: Control): { record: AnyRecord; own: AnyControl
   own: control as unknown as AnyControl & Record<string, unknown>,
 });
 
-/** How a knob is called, shown and set, whoever has it: a control, or a supply with a volts knob of its own. */
+/** How a knob is called, shown and set, anyone who has it: a control, or a supply with a volts knob of its own. */
 export type KnobLook = typeof ownVolts;
 const LOOKS = new Map<string, KnobLook>([
   [ownVolts.id, ownVolts],

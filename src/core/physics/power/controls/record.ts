@@ -115,7 +115,7 @@ export interface KnobRecord<C extends AnyControl> {
   /** Its field in the chooser: words before it, and the quantity typed; a share is typed in per cent. */
   label: string;
   quantity: Quantity | "count";
-  /** Shown with a slider beside the field. */
+  /** Shown with a slider next to the field. */
   slider?: true;
 }
 
@@ -200,7 +200,7 @@ export interface ControlRecord<C extends AnyControl> {
     series?: { name: string; ohm: number; words: string };
     block?: (node: string) => { lines: string[]; node: string };
   };
-  /** What is to be known of it on a wire, beside its field in the chooser. */
+  /** What is to be known of it on a wire, next to its field in the chooser. */
   notes?: (control: C, wire: Wire) => string[];
   /** Ranges that a test draws its figures from. */
   tried: { readonly [K in Exclude<keyof C, "kind">]?: readonly [number, number] };

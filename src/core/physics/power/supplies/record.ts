@@ -96,7 +96,7 @@ export interface SupplyRecord<S extends AnySupply> {
   /** The same thing, however its knobs stand. */
   same: (a: S, b: S) => boolean;
   asks: (supply: S) => Ask[];
-  /** What to know of this one, beside its figures. */
+  /** What to know of this one, next to its figures. */
   note: (supply: S) => string | null;
   /** Its lines of a netlist up to node s1, from its open volts after the control's share and what the control remarks. */
   netlist: (supply: S, around: { emfV: number; print: Print; remark: string }) => string[];

@@ -151,7 +151,7 @@ describe("a supply's sign in the wiring", () => {
     expect(words(tapped)).toHaveLength(words(shapes).length + 1);
   });
 
-  it("a battery: three cells, a long and a short stroke each, plus at the top, volts and ampere-hours beside it", () => {
+  it("a battery: three cells, a long and a short stroke each, plus at the top, volts and ampere-hours next to it", () => {
     const shapes = sign(battery);
     const cells = shapes.find((shape) => shape.kind === "path" && shape.width === 1) as Shape;
     const strokes = corners(cells);

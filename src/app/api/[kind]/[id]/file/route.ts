@@ -1,3 +1,3 @@
-import { documentRoute } from "@/server/rooms/documents/routes";
+import { documentRoute } from "@/server/features/documents/routes";
 
 export const GET = documentRoute("exportFile");

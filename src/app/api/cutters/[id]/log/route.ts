@@ -1,4 +1,4 @@
-import { logDoor } from "@/server/rooms/log/door";
+import { logRoutes } from "@/server/features/log/routes";
 
-export const GET = logDoor.list;
-export const POST = logDoor.add;
+export const GET = logRoutes.list;
+export const POST = logRoutes.add;

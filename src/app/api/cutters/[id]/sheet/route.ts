@@ -1,3 +1,3 @@
-import { sheetsDoor } from "@/server/rooms/sheets/door";
+import { sheetsRoutes } from "@/server/features/sheets/routes";
 
-export const GET = sheetsDoor.buildSheet;
+export const GET = sheetsRoutes.buildSheet;

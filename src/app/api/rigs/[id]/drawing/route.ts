@@ -1,3 +1,3 @@
-import { rigsDoor } from "@/server/rooms/rigs/door";
+import { rigsRoutes } from "@/server/features/rigs/routes";
 
-export const GET = rigsDoor.drawing;
+export const GET = rigsRoutes.drawing;

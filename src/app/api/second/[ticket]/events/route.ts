@@ -1,4 +1,4 @@
-import { secondDoor } from "@/server/rooms/second/door";
+import { secondRoutes } from "@/server/features/second/routes";
 
 export const dynamic = "force-dynamic";
-export const GET = secondDoor.events;
+export const GET = secondRoutes.events;

@@ -1,4 +1,4 @@
-import { logDoor } from "@/server/rooms/log/door";
+import { logRoutes } from "@/server/features/log/routes";
 
-export const PUT = logDoor.save;
-export const DELETE = logDoor.remove;
+export const PUT = logRoutes.save;
+export const DELETE = logRoutes.remove;

@@ -1,3 +1,3 @@
-import { logDoor } from "@/server/rooms/log/door";
+import { logRoutes } from "@/server/features/log/routes";
 
-export const GET = logDoor.exportFile;
+export const GET = logRoutes.exportFile;

@@ -1,3 +1,3 @@
-import { logDoor } from "@/server/rooms/log/door";
+import { logRoutes } from "@/server/features/log/routes";
 
-export const POST = logDoor.importFile;
+export const POST = logRoutes.importFile;

@@ -1,0 +1,154 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { newDesign } from "@/core/cutters/solve/defaults";
+import { metrics } from "@/server/kernel/metrics";
+import { TestApp } from "../../../../tests/helpers/testApp";
+import { eventStream } from "./feed";
+
+let app: TestApp;
+beforeAll(async () => {
+  app = await TestApp.open();
+});
+afterAll(() => app.close());
+
+const PATIENCE_MS = 8000;
+const listening = async () => (await metrics().listening.get()).values[0]?.value ?? 0;
+async function comes<T>(read: () => T | Promise<T>, good: (value: T) => boolean, what: string): Promise<T> {
+  for (const from = Date.now(); ; ) {
+    const value = await read();
+    if (good(value)) return value;
+    if (Date.now() - from > PATIENCE_MS) throw new Error(`${what}: last ${JSON.stringify(value)}`);
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  }
+}
+/** A page that listens: what it heard so far, and how it leaves. */
+async function page(at = "") {
+  const leaving = new AbortController();
+  const response = await app.response("GET", `/api/changes${at}`, undefined, { signal: leaving.signal });
+  const heard: string[] = [];
+  const reader = (response.body as ReadableStream<Uint8Array>).getReader();
+  let over = false;
+  void (async () => {
+    for (let text = ""; ; ) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      text += new TextDecoder().decode(value);
+      const whole = text.split("\n\n");
+      text = whole.pop() ?? "";
+      heard.push(...whole);
+    }
+    over = true;
+  })().catch(() => {
+    over = true;
+  });
+  const told = () => heard.filter((event) => event.startsWith("data: ")).map((event) => JSON.parse(event.slice(6)) as Record<string, unknown>);
+  await comes(told, (events) => events.length > 0, "hears that it listens");
+  return { response, told, heard, leave: () => leaving.abort(), reader, over: () => over };
+}
+
+describe("changes told to open pages", () => {
+  it("begin with a word that something may have been missed, and then tell what is saved, with its revision", async () => {
+    const { response, told, leave } = await page();
+    expect(["content-type", "cache-control", "x-accel-buffering"].map((name) => response.headers.get(name))).toEqual([
+      "text/event-stream; charset=utf-8",
+      "no-store, no-transform",
+      "no",
+    ]);
+    expect(told()).toEqual([{}]);
+    const { body } = await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Heard of") });
+    await comes(told, (events) => events.some(({ id }) => id === body.cutter.id), "made");
+    await app.ask("PUT", `/api/cutters/${body.cutter.id}`, { revision: 1, design: newDesign("bow", "Heard of again") });
+    const events = await comes(told, (all) => all.some(({ revision }) => revision === 2), "saved");
+    expect(events.filter(({ id }) => id === body.cutter.id).map(({ table, revision }) => [table, revision])).toEqual([
+      ["cutters", 1],
+      ["cutters", 2],
+    ]);
+    leave();
+  });
+
+  it("say nothing of second screens to those who do not stand before them, and that at once to those who do", async () => {
+    const { told, leave } = await page();
+    const { body } = await app.ask<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "x" } });
+    const other = await app.ask<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "y" } });
+    const gone = new AbortController();
+    const stream = await app.response("GET", `/api/second/${body.ticket}/events`, undefined, { signal: gone.signal });
+    const reader = (stream.body as ReadableStream<Uint8Array>).getReader();
+    const next = async () => JSON.parse(new TextDecoder().decode((await reader.read()).value).slice(6)) as { revision: number; about?: unknown };
+    const first = await next();
+    expect([first.revision, first.about]).toEqual([1, undefined]);
+    await app.ask("POST", `/api/second/${other.body.ticket}`, { do: "press" });
+    await app.ask("POST", `/api/second/${body.ticket}`, { do: "press" });
+    expect((await next()).revision).toBe(2);
+    await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Told last") });
+    await comes(told, (events) => events.some(({ table }) => table === "cutters"), "the cutter");
+    expect(told().some(({ table }) => table === "second_screens")).toBe(false);
+    gone.abort();
+    leave();
+  });
+
+  it("who has a document open is told to those who have it open, in both directions, and when they leave", async () => {
+    const at = "cutters/7f1c1f5e-0000-4000-8000-00000000aaaa";
+    const own = (events: Record<string, unknown>[], who: string) => events.filter(({ table, page: each }) => table === "presence" && each === who);
+    const [one, two, elsewhere] = ["000000000000000a", "000000000000000b", "000000000000000c"];
+    const first = await page(`?at=${at}&page=${one}`);
+    const third = await page(`?at=plans/7f1c1f5e-0000-4000-8000-00000000aaaa&page=${elsewhere}`);
+    await comes(first.told, (events) => own(events, elsewhere).length > 0, "the third came");
+    const before = own(third.told(), one).length;
+    const second = await page(`?at=${at}&page=${two}`);
+    await comes(first.told, (events) => own(events, two).length > 0, "the second is there");
+    expect(own(first.told(), two)[0]).toMatchObject({ at, gone: false, by: null, hello: true });
+    // The first one answers, so that anyone who comes later learns of who came before; one that has another document open does not.
+    const answered = await comes(second.told, (events) => own(events, one).length > 0, "the first answers");
+    expect(own(answered, one)[0]).toMatchObject({ at, gone: false });
+    await comes(third.told, (events) => own(events, one).length > before, "all hear of it");
+    expect(own(second.told(), elsewhere)).toEqual([]);
+    second.leave();
+    const left = await comes(first.told, (events) => own(events, two).some(({ gone }) => gone === true), "the second left");
+    expect(own(left, two).at(-1)).toMatchObject({ gone: true });
+    first.leave();
+    third.leave();
+    for (const bad of ["?at=moon&page=000000000000000a", `?at=${at}&page=zz`, "?more=1"]) expect((await app.refusal("GET", `/api/changes${bad}`))[0]).toBe(422);
+  });
+
+  it("pages that left are let go of, by whichever side ended it", async () => {
+    const before = await listening();
+    const [one, two] = [await page(), await page()];
+    expect(await listening()).toBe(before + 2);
+    one.leave();
+    await comes(listening, (pages) => pages === before + 1, "one left");
+    await two.reader.cancel();
+    await comes(listening, (pages) => pages === before, "the other left");
+  });
+
+  it("an event that cannot be made is noted down and hides none of the next; changes of one moment come in one piece", async () => {
+    app.enter();
+    const { error } = console;
+    const noted: string[] = [];
+    console.error = (line: string) => noted.push(line);
+    const gone = new AbortController();
+    let told = 0;
+    const stream = eventStream(
+      gone.signal,
+      async (payload) => {
+        told += 1;
+        if (told === 2) throw new Error("not this one");
+        return payload === null ? "begin" : "change";
+      },
+      async () => true,
+      { togetherMs: 60 },
+    );
+    const reader = stream.getReader();
+    const read = async () => new TextDecoder().decode((await reader.read()).value);
+    expect(await read()).toBe("data: begin\n\n");
+    for (const name of ["a", "b", "c"]) await app.ask("POST", "/api/cutters", { design: newDesign("bow", name) });
+    await comes(
+      () => told,
+      (count) => count >= 4,
+      "three changes",
+    );
+    let text = "";
+    while (!text.includes("data: change\n\ndata: change\n\n")) text += await read();
+    console.error = error;
+    expect(noted.some((line) => JSON.parse(line).event === "fault" && JSON.parse(line).where === undefined)).toBe(true);
+    gone.abort();
+  });
+});

@@ -1,7 +1,0 @@
-import { INSTRUMENTS } from "@/contract/instruments/contract";
-import { query } from "../../kernel/http";
-import { jsonResponse } from "../../kernel/route";
-import { readInstruments } from "./readings";
-
-/** What the route about instruments does. */
-export const instrumentsDoor = { read: query(async () => jsonResponse(INSTRUMENTS.read, await readInstruments(process.env))) };

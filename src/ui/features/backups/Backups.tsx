@@ -1,0 +1,222 @@
+"use client";
+import "../../kit/theme/screens.css";
+import "../../kit/theme/sheet.css";
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import { useCallback, useState } from "react";
+import type { RestoreCount } from "@/core/workshop/restoring";
+import { ApiError, api, type KeptBackup, type RestoreSource } from "../../kit/api";
+import { FileButton } from "../../kit/FileButton";
+import { PageTitle } from "../../kit/PageTitle";
+import { Rail, RailSwitches } from "../../kit/Rail";
+import { ShortcutsDialog } from "../../kit/Shortcuts";
+import { useOnArrival } from "../../kit/useOnArrival";
+
+const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
+  plans: "plans",
+  rigs: "rigs",
+  cutters: "Cutters",
+  drawer: "Things in the drawer",
+  log: "Log entries",
+  photos: "Pictures",
+};
+
+const megabytes = (bytes: number) => (bytes < 100_000 ? `${Math.max(1, Math.round(bytes / 1000))} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`);
+/** How an archive came about, by its name. */
+const originOf = (name: string) =>
+  name.startsWith("auto-") ? "made by itself" : name.startsWith("before-restore-") ? "made before another was put back" : "made by hand";
+const dayAndTime = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
+
+interface Asked {
+  source: RestoreSource;
+  words: string;
+  made: string;
+  counts: RestoreCount[];
+}
+
+/** Everything in one archive: made, kept, looked into and put back, with what it replaced one press away. */
+export function Backups() {
+  const [kept, setKept] = useState<KeptBackup[] | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [done, setDone] = useState<{ words: string; undo: string | null } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [shortcuts, setShortcuts] = useState(false);
+  const say = useCallback((error: Error) => setFault(error.message), []);
+  const load = useCallback(async (signal?: AbortSignal) => setKept(await api.backups.list(signal)), []);
+  useOnArrival(load, say);
+  /** Runs one thing at a time and says how it ended. */
+  const run = (work: () => Promise<void>) => {
+    setBusy(true);
+    setFault(null);
+    work()
+      .catch((error: unknown) => {
+        if (!(error instanceof ApiError)) throw error;
+        setFault(error.message);
+      })
+      .finally(() => {
+        setBusy(false);
+        load().catch(say);
+      });
+  };
+  const look = (source: RestoreSource, words: string) =>
+    run(async () => {
+      setDone(null);
+      setAsked({ source, words, ...(await api.backups.preview(source)) });
+    });
+  const putBack = (source: RestoreSource, mode: "replace" | "add", words: string) =>
+    run(async () => {
+      const { undo } = await api.backups.restore(source, mode);
+      setAsked(null);
+      setDone({ words, undo });
+    });
+  return (
+    <div className="shed">
+      <PageTitle parts={["Backups"]} />
+      <Rail current="keeping">
+        <span className="spring" />
+        <RailSwitches onShortcuts={() => setShortcuts(true)} />
+      </Rail>
+      <main>
+        <h1>Backups</h1>
+        <p>
+          One backup holds everything: cutters, plans, rigs, those that are archived, the drawer, the log and its photographs. Keep a copy on another disk: this
+          disk can fail.
+        </p>
+        <div style={{ display: "flex", gap: 10, flexWrap: "wrap" }}>
+          <Button variant="contained" href="/api/backup" sx={{ minHeight: 44 }}>
+            Download a backup
+          </Button>
+          <Button
+            variant="outlined"
+            disabled={busy}
+            sx={{ minHeight: 44 }}
+            onClick={() =>
+              run(async () => {
+                const backup = await api.backups.make();
+                setDone({ words: `Stored here as ${backup.name}.`, undo: null });
+              })
+            }
+          >
+            Back up now
+          </Button>
+          <FileButton
+            variant="outlined"
+            disabled={busy}
+            sx={{ minHeight: 44 }}
+            label="Backup file to restore"
+            accept=".zip,application/zip"
+            onFile={(chosen) => look({ bytes: chosen }, chosen.name)}
+          >
+            Restore from a file
+          </FileButton>
+        </div>
+        {fault && (
+          <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 2 }}>
+            {fault}
+          </Alert>
+        )}
+        {done && (
+          <Alert
+            severity="success"
+            sx={{ mt: 2 }}
+            action={
+              done.undo && (
+                <Button
+                  color="inherit"
+                  disabled={busy}
+                  onClick={() =>
+                    putBack({ name: done.undo as string }, "replace", "Undone: everything is as it was before. What was restored is in the list below.")
+                  }
+                >
+                  Undo
+                </Button>
+              )
+            }
+          >
+            {done.words}
+          </Alert>
+        )}
+        <h2 style={{ fontSize: 20, marginTop: 26 }}>Stored here</h2>
+        {kept?.length === 0 && <p>None yet. A backup is made automatically on every day with changes. The newest seven days and four weeks are kept.</p>}
+        {kept && kept.length > 0 && (
+          <ul className="kept-rows">
+            {kept.map((backup) => (
+              <li key={backup.name} data-backup={backup.name}>
+                <span className="num">{dayAndTime(backup.at)}</span>
+                <span>{originOf(backup.name)}</span>
+                <span className="num">{megabytes(backup.bytes)}</span>
+                <span style={{ display: "flex", gap: 6, flexWrap: "wrap" }}>
+                  <Button size="small" disabled={busy} onClick={() => look({ name: backup.name }, `the one of ${dayAndTime(backup.at)}`)}>
+                    Check and restore
+                  </Button>
+                  <Button size="small" href={`/api/backups/${backup.name}`}>
+                    Download
+                  </Button>
+                </span>
+              </li>
+            ))}
+          </ul>
+        )}
+        <p style={{ fontSize: 15, color: "var(--graphite-soft)" }}>
+          If this page cannot be opened, use <span className="num">npm run backup</span> and <span className="num">npm run restore -- FILE</span>. Backups are
+          stored next to the data folder, so they survive its loss.
+        </p>
+      </main>
+      <Dialog open={asked !== null} onClose={() => setAsked(null)} maxWidth="sm" fullWidth aria-labelledby="restore-title">
+        <DialogTitle id="restore-title">Restore {asked?.words}?</DialogTitle>
+        <DialogContent>
+          <p style={{ marginTop: 0 }}>As everything was at {asked && dayAndTime(asked.made)}. Nothing has been changed yet.</p>
+          <table className="plain-table">
+            <thead>
+              <tr>
+                <th scope="col" />
+                <th scope="col">in it</th>
+                <th scope="col">here</th>
+                <th scope="col">would be added</th>
+                <th scope="col">would change</th>
+                <th scope="col">only here</th>
+              </tr>
+            </thead>
+            <tbody className="num">
+              {asked?.counts.map((row) => (
+                <tr key={row.kind} data-count={row.kind}>
+                  <th scope="row" style={{ fontFamily: "Bitter Variable, serif", fontWeight: 400 }}>
+                    {KIND_WORDS[row.kind]}
+                  </th>
+                  <td>{row.inArchive}</td>
+                  <td>{row.here}</td>
+                  <td>{row.onlyArchive}</td>
+                  <td>{row.differ}</td>
+                  <td>{row.onlyHere}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p>
+            The present state is backed up first, so you can undo this.
+            {asked?.counts.some((row) => row.onlyHere > 0) ? " What is only here would be removed, unless you only add what is missing." : ""}
+          </p>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setAsked(null)}>Cancel</Button>
+          <Button disabled={busy} onClick={() => asked && putBack(asked.source, "add", "What was missing was added. Nothing else was changed.")}>
+            Only add what is missing
+          </Button>
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() => asked && putBack(asked.source, "replace", `Everything is as it was at ${dayAndTime(asked.made)}.`)}
+          >
+            Restore everything
+          </Button>
+        </DialogActions>
+      </Dialog>
+      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
+    </div>
+  );
+}

@@ -1,0 +1,274 @@
+"use client";
+import type { StoredDocument } from "@/core/kernel/document";
+import "../../kit/theme/screens.css";
+import "../../kit/theme/plans.css";
+import Button from "@mui/material/Button";
+import { useRouter } from "next/navigation";
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useStore } from "zustand";
+import type { Design } from "@/core/cutters/design/schema";
+import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { evaluateDesign } from "@/core/cutters/solve/evaluate";
+import type { Board } from "@/core/plans/cutList";
+import type { PlanAnswer } from "@/core/plans/evaluate";
+import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
+import type { Plan } from "@/core/plans/plan";
+import { type FinishedRun, runEntry, withMade, withRun } from "@/core/plans/runRecord";
+import { Rod } from "../../cutter/Rod";
+import { usePlace, useQuestion } from "../../kit/address";
+import { whose } from "../../kit/ClashFrame";
+import { DocumentFrame } from "../../kit/DocumentFrame";
+import { HOTKEYS } from "../../kit/hotkeys";
+import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { logQueue } from "../../kit/logQueue";
+import { RailButton } from "../../kit/Rail";
+import { Tile } from "../../kit/Tile";
+import { useLinkedDocument } from "../../kit/useLinkedDocument";
+import { useUnits } from "../../kit/useUnits";
+import { PlanChooser } from "./PlanChooser";
+import { PlanFigures } from "./PlanFigures";
+import { type PlanFrame, PlanMisfits } from "./PlanMisfits";
+import { type PlanPart, PlanSentence } from "./PlanSentence";
+import { PlanView } from "./PlanView";
+import { createPlanStore } from "./planStore";
+import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
+import { usePlanAnswer } from "./usePlanAnswer";
+
+const HOTKEY_OF: Readonly<Record<PlanStep, string>> = {
+  part: "1",
+  ends: "2",
+  templates: "3",
+  pace: "4",
+  blank: "5",
+  out: "6",
+  cut: "7",
+  finish: "8",
+  practice: "9",
+};
+const STEPS = (["part", ...PLAN_STEPS] as const).map((id) => ({ id, words: STEP_WORDS[id], hotkey: HOTKEY_OF[id] }));
+
+const SHORTCUTS = [
+  { keys: "1 to 9", does: "part, ends, templates, pace, blank, export, pacer, finish, practice" },
+  { keys: "F and J, in practice", does: "held, the root's and the tip's hand go on" },
+  { keys: "space on the pacer", does: "start, pause, or a number passed; P pauses, Escape leads back" },
+  { keys: "R, T", does: "the root's and the tip's shape" },
+  { keys: "arrows on the drawing", does: "turn the block" },
+  { keys: "arrows on an end", does: "move the handle that is held; Page Up and Page Down take the next" },
+  { keys: "Ctrl Z, Ctrl Y", does: "undo, redo" },
+  { keys: "U", does: "millimetres or inches" },
+];
+
+/** Notes on how the two ends' templates lie to each other. */
+const OF_TEMPLATES: ReadonlySet<string> = new Set(["base-lines", "twist"]);
+
+/** Panels of a part of several: which one is open, one more beyond the last tip, or the last away. */
+function PanelRow({
+  count,
+  open,
+  onOpen,
+  onAdd,
+  onTakeAway,
+}: {
+  count: number;
+  open: number;
+  onOpen: (panel: number) => void;
+  onAdd: () => void;
+  onTakeAway: () => void;
+}) {
+  return (
+    <nav className="plan-panels" aria-label="Panels">
+      {count > 1 &&
+        Array.from({ length: count }, (_, i) => i).map((i) => (
+          <Tile key={i} chosen={open === i} onClick={() => onOpen(i)}>
+            panel {i + 1}
+          </Tile>
+        ))}
+      <Button size="small" onClick={onAdd} disabled={count > 12}>
+        {count > 1 ? "One more beyond" : "Another panel beyond the tip"}
+      </Button>
+      {count > 1 && (
+        <Button size="small" onClick={onTakeAway}>
+          The last away
+        </Button>
+      )}
+    </nav>
+  );
+}
+
+/** One plan: the part as a sentence, the block with its templates next to it, and the steps from drawing to paper. */
+export function PlanDesk({
+  start,
+  cutter,
+  cutters,
+  boards,
+  frames,
+}: {
+  start: StoredDocument<Plan>;
+  cutter: StoredDocument<Design> | null;
+  cutters: { id: string; name: string }[];
+  /** foam in the drawer */
+  boards: readonly Board[];
+  /** motorised frames that name this plan */
+  frames: readonly PlanFrame[];
+}) {
+  const [store] = useState(() => createPlanStore(start));
+  const plan = useStore(store, ({ document }) => document);
+  const live = useLinkedDocument("cutters", plan.cutter?.id ?? null, cutter);
+  const { place, go, ask } = usePlace();
+  const [askedPanel] = useQuestion("panel");
+  const panels = panelCount(plan);
+  // An address may name a panel that is no more.
+  const panel = Math.min(panels, Math.max(1, Math.trunc(Number(askedPanel) || 1))) - 1;
+  const answered = usePlanAnswer(plan, live.document, panel);
+  const cutterAnswer = useMemo(() => (live.document ? evaluateDesign(live.document) : null), [live.document]);
+  const course = useMemo(() => (live.document && cutterAnswer ? heatCourseOf(live.document, cutterAnswer) : null), [live.document, cutterAnswer]);
+  const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
+  const [part, setPart] = useState<PlanPart | null>(null);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const sentence = useRef<HTMLDivElement>(null);
+  const { show } = useUnits();
+  const router = useRouter();
+  const goTo = useCallback(
+    (next: PlanStep, of = panel) => {
+      const where = next === "part" ? "" : next;
+      if (of > 0) ask(where, "panel", String(of + 1));
+      else go(...(where ? [where] : []));
+    },
+    [go, ask, panel],
+  );
+  const pick = useCallback((next: PlanPart) => setPart(next), []);
+  useLayoutEffect(() => {
+    if (part) setAnchor(sentence.current?.querySelector<HTMLElement>(`[data-part="${part}"]`) ?? null);
+  }, [part]);
+  /** The open panel as a plan of its own, and a change of it put back where it belongs. */
+  const shown = answered?.panel?.plan ?? panelPlan(plan, panel);
+  const change = useCallback((next: Plan, key?: string) => store.change(withPanel(store.getState().document, panel, next), key), [store, panel]);
+  useHotkeys("r", () => pick("root"), HOTKEYS);
+  useHotkeys("t", () => pick("tip"), HOTKEYS);
+  const answer = answered?.panel?.answer ?? null;
+  const isSaved = async () => {
+    await store.flush();
+    return store.getState().save.kind === "saved";
+  };
+  const made = async (of: PlanAnswer) => {
+    store.change(withMade(store.getState().document, of, new Date().toISOString()));
+    return isSaved();
+  };
+  /** Stores a finished cut in the plan, number by number, and as a run in its cutter's log. */
+  const logRun = async (run: FinishedRun, of: PlanAnswer) => {
+    const at = new Date().toISOString();
+    store.change(withRun(store.getState().document, run, panel, at));
+    if (!(await isSaved())) throw new Error("the plan is not saved");
+    const { document } = store.getState();
+    const entry = runEntry(document, of, run, shown.part.span_mm, at);
+    if (document.cutter && entry) await logQueue.keep(document.cutter.id, entry);
+  };
+  const motors = frames[0]?.name ?? null;
+  // Motors follow the lines themselves: how templates lie to one another is no matter there.
+  const notes = answer?.notes.filter(({ code }) => motors === null || !OF_TEMPLATES.has(code)) ?? [];
+
+  return (
+    <DocumentFrame
+      store={store}
+      steps={STEPS}
+      step={step}
+      onStep={goTo}
+      links={
+        <>
+          <hr />
+          <RailButton onClick={() => router.push(`/rigs?plan=${start.id}`)}>Its rigs</RailButton>
+          {plan.cutter && !live.gone && <RailButton onClick={() => router.push(`/cutters/${plan.cutter?.id}`)}>Its cutter</RailButton>}
+        </>
+      }
+      rod={
+        live.document && cutterAnswer && course ? (
+          <InstrumentBoundary name="the rod">
+            <Rod design={live.document} answer={cutterAnswer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
+          </InstrumentBoundary>
+        ) : (
+          <p className="plan-no-cutter">
+            {live.gone ? `${plan.cutter?.name} is not here any more: ` : ""}
+            <button type="button" className="plain-link" onClick={() => pick("cutter")}>
+              Name the cutter this is meant for
+            </button>
+            , and its kerf is computed.
+          </p>
+        )
+      }
+      column={
+        <>
+          <div ref={sentence}>
+            <PlanSentence plan={shown} cutterFeed={live.document?.job.feed_mm_s ?? null} motors={motors} onPick={pick} />
+          </div>
+          <PanelRow
+            count={panels}
+            open={panel}
+            onOpen={(next) => goTo(step, next)}
+            onAdd={() => {
+              store.change(withOneMore(plan));
+              goTo(step, panels);
+            }}
+            onTakeAway={() => {
+              store.change({ ...plan, panels: plan.panels.slice(0, -1) });
+              goTo(step, Math.min(panel, panels - 2));
+            }}
+          />
+          {answer && (
+            <PlanMisfits
+              plan={shown}
+              answer={answer}
+              frames={frames}
+              cutterId={plan.cutter?.id ?? null}
+              onChange={change}
+              onOtherCutter={() => pick("cutter")}
+            />
+          )}
+          {answer && <PlanFigures plan={shown} answer={answer} />}
+          {notes.map((note) => (
+            <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
+              <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
+              {note.words} <span className="plan-standing">({note.standing})</span>
+            </p>
+          ))}
+        </>
+      }
+      view={
+        <PlanView
+          id={start.id}
+          step={step}
+          plan={plan}
+          shown={shown}
+          panel={panel}
+          answer={answer}
+          fault={answered?.fault ?? null}
+          design={live.document}
+          cutterAnswer={cutterAnswer}
+          boards={boards}
+          motors={motors}
+          change={change}
+          onMade={made}
+          onRun={logRun}
+        />
+      }
+      shortcuts={SHORTCUTS}
+      conflict={({ withMine, merged, current }) => (
+        <>
+          <p style={{ marginBottom: 0 }}>
+            <strong>Here:</strong>
+          </p>
+          <PlanSentence plan={withMine} cutterFeed={null} onPick={() => undefined} />
+          <p style={{ marginBottom: 0 }}>
+            <strong>{whose({ current })}:</strong>
+          </p>
+          <PlanSentence plan={merged} cutterFeed={null} onPick={() => undefined} />
+        </>
+      )}
+    >
+      <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
+      <p className="visually-hidden" aria-live="polite">
+        {answer ? `kerf ${show("kerf", answer.root.kerfMm)} at the root, ${show("kerf", answer.tip.kerfMm)} at the tip` : ""}
+      </p>
+    </DocumentFrame>
+  );
+}
