@@ -59,11 +59,11 @@ describe.skipIf(!postgres)("a crowd at work while things break", () => {
       );
       for (const way of ways) way.loses = LOSES;
       const chance = new Chance(11);
-      const deeds = [...Array.from({ length: KILLS }, () => "kill" as const), ...Array.from({ length: RESTARTS }, () => "restart" as const)];
-      for (let i = 0, killed = 0, stopped = 0; deeds.length > 0; i++) {
+      const actions = [...Array.from({ length: KILLS }, () => "kill" as const), ...Array.from({ length: RESTARTS }, () => "restart" as const)];
+      for (let i = 0, killed = 0, stopped = 0; actions.length > 0; i++) {
         await pause(400 + 800 * chance.next());
-        const [deed] = deeds.splice(Math.floor(chance.next() * deeds.length), 1);
-        if (deed === "kill") {
+        const [action] = actions.splice(Math.floor(chance.next() * actions.length), 1);
+        if (action === "kill") {
           const server = servers[killed++ % servers.length] as TestServer;
           server.signalGroup("SIGKILL");
           await server.stop("SIGKILL");

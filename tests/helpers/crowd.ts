@@ -279,8 +279,8 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       if (record.timing && offsets[i] !== undefined && offsets[i ^ 1] !== undefined)
         record.apart.push(Math.abs((offsets[i] as number) - (offsets[i ^ 1] as number)));
       if (leads) {
-        for (const deed of ["begin", "pause", "resume", "pause"] as const) {
-          await member.insist(() => api.second.act(ticket, (deed === "begin" ? { do: deed, by: "pacer" } : { do: deed }) as never), over.signal);
+        for (const action of ["begin", "pause", "resume", "pause"] as const) {
+          await member.insist(() => api.second.act(ticket, (action === "begin" ? { do: action, by: "pacer" } : { do: action }) as never), over.signal);
           await pause(700 * thinkS);
         }
         await member.insist(() => api.second.act(ticket, { do: "again" }), over.signal);
@@ -305,8 +305,8 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       () => api.log.list(member.chance.of(shared)),
       () => api.cutters.get(member.chance.of(shared)),
     ] as const satisfies readonly (() => Promise<unknown>)[];
-    const often = (times: number, deed: () => Promise<unknown>) => Array.from({ length: times }, () => deed);
-    const deeds = [
+    const often = (times: number, action: () => Promise<unknown>) => Array.from({ length: times }, () => action);
+    const actions = [
       ...often(5, () => member.insist(() => look(member, member.chance.of(pages)))),
       ...often(3, () => member.insist<unknown>(member.chance.of(readings))),
       ...often(4, async () => wish(`/api/cutters/${mine.id}`, `${member.name}, ${++names.cutter}`)),
@@ -316,7 +316,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       ...often(1, () => addThing(member, ++names.thing)),
     ];
     while (!over.signal.aborted) {
-      await member.chance.of(deeds)();
+      await member.chance.of(actions)();
       // Exponential, as arrivals are.
       await pause(-Math.log(1 - member.chance.next()) * thinkS * 1000, undefined, { signal: over.signal }).catch(() => undefined);
       await member.queue.flush();

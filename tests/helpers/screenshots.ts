@@ -132,7 +132,7 @@ async function many(browser: Browser): Promise<void> {
     await carver.waitForTimeout(9000);
     await take(carver, "second-screen");
     await administrator.goto(`${server.url}/members`);
-    await administrator.locator(".deed-rows li").first().waitFor();
+    await administrator.locator(".activity-rows li").first().waitFor();
     await take(administrator, "members");
   } finally {
     await server.remove();

@@ -28,7 +28,7 @@ const told = z.object({
       seenAt: z.string().nullable(),
     }),
   ),
-  deeds: z.array(z.object({ at: z.string(), who: z.string(), did: z.string(), on: z.string().nullable(), times: z.int() })),
+  activity: z.array(z.object({ at: z.string(), who: z.string(), did: z.string(), on: z.string().nullable(), times: z.int() })),
 });
 export type AccessTold = z.output<typeof told>;
 
@@ -62,4 +62,4 @@ export const ACCESS = {
     told,
   ),
 };
-export type AccessDeed = z.input<typeof ACCESS.change.request>;
+export type AccessAction = z.input<typeof ACCESS.change.request>;

@@ -108,4 +108,4 @@ export const SECOND = {
     told,
   ),
 };
-export type SecondDeed = z.input<typeof SECOND.act.request>;
+export type SecondAction = z.input<typeof SECOND.act.request>;

@@ -13,12 +13,12 @@ const hands: fc.Arbitrary<Hand> = fc.oneof(
   real(0.1, 30).map((newtons) => ({ mode: "push" as const, newtons })),
   real(0, 0.3).map((toM) => ({ mode: "lead" as const, toM })),
 );
-const deeds = fc.array(fc.record({ hand: hands, seconds: real(0.05, 6), heat: fc.boolean(), turn: real(0, 1) }), { minLength: 1, maxLength: 8 });
+const actions = fc.array(fc.record({ hand: hands, seconds: real(0.05, 6), heat: fc.boolean(), turn: real(0, 1) }), { minLength: 1, maxLength: 8 });
 
 describe("any design and any hand on the bench", () => {
   it("stays finite, closes its energy, and keeps the order of things: no kerf narrower than the wire's gap, no wire colder than the room, no middle before its ends", () => {
     fc.assert(
-      fc.property(anyDesign, deeds, fc.nat(1000), fc.boolean(), fc.boolean(), (design, script, seed, recycled, corner) => {
+      fc.property(anyDesign, actions, fc.nat(1000), fc.boolean(), fc.boolean(), (design, script, seed, recycled, corner) => {
         const world = new BenchWorld(design, { seed, block_mm: 60, corner_mm: corner ? 30 : null, recycled });
         const { sim } = world;
         const knob = knobOf(design);

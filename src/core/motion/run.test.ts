@@ -306,12 +306,12 @@ describe("the stand-in controller", () => {
   });
 
   it("whatever hands do to it, in any order: the wire stays on its way, hot only at work, and a program that is left to end ends where it should", () => {
-    const deeds = fc.array(
+    const actions = fc.array(
       fc.tuple(fc.constantFrom("hold", "resume", "clear", "limit", "limit off", "steps on paper", "noise"), fc.double({ min: 0.02, max: 3, noNaN: true })),
       { maxLength: 25 },
     );
     fc.assert(
-      fc.property(deeds, fc.constantFrom(1, 7, 64), fc.constantFrom(1, 4, 32), (all, ahead, buffer) => {
+      fc.property(actions, fc.constantFrom(1, 7, 64), fc.constantFrom(1, 4, 32), (all, ahead, buffer) => {
         const bench = joined({ switches: "open", buffer }, { ahead });
         bench.home();
         bench.begin(program(square, 8, 1).text);
@@ -319,12 +319,12 @@ describe("the stand-in controller", () => {
           bench.controller.setFault("limit", false);
           bench.controller.setFault("noise", false);
         };
-        for (const [deed, seconds] of all) {
-          if (deed === "hold") bench.sender.hold();
-          if (deed === "resume") bench.sender.resume(0.5);
-          if (deed === "clear") bench.sender.clear();
-          if (deed === "limit" || deed === "noise") bench.controller.setFault(deed, true);
-          if (deed === "limit off") fix();
+        for (const [action, seconds] of all) {
+          if (action === "hold") bench.sender.hold();
+          if (action === "resume") bench.sender.resume(0.5);
+          if (action === "clear") bench.sender.clear();
+          if (action === "limit" || action === "noise") bench.controller.setFault(action, true);
+          if (action === "limit off") fix();
           bench.run(seconds);
         }
         for (let tries = 0; tries < 60 && bench.sender.state.phase !== "done"; tries++) {

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { COUNT_IN_S, elapsedS, scheduleOf } from "./pacer";
 import type { PaceRow } from "./planPace";
-import { AT_REST, clockHeld, clockOffset, endTimes, isDone, rowAt, type TwoEnds, type TwoEndsDeed, twoEndsAfter } from "./twoEnds";
+import { AT_REST, clockHeld, clockOffset, endTimes, isDone, type PacerAction, rowAt, type TwoEnds, twoEndsAfter } from "./twoEnds";
 
 const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => ({
   from,
@@ -17,8 +17,8 @@ const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => (
 const schedule = scheduleOf([row("0", "1", 4), row("1", "2", 3, 2), row("2", "3", 4)], 4);
 const T0 = 1_700_000_000_000;
 const at = (s: number) => T0 + (COUNT_IN_S + s) * 1000;
-const led = (deeds: readonly [number, TwoEndsDeed][]): TwoEnds => deeds.reduce((now, [s, deed]) => twoEndsAfter(now, deed, schedule, at(s)), AT_REST);
-const begin = (by: "pacer" | "hand") => [-COUNT_IN_S, { do: "begin", by }] as [number, TwoEndsDeed];
+const led = (actions: readonly [number, PacerAction][]): TwoEnds => actions.reduce((now, [s, action]) => twoEndsAfter(now, action, schedule, at(s)), AT_REST);
+const begin = (by: "pacer" | "hand") => [-COUNT_IN_S, { do: "begin", by }] as [number, PacerAction];
 
 describe("two ends", () => {
   it("a stop from either end stops both, once, and going on leaves the stop out of the count", () => {
@@ -64,12 +64,12 @@ describe("two ends", () => {
   });
 
   it("whatever is pressed at either end, in any order: never more passed than there are numbers, no mark before the start, time never runs back", () => {
-    const deed = fc.oneof(
-      fc.constantFrom<TwoEndsDeed>({ do: "pause" }, { do: "resume" }, { do: "again" }, { do: "begin", by: "pacer" }, { do: "begin", by: "hand" }),
+    const action = fc.oneof(
+      fc.constantFrom<PacerAction>({ do: "pause" }, { do: "resume" }, { do: "again" }, { do: "begin", by: "pacer" }, { do: "begin", by: "hand" }),
       fc.record({ do: fc.constant("mark" as const), end: fc.constantFrom("root" as const, "tip" as const), leads: fc.boolean() }),
     );
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 3000 }), deed), { maxLength: 60 }), (steps) => {
+      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 3000 }), action), { maxLength: 60 }), (steps) => {
         let [now, state] = [T0, AT_REST];
         for (const [ms, each] of steps) {
           const before = state.run && elapsedS(state.run, now);

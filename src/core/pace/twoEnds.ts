@@ -11,7 +11,7 @@ export interface TwoEnds {
 export const SCREEN_ENDS = ["root", "tip"] as const;
 export type ScreenEnd = (typeof SCREEN_ENDS)[number];
 
-export type TwoEndsDeed =
+export type PacerAction =
   | { do: "begin"; by: Run["by"] }
   | { do: "pause" }
   | { do: "resume" }
@@ -31,30 +31,30 @@ export const isDone = (schedule: Schedule, run: Run, atS: number): boolean =>
   run.by === "hand" ? run.passedS.length >= schedule.rows.length : atS >= schedule.totalS;
 
 /** What the two ends are after one of them did something. Whatever comes late, or twice, changes nothing. */
-export function twoEndsAfter(now: TwoEnds, deed: TwoEndsDeed, schedule: Schedule, nowMs: number): TwoEnds {
+export function twoEndsAfter(now: TwoEnds, action: PacerAction, schedule: Schedule, nowMs: number): TwoEnds {
   const { run } = now;
-  switch (deed.do) {
+  switch (action.do) {
     case "here":
-      return { ...now, here: { ...now.here, [deed.end]: nowMs } };
+      return { ...now, here: { ...now.here, [action.end]: nowMs } };
     case "begin":
-      return run ? now : { ...now, run: beginRun(deed.by, nowMs), marks: { root: [], tip: [] } };
+      return run ? now : { ...now, run: beginRun(action.by, nowMs), marks: { root: [], tip: [] } };
     case "again":
       return { ...now, run: null, marks: { root: [], tip: [] } };
   }
   if (!run) return now;
   const atS = elapsedS(run, nowMs);
-  if (deed.do === "pause") return run.pausedMs !== null || isDone(schedule, run, atS) ? now : { ...now, run: pause(run, nowMs) };
-  if (deed.do === "resume") return run.pausedMs === null ? now : { ...now, run: resume(run, nowMs) };
+  if (action.do === "pause") return run.pausedMs !== null || isDone(schedule, run, atS) ? now : { ...now, run: pause(run, nowMs) };
+  if (action.do === "resume") return run.pausedMs === null ? now : { ...now, run: resume(run, nowMs) };
   if (run.pausedMs !== null || atS < 0) return now;
-  const leads = run.by === "hand" && deed.leads;
+  const leads = run.by === "hand" && action.leads;
   if (leads && isDone(schedule, run, atS)) return now;
   // Led by the pacer one may be at a number a little after it was called: the number that is nearer in time is meant.
-  const row = run.by === "hand" ? (leads ? run.passedS.length : now.marks[deed.end].length) : nearestRow(schedule, atS);
+  const row = run.by === "hand" ? (leads ? run.passedS.length : now.marks[action.end].length) : nearestRow(schedule, atS);
   if (row >= schedule.rows.length) return now;
-  const marks = [...now.marks[deed.end]];
+  const marks = [...now.marks[action.end]];
   while (marks.length < row) marks.push(null);
   marks[row] = atS;
-  return { ...now, run: leads ? pass(run, nowMs) : run, marks: { ...now.marks, [deed.end]: marks } };
+  return { ...now, run: leads ? pass(run, nowMs) : run, marks: { ...now.marks, [action.end]: marks } };
 }
 
 function nearestRow({ reachesS }: Schedule, atS: number): number {

@@ -19,7 +19,7 @@ type Model = Known[];
 interface Real {
   db: Database;
 }
-type Deed = fc.AsyncCommand<Model, Real>;
+type Action = fc.AsyncCommand<Model, Real>;
 
 const codeOf = (doing: Promise<unknown>) =>
   doing.then(
@@ -29,7 +29,7 @@ const codeOf = (doing: Promise<unknown>) =>
 const inUse = (model: Readonly<Model>) => model.filter(({ deleted }) => !deleted);
 const pick = (model: Model, at: number) => model[at % model.length] as Known;
 
-class Create implements Deed {
+class Create implements Action {
   constructor(private readonly document: RigDocument) {}
   check = () => true;
   async run(model: Model, { db }: Real) {
@@ -39,7 +39,7 @@ class Create implements Deed {
   }
   toString = () => `create ${this.document.name}`;
 }
-class Save implements Deed {
+class Save implements Action {
   constructor(
     private readonly at: number,
     private readonly name: string,
@@ -56,7 +56,7 @@ class Save implements Deed {
   toString = () => `save ${this.at}, ${this.behind} behind, as ${this.name}`;
 }
 /** Two at once from the same revision: one of them stands, the other is told what does. */
-class Race implements Deed {
+class Race implements Action {
   constructor(private readonly at: number) {}
   check = (model: Readonly<Model>) => inUse(model).length > 0;
   async run(model: Model, { db }: Real) {
@@ -71,7 +71,7 @@ class Race implements Deed {
   }
   toString = () => `race for ${this.at}`;
 }
-class Put implements Deed {
+class Put implements Action {
   constructor(
     private readonly at: number,
     private readonly away: boolean,
@@ -85,7 +85,7 @@ class Put implements Deed {
   }
   toString = () => `${this.away ? "put away" : "bring back"} ${this.at}`;
 }
-class Copy implements Deed {
+class Copy implements Action {
   constructor(private readonly at: number) {}
   check = (model: Readonly<Model>) => inUse(model).length > 0;
   async run(model: Model, { db }: Real) {
@@ -98,7 +98,7 @@ class Copy implements Deed {
   }
   toString = () => `copy ${this.at}`;
 }
-class Look implements Deed {
+class Look implements Action {
   constructor(
     private readonly find: string,
     private readonly limit: number,
@@ -132,7 +132,7 @@ const NAMES = ["Swing", "swing 100%", "Under_score", "Back\\slash", "Long, copy"
 const name = fc.constantFrom(...NAMES);
 const at = fc.nat({ max: 20 });
 const document = fc.record({ name, kind: fc.constantFrom(...RIG_KINDS) }).map(({ name, kind }) => newRig(kind, name));
-const deeds = fc.commands(
+const actions = fc.commands(
   [
     document.map((each) => new Create(each)),
     fc.tuple(at, name, fc.constantFrom(0, 0, 0, 1)).map(([at, name, behind]) => new Save(at, name, behind)),
@@ -154,9 +154,9 @@ describe.each(await engines())("documents on %s", (_name, open) => {
 
   it("whatever is done to them, in any order and two at once, what stands is what a list in memory says", async () => {
     await fc.assert(
-      fc.asyncProperty(deeds, async (deeds) => {
+      fc.asyncProperty(actions, async (actions) => {
         await db.delete(rigs);
-        await fc.asyncModelRun(() => ({ model: [], real: { db } }), deeds);
+        await fc.asyncModelRun(() => ({ model: [], real: { db } }), actions);
       }),
       { numRuns: 15 },
     );

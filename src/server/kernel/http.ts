@@ -2,7 +2,7 @@ import type { z } from "zod";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
 import type { Role } from "@/core/workshop/roles";
-import { deedOf } from "./access/deeds";
+import { auditEntry } from "./access/audit";
 import type { Member } from "./access/member";
 import { admit, admitFromMemory, heldAccess, workFor } from "./access/who";
 import { SECURE_HEADER } from "./accessGuard";
@@ -153,7 +153,7 @@ const diskRoom: Policy = (call, next) => {
 const audited: Policy = async (call, next) => {
   const response = await next(call);
   const { request, member } = call;
-  const entry = member && response.ok ? deedOf(request.method, new URL(request.url).pathname) : null;
+  const entry = member && response.ok ? auditEntry(request.method, new URL(request.url).pathname) : null;
   // What was done is done, whether or not it can be recorded.
   if (member && entry)
     await heldAccess()

@@ -98,7 +98,7 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
           <div className="desk-name">
             <DocumentName store={any} />
           </div>
-          <div className="desk-deeds">
+          <div className="document-actions">
             {status}
             <span className="spring" />
             <DocumentActions store={any} />

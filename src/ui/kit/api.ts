@@ -1,4 +1,4 @@
-import type { ACCESS, AccessDeed, AccessTold } from "@/contract/access/contract";
+import type { ACCESS, AccessAction, AccessTold } from "@/contract/access/contract";
 import type { BACKUPS, KeptBackup } from "@/contract/backups/contract";
 import type { CUTTERS } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
@@ -8,7 +8,7 @@ import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS } from "@/contract/plans/contract";
 import type { RIGS } from "@/contract/rigs/contract";
 import type { RUN, RunView } from "@/contract/run/contract";
-import type { SECOND, SecondAbout, SecondDeed, SecondTold } from "@/contract/second/contract";
+import type { SECOND, SecondAbout, SecondAction, SecondTold } from "@/contract/second/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { StoredDocument } from "@/core/kernel/document";
@@ -18,7 +18,7 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { AccessDeed, AccessTold, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondDeed, SecondTold, UnreadableRow };
+export type { AccessAction, AccessTold, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondAction, SecondTold, UnreadableRow };
 
 export type RunCommand = RequestBody<(typeof RUN)["act"]>;
 
@@ -196,7 +196,7 @@ export const api = {
     setPassphrase: (passphrase: string | null) => call("access", "passphrase", "POST", "/api/access/passphrase", { passphrase }),
     signOut: () => call("access", "signOut", "POST", "/api/access/sign-out"),
     members: (signal?: AbortSignal) => call("access", "members", "GET", "/api/access/members", undefined, { signal }),
-    change: (deed: AccessDeed) => call("access", "change", "POST", "/api/access/members", deed),
+    change: (action: AccessAction) => call("access", "change", "POST", "/api/access/members", action),
   },
   backups: {
     list: (signal?: AbortSignal) => call("keeping", "list", "GET", "/api/backups", undefined, { signal }).then((answer) => answer.backups),
@@ -218,7 +218,7 @@ export const api = {
   second: {
     make: (about: SecondAbout) => call("second", "make", "POST", "/api/second", { about }),
     get: (ticket: string, signal?: AbortSignal) => call("second", "get", "GET", `/api/second/${ticket}`, undefined, { signal }),
-    act: (ticket: string, deed: SecondDeed) => call("second", "act", "POST", `/api/second/${ticket}`, deed),
+    act: (ticket: string, action: SecondAction) => call("second", "act", "POST", `/api/second/${ticket}`, action),
   },
   rigs: documentClient<RigDocument>("rigs", "rig", "rig"),
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),

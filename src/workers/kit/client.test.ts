@@ -42,8 +42,8 @@ class Workshop {
   };
 }
 
-type Deed = { ask: number } | { callOff: number } | { comesThrough: number };
-const deed: fc.Arbitrary<Deed> = fc.oneof(
+type Action = { ask: number } | { callOff: number } | { comesThrough: number };
+const action: fc.Arbitrary<Action> = fc.oneof(
   { weight: 4, arbitrary: fc.record({ ask: fc.oneof(fc.integer({ min: 1, max: 9 }), fc.constantFrom(13, 66)) }) },
   { weight: 2, arbitrary: fc.record({ callOff: fc.nat({ max: 9 }) }) },
   { weight: 4, arbitrary: fc.record({ comesThrough: fc.integer({ min: 1, max: 3 }) }) },
@@ -52,7 +52,7 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
 describe("tasks asked of a worker, in any order of asking, calling off and answering", () => {
   it("each caller hears once and of its own question; only the newest waits; after all of it the next one is answered", async () => {
     await fc.assert(
-      fc.asyncProperty(fc.scheduler(), fc.array(deed, { maxLength: 25 }), async (way, deeds) => {
+      fc.asyncProperty(fc.scheduler(), fc.array(action, { maxLength: 25 }), async (way, actions) => {
         const shop = new Workshop(way);
         const client = new TaskClient<Tasks, "double">("double", shop.make);
         const asked: { job: number; abort: AbortController; heard: unknown[]; calledOff: boolean }[] = [];
@@ -65,7 +65,7 @@ describe("tasks asked of a worker, in any order of asking, calling off and answe
           );
         };
         const turn = () => new Promise((resolve) => setImmediate(resolve));
-        for (const each of deeds) {
+        for (const each of actions) {
           if ("ask" in each) ask(each.ask);
           else if ("callOff" in each) {
             const call = asked[each.callOff];
@@ -84,7 +84,7 @@ describe("tasks asked of a worker, in any order of asking, calling off and answe
           await turn();
         }
         // The last may have been taken along by the one before it that died: then it knows, and a fresh worker answers the next.
-        const died = deeds.some((each) => "ask" in each && each.ask === 66);
+        const died = actions.some((each) => "ask" in each && each.ask === 66);
         for (const { job, heard, calledOff } of asked) {
           expect(heard).toHaveLength(1);
           const [told] = heard;

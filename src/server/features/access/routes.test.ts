@@ -2,7 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { ACCESS } from "@/contract/access/contract";
 import { newDesign } from "@/core/cutters/solve/defaults";
 import { CLIENT_HEADER, SECURE_HEADER } from "@/server/kernel/accessGuard";
-import { access, deeds, members, sessions } from "@/server/kernel/db/schema";
+import { access, auditEntries, members, sessions } from "@/server/kernel/db/schema";
 import { exportedRoutes } from "../../../../tests/helpers/routes";
 import { TestApp } from "../../../../tests/helpers/testApp";
 import { SESSION_S } from "../../kernel/access/access";
@@ -16,7 +16,7 @@ interface Told {
   phrases: Record<string, boolean>;
   ownNames: boolean;
   members: { id: string; name: string; role: string | null; sessions: number }[];
-  deeds: { who: string; did: string; on: string | null; times: number }[];
+  activity: { who: string; did: string; on: string | null; times: number }[];
 }
 let app: TestApp;
 beforeAll(async () => {
@@ -26,7 +26,7 @@ afterAll(() => app.close());
 
 /** Others than this computer may reach it, by three phrases; an administrator, a worker and a looker are written in. */
 beforeEach(async () => {
-  for (const table of [sessions, members, access, deeds]) await app.db.delete(table);
+  for (const table of [sessions, members, access, auditEntries]) await app.db.delete(table);
   app.access.forget();
   app.env = { HOST: "0.0.0.0" };
   app.cookie = "";
@@ -50,7 +50,7 @@ const told = async () => {
   expect(ACCESS.members.response.safeParse(body).error).toBeUndefined();
   return body;
 };
-const change = (deed: unknown) => app.ask<Told>("POST", "/api/access/members", deed);
+const change = (action: unknown) => app.ask<Told>("POST", "/api/access/members", action);
 
 describe("the door of a workshop that others reach", () => {
   it("answers nobody who has not signed in: every route but those that let in", async () => {
@@ -153,7 +153,7 @@ describe("the door of a workshop that others reach", () => {
       ["New hand", null, 0],
       ["Visitor", null, 0],
     ]);
-    expect(now.deeds.map(({ who, did, on }) => [who, did, on])).toEqual([
+    expect(now.activity.map(({ who, did, on }) => [who, did, on])).toEqual([
       ["Administrator", "copied a cutter", "Remembered"],
       ["Glue hand", "made a cutter", null],
     ]);
@@ -180,7 +180,7 @@ describe("the door of a workshop that others reach", () => {
     const { body } = await app.ask<{ cutter: { changedBy: string | null } }>("POST", "/api/cutters", { design: newDesign("bow", "Alone") });
     expect(body.cutter.changedBy).toBeNull();
     expect((await change({ do: "phrase", role: "keep", phrase: null })).body.phrases).toEqual({ look: true, work: true, keep: false });
-    expect((await told()).deeds).toEqual([]);
+    expect((await told()).activity).toEqual([]);
     expect((await app.ask("POST", "/api/access/sign-out", {})).status).toBe(200);
     app.env = { HOST: "0.0.0.0", UPWIND_OPEN: "anyone" };
     expect((await app.ask("GET", "/api/cutters")).status).toBe(200);

@@ -46,18 +46,18 @@ export const accessRoutes = {
   members: query(async () => jsonResponse(ACCESS.members, await held().told()), "keep"),
 
   change: mutation(async (request: Request) => {
-    const deed = await readBody(request, ACCESS.change);
+    const action = await readBody(request, ACCESS.change);
     const access = held();
-    if (deed.do === "add") await access.addMember(deed.name);
-    else if (deed.do === "remove") await access.removeMember(deed.id);
-    else if (deed.do === "sign-out") await access.signOutMember(deed.id);
-    else if (deed.do === "remove-passphrase") await access.setPassphrase(deed.id, null, null);
-    else if (deed.do === "phrase") {
+    if (action.do === "add") await access.addMember(action.name);
+    else if (action.do === "remove") await access.removeMember(action.id);
+    else if (action.do === "sign-out") await access.signOutMember(action.id);
+    else if (action.do === "remove-passphrase") await access.setPassphrase(action.id, null, null);
+    else if (action.do === "phrase") {
       // Anyone who is outside then could not come in to set it right.
-      if (deed.role === "keep" && deed.phrase === null && accessModeOf(process.env).accessMode === "phrase")
+      if (action.role === "keep" && action.phrase === null && accessModeOf(process.env).accessMode === "phrase")
         throw new ServerError("role", 409, "The administrators' phrase can be changed here, not taken away: nobody could set another.", { path: "phrase" });
-      await access.setPhrase(deed.role, deed.phrase);
-    } else await access.setOwnNames(deed.own);
+      await access.setPhrase(action.role, action.phrase);
+    } else await access.setOwnNames(action.own);
     return jsonResponse(ACCESS.change, await access.told());
   }, "keep"),
 };

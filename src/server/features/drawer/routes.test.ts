@@ -61,8 +61,8 @@ describe("the routes about the drawer", () => {
     const { bytes, headers } = await app.ask("GET", "/api/drawer/file");
     expect([headers.get("content-type"), headers.get("content-disposition")]).toEqual(["text/csv; charset=utf-8", 'attachment; filename="drawer.csv"']);
     const text = `${bytes.toString("utf8").replace("Kept as it is", "Come by file")}`;
-    const kinds = async (deed: "preview" | "import") => {
-      const { status, body } = await app.ask<{ rows: { status: string }[] }>("POST", `/api/drawer/${deed}`, { text });
+    const kinds = async (action: "preview" | "import") => {
+      const { status, body } = await app.ask<{ rows: { status: string }[] }>("POST", `/api/drawer/${action}`, { text });
       expect(status).toBe(200);
       expect(DRAWER.preview.response.safeParse(body).error).toBeUndefined();
       return body.rows.map((row) => row.status).sort();

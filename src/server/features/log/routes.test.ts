@@ -96,8 +96,8 @@ describe("the routes about a cutter's log", () => {
         `attachment; filename="lantern-log-log.${format}"`,
       ]);
       const elsewhere = await log(`Taken in as ${format}`);
-      const rows = async (deed: string) =>
-        (await app.ask<{ rows: { status: string }[] }>("POST", `${elsewhere}/${deed}`, { text: answer.bytes.toString("utf8") })).body.rows.map(
+      const rows = async (action: string) =>
+        (await app.ask<{ rows: { status: string }[] }>("POST", `${elsewhere}/${action}`, { text: answer.bytes.toString("utf8") })).body.rows.map(
           ({ status }) => status,
         );
       const shown = await rows("preview");

@@ -32,8 +32,8 @@ const made = async (kind: keyof typeof ABOUT) => {
   expect(SECOND.make.response.safeParse(body).error).toBeUndefined();
   return { ...body, at: `/api/second/${body.ticket}` };
 };
-const act = async (at: string, deed: object) => {
-  const { status, body } = await app.ask<SecondTold>("POST", at, deed);
+const act = async (at: string, action: object) => {
+  const { status, body } = await app.ask<SecondTold>("POST", at, action);
   expect(status).toBe(200);
   expect(SECOND.act.response.safeParse(body).error).toBeUndefined();
   return body;
@@ -92,8 +92,8 @@ describe("a second screen", () => {
     expect((await act(at, { do: "resume" })).pacer?.run?.pausedMs).toBeNull();
     expect((await act(at, { do: "again" })).pacer?.run).toBeNull();
     expect((await act(at, { do: "look" })).about).toBeUndefined();
-    for (const deed of [{ do: "press" }, { do: "stop" }, { do: "hold" }, { do: "figures", figures: {} }])
-      expect(await app.refusal("POST", at, deed)).toEqual([422, "unreadable"]);
+    for (const action of [{ do: "press" }, { do: "stop" }, { do: "hold" }, { do: "figures", figures: {} }])
+      expect(await app.refusal("POST", at, action)).toEqual([422, "unreadable"]);
     expect((await app.refusal("POST", at, { do: "mark", end: "middle", leads: true }))[2]).toBe("end");
   });
 
@@ -108,7 +108,8 @@ describe("a second screen", () => {
     expect(stopped.stopwatch?.stoppedMs).not.toBeNull();
     expect((await act(at, { do: "stop" })).revision).toBe(stopped.revision);
     expect((await act(at, { do: "reset" })).stopwatch).toEqual({ startedMs: null, lapsMs: [], stoppedMs: null });
-    for (const deed of [{ do: "begin", by: "hand" }, { do: "pause" }, { do: "hold" }]) expect(await app.refusal("POST", at, deed)).toEqual([422, "unreadable"]);
+    for (const action of [{ do: "begin", by: "hand" }, { do: "pause" }, { do: "hold" }])
+      expect(await app.refusal("POST", at, action)).toEqual([422, "unreadable"]);
   });
 
   it("of a dial shows what the page that opened it reads; wired instruments are read here instead", async () => {

@@ -1,11 +1,11 @@
 import { createHash, randomBytes } from "node:crypto";
 import { networkInterfaces } from "node:os";
 import { eq, lt, sql } from "drizzle-orm";
-import type { SecondAbout, SecondDeed, SecondTold } from "@/contract/second/contract";
+import type { SecondAbout, SecondAction, SecondTold } from "@/contract/second/contract";
 import { press, RESET, type Stopwatch, stop } from "@/core/log/stopwatch";
 import { scheduleOf } from "@/core/pace/pacer";
 import type { PaceRow } from "@/core/pace/planPace";
-import { AT_REST, type TwoEnds, type TwoEndsDeed, twoEndsAfter } from "@/core/pace/twoEnds";
+import { AT_REST, type PacerAction, type TwoEnds, twoEndsAfter } from "@/core/pace/twoEnds";
 import { isLoopback } from "../../kernel/access/accessMode";
 import type { Database } from "../../kernel/db/client";
 import { secondScreens } from "../../kernel/db/schema";
@@ -107,7 +107,7 @@ export async function screenTold({ about, state, revision, endedAt }: Screen, wh
 const wrong = (): ServerError => new ServerError("unreadable", 422, "That is not done on this kind of screen.");
 
 /** One after the other, whichever process they come to, and each at the server's own time. */
-export async function actOn(db: Database, ticket: string, deed: SecondDeed): Promise<Screen> {
+export async function actOn(db: Database, ticket: string, action: SecondAction): Promise<Screen> {
   return db.transaction(async (tx) => {
     const [row] = await tx
       .select()
@@ -116,31 +116,31 @@ export async function actOn(db: Database, ticket: string, deed: SecondDeed): Pro
       .for("update");
     if (!row) throw new ServerError("not-found", 404, "There is no such second screen.");
     const screen = row as Screen;
-    if (deed.do === "look") return screen;
-    if (deed.do === "end") return write({ endedAt: sql`now()` });
+    if (action.do === "look") return screen;
+    if (action.do === "end") return write({ endedAt: sql`now()` });
     const { about } = screen;
     if (about.kind === "pacer") {
-      if (!["here", "begin", "pause", "resume", "mark", "again"].includes(deed.do)) throw wrong();
+      if (!["here", "begin", "pause", "resume", "mark", "again"].includes(action.do)) throw wrong();
       const before = screen.state.pacer ?? AT_REST;
       const schedule = scheduleOf(about.rows as PaceRow[], about.parts);
-      const pacer = twoEndsAfter(before, deed as TwoEndsDeed, schedule, Date.now());
+      const pacer = twoEndsAfter(before, action as PacerAction, schedule, Date.now());
       return pacer === before ? screen : write({ state: { pacer } });
     }
     if (about.kind === "stopwatch") {
       const watch = screen.state.stopwatch ?? RESET;
       const nowMs = Date.now();
-      if (deed.do === "here") return screen;
-      const next = deed.do === "press" ? press(watch, nowMs) : deed.do === "stop" ? stop(watch, nowMs) : deed.do === "reset" ? RESET : null;
+      if (action.do === "here") return screen;
+      const next = action.do === "press" ? press(watch, nowMs) : action.do === "stop" ? stop(watch, nowMs) : action.do === "reset" ? RESET : null;
       if (!next) throw wrong();
       return next === watch ? screen : write({ state: { stopwatch: next } });
     }
-    if (about.kind === "stop" && (deed.do === "hold" || deed.do === "stop")) {
-      await stopRun(about.rig, deed.do);
+    if (about.kind === "stop" && (action.do === "hold" || action.do === "stop")) {
+      await stopRun(about.rig, action.do);
       return screen;
     }
-    if (about.kind === "dial" && deed.do === "figures")
-      return write({ state: { dial: { figures: deed.figures, troubles: [], wired: ["the bench on the other screen"] } } });
-    if (deed.do === "here") return screen;
+    if (about.kind === "dial" && action.do === "figures")
+      return write({ state: { dial: { figures: action.figures, troubles: [], wired: ["the bench on the other screen"] } } });
+    if (action.do === "here") return screen;
     throw wrong();
 
     async function write(next: object): Promise<Screen> {

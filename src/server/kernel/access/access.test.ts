@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { engines } from "../../../../tests/helpers/engines";
 import type { Opened } from "../db/opened";
-import { access as accessTable, deeds, members, sessions } from "../db/schema";
+import { access as accessTable, auditEntries, members, sessions } from "../db/schema";
 import { Access, TRIES } from "./access";
 import { isPhrase, keptPhrase } from "./phrases";
 
@@ -42,7 +42,7 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
   afterAll(() => own.close());
   /** A workshop with two phrases and nobody in it. */
   const workshop = async () => {
-    for (const table of [sessions, members, accessTable, deeds]) await own.db.delete(table);
+    for (const table of [sessions, members, accessTable, auditEntries]) await own.db.delete(table);
     const access = new Access(async () => own.db, undefined, 4);
     await access.setPhrase("keep", KEEP);
     await access.setPhrase("work", WORK);
@@ -122,13 +122,13 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
     const { member } = await access.signIn("Administrator", KEEP, "a");
     for (let i = 0; i < 3; i++) await access.remember(member, "changed a plan", null);
     await access.remember(member, "made a backup", null);
-    expect((await access.told()).deeds.map(({ did, times, who }) => [who, did, times])).toEqual([
+    expect((await access.told()).activity.map(({ did, times, who }) => [who, did, times])).toEqual([
       ["Administrator", "made a backup", 1],
       ["Administrator", "changed a plan", 3],
     ]);
-    await db.update(deeds).set({ at: new Date(Date.now() - 3600_000) });
+    await db.update(auditEntries).set({ at: new Date(Date.now() - 3600_000) });
     await access.remember(member, "changed a plan", null);
-    expect((await access.told()).deeds).toHaveLength(3);
+    expect((await access.told()).activity).toHaveLength(3);
     expect((await access.told()).members).toMatchObject([{ name: "Administrator", role: "keep", sessions: 1 }]);
     // What is kept of phrases is never told.
     const kept = (await db.select().from(accessTable)).map(({ value }) => value);

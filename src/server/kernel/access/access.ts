@@ -4,7 +4,7 @@ import { sealData, unsealData } from "iron-session";
 import { RateLimiterMemory } from "rate-limiter-flexible";
 import { nameAsShown, nameKey, ROLES, type Role } from "@/core/workshop/roles";
 import type { Database } from "../db/opened";
-import { access, cutters, deeds, drawerItems, members, plans, rigs, sessions } from "../db/schema";
+import { access, auditEntries, cutters, drawerItems, members, plans, rigs, sessions } from "../db/schema";
 import { ServerError } from "../errors";
 import type { Member } from "./member";
 import { COST, isPhrase, keptPhrase } from "./phrases";
@@ -17,10 +17,10 @@ export const TRIES = { each: 10, all: 200, inS: 600 } as const;
 const MOST_AT_ONCE = 4;
 /** What is known of members is looked at again after so long even where nothing was told, ms. */
 const STALE_MS = 5000;
-/** How many deeds are remembered. */
-export const DEEDS_KEPT = 5000;
-/** The same deed of the same member on the same thing counts once in so long. */
-const SAME_DEED = sql`now() - interval '30 minutes'`;
+/** How many auditEntries are remembered. */
+export const MOST_AUDIT_ENTRIES = 5000;
+/** The same action of the same member on the same thing counts once in so long. */
+const SAME_ENTRY = sql`now() - interval '30 minutes'`;
 
 const KEY = "session-key";
 const OWN_NAMES = "own-names";
@@ -40,7 +40,7 @@ export interface MembersTold {
   ownNames: boolean;
   members: { id: string; name: string; role: Role | null; passphrase: boolean; sessions: number; seenAt: string | null }[];
   /** `on` is the name of what it was done to, where that has one and is still there */
-  deeds: { at: string; who: string; did: string; on: string | null; times: number }[];
+  activity: { at: string; who: string; did: string; on: string | null; times: number }[];
 }
 
 /** Phrases, members and their sessions: who may come in, and as what. */
@@ -314,7 +314,7 @@ export class Access {
     const db = await this.database();
     const { phrases, ownNames, sessions: standing } = await this.look();
     const all = await db.select().from(members).orderBy(members.nameKey);
-    const done = await db.select().from(deeds).orderBy(desc(deeds.at)).limit(100);
+    const done = await db.select().from(auditEntries).orderBy(desc(auditEntries.at)).limit(100);
     const ids = [...new Set(done.flatMap(({ on }) => on ?? []))];
     const names = new Map<string, string>();
     if (ids.length > 0)
@@ -333,23 +333,30 @@ export class Access {
         sessions: of(id).length,
         seenAt: seen.get(name) ?? null,
       })),
-      deeds: done.map(({ at, who, did, on, times }) => ({ at: at.toISOString(), who, did, on: on === null ? null : (names.get(on) ?? null), times })),
+      activity: done.map(({ at, who, did, on, times }) => ({ at: at.toISOString(), who, did, on: on === null ? null : (names.get(on) ?? null), times })),
     };
   }
 
-  /** Remembers what a member did; again within half an hour it is the same deed once more. */
+  /** Remembers what a member did; again within half an hour it is the same action once more. */
   async remember(member: Member, did: string, on: string | null): Promise<void> {
     const db = await this.database();
-    const same = and(eq(deeds.who, member.name), eq(deeds.did, did), on === null ? isNull(deeds.on) : eq(deeds.on, on), sql`${deeds.at} > ${SAME_DEED}`);
+    const same = and(
+      eq(auditEntries.who, member.name),
+      eq(auditEntries.did, did),
+      on === null ? isNull(auditEntries.on) : eq(auditEntries.on, on),
+      sql`${auditEntries.at} > ${SAME_ENTRY}`,
+    );
     const again = await db
-      .update(deeds)
-      .set({ at: sql`now()`, times: sql`${deeds.times} + 1` })
+      .update(auditEntries)
+      .set({ at: sql`now()`, times: sql`${auditEntries.times} + 1` })
       .where(same)
-      .returning({ id: deeds.id });
+      .returning({ id: auditEntries.id });
     if (again.length > 0) return;
-    const [row] = await db.insert(deeds).values({ who: member.name, did, on }).returning({ id: deeds.id });
+    const [row] = await db.insert(auditEntries).values({ who: member.name, did, on }).returning({ id: auditEntries.id });
     // Now and then what is too old to be looked for is let go.
     if (row && row.id % 100 === 0)
-      await db.delete(deeds).where(notInArray(deeds.id, db.select({ id: deeds.id }).from(deeds).orderBy(desc(deeds.id)).limit(DEEDS_KEPT)));
+      await db
+        .delete(auditEntries)
+        .where(notInArray(auditEntries.id, db.select({ id: auditEntries.id }).from(auditEntries).orderBy(desc(auditEntries.id)).limit(MOST_AUDIT_ENTRIES)));
   }
 }

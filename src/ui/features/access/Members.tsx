@@ -8,7 +8,7 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import { type FormEvent, useCallback, useState } from "react";
 import { ROLE_WORDS, ROLES, type Role } from "@/core/workshop/roles";
-import { type AccessDeed, type AccessTold, ApiError, api } from "../../kit/api";
+import { type AccessAction, type AccessTold, ApiError, api } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
 import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -34,10 +34,10 @@ export function Members() {
   useOnArrival(load, say);
   useChanges(["access"], () => void load().catch(say));
   /** @returns whether it was done */
-  const change = async (deed: AccessDeed, at = ""): Promise<boolean> => {
+  const change = async (action: AccessAction, at = ""): Promise<boolean> => {
     setFault(null);
     try {
-      setTold(await api.access.change(deed));
+      setTold(await api.access.change(action));
       return true;
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -113,9 +113,9 @@ export function Members() {
               Anyone who has a phrase may sign in with a new name
             </label>
             <h2>Activity</h2>
-            {told.deeds.length > 0 ? (
-              <ul className="deed-rows">
-                {told.deeds.map(({ at, who, did, on, times }) => (
+            {told.activity.length > 0 ? (
+              <ul className="activity-rows">
+                {told.activity.map(({ at, who, did, on, times }) => (
                   <li key={`${at} ${who} ${did} ${on}`}>
                     <span className="num">{when(at)}</span> {who} {did}
                     {on ? ` “${on}”` : ""}
@@ -142,7 +142,7 @@ const ACCESS_WORDS = {
   anyone: "Anyone has access, because it was started with UPWIND_OPEN. Phrases take effect when it is started without that.",
 } as const;
 
-type Change = (deed: AccessDeed, at?: string) => Promise<boolean>;
+type Change = (action: AccessAction, at?: string) => Promise<boolean>;
 
 function PhraseRow({ role, set, change, fault }: { role: Role; set: boolean; change: Change; fault: string | null }) {
   const [phrase, setPhrase] = useState<string | null>(null);

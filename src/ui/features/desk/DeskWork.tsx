@@ -134,7 +134,7 @@ export function DeskWork({
             <div className="desk-name">
               <DocumentName store={store as unknown as AnyStore} />
             </div>
-            <Deeds store={store} />
+            <CutterActions store={store} />
             <div ref={sentence}>
               <InTurn value={told} frames={3} moving={moving}>
                 {({ design, answer }) => <Sentence design={design} answer={answer} onPick={pick} />}
@@ -180,7 +180,7 @@ export function DeskWork({
 }
 
 /** Ready or not, undo, and what is done with the whole cutter. */
-const Deeds = memo(function Deeds({ store }: { store: DeskStore }) {
+const CutterActions = memo(function CutterActions({ store }: { store: DeskStore }) {
   const id = useStore(store, (state) => state.id);
   const router = useRouter();
   const keepCopy = async () => {
@@ -193,7 +193,7 @@ const Deeds = memo(function Deeds({ store }: { store: DeskStore }) {
     }
   };
   return (
-    <div className="desk-deeds">
+    <div className="document-actions">
       <ReadyMark store={store} />
       <span className="spring" />
       <DocumentActions store={store as unknown as AnyStore} />

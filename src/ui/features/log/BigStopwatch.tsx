@@ -7,20 +7,20 @@ import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 
 /** What a hand does to a stopwatch. */
-export type StopwatchDeed = "press" | "stop" | "reset";
+export type StopwatchAction = "press" | "stop" | "reset";
 
 const LAPS_MM = [25.4, 25, 50, 100] as const;
 
 /** A big stopwatch: the space bar, or a tap, starts it and marks each lap; its button stops it. */
 export function BigStopwatch({
   watch,
-  onDeed,
+  onAction,
   lapMm,
   onLap,
   children,
 }: {
   watch: Stopwatch;
-  onDeed: (deed: StopwatchDeed) => void;
+  onAction: (action: StopwatchAction) => void;
   lapMm: number;
   onLap: (mm: number) => void;
   children?: ReactNode;
@@ -38,7 +38,7 @@ export function BigStopwatch({
   }, [running]);
   const go = () => {
     setNow(performance.now());
-    onDeed("press");
+    onAction("press");
   };
   // On another button the space bar presses that button.
   useHotkeys("space", go, {
@@ -63,10 +63,10 @@ export function BigStopwatch({
         </span>
       </button>
       <div style={{ display: "flex", gap: 10, alignItems: "center", marginTop: 8, flexWrap: "wrap" }}>
-        <Button variant="outlined" disabled={!running} onClick={() => onDeed("stop")}>
+        <Button variant="outlined" disabled={!running} onClick={() => onAction("stop")}>
           Stop
         </Button>
-        <Button disabled={watch.startedMs === null} onClick={() => onDeed("reset")}>
+        <Button disabled={watch.startedMs === null} onClick={() => onAction("reset")}>
           Reset
         </Button>
         <TileRow>

@@ -27,7 +27,7 @@ import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 import { SecondKey } from "../second/SecondKey";
 import { useSecond } from "../second/useSecond";
-import { BigStopwatch, type StopwatchDeed } from "./BigStopwatch";
+import { BigStopwatch, type StopwatchAction } from "./BigStopwatch";
 import { MeasuredField } from "./MeasuredField";
 
 /** Figures that may be measured at a cut, as they are typed. */
@@ -106,11 +106,11 @@ export function TestCutForm({
     [shared, offset],
   );
   const watch = together && farWatch ? farWatch : ownWatch;
-  const takeTime = (deed: StopwatchDeed) => {
-    if (together) void second.act({ do: deed });
+  const takeTime = (action: StopwatchAction) => {
+    if (together) void second.act({ do: action });
     else {
       const now = performance.now();
-      setWatch(deed === "press" ? press(ownWatch, now) : deed === "stop" ? stop(ownWatch, now) : RESET);
+      setWatch(action === "press" ? press(ownWatch, now) : action === "stop" ? stop(ownWatch, now) : RESET);
     }
   };
   useEffect(() => {
@@ -199,7 +199,7 @@ export function TestCutForm({
   return (
     <section aria-label="Test cut" className="two-up log-columns">
       <div>
-        <BigStopwatch watch={watch} onDeed={takeTime} lapMm={lapMm} onLap={setLapMm}>
+        <BigStopwatch watch={watch} onAction={takeTime} lapMm={lapMm} onLap={setLapMm}>
           <SecondKey
             about={() => ({ kind: "stopwatch", name: design.name })}
             ticket={together ? ticket : null}

@@ -128,7 +128,7 @@ function Timed({ cutter: { id, design } }: { cutter: NonNullable<LastSeen["cutte
       <h2>Stopwatch</h2>
       <BigStopwatch
         watch={watch}
-        onDeed={(deed) => setWatch(deed === "press" ? press(watch, performance.now()) : deed === "stop" ? stop(watch, performance.now()) : RESET)}
+        onAction={(action) => setWatch(action === "press" ? press(watch, performance.now()) : action === "stop" ? stop(watch, performance.now()) : RESET)}
         lapMm={lapMm}
         onLap={setLapMm}
       />

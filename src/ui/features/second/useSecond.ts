@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type ClockSample, clockHeld, clockOffset, type HeldClock } from "@/core/pace/twoEnds";
-import { ApiError, api, type SecondAbout, type SecondDeed, type SecondTold } from "../../kit/api";
+import { ApiError, api, type SecondAbout, type SecondAction, type SecondTold } from "../../kit/api";
 import { openEvents } from "../../kit/events";
 
 /** Questions about the server's clock at once, and how long until they are asked again, ms: clocks of phones drift by some parts in a million. */
@@ -22,7 +22,7 @@ export interface Second {
   fault: string | null;
   /** put down, or its ticket has run out */
   over: boolean;
-  act: (deed: SecondDeed) => Promise<void>;
+  act: (action: SecondAction) => Promise<void>;
 }
 
 /** A second screen by its ticket: what is on it as it changes, and the server's clock. */
@@ -49,10 +49,10 @@ export function useSecond(ticket: string | null): Second {
     setFault(error.message);
   }, []);
   const act = useCallback(
-    async (deed: SecondDeed) => {
+    async (action: SecondAction) => {
       if (ticket === null) return;
       try {
-        take(await api.second.act(ticket, deed));
+        take(await api.second.act(ticket, action));
       } catch (error) {
         failed(error);
       }

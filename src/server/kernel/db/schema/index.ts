@@ -1,6 +1,6 @@
 export { access } from "./access";
+export { auditEntries } from "./auditEntries";
 export { cutters } from "./cutters";
-export { deeds } from "./deeds";
 export { drawerItems } from "./drawerItems";
 export { logEntries } from "./logEntries";
 export { members } from "./members";

@@ -1,7 +1,7 @@
 import { index, integer, pgTable, serial, text, timestamp, uuid } from "drizzle-orm/pg-core";
 
 /** Who changed what: by name, as it stands after the member is gone too. */
-export const deeds = pgTable(
+export const auditEntries = pgTable(
   "deeds",
   {
     id: serial("id").primaryKey(),
@@ -10,7 +10,7 @@ export const deeds = pgTable(
     did: text("did").notNull(),
     /** What it was done to. */
     on: uuid("on_id"),
-    /** Done again within a while it is the same deed. */
+    /** Done again within a while it is counted in the same entry. */
     times: integer("times").notNull().default(1),
   },
   (table) => [index("deeds_at").on(table.at)],

@@ -8,10 +8,10 @@ const THINGS: Readonly<Record<string, string>> = {
 const ID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/i;
 
 /**
- * What a change of this address was, in words for those who keep the workshop; null for what is no deed, such as a look at a file before it is taken in.
+ * What a change of this address was, in words for those who keep the workshop; null for what is no action, such as a look at a file before it is taken in.
  * @returns what was done, and the id of what it was done to where that is one thing
  */
-export function deedOf(method: string, pathname: string): { did: string; on: string | null } | null {
+export function auditEntry(method: string, pathname: string): { did: string; on: string | null } | null {
   const [, , room = "", ...rest] = pathname.split("/");
   const on = rest[0] !== undefined && ID.test(rest[0]) ? rest[0] : null;
   const word = on ? rest[1] : rest[0];

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { deedOf } from "./deeds";
+import { auditEntry } from "./audit";
 
 const ID = "7f1c1f5e-0000-4000-8000-000000000001";
 const OTHER = "7f1c1f5e-0000-4000-8000-000000000002";
@@ -21,10 +21,10 @@ describe("what a change was, in words", () => {
     ["POST", "/api/backups/restore", "put a backup back", null],
     ["POST", "/api/backups", "made a backup", null],
     ["POST", "/api/run", "began a run", null],
-  ])("%s %s: %s", (method, address, did, on) => expect(deedOf(method, address)).toEqual({ did, on }));
+  ])("%s %s: %s", (method, address, did, on) => expect(auditEntry(method, address)).toEqual({ did, on }));
 
-  it("a look at a file, a pulse of a run, and who may come in are no deeds of the work", () => {
+  it("a look at a file, a pulse of a run, and who may come in are no auditEntries of the work", () => {
     for (const address of [`/api/cutters/${ID}/log/preview`, "/api/drawer/preview", "/api/run/pulse", "/api/access/members", "/api/backups/preview"])
-      expect(deedOf("POST", address)).toBeNull();
+      expect(auditEntry("POST", address)).toBeNull();
   });
 });
