@@ -16,7 +16,7 @@ const PRIVATE: Readonly<Record<string, string>> = {
   "deeds?": "action, command, audit entry",
   "told|tells": "report, notify, state, view",
   house: "app, test server",
-  "rooms?": "module, feature",
+  "(the|a|each|every|one|other) room(s)? of": "module, feature",
   "keepers?": "administrator",
   "whoever|whatever": "be specific",
   "mend(s|ed)?": "fix",

@@ -29,7 +29,7 @@ function contentSecurityPolicy(nonce: string): string {
   ].join("; ");
 }
 
-/** Shown while the database server is away; the page comes back by itself. */
+/** Shown while the database server is away; the page comes back automatically. */
 function awayPage({ status }: ServerError): NextResponse {
   const words = "<h1>The workshop's database server does not answer</h1><p>Nothing that was saved is lost. This page tries again every five seconds.</p>";
   return new NextResponse(

@@ -146,7 +146,7 @@ export function testTools() {
     ...(existsSync(DRAWING_READER.file) ? [] : [DRAWING_READER.package]),
   ];
   const said = wanted.length > 0 ? aptInstall(wanted) : "";
-  // The second engine, by itself: where it cannot be had, what is tried on it is skipped and says so loudly.
+  // The second engine. Where it cannot be had, what is tried on it is skipped and says so loudly.
   if (!existsSync("/usr/lib/postgresql")) aptInstall(["postgresql"]);
   if (!chromium()) {
     giveUp(

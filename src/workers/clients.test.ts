@@ -9,7 +9,7 @@ import type { MapJob } from "./engine/protocol";
 import { Superseded } from "./kit/client";
 import type { ToTaskWorker } from "./kit/messages";
 
-/** A worker that does nothing by itself: the test answers in its place. */
+/** A worker that does nothing automatically: the test answers in its place. */
 class FakeWorker {
   static made: FakeWorker[] = [];
   onmessage: ((event: { data: unknown }) => void) | null = null;
@@ -187,7 +187,7 @@ describe("the bench's client", () => {
     expect(await report).toEqual({ trips: 0 });
   });
 
-  it("leaves nobody waiting for what stood there before, nor for what cannot be said", async () => {
+  it("leaves nobody waiting for what was there before, nor for what cannot be said", async () => {
     const { client, faults } = opened();
     const old = expect(client.report()).rejects.toMatchObject({ code: "superseded" });
     client.open(design, BENCH_DEFAULTS);

@@ -69,7 +69,7 @@ describe("the bench's worker", () => {
     expect(own.said.at(-1)).toEqual({ kind: "said", run: 1, id: 8, answer: null });
   });
 
-  it("goes faster, stands still, and after a hold-up goes on from where it stood instead of leaping", async () => {
+  it("goes faster, does not move, and after a hold-up goes on from where it was instead of leaping", async () => {
     const { say, frames } = await started();
     say({ kind: "open", run: 1, design: tom, options: BENCH_DEFAULTS });
     say({ kind: "pace", run: 1, times: 4 });

@@ -171,7 +171,7 @@ try {
   ] as const;
   for (const [name, address] of PAGES) {
     const [own, all] = await firstLoad(address);
-    say(`first load, JavaScript over the wire: ${name}`, `${(own / 1000).toFixed(0)} kB gzip; ${(all / 1000).toFixed(0)} kB with what follows by itself`);
+    say(`first load, JavaScript over the wire: ${name}`, `${(own / 1000).toFixed(0)} kB gzip; ${(all / 1000).toFixed(0)} kB with what follows automatically`);
   }
   await page.goto(`${server.url}/demo/long-tom`);
   await page.waitForSelector('[data-region="clean"]');

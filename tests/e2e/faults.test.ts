@@ -16,7 +16,7 @@ const LOSES = 0.05;
 const postgres = await startPostgres();
 afterAll(() => postgres?.remove());
 
-/** While the database server is away anyone who is signed in is told so, and is not sent to sign in again; a page comes again by itself. */
+/** While the database server is away anyone who is signed in is told so, and is not sent to sign in again; a page comes again automatically. */
 async function awayIsTold(member: Member): Promise<void> {
   const pg = postgres as NonNullable<typeof postgres>;
   pg.stop("immediate");

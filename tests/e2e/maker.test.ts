@@ -83,7 +83,7 @@ describe("a maker's first day", () => {
     await page.keyboard.press("Control+y");
     await until(heat, (text) => text === raised, "done again");
 
-    // Saved by itself: a reload and a restart of the server find the same figures.
+    // Saved automatically: a reload and a restart of the server find the same figures.
     await saved(page);
     const mine = await figures(page);
     const sentence = await page.locator(".sentence").innerText();

@@ -86,7 +86,7 @@ describe("rigs", () => {
     writeFileSync(pdf, await (await page.request.get(`${server.url}/api/rigs/${id}/drawing?as=pdf`)).body());
     expect(execFileSync("pdftotext", ["-layout", pdf, "-"], { encoding: "utf8" })).toMatch(/Long Tom on the swing arm[\s\S]*Drawn at 1 to/);
     expect((await page.request.get(`${server.url}/api/rigs/${id}/drawing?as=gcode`)).status()).toBe(422);
-    // In the hand: it runs by itself and is judged.
+    // In the hand: it runs automatically and is judged.
     await page.keyboard.press("4");
     const feel = page.getByTestId("rig-feel");
     await feel.getByRole("button", { name: "Let it go" }).click();

@@ -395,7 +395,7 @@ describe("a frame's run", () => {
           async () => {
             const out = page.getByRole("button", { name: /^Yes, it is out/ });
             const again = page.getByRole("button", { name: "Connect again" });
-            // What stands there may be gone before it is pressed: a controller that comes back is met by itself.
+            // What stands there may be gone before it is pressed: a controller that comes back is met automatically.
             for (const key of [out, again]) if (await key.count()) await key.click({ timeout: 2000 }).catch(() => undefined);
             return page.getByRole("button", { name: "Home", exact: true }).count();
           },

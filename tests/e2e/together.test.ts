@@ -113,7 +113,7 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
     }
   });
 
-  it("a database server that goes away is told of, nothing typed meanwhile is lost, and it is saved by itself when it is back", async () => {
+  it("a database server that goes away is told of, nothing typed meanwhile is lost, and it is saved automatically when it is back", async () => {
     const server = new TestServer();
     await server.start({ seed: true, env: { DATABASE_URL: pg.database() } });
     try {
@@ -129,7 +129,7 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
         "told that it is not saved",
       );
       expect(await savedMark(page).innerText()).toMatch(/database server does not answer|not saved/i);
-      // A page that is opened meanwhile says what is the matter and comes by itself once it is not.
+      // A page that is opened meanwhile says what is the matter and comes automatically once it is not.
       const late = await watch.context.newPage();
       const response = await late.goto(`${server.url}/cutters`);
       expect(response?.status()).toBe(503);

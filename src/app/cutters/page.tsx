@@ -6,7 +6,7 @@ import { listedCutter } from "@/ui/features/list/rows";
 
 export const dynamic = "force-dynamic";
 
-/** Most names of cutters put away that are shown at once. */
+/** Most names of archived cutters that are shown at once. */
 const PUT_AWAY_SHOWN = 50;
 
 export default async function CuttersPage({ searchParams }: { searchParams: Promise<{ page?: string; find?: string }> }) {

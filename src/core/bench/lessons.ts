@@ -24,7 +24,7 @@ export interface LessonResult {
   physics: string;
 }
 
-/** The world as it stood when the lesson's cut ended. */
+/** The world as it was when the lesson's cut ended. */
 export interface LessonRun {
   report: BenchReport;
   /** The design with the knob where it was left. */
@@ -199,7 +199,7 @@ export const LESSONS: readonly Lesson[] = [
     title: "By feel",
     goal: "Rest the foam on the wire and turn up until it passes with almost no push.",
     brief:
-      "The duty stands at nothing. Switch on, push lightly, and turn up a little at a time, waiting a few seconds each time, until the foam goes through by itself.",
+      "The duty stands at nothing. Switch on, push lightly, and turn up a little at a time, waiting a few seconds each time, until the foam goes through on its own.",
     design: cold,
     options: { block_mm: 100 },
     hand: "push",
@@ -279,7 +279,7 @@ export const LESSONS: readonly Lesson[] = [
   lesson({
     id: "drop",
     title: "By drop",
-    goal: "The cutter hangs on the foam by its own weight. Turn up until it begins to sink by itself, and no further.",
+    goal: "The cutter hangs on the foam by its own weight. Turn up until it begins to sink on its own, and no further.",
     brief: "Switch on and turn up in small steps. When the cutter sinks steadily, take your hand off the knob.",
     design: withSetting(set(table, { foam: { family: "xps", density_kg_m3: 29 }, feed_mm_s: 3 }, null), 0),
     options: { block_mm: 80 },

@@ -15,7 +15,7 @@ const design = designSchema.parse(DEMO_CUTTERS[1]);
 const pair = pairOf(design);
 const opened = () => new BenchWorld(design, { ...BENCH_DEFAULTS, block_mm: 80, even: true });
 
-describe("a wire on the bench that stands still", () => {
+describe("a wire on the bench that does not move", () => {
   it("in air comes to where its loss is the heat made in it", () => {
     const world = opened();
     world.heat(true);

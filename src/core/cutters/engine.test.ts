@@ -192,7 +192,7 @@ describe("lag and dwell", () => {
     expect(Math.abs(cornerDwell(input).dwellS - dwellS)).toBeLessThan(0.006);
   });
 
-  it("two to three seconds' wait falls out by itself for a usual bow in usual board (common practice)", () => {
+  it("two to three seconds' wait falls out on its own for a usual bow in usual board (common practice)", () => {
     // 1.2 m, 67 N, 0.64 mm, XPS 25 at half its top feed and a little faster.
     expect(cornerDwell(corner("xps-25", 6)).dwellS).toBeGreaterThan(1.5);
     expect(cornerDwell(corner("xps-25", 7)).dwellS).toBeLessThan(3.2);

@@ -162,7 +162,7 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
         return [
           hand(
             "paused",
-            "a line across is where the wire stood still",
+            "a line across is where the wire did not move",
             "never stop in the part: a run-in ramp, one caller, a pace that can be kept; rest only at corners",
             3,
           ),

@@ -106,7 +106,7 @@ describe("matches", () => {
       for (const cell of allCells(jobOf(design), mine).flat()) {
         if (!cell.candidate) continue;
         const dangers = evaluateDesign(adoptSetup(design, cell.candidate)).cautions.filter((caution) => caution.severity === "danger");
-        const said = cell.candidate.reasons.some((reason) => reason.includes("lights by itself"));
+        const said = cell.candidate.reasons.some((reason) => reason.includes("lights on its own"));
         expect(dangers.length > 0, `${design.name}: ${JSON.stringify(cell.candidate.wire)}`).toBe(said);
         if (said) warned += 1;
       }

@@ -105,7 +105,7 @@ function bestScore(job: SearchJob, holdings: Holdings): number {
 }
 
 /**
- * The one thing to buy: each part on offer is added to the drawer by itself, and every job tried again.
+ * The one thing to buy: each part on offer is added to the drawer on its own, and every job tried again.
  * @returns what opens most jobs first; where it opens none, what betters them most
  */
 export function oneThing(jobs: readonly { name: string; job: SearchJob }[], holdings: Holdings, offers: Holdings): Purchase[] {

@@ -132,7 +132,7 @@ describe("the drawer as a file", () => {
     expect(previewCsv(rows(MAX_CSV_ROWS), []).rows).toHaveLength(MAX_CSV_ROWS);
     expect(refused(() => previewCsv(rows(MAX_CSV_ROWS + 1), []))[1]).toMatch(new RegExp(`at most ${MAX_CSV_ROWS} rows`));
   });
-  it("a line that cannot be read is refused by its number, with how many a quotation mark left open took along; what stood before is taken", () => {
+  it("a line that cannot be read is refused by its number, with how many a quotation mark left open took along; what was before is taken", () => {
     const refusal = (text: string) => {
       const { rows } = previewCsv(`kind,name,rating_A\nfuse,A,5\n${text}`, []);
       expect(rows.map(({ line, status }) => [line, status])).toEqual([

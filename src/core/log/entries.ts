@@ -46,7 +46,7 @@ const testCut = z.strictObject({
   /** The wire that made it. */
   wire: wireSchema,
   wire_length_mm: figure("length_mm"),
-  /** Its supply, control and leads, the knob as it stood; the room; the pull while hot. */
+  /** Its supply, control and leads, the knob as it was; the room; the pull while hot. */
   supply: supplySchema.optional(),
   control: controlSchema.optional(),
   leads: leadsSchema.optional(),

@@ -701,7 +701,7 @@ describe("one unbroken path", () => {
   it("slits and bars go where they are wanted, each still the only thing taken from its part", () => {
     const frame = { outline: square(0, 0, 100), holes: [square(10, 30, 40)] };
     const free = onePath({ shapes: [frame], kerfMm: 1, join: "apart" });
-    // By itself at the thinnest place, 10 mm and half a kerf on either side, at the left.
+    // On its own at the thinnest place, 10 mm and half a kerf on either side, at the left.
     expect(lineLength(free.slits[0] as Line)).toBeCloseTo(11, 6);
     const moved = onePath({ shapes: [frame], kerfMm: 1, join: "apart", slitsAt: [[95, 50]] });
     expect(lineLength(moved.slits[0] as Line)).toBeCloseTo(51, 6);

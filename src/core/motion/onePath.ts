@@ -463,7 +463,7 @@ function unitedWhereNear(regions: readonly Region[]): Region[] {
     }
   const together = new Map<number, Region[]>();
   for (const [i, region] of regions.entries()) together.set(head(i), [...(together.get(head(i)) ?? []), region]);
-  // One by itself may still cross itself.
+  // One on its own may still cross itself.
   return [...together.values()].flatMap((members) => united(members));
 }
 

@@ -54,7 +54,7 @@ const comment = (words: string): string => `(${words.replaceAll(/[()\r\n]/g, " "
  * @param timesS when each point is passed, not decreasing; equal points are a wait
  * @param warmUpS with the heat on before the first move
  * @returns its text, and the time of all its moves and waits together, s
- * @throws CoreError where two axes are to lead two different ways, where time stands still on a move, or where a way leaves its travel
+ * @throws CoreError where two axes are to lead two different ways, where time does not move on a move, or where a way leaves its travel
  */
 export function writeProgram(
   machine: Machine,

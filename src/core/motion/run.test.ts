@@ -190,7 +190,7 @@ describe("the stand-in controller", () => {
     expect(Math.max(...bench.seen.filter(({ heat }) => heat > 0).map(({ really }) => off(really, square)))).toBeLessThan(1e-6);
   });
 
-  it("a switch that is met stops it cold; pressed still it is not cleared; cleared it goes on where it stood", () => {
+  it("a switch that is met stops it cold; pressed still it is not cleared; cleared it goes on where it was", () => {
     const bench = joined();
     bench.home();
     bench.begin(program(square).text);
@@ -242,7 +242,7 @@ describe("the stand-in controller", () => {
     expect(bench.controller.really).toEqual([0, 0]);
   });
 
-  it("takes its heat off by itself: nothing heard, the link gone, or no line coming while the wire is hot", () => {
+  it("takes its heat off on its own: nothing heard, the link gone, or no line coming while the wire is hot", () => {
     const quiet = joined();
     quiet.home();
     quiet.begin(program(square).text);

@@ -196,7 +196,7 @@ export class RunSession {
     if (this.sender.state.phase === "lost" && !this.sender.unacknowledged) this.closeLine();
   }
 
-  /** The line broke by itself. */
+  /** The line broke on its own. */
   lineLost(why: string): void {
     this.closed = true;
     this.sender.lost(why);

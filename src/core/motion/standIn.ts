@@ -57,7 +57,7 @@ const LOST_MM = 1.5;
 type Queued = (Step & { line: number }) | { kind: "end"; line: number };
 
 /**
- * A motion controller that is none: takes numbered lines of a program, follows them in time, holds, stops, homes and reports, and takes the heat off by itself.
+ * A motion controller that is none: takes numbered lines of a program, follows them in time, holds, stops, homes and reports, and takes the heat off on its own.
  * Lines it understands and lines it says are in docs/controller.md. Time passes only when it is told.
  */
 export class StandIn {

@@ -98,7 +98,7 @@ describe("a spar's slot", () => {
   });
 });
 
-describe("one template by itself", () => {
+describe("one template on its own", () => {
   const plan = newPlan("T", {
     root: { shape: { kind: "naca4", code: "2412" }, chord_mm: 200 },
     tip: { shape: { kind: "naca4", code: "2412" }, chord_mm: 100 },

@@ -17,7 +17,7 @@ const trailOf = (...legs: (readonly [seconds: number, mm: number])[]): Passed[] 
 };
 
 describe("how steady a run was", () => {
-  it("share of the way within a quarter of the wanted speed, its fastest and slowest, how long it stood", () => {
+  it("share of the way within a quarter of the wanted speed, its fastest and slowest, how long it did not move", () => {
     // 5, 6.25, 3.75 and 6.5 mm/s of a wanted 5: the last is too fast.
     expect(steadiness(trailOf([2, 10], [1.6, 10], [8, 30], [8, 52]), 5)).toEqual({
       steady: 50 / 102,
@@ -66,7 +66,7 @@ describe("a face hauled by one weight, in the hand", () => {
     expect(feel({ ...face([0]), stretches: [] }).speed(10, 5, false)).toBe(0);
     expect(run).toMatchObject({ wayMm: 100, holdN: 0.6, wantedMmS: 5, knob: { quantity: "force", min: 0, max: 8, step: 0.2, start: 1.5 } });
   });
-  it("steady over four fifths of the way without standing is good; else it says whether it stood or ran", () => {
+  it("steady over four fifths of the way without standing is good; else it says whether it was or ran", () => {
     const judge = (...legs: (readonly [number, number])[]) => feel(face([0])).judge(trailOf(...legs), 1.5);
     expect(judge([16, 80], [2, 20])).toMatchObject({ good: true, words: "Steady: the face is even." });
     expect(judge([15.8, 79], [2.1, 21])).toMatchObject({ good: false, words: expect.stringMatching(/^It ran and tired/) });

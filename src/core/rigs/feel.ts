@@ -4,7 +4,7 @@ import type { RigCell } from "./answer";
 import type { Cut } from "./around";
 import { feedOn, type HauledFace, type Lever, STEEPEST_DEG } from "./haul";
 
-/** A rig in the hand: it runs by itself, and a person has one thing to set and one to hold. */
+/** A rig in the hand: it runs on its own, and a person has one thing to set and one to hold. */
 export interface Feel {
   title: string;
   /** What is to be learnt. */
@@ -39,7 +39,7 @@ const STANDS_MM_S = 0.3;
 /** So much of the way at a steady speed is a good cut. */
 const GOOD_SHARE = 0.8;
 
-/** How steady a run was: share of the way within a quarter of the wanted speed, fastest, slowest, and how long it stood. */
+/** How steady a run was: share of the way within a quarter of the wanted speed, fastest, slowest, and how long it did not move. */
 export function steadiness(trail: readonly Passed[], wantedMmS: number) {
   let [steady, way, stood, fastest] = [0, 0, 0, 0];
   let slowest = Number.POSITIVE_INFINITY;

@@ -25,7 +25,7 @@ export interface HauledFace {
   rootMm: number;
   tipMm: number;
   spanM: number;
-  /** null where the face stands by itself, without a plan */
+  /** null where the face stands on its own, without a plan */
   way: { root: Line; tip: Line; wire: TautWire; at: readonly number[] } | null;
 }
 

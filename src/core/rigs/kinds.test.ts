@@ -164,7 +164,7 @@ describe("swing arm", () => {
     expect((330 * 190) / tipWhenRootDone).toBeCloseTo(330 - 12, 6);
     const move = clampMove(rig, found);
     expect(move?.end).toBe("tip");
-    // Moved in from where it was marked, about as far as it stood out.
+    // Moved in from where it was marked, about as far as it was out.
     expect(move?.byMm).toBeLessThan(0);
     expect(-(move?.byMm ?? 0) / (wrong - found.tipRadiusMm)).toBeCloseTo(1, 1);
     expect(clampMove({ ...rig, early: "neither" }, found)).toBeNull();
@@ -290,7 +290,7 @@ describe("hauling", () => {
     expect(bow.cut.dragNPerM).toBeCloseTo(dragAt(bow.cut, bow.cut.feedMmS) as number, 9);
     expect(alone.cut.computed).toBe(false);
   });
-  it("a run in the hand is judged by how steady it was and how long it stood", () => {
+  it("a run in the hand is judged by how steady it was and how long it did not move", () => {
     const feel = rigRecord("pull").feel?.(rigRecord("pull").start, bow);
     if (!feel) throw new Error("no feel");
     const steady = Array.from({ length: 101 }, (_, i) => ({ atS: i, alongMm: (feel.wayMm * i) / 100 }));

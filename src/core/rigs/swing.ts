@@ -12,7 +12,7 @@ export const SWING: Relation = {
   source: "plane geometry; worst mismatch found by fine steps and closed in on",
 };
 
-/** A swinging arm about its pivot: a pulley that stands still, and the angles it turns between. */
+/** A swinging arm about its pivot: a pulley that does not move, and the angles it turns between. */
 export interface SwingArm {
   /** from the pivot, mm */
   pulleyMm: readonly [number, number];

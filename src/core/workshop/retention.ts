@@ -1,4 +1,4 @@
-/** Archives the server made by itself bear their day. */
+/** Archives the server made on its own bear their day. */
 const AUTOMATIC = /^auto-(\d{4})-(\d{2})-(\d{2})\.zip$/;
 
 /** How many are kept: one a day, then one a week. */

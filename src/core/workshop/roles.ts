@@ -1,4 +1,4 @@
-/** What a member of the workshop may do, each more than the one before: look at everything, work, keep (put away and bring back, backups, members and phrases). */
+/** What a member of the workshop may do, each more than the one before: look at everything, work, keep (archive, restore, backups, members and phrases). */
 export const ROLES = ["look", "work", "keep"] as const;
 export type Role = (typeof ROLES)[number];
 

@@ -78,7 +78,7 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
     expect(nameOf(row(await app.ask("GET", `/api/${many}/${made.id}`), "get"))).toBe("Second thoughts");
   });
 
-  it("puts away, lists what was put away apart, and brings back", async () => {
+  it("puts away, lists what was archived apart, and brings back", async () => {
     const made = await created("To the loft");
     const away = row(await app.ask("DELETE", `/api/${many}/${made.id}`), "remove");
     expect(away.deletedAt).not.toBeNull();

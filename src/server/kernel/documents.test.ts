@@ -83,7 +83,7 @@ class Put implements Action {
     expect(told).toBe(known.deleted === this.away ? "not-found" : "done");
     known.deleted = this.away;
   }
-  toString = () => `${this.away ? "put away" : "bring back"} ${this.at}`;
+  toString = () => `${this.away ? "archived" : "bring back"} ${this.at}`;
 }
 class Copy implements Action {
   constructor(private readonly at: number) {}

@@ -18,7 +18,7 @@ export interface Unreadable {
 
 /** Which documents a list is of. */
 export interface DocumentPage {
-  /** Those put away and still restorable, in place of those in use. */
+  /** Those archived and still restorable, in place of those in use. */
   deleted?: boolean;
   /** Part of the name, in any case. */
   find?: string;
@@ -77,7 +77,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
   const own = table as unknown as typeof cutters;
 
   const repository = {
-    /** Last changed first; or those put away that can still be brought back. */
+    /** Last changed first; or those archived that can still be brought back. */
     async list(db: Executor, page: DocumentPage = {}): Promise<{ readable: StoredDocument<T>[]; unreadable: Unreadable[] }> {
       const sorted = db
         .select()
@@ -89,7 +89,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
       return readEach(rows, toStored, (row) => row.name);
     },
 
-    /** How many there are; of a list, or all and those put away too. */
+    /** How many there are; of a list, or all and those archived too. */
     async count(db: Executor, page?: DocumentPage): Promise<number> {
       const [row] = await db
         .select({ rows: count() })
@@ -109,7 +109,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
       return JSON.parse(row?.all ?? "[]") as { id: string; name: string }[];
     },
 
-    /** @throws ServerError `not-found`, also for one that is put away */
+    /** @throws ServerError `not-found`, also for one that is archived */
     async get(db: Executor, id: string): Promise<StoredDocument<T>> {
       const [row] = await db
         .select()

@@ -84,7 +84,7 @@ describe("what went wrong, as the page is told", () => {
     }
     const other = await failing(coded("EWHATEVER"));
     expect(other).toMatchObject({ status: 500, code: "server-failed" });
-    expect(await failing("thrown by itself")).toMatchObject({ status: 500 });
+    expect(await failing("thrown alone")).toMatchObject({ status: 500 });
     expect(storageFault(null, "x")).toBeNull();
     expect(storageFault("disk quota reached", "x")?.code).toBe("disk-full");
     expect(storageFault(coded("EROFS"), "x")?.message).toContain("read-only");

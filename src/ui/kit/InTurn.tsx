@@ -2,7 +2,7 @@
 import { type ReactNode, useLayoutEffect, useMemo, useState } from "react";
 
 /**
- * What stands still next to a hand that moves is drawn one piece a frame, so that no frame has it all: each piece so many frames after the value came. Any other change is drawn at once.
+ * What does not move next to a hand that moves is drawn one piece a frame, so that no frame has it all: each piece so many frames after the value came. Any other change is drawn at once.
  * @param moving whether a hand is at it, asked as a value comes
  * @param children draws the value; what else it uses must not change
  */

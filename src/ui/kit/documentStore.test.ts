@@ -127,7 +127,7 @@ describe("an open document, however questions and answers come through", () => {
           }
           for (const store of stores) expect(store.getState().conflict).toBeNull();
         }
-        // In the end everything comes through, and every page saves by itself.
+        // In the end everything comes through, and every page saves automatically.
         for (let i = 0; i < 40; i++) {
           await vi.advanceTimersByTimeAsync(3500);
           while (way.count() > 0) await way.waitOne();

@@ -40,7 +40,7 @@ it("tells what comes, and opens the line again where the browser gave it up", ()
   const end = openEvents("/there", { message: (data) => told.push(data), open: () => told.push("open"), broken: () => told.push("broken") });
   line().onopen?.();
   line().onmessage?.({ data: "one" });
-  // Broken and not closed: the browser tries by itself.
+  // Broken and not closed: the browser tries again.
   line().onerror?.();
   vi.advanceTimersByTime(AGAIN_MS * 3);
   expect(Line.all).toHaveLength(1);

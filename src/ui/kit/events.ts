@@ -35,7 +35,7 @@ export function openEvents(address: string, heard: Heard): () => void {
     own.addEventListener("here", alive);
     own.onerror = () => {
       heard.broken?.();
-      // The browser tries again by itself unless it has closed it for good.
+      // The browser tries again automatically unless it has closed it for good.
       if (own.readyState === EventSource.CLOSED) {
         clearTimeout(silence);
         clearTimeout(again);

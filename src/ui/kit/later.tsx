@@ -44,7 +44,7 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>, s
 }
 
 /**
- * A part that is drawn by itself alone, such as a view: its code is fetched when somebody goes there, never on the server, and without the weight of the framework's own way of doing so.
+ * A part that is drawn alone, such as a view: its code is fetched when somebody goes there, never on the server, and without the weight of the framework's own way of doing so.
  * @throws in drawing, what kept it from being fetched: the nearest boundary says so
  */
 export function onDemand<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {

@@ -17,7 +17,7 @@ function show(bench: BenchWorld): void {
 }
 
 const FRAME_MS = 1000 / 60;
-/** After a hold-up the bench goes on from where it stood instead of leaping. */
+/** After a hold-up the bench goes on from where it was instead of leaping. */
 const MOST_CATCH_UP_S = 0.1;
 
 let world: BenchWorld | null = null;

@@ -26,10 +26,10 @@ export class BenchClient {
     private readonly onFault: (message: string) => void,
   ) {}
 
-  /** Sets a cutter on the bench, in place of what stood there. */
+  /** Sets a cutter on the bench, in place of what was there. */
   open(design: Design, options: BenchOptions): void {
     this.run += 1;
-    // Nobody is left waiting for what stood there before.
+    // Nobody is left waiting for what was there before.
     this.rejectAll(new WorkerFault("superseded", "another cutter was set on the bench"));
     try {
       this.start().postMessage({ kind: "open", run: this.run, design, options } satisfies ToBench);

@@ -46,7 +46,7 @@ export type ToBench =
   | { kind: "hand"; run: number; hand: Hand }
   | { kind: "knob"; run: number; setting: number }
   | { kind: "heat"; run: number; on: boolean }
-  /** Times real time; 0 stands still. */
+  /** Times real time; 0 does not move. */
   | { kind: "pace"; run: number; times: number }
   | { kind: "fault"; run: number; device: DeviceName; fault: DeviceFault; on: boolean }
   | { kind: "say"; run: number; id: number; device: DeviceName; line: string }

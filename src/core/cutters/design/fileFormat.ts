@@ -23,7 +23,7 @@ function fromVersion1(value: object): unknown {
 }
 
 /**
- * Version 2 had no record of who answered the safety questions, and wrote answers into new cutters by itself. They become unknown, and a cutter that was called ready
+ * Version 2 had no record of who answered the safety questions, and wrote answers into new cutters on its own. They become unknown, and a cutter that was called ready
  * is so no more until a person has answered them.
  */
 function fromVersion2(value: object): unknown {

@@ -102,7 +102,7 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", si
   if (control.kind === "direct" && source.praise) reasons.push(source.praise);
   for (const reservation of [controlRecord(control.kind).reservation, source.reservation]) if (reservation) reasons.push(reservation);
   if (frailty(candidate.breaksN, candidate.lengthM) > 0.3) reasons.push(`breaks easily: it parts at ${force(candidate.breaksN)} hot`);
-  if (margins.ignition === 0) reasons.push("bare stretches pass the temperature at which this foam's vapour lights by itself: switched on in foam only");
+  if (margins.ignition === 0) reasons.push("bare stretches pass the temperature at which this foam's vapour lights on its own: switched on in foam only");
   else if (bareC > 400) reasons.push(`bare stretches near ${formatQuantity("temperature", bareC, units)}`);
   return reasons;
 }

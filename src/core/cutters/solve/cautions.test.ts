@@ -89,7 +89,7 @@ describe("cautions", () => {
     expect(codes(at(foam.selfIgnitionC))).toContain("above-flash-ignition");
     expect(codes(at(foam.selfIgnitionC + 0.1))).not.toContain("above-flash-ignition");
     expect(says("glowing", at(700))).toContain("700 °C");
-    expect(says("above-self-ignition", at(600))).toMatch(new RegExp(`600 °C; vapour of this foam lights by itself near ${foam.selfIgnitionC.toFixed(0)} °C`));
+    expect(says("above-self-ignition", at(600))).toMatch(new RegExp(`600 °C; vapour of this foam lights on its own near ${foam.selfIgnitionC.toFixed(0)} °C`));
     expect(says("above-flash-ignition", at(foam.flashIgnitionC + 5))).toContain(
       `${(foam.flashIgnitionC + 5).toFixed(0)} °C, above this foam's flash ignition near ${foam.flashIgnitionC.toFixed(0)} °C`,
     );

@@ -128,7 +128,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     source: "self-ignition temperature of the foam's polymer, fire-safety handbooks",
     when: ({ circuit, pair }) => circuit.wireC > pair.foam.selfIgnitionC,
     words: ({ circuit, pair }, units) =>
-      `The bare wire reaches ${temperature(circuit.wireC, units)}; vapour of this foam lights by itself near ${temperature(pair.foam.selfIgnitionC, units)}. Switch the heat on only while foam cools the wire, never leave it, and extract at the wire.`,
+      `The bare wire reaches ${temperature(circuit.wireC, units)}; vapour of this foam lights on its own near ${temperature(pair.foam.selfIgnitionC, units)}. Switch the heat on only while foam cools the wire, never leave it, and extract at the wire.`,
   },
   {
     code: "above-flash-ignition",

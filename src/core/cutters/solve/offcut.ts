@@ -24,7 +24,7 @@ export interface Offcut {
   /** Pull on the wire and bow of it at the job's width, times the test piece's. */
   pullTimes: number;
   bowTimes: number;
-  /** Cut that the wire's stored heat makes by itself, m; null where it cannot cut in. */
+  /** Cut that the wire's stored heat makes on its own, m; null where it cannot cut in. */
   biteM: number | null;
   /** Length next to the posts that is clearly colder, m; null where not known. */
   coldEndsM: number | null;

@@ -37,7 +37,7 @@ export const BAND: Relation = {
   title: "How sure a figure is",
   formula: "mean and spread over 2n points at +-sqrt(n) standard deviations of n doubtful inputs, equal weights; band = mean +- 1.645 spreads",
   words:
-    "Each doubtful input is moved up and down by itself and the cut solved again; the spread of the answers is the band, which holds the true figure nine times in ten if the doubts are right.",
+    "Each doubtful input is moved up and down on its own and the cut solved again; the spread of the answers is the band, which holds the true figure nine times in ten if the doubts are right.",
   range: "doubts independent and small enough that the answer bends only gently",
   standing: "estimate",
   source: "spherical cubature (unscented) points; the doubts themselves are this project's judgement until test cuts narrow them",

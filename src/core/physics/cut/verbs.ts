@@ -250,7 +250,7 @@ const transientVerb = verb(
 
 const entryVerb = verb(
   "entry",
-  "The wire's entry from air into foam: how far its stored heat cuts by itself (the bite), how wide a mouth it opens, and how far the tail of it reaches until the kerf settles.",
+  "The wire's entry from air into foam: how far its stored heat cuts on its own (the bite), how wide a mouth it opens, and how far the tail of it reaches until the kerf settles.",
   z.strictObject({ wire: wireSchema, foam: foamSchema, ambient_C: ambient, feed_mm_s: figure("feed_mm_s"), current_A: figure("drivingCurrent_A") }),
   { wire: { alloy: "nicr-80-20", gauge_awg: 30 }, foam: "eps-20", feed_mm_s: 6, current_A: 1 },
   (input) => {

@@ -92,7 +92,7 @@ export interface FrameAnswer {
   closesM: number;
   /** N/m the frame itself gives: it acts as a spring. */
   rateNPerM: number;
-  /** Tension the frame makes by itself (a flexed camber tube), N. */
+  /** Tension the frame makes on its own (a flexed camber tube), N. */
   ownTensionN: number | null;
 }
 

@@ -16,7 +16,7 @@ const a = diffusivity(pair) * 1e6;
 const strength = (power: number, of = pair) => power / (4 * Math.PI * of.foam.conductivityWMK * (of.foam.collapseC - of.ambientC));
 
 describe("how warm the foam has come", () => {
-  it("a source that stood and was switched off leaves E1 of its whole time less E1 of the time since (superposition)", () => {
+  it("a source that was and was switched off leaves E1 of its whole time less E1 of the time since (superposition)", () => {
     const trail = heatTrail(pair, 44, [0, 8], [0, 0], [0, 0]);
     for (const r of [0.8, 2]) {
       for (const since of [1, 4]) {

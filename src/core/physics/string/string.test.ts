@@ -61,7 +61,7 @@ function referenceMiddle(wire: TautWire, path: readonly Point[], timesS: readonl
       }
       return out;
     };
-    // Each leg by itself: the ends' speed jumps between two.
+    // Each leg on its own: the ends' speed jumps between two.
     const solver = new Solver(2 * inner);
     solver.absoluteTolerance = solver.relativeTolerance = 1e-7;
     state = solver.solve(rate, a, state, b).y;

@@ -112,7 +112,7 @@ function numbersApart(marks: readonly Mark[]): Mark[] {
 /** Templates of an end that are drawn apart: all pieces of one that goes all round are one drawing. */
 export const sheetsOf = (answer: PlanAnswer, end: EndName): Template[] => answer[end].templates.filter((template) => template.piece === 0);
 
-/** One template by itself, in its end's own chord frame: its edge, its body with pins and base line, the part it makes, and its words. */
+/** One template on its own, in its end's own chord frame: its edge, its body with pins and base line, the part it makes, and its words. */
 export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Template): OutDrawing {
   const here = answer[template.end];
   const lines: OutLine[] = [];

@@ -80,7 +80,7 @@ const whole = (group: string, key: string, label: string, unit: string, min: num
 export const FRAME_FIELDS: readonly RigField[] = [
   choice(AXES, "carriages", "Carriages", [
     ["locked", "two, locked together: two axes"],
-    ["free", "two, each by itself: four axes"],
+    ["free", "two, each on its own: four axes"],
   ]),
   choice(AXES, "near", "Letters, along and up", [
     ["XY", "X and Y"],

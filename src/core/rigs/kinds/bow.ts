@@ -90,7 +90,7 @@ export function balanced(rig: BowRig, { cut }: Around) {
     offMm,
     halves,
     sinks,
-    /** where it hangs by itself */
+    /** where it hangs on its own */
     restMm: rig.slack_mm - weightN / rig.rate_N_per_mm,
     twistDeg: (Math.atan2(rig.leads_N * rig.leadsOff_mm, weightN * rig.high_mm) * 180) / Math.PI,
     /** to be hung at the lighter end of the wire so that it balances over the foam */

@@ -40,7 +40,7 @@ export function measuredFrame(rig: FrameRig) {
   };
 }
 
-/** What is wired to what, under the frame: the motors' supply and the wire's own apart, one ground, and what takes the heat off by itself. */
+/** What is wired to what, under the frame: the motors' supply and the wire's own apart, one ground, and what takes the heat off on its own. */
 function wiring(sketch: Sketch, rig: FrameRig, top: number, wide: number, m: number): void {
   const motors = (rig.carriages === "free" ? 4 : 2) + (rig.table ? 1 : 0);
   const [boxWide, boxHigh, gap] = [wide / 4.6, 2.4 * m, 1.6 * m];
@@ -87,7 +87,7 @@ function wiring(sketch: Sketch, rig: FrameRig, top: number, wide: number, m: num
   join([1, 2], [2, 2], "wire");
   join([2, 2], [3, 2], "wire");
   join([3, 1], [3, 2], "wire");
-  sketch.words([0, y(2) - 1.2 * m], "both supplies share one ground; the relay opens by itself when the controller is silent");
+  sketch.words([0, y(2) - 1.2 * m], "both supplies share one ground; the relay opens on its own when the controller is silent");
 }
 
 export const frameRig: RigRecord<FrameRig> = {
@@ -210,7 +210,7 @@ export const frameRig: RigRecord<FrameRig> = {
         code: "two-supplies",
         severity: "note",
         words:
-          "Motors and wire each have a supply of their own, one ground between them: the wire's switching would reset the controller. Heat must fall to nothing by itself when the controller stops.",
+          "Motors and wire each have a supply of their own, one ground between them: the wire's switching would reset the controller. Heat must fall to nothing on its own when the controller stops.",
         standing: "common practice",
         field: "heat",
       },

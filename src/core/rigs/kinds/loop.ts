@@ -241,7 +241,7 @@ export const loopRig: RigRecord<LoopRig> = {
           ? [{ id: "bend", label: "Heat inside its bends", value: `${bendHeat(rig.bend_mm, found.kerfMm).toFixed(1)} times the straight's`, why: BEND_HEAT }]
           : []),
         told("bow", "Bends back in the foam", "kerf", found.bowMm, { why: STIFF_TOOL }),
-        told("sag", "Sags by itself, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
+        told("sag", "Sags on its own, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
         told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
         ...(found.rodW === null ? [] : [told("rod", "Lost in the conductors", "power", found.rodW, { decimals: 2 })]),
         ...(found.jointW === null ? [] : [told("joint", "in each joint", "power", found.jointW, { decimals: 2 })]),
@@ -319,7 +319,7 @@ export const loopRig: RigRecord<LoopRig> = {
         words: `Two copper rods of ${rig.rod_awg} AWG, ${show("length", rig.rod_mm)} each, a screw terminal at their ends; the wire changes in a minute.`,
       },
       { of: "hardware", words: `${show("length", found.lengthMm + 24)} of wire: ${show("length", 12)} in each terminal.` },
-      { of: "wiring", words: "A soft two-core lead, its strain taken by the handle; the switch is at the thumb and lets go by itself." },
+      { of: "wiring", words: "A soft two-core lead, its strain taken by the handle; the switch is at the thumb and lets go on its own." },
     ];
   },
   logged: [

@@ -240,7 +240,7 @@ export const haulNotes = (rows: readonly HaulRow[], stallsBefore: string | null,
           code: "held-back",
           severity: "caution",
           words:
-            "Where it takes less than nothing, or less than an arm pulls by itself, the bow runs away: hold it back there, hang the bow so that its wire carries less, or take a lighter arm.",
+            "Where it takes less than nothing, or less than an arm pulls on its own, the bow runs away: hold it back there, hang the bow so that its wire carries less, or take a lighter arm.",
           standing: "published",
           field: carriedField,
         } as const,

@@ -78,7 +78,7 @@ const rewritten = (part: string, change: (all: Record<string, unknown>[]) => unk
   });
 
 describe("everything in one archive", () => {
-  it("holds what stands here, what was put away and pictures too, and is put back as it was", async () => {
+  it("holds what stands here, what was archived and pictures too, and is put back as it was", async () => {
     const archive = await readWhole(packed);
     expect([archive.cutters.length, archive.plans.length, archive.rigs.length, archive.drawer.length].every((many) => many > 3)).toBe(true);
     expect(archive.cutters.filter(({ deletedAt }) => deletedAt !== null).map(({ name }) => name)).toEqual(["In the loft"]);

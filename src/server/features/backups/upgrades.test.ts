@@ -58,7 +58,7 @@ async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array 
   }
   const now = await weighWorkshop(db);
   expect(now.find(({ kind }) => kind === "photos")?.rows).toBe(tables.photos ? 1 : 0);
-  // As it stood before, it was kept by itself, and what was kept is what is here now.
+  // As it was before, it was kept automatically, and what was kept is what is here now.
   expect(await weighArchive(kept ?? new Uint8Array())).toEqual(now);
   // And it can be gone on with.
   const [first] = cutters;

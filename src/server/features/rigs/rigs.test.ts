@@ -47,7 +47,7 @@ describe("kept rigs", () => {
     const [bow] = await bowsOf(db, swing.id);
     expect(bow).toMatchObject({ name: "Long Tom on elastic" });
     expect(bow?.carriedN as number).toBeCloseTo(1.9 * 9.80665 - 0.03 * 520, 6);
-    // One whose cutter is gone stands by itself.
+    // One whose cutter is gone is used without it.
     const gone = await rigRepository.create(db, { ...DROP, cutter: { id: "00000000-0000-4000-8000-000000000000", name: "gone" } });
     expect(await linkedDocuments(db, gone.document)).toEqual({ cutter: null, plan: null });
     // Laid in once: not again, when somebody has put them all away.

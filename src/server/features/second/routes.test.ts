@@ -136,7 +136,7 @@ describe("a second screen", () => {
     expect(await app.refusal("POST", at, { do: "press" })).toEqual([422, "unreadable"]);
   });
 
-  it("opens by itself until it runs out or is put down; after that to members alone", async () => {
+  it("opens without a sign-in until it expires or ends, and after that for members only", async () => {
     const { at, ticket } = await made("stopwatch");
     app.env = { HOST: "0.0.0.0" };
     expect((await app.ask("GET", at)).status).toBe(200);

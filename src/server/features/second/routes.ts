@@ -15,7 +15,7 @@ interface TicketContext {
 const ABOUT_BYTES = 2 * 1024 * 1024;
 const gone = () => new ServerError("not-found", 404, "This second screen is put down: nothing is called out here any more.");
 
-/** The screen a ticket opens: by itself while it lasts, and after that for members alone. @throws ServerError `sign-in`, `role`, `not-found` */
+/** The screen that a ticket opens: without a sign-in while it is valid, and after that for members only. @throws ServerError `sign-in`, `role`, `not-found` */
 async function opened(request: Request, context: TicketContext) {
   const { ticket } = await context.params;
   const db: Database = await database();

@@ -81,7 +81,7 @@ export async function screenOf(db: Database, ticket: string): Promise<Screen | n
   return row ? remember(row as Screen) : null;
 }
 
-/** Whether a ticket still opens its screen by itself. */
+/** Whether a ticket still opens its screen without a sign-in. */
 export const opensAlone = ({ expiresAt, endedAt }: Pick<Screen, "expiresAt" | "endedAt">): boolean => endedAt === null && expiresAt.getTime() > Date.now();
 
 /** What a screen shows, in the server's clock. */

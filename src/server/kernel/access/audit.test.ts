@@ -8,7 +8,7 @@ describe("what a change was, in words", () => {
   it.each([
     ["POST", "/api/cutters", "made a cutter", null],
     ["PUT", `/api/plans/${ID}`, "changed a plan", ID],
-    ["DELETE", `/api/rigs/${ID}`, "put away a rig", ID],
+    ["DELETE", `/api/rigs/${ID}`, "archived a rig", ID],
     ["POST", `/api/cutters/${ID}/restore`, "brought back a cutter", ID],
     ["POST", `/api/cutters/${ID}/duplicate`, "copied a cutter", ID],
     ["POST", "/api/plans/import", "took in a plan from a file", null],
@@ -17,7 +17,7 @@ describe("what a change was, in words", () => {
     ["DELETE", `/api/cutters/${ID}/log/${OTHER}`, "struck an entry out of the log of", ID],
     ["POST", `/api/cutters/${ID}/log/import`, "took entries into the log of", ID],
     ["POST", `/api/cutters/${ID}/photos`, "added a picture to the log of", ID],
-    ["DELETE", `/api/drawer/${ID}`, "put away a thing in the drawer", ID],
+    ["DELETE", `/api/drawer/${ID}`, "archived a thing in the drawer", ID],
     ["POST", "/api/backups/restore", "put a backup back", null],
     ["POST", "/api/backups", "made a backup", null],
     ["POST", "/api/run", "began a run", null],

@@ -25,7 +25,7 @@ export function auditEntry(method: string, pathname: string): { did: string; on:
   if (word === "duplicate") return { did: `copied ${thing}`, on };
   if (word === "restore") return { did: `brought back ${thing}`, on };
   if (word === "import") return { did: `took in ${thing} from a file`, on: null };
-  if (method === "DELETE") return { did: `put away ${thing}`, on };
+  if (method === "DELETE") return { did: `archived ${thing}`, on };
   return { did: method === "PUT" ? `changed ${thing}` : `made ${thing}`, on };
 }
 

@@ -367,7 +367,7 @@ describe("a workshop on disk", () => {
     await close();
     rmSync(path.join(to, "workshop.json"));
     rmSync(knownPath(to));
-    // As it was before its tables change it is kept by itself, in this program's own archive: put back into an empty one it is what it was.
+    // As it was before its tables change it is kept automatically, in this program's own archive: put back into an empty one it is what it was.
     process.env.UPWIND_DATA = to;
     backupBeforeUpdates();
     try {
@@ -429,7 +429,7 @@ describe("a workshop on disk", () => {
     await expect(readWhole(touched)).rejects.toThrow(/damaged|not as it was written/);
   });
 
-  it("once a day by itself, where there is anything to keep", async () => {
+  it("once a day automatically, where there is anything to keep", async () => {
     const shared = globalThis as { upwindDatabase?: unknown };
     const to = copy();
     const opened = await openDatabase(to);

@@ -119,7 +119,7 @@ export async function openPostgres(url: string): Promise<Opened> {
   };
 }
 
-/** A connection of its own that hears of changes, and comes back by itself when the server was away. */
+/** A connection of its own that hears of changes, and comes back automatically when the server was away. */
 async function listenTo(url: string, heard: (payload: string) => void): Promise<() => Promise<void>> {
   let over = false;
   let client: pg.Client | null = null;

@@ -28,7 +28,7 @@ const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
 const megabytes = (bytes: number) => (bytes < 100_000 ? `${Math.max(1, Math.round(bytes / 1000))} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`);
 /** How an archive came about, by its name. */
 const originOf = (name: string) =>
-  name.startsWith("auto-") ? "made by itself" : name.startsWith("before-restore-") ? "made before another was put back" : "made by hand";
+  name.startsWith("auto-") ? "made automatically" : name.startsWith("before-restore-") ? "made before another was put back" : "made by hand";
 const dayAndTime = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
 
 interface Asked {

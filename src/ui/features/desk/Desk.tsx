@@ -57,7 +57,7 @@ export function Desk({ cutter, late }: { cutter: DocumentStart<Design>; late: La
     const handed = id ? takeFromHandover(id) : null;
     if (!handed) return;
     store.change(handed.design);
-    store.setState({ notice: `${handed.words} Undo brings back what stood here.` });
+    store.setState({ notice: `${handed.words} Undo brings back what was here.` });
   }, [store]);
   const pick = useCallback(
     (next: PartId) => {

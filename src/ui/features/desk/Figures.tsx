@@ -154,7 +154,7 @@ export const PartFigures = memo(function PartFigures({ design, answer, late }: {
     },
     {
       of: "entry",
-      label: "Goes in by itself for",
+      label: "Goes in on its own for",
       value: none !== null ? none : !course.entry ? "cannot cut in" : show("length", course.entry.biteM * 1000),
       relation: ENTRY,
       inputs: course.entry

@@ -55,7 +55,7 @@ const desk = () => createDeskStore({ id: ID, document: tom, revision: 1, updated
 const settle = () => vi.advanceTimersByTimeAsync(1000);
 
 describe("the desk's store", () => {
-  it("saves a change by itself after a moment of quiet, once for a burst, and says so", async () => {
+  it("saves a change automatically after a moment of quiet, once for a burst, and says so", async () => {
     const store = desk();
     for (const feed of [5, 5.5, 6, 7]) store.change(withFeed(tom, feed), "feed");
     expect(store.getState().save.kind).toBe("changed");

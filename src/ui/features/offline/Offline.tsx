@@ -90,7 +90,7 @@ function LastCard({ design, at }: { design: Design; at: string }) {
           ))}
         </tbody>
       </table>
-      <p className="plain-page-small">As it stood on {new Date(at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}.</p>
+      <p className="plain-page-small">As it was on {new Date(at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}.</p>
     </section>
   );
 }

@@ -42,7 +42,7 @@ export function EndsView({ plan, answer, onChange }: { plan: Plan; answer: PlanA
   const outlines = here.drawn.regions.flatMap(linesOf);
   const guides = here.templates.map(({ line, closed }) => ({ line, closed }));
   const fresh = useMemo(() => boundsOf([...here.drawn.regions.flatMap(({ outline }) => outline), ...handles.map(({ at }) => at)]), [here, handles]);
-  // While a hand holds a handle the scale stands still: the outline moves, not the paper.
+  // While a hand holds a handle the scale does not move: the outline moves, not the paper.
   const [grip, setGrip] = useState<{ id: string; bounds: Bounds; off: Point } | null>(null);
   const bounds = grip?.bounds ?? fresh;
   const svg = useRef<SVGSVGElement>(null);

@@ -48,7 +48,7 @@ function EndChooser({ end, onChange }: { end: PlanEnd; onChange: (end: PlanEnd) 
       <ShapeFields
         shape={end.shape}
         onChange={(shape) => {
-          // A shape measured by its chord begins with the one that stood; one of its own size keeps that.
+          // A shape measured by its chord begins with the one that was; one of its own size keeps that.
           const needs = shapeRecord(shape.kind).needsChord;
           const kindChanged = shape.kind !== end.shape.kind;
           const { chord_mm, ...rest } = end;

@@ -167,10 +167,10 @@ export function RigDesk({
             </Alert>
           )}
           {view.planFault && <Alert severity="warning">The plan next to it cannot be used: {view.planFault}</Alert>}
-          {linkedPlan.gone && <Alert severity="info">{document.plan?.name} is not here any more: the rig stands by itself.</Alert>}
+          {linkedPlan.gone && <Alert severity="info">{document.plan?.name} is not here any more: the rig is used without it.</Alert>}
           <div className="plan-pair" style={{ marginBottom: 8 }}>
             <Choice label="Cutter that hangs in it" value={document.cutter} from={cutters} onChoose={choose("cutter", cutters)} none="none: habit" />
-            {record.takesPlan && <Choice label="Plan it cuts" value={document.plan} from={plans} onChoose={choose("plan", plans)} none="none: by itself" />}
+            {record.takesPlan && <Choice label="Plan it cuts" value={document.plan} from={plans} onChoose={choose("plan", plans)} none="none" />}
           </div>
           {bows.length > 0 && <FromBow rig={rig} bows={bows} onChange={change} show={show} />}
           {rig.kind === "swing" && <BestPlace rig={rig} view={view} onChange={change} />}

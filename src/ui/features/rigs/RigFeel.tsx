@@ -17,7 +17,7 @@ interface Running {
 }
 const REST: Running = { atS: 0, alongMm: 0, speed: 0 };
 
-/** The rig in the hand: it runs by itself while one thing is set and one held, and is judged at its end. */
+/** The rig in the hand: it runs automatically while one thing is set and one held, and is judged at its end. */
 export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
   const [knob, setKnob] = useState(feel.knob.start);
   const [held, setHeld] = useState(false);

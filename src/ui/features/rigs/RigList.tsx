@@ -22,7 +22,7 @@ import { useListActions } from "../../kit/useListActions";
 
 const alone = around(null, null);
 
-/** A rig drawn small, by itself: without words and measures. */
+/** A small drawing of a rig, without words and measures. */
 function Sketch({ rig }: { rig: Rig }) {
   const drawing = useMemo((): OutDrawing | null => {
     try {

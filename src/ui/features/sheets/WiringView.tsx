@@ -28,7 +28,7 @@ export function WiringView({ design, answer, onChange }: { design: Design; answe
   const member = useMember();
   const set = <K extends SafetyKey>(key: K, value: NonNullable<Design["wiring"]>[K]) =>
     onChange(withSafetyAnswer(design, key, value, new Date().toISOString(), member?.name ?? null));
-  /** Chosen only where a person has said so: nothing is answered by itself. */
+  /** Chosen only where a person has said so: nothing is answered automatically. */
   const is = <K extends SafetyKey>(key: K, value: NonNullable<Design["wiring"]>[K]) => wiring.answered?.[key] !== undefined && wiring[key] === value;
   const { fuseA, leadRatingA } = fuseAdvice(answer.circuit.supplyCurrentA, design.leads?.gauge_awg);
   const cautions = answer.cautions.filter((caution) => caution.place === "wiring" || caution.place === "supply");

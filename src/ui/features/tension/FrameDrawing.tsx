@@ -78,7 +78,7 @@ export function FrameDrawing({ design, frame, tensionN }: { design: Design; fram
           <>
             <path d="M80 180Q280 20 480 180" {...member} stroke={weak ? "var(--ember)" : "var(--graphite)"} />
             <path d="M80 180H480" {...wire} />
-            {say(280, 84, `tube, pulling ${show("force", frame.ownTensionN ?? 0, 0)} by itself`)}
+            {say(280, 84, `tube, pulling ${show("force", frame.ownTensionN ?? 0, 0)} on its own`)}
             {say(280, 204, `wire, ${show("force", tensionN, 0)} asked`)}
           </>
         );

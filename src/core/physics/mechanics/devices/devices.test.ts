@@ -38,7 +38,7 @@ describe("tension devices", () => {
     },
   );
 
-  it("what stretches carries no current, what is measured has a rate, and only what fails by itself is cautioned against", () => {
+  it("what stretches carries no current, what is measured has a rate, and only what fails on its own is cautioned against", () => {
     expect(TENSION_RECORDS.filter(({ stretches }) => stretches).map(({ device }) => device)).toEqual(["spring", "band"]);
     for (const { measured, usualRateNPerMm } of TENSION_RECORDS) if (measured) expect(usualRateNPerMm).not.toBeNull();
     expect(TENSION_RECORDS.filter(({ caution }) => caution).map(({ caution }) => caution?.code)).toEqual(["goes-slack", "band-fades"]);

@@ -19,7 +19,7 @@ export const direct: ControlRecord<DirectControl> = {
   fullyUp: () => ({ kind: "direct" }),
   knob: null,
   drive: (_control, source, load) => straight(source, source.emfV, source.insideOhm, load.ohm),
-  // What is set is the supply's own knob; a supply without one is what it is, and the search computes that by itself.
+  // What is set is the supply's own knob; a supply without one is what it is, and the search computes that on its own.
   setFor: ({ currentA, outsideOhm, band }, source) => {
     const needV = currentA * (outsideOhm + source.insideOhm);
     if (needV > source.emfV) return fallsShort(source, needV);

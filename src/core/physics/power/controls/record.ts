@@ -30,7 +30,7 @@ export interface Load {
   ohm: number;
   /** the wire alone */
   wireOhm: number;
-  /** What the wire would have if all of it stood at a temperature; undefined where nobody knows the wire. */
+  /** What the wire would have if all of it was at a temperature; undefined where nobody knows the wire. */
   wireOhmAt?: ((temperatureC: number) => number) | undefined;
 }
 
@@ -60,7 +60,7 @@ export interface Need {
   outsideOhm: number;
   /** Width of the clean heats over the chosen heat. */
   band: number;
-  /** Ohms of the wire alone then, and what it would have if all of it stood at a temperature. */
+  /** Ohms of the wire alone then, and what it would have if all of it was at a temperature. */
   wireOhm: number;
   wireOhmAt: (temperatureC: number) => number;
   ambientC: number;
