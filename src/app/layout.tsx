@@ -21,8 +21,8 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   const units = (await cookies()).get("upwind-units")?.value === "inch" ? "inch" : "metric";
   // As the server's own door says, never as the browser does.
-  const told = (await headers()).get(MEMBER_HEADER);
-  const seated: Seated = told === null ? { accessMode: "open", name: null, role: "keep" } : JSON.parse(decodeURIComponent(told));
+  const header = (await headers()).get(MEMBER_HEADER);
+  const seated: Seated = header === null ? { accessMode: "open", name: null, role: "keep" } : JSON.parse(decodeURIComponent(header));
   return (
     <html lang="en" suppressHydrationWarning>
       <body>

@@ -13,7 +13,7 @@ import { openDatabase } from "@/server/kernel/db/client";
 import { openPostgres } from "@/server/kernel/db/postgres";
 import { createDeskStore, type DeskStore } from "@/ui/features/desk/deskStore";
 import { createPlanStore } from "@/ui/features/plans/planStore";
-import { ApiError, api, PATIENCE_MS, type SecondTold } from "@/ui/kit/api";
+import { ApiError, api, PATIENCE_MS, type SecondView } from "@/ui/kit/api";
 import { LogQueue } from "@/ui/kit/logQueue";
 
 /** The phrase of anyone who keeps the crowd's workshop. */
@@ -257,7 +257,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     let pausedMs: number | null = null;
     void member
       .listen(`/api/second/${ticket}/events`, over.signal, (data) => {
-        const at = (JSON.parse(data) as SecondTold).pacer?.run?.pausedMs ?? null;
+        const at = (JSON.parse(data) as SecondView).pacer?.run?.pausedMs ?? null;
         // The other end paused: how long the news of it took.
         if (!leads && at !== null && at !== pausedMs && Date.now() - at < 5000) record.time("told", Date.now() - at);
         pausedMs = at;

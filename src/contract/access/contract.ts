@@ -14,7 +14,7 @@ const phraseSays = `must have ${PHRASE.least} to ${PHRASE.most} characters`;
 const phrase = z.string({ error: phraseSays }).trim().min(PHRASE.least, { error: phraseSays }).max(PHRASE.most, { error: phraseSays });
 const role = z.enum(ROLES, { error: `must be one of ${ROLES.join(", ")}` });
 
-const told = z.object({
+const view = z.object({
   phrases: z.object({ look: z.boolean(), work: z.boolean(), keep: z.boolean() }),
   /** whether anyone who has a phrase may come in under a name nobody wrote in */
   ownNames: z.boolean(),
@@ -30,7 +30,7 @@ const told = z.object({
   ),
   activity: z.array(z.object({ at: z.string(), who: z.string(), did: z.string(), on: z.string().nullable(), times: z.int() })),
 });
-export type AccessTold = z.output<typeof told>;
+export type AccessView = z.output<typeof view>;
 
 export const ACCESS = {
   signIn: endpoint(
@@ -45,7 +45,7 @@ export const ACCESS = {
   signOut: endpoint(nothing, z.object({})),
   /** Sets the passphrase of anyone who asks, or takes it away. */
   passphrase: endpoint(z.strictObject({ passphrase: phrase.nullable() }), z.object({ passphrase: z.boolean() })),
-  members: endpoint(nothing, told),
+  members: endpoint(nothing, view),
   change: endpoint(
     z.discriminatedUnion(
       "do",
@@ -59,7 +59,7 @@ export const ACCESS = {
       ],
       { error: "do must be one of add, remove, sign-out, phrase, remove-passphrase, own-names" },
     ),
-    told,
+    view,
   ),
 };
 export type AccessAction = z.input<typeof ACCESS.change.request>;

@@ -63,7 +63,7 @@ const dial = z.object({ figures: z.partialRecord(z.enum(MEASURED), z.number()), 
 const stopKey = z.object({ phase: words, line: z.int(), lines: z.int(), heat: finite.nullable() });
 
 /** As things stand, times in the server's clock. A dial and a stop key hold nothing of their own: what they show is asked for again. */
-const told = z.object({
+const view = z.object({
   revision: z.int(),
   /** the server's clock as this was said, ms */
   nowMs: finite,
@@ -76,12 +76,12 @@ const told = z.object({
   dial: dial.optional(),
   stop: stopKey.optional(),
 });
-export type SecondTold = z.output<typeof told>;
+export type SecondView = z.output<typeof view>;
 
 export const SECOND = {
   /** Opens a second screen. */
-  make: endpoint(z.strictObject({ about: aboutSchema }), z.object({ ticket: z.string(), expiresAt: z.iso.datetime(), told })),
-  get: endpoint(nothing, told),
+  make: endpoint(z.strictObject({ about: aboutSchema }), z.object({ ticket: z.string(), expiresAt: z.iso.datetime(), view })),
+  get: endpoint(nothing, view),
   act: endpoint(
     z.discriminatedUnion(
       "do",
@@ -105,7 +105,7 @@ export const SECOND = {
       ],
       { error: "do must be one of look, here, begin, pause, resume, mark, again, press, stop, reset, hold, figures, end" },
     ),
-    told,
+    view,
   ),
 };
 export type SecondAction = z.input<typeof SECOND.act.request>;

@@ -209,10 +209,10 @@ describe("what the bench notes", () => {
       job: { ...design.job, feed_mm_s: 8 },
     };
     const verbs = headlessOf(BENCH_VERBS);
-    const told = verbs.ask("held", { design: held }) as Record<string, number> & { alloys: { alloy: string; degC_per_percent: number | null }[] };
+    const result = verbs.ask("held", { design: held }) as Record<string, number> & { alloys: { alloy: string; degC_per_percent: number | null }[] };
     const parsed = designSchema.parse(held);
     const own = heldResponse(parsed);
-    expect([told.airDuty, told.cutDuty, told.air_C, told.lowest_C, told.cut_C, told.ends_C, told.settles_s]).toEqual([
+    expect([result.airDuty, result.cutDuty, result.air_C, result.lowest_C, result.cut_C, result.ends_C, result.settles_s]).toEqual([
       own.airDuty,
       own.cutDuty,
       own.airC,
@@ -221,10 +221,10 @@ describe("what the bench notes", () => {
       own.endsC,
       own.settlesS,
     ]);
-    expect(told.degC_per_percent).toBeCloseTo(degreesAPercent(pairOf(parsed).wire, 320), 9);
-    expect(told.alloys.length).toBeGreaterThan(4);
+    expect(result.degC_per_percent).toBeCloseTo(degreesAPercent(pairOf(parsed).wire, 320), 9);
+    expect(result.alloys.length).toBeGreaterThan(4);
     // Stainless tells far more than constantan, whose ohms hardly move.
-    const of = (alloy: string) => told.alloys.find((each) => each.alloy === alloy)?.degC_per_percent ?? Number.POSITIVE_INFINITY;
+    const of = (alloy: string) => result.alloys.find((each) => each.alloy === alloy)?.degC_per_percent ?? Number.POSITIVE_INFINITY;
     expect(of("ss-304")).toBeLessThan(0.2 * of("cuni-44"));
     expect(refusal(() => verbs.ask("held", { design }))).toMatchObject({ path: "design.control.kind", message: "design.control.kind must be held" });
   });

@@ -50,7 +50,7 @@ describe("the bench by command line", () => {
 
   it("what it tells in millimetres is the bench's own report of the same script", () => {
     const design = designSchema.parse(DEMO_CUTTERS[1]);
-    const told = cut(9);
+    const result = cut(9);
     const world = new BenchWorld(design, { ...BENCH_DEFAULTS, block_mm: 60 });
     world.heat(true);
     world.turn(0.35);
@@ -59,11 +59,11 @@ describe("the bench by command line", () => {
     world.run(10);
     const report = world.report();
     const face = report.face as NonNullable<typeof report.face>;
-    expect(told).toMatchObject({ through: report.through, broken: report.broken, trips: report.trips });
-    expect(told.lag_mm).toBeCloseTo(report.mostLagM * 1000, 9);
-    expect(told.lag_mm).toBeGreaterThan(0.05);
-    expect(told.power_W_per_m).toBeCloseTo(report.heatWPerM, 9);
-    expect(told.face).toEqual({
+    expect(result).toMatchObject({ through: report.through, broken: report.broken, trips: report.trips });
+    expect(result.lag_mm).toBeCloseTo(report.mostLagM * 1000, 9);
+    expect(result.lag_mm).toBeGreaterThan(0.05);
+    expect(result.power_W_per_m).toBeCloseTo(report.heatWPerM, 9);
+    expect(result.face).toEqual({
       overall: face.overall,
       kerf_mm: expect.closeTo(face.kerfM.mean * 1000, 9),
       groove_mm: expect.closeTo(face.grooveM * 1000, 9),
@@ -75,8 +75,8 @@ describe("the bench by command line", () => {
         face: look,
       })),
     });
-    expect(told.face?.kerf_mm).toBeGreaterThan(0.2);
-    expect(told.face?.stretches.at(-1)?.to_mm).toBeGreaterThan(20);
+    expect(result.face?.kerf_mm).toBeGreaterThan(0.2);
+    expect(result.face?.stretches.at(-1)?.to_mm).toBeGreaterThan(20);
   });
 
   it("faster trails more; a corner without a rest hooks, with one it does not", () => {

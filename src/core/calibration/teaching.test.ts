@@ -274,7 +274,7 @@ describe("calibration by command line, in millimetres", () => {
 
   it("fit: what was measured and what the fit makes of it, and the kerf's doubt before and after", () => {
     const lagM = midSpanLag(believed.dragNPerM ?? 0, hold.spanM, hold.widthM, hold.tensionN).lagM;
-    const told = ask("fit", {
+    const result = ask("fit", {
       cuts: [
         { ...row, kerf_mm: believed.kerfM * 1000, lag_mm: lagM * 1000, span_mm: 800, width_mm: 600, tension_N: 40 },
         { ...row, kerf_mm: believed.kerfM * 1000 },
@@ -284,14 +284,14 @@ describe("calibration by command line, in millimetres", () => {
       kerfSpread_mm: { before: number; after: number }[];
       learnt: unknown[];
     };
-    expect(told.residuals.map(({ cut, what }) => [cut, what])).toEqual([
+    expect(result.residuals.map(({ cut, what }) => [cut, what])).toEqual([
       [0, "kerf"],
       [0, "lag"],
       [1, "kerf"],
     ]);
-    expect(told.residuals[0]?.measured_mm).toBeCloseTo(believed.kerfM * 1000, 9);
-    expect(told.residuals[1]?.measured_mm).toBeCloseTo(lagM * 1000, 9);
-    for (const { measured_mm, fitted_mm, sigmas } of told.residuals) {
+    expect(result.residuals[0]?.measured_mm).toBeCloseTo(believed.kerfM * 1000, 9);
+    expect(result.residuals[1]?.measured_mm).toBeCloseTo(lagM * 1000, 9);
+    for (const { measured_mm, fitted_mm, sigmas } of result.residuals) {
       expect(fitted_mm / measured_mm).toBeCloseTo(1, 4);
       expect(Math.abs(sigmas)).toBeLessThan(1e-3);
     }
@@ -299,11 +299,11 @@ describe("calibration by command line, in millimetres", () => {
       { ...cut, kerfM: believed.kerfM, lag: { ...hold, lagM } },
       { ...cut, kerfM: believed.kerfM },
     ]);
-    told.kerfSpread_mm.forEach((spread, i) => {
+    result.kerfSpread_mm.forEach((spread, i) => {
       expect(spread.before).toBeCloseTo((same.kerfSpreadM[i]?.before as number) * 1000, 9);
       expect(spread.after).toBeCloseTo((same.kerfSpreadM[i]?.after as number) * 1000, 6);
     });
-    expect(told.learnt).toHaveLength(6);
+    expect(result.learnt).toHaveLength(6);
     for (const key of ["span_mm", "width_mm", "tension_N"]) {
       const whole: Record<string, unknown> = { ...row, lag_mm: 2, span_mm: 800, width_mm: 600, tension_N: 40 };
       delete whole[key];
@@ -314,16 +314,16 @@ describe("calibration by command line, in millimetres", () => {
   });
 
   it("learn: the design with it accepted, the next cut in a script's units, and nothing where nothing teaches", () => {
-    const told = ask("learn", { design: DEMO_CUTTERS[0], entries: demoLog(), at: "2026-11-24T10:00:00Z" }) as {
+    const result = ask("learn", { design: DEMO_CUTTERS[0], entries: demoLog(), at: "2026-11-24T10:00:00Z" }) as {
       cuts: number;
       next: { feed_mm_s: number; power_W_per_m: number; before: number; after: number };
       design: Design;
       moved: unknown[];
     };
-    expect(told.cuts).toBe(teachingCuts(tom, demoLog()).length);
-    expect(told.design.calibrations?.[0]).toMatchObject({ at: "2026-11-24T10:00:00Z", cuts: told.cuts });
-    expect(told.moved.length).toBeGreaterThan(5);
-    expect([told.next.feed_mm_s > 0.5, told.next.feed_mm_s < 30, told.next.power_W_per_m > 5]).toEqual([true, true, true]);
+    expect(result.cuts).toBe(teachingCuts(tom, demoLog()).length);
+    expect(result.design.calibrations?.[0]).toMatchObject({ at: "2026-11-24T10:00:00Z", cuts: result.cuts });
+    expect(result.moved.length).toBeGreaterThan(5);
+    expect([result.next.feed_mm_s > 0.5, result.next.feed_mm_s < 30, result.next.power_W_per_m > 5]).toEqual([true, true, true]);
     expect(refusal("learn", { design: DEMO_CUTTERS[0], entries: [] })).toBe("entries");
   });
 });

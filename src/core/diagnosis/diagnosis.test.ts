@@ -204,9 +204,9 @@ describe("the verb diagnose", () => {
       [older, newer, past],
       [past, newer, older],
     ]) {
-      const told = ask("diagnose", { design: tom, entries }) as { fault: Face; remedies: { cause: string; before: string | null }[] };
-      expect(told.fault).toBe("hooked");
-      expect(told.remedies[0]).toMatchObject({ cause: "slack", before: "helped" });
+      const result = ask("diagnose", { design: tom, entries }) as { fault: Face; remedies: { cause: string; before: string | null }[] };
+      expect(result.fault).toBe("hooked");
+      expect(result.remedies[0]).toMatchObject({ cause: "slack", before: "helped" });
     }
     expect(refusal("diagnose", { design: tom, entries: [past] })).toBe("entries");
   });

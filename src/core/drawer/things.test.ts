@@ -69,8 +69,8 @@ describe("columns", () => {
     return found;
   };
   it("a supply stands in full next to its label only where the label does not tell all", () => {
-    const told = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: readPlate("19 V 4.74 A").supply });
-    expect(cellText(told, column("supply"), "file")).toBe("");
+    const result = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: readPlate("19 V 4.74 A").supply });
+    expect(cellText(result, column("supply"), "file")).toBe("");
     const more = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 4.74, internal_ohm: 0.3 } });
     expect(JSON.parse(cellText(more, column("supply"), "file"))).toMatchObject({ internal_ohm: 0.3 });
     const unread = item({ kind: "supply", name: "Brick", plate: "worn off", supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 4 } });

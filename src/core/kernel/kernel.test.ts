@@ -76,7 +76,7 @@ describe("a value of another kind than asked", () => {
     [{ ...good, more: 1 }, ["unknown-key", "more", "more is not a known key"]],
     ["text", ["wrong-type", "", "what is given must be an object with named values"]],
     [undefined, ["missing-key", "", "what is given is required"]],
-  ])("%j", (value, told) => expect(said(value)).toEqual(told));
+  ])("%j", (value, result) => expect(said(value)).toEqual(result));
   it("is named by its place in a list too, and what is right passes", () => {
     expect(said({ ...good, foam: 1 }, "entries.3")).toEqual(["wrong-type", "entries.3.foam", "entries.3.foam must be an object with named values"]);
     expect(said(good)).toEqual(good);

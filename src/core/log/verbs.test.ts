@@ -57,9 +57,9 @@ describe("the log by command line", () => {
 
   it("diagnose: the newest cut's face, and what was tried comes back to it; spools: what was used", () => {
     type Told = { fault: string; remedies: { cause: string; before: string | null }[] };
-    const told = answer("diagnose", { design, entries }) as Told;
-    expect(told.fault).toBe("grooved");
-    expect(told.remedies[0]?.cause).toBe("paused");
+    const result = answer("diagnose", { design, entries }) as Told;
+    expect(result.fault).toBe("grooved");
+    expect(result.remedies[0]?.cause).toBe("paused");
     const tried = { kind: "diagnosis", at: "2026-11-20T10:00:00Z", fault: "grooved", cause: "paused", change: "x", outcome: "no help" };
     expect((answer("diagnose", { design, entries: [...entries, tried] }) as Told).remedies.at(-1)).toMatchObject({ cause: "paused", before: "no help" });
     expect(answer("spools", { entries })).toMatchObject({ spools: [{ spool: "Rib wire, hard-drawn", changes: 2, broke: 1 }] });

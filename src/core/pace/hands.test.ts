@@ -209,8 +209,8 @@ describe("the cut sheet", () => {
     return cutSheet(given, evaluatePlan(given, cutter), face, { pace, rows }, warmUpS, units);
   };
   it("every number with its seconds, both feeds and its wait; the whole in seconds, to a tenth of a millimetre", () => {
-    const { rows: told, total, title, face } = sheet();
-    expect(told).toEqual([
+    const { rows: result, total, title, face } = sheet();
+    expect(result).toEqual([
       { to: "1", seconds: "4.0", root: "5.0 mm/s", tip: "3.3 mm/s", wait: "" },
       { to: "2", seconds: "3.0", root: "5.5 mm/s", tip: "3.6 mm/s", wait: "1.3 s" },
     ]);
@@ -237,18 +237,18 @@ describe("the cut sheet", () => {
   });
   it("the block: how it lies, what is trimmed off it, which order; what to measure afterwards", () => {
     const base = plan();
-    const told = sheet();
-    expect(told.block[0]).toMatch(/^900 mm × \d+ mm × \d+ mm$/);
+    const result = sheet();
+    expect(result.block[0]).toMatch(/^900 mm × \d+ mm × \d+ mm$/);
     expect(sheet({ blank: { ...base.blank, trim_mm: 6 } }).block[0]).toMatch(/, 6 mm trimmed off both faces first$/);
-    expect(told.block[1]).toMatch(/^(Lower|Upper) side down; part from \d+ mm behind the block's front edge\.$/);
-    expect(told.block[2]).toMatch(/^One pass round the nose/);
+    expect(result.block[1]).toMatch(/^(Lower|Upper) side down; part from \d+ mm behind the block's front edge\.$/);
+    expect(result.block[2]).toMatch(/^One pass round the nose/);
     expect(sheet({ template: { ...base.template, faces: "flip" } }, "upper").block[2]).toMatch(/^One face, then the block turned over/);
     expect(sheet({ pace: { ...base.pace, order: "lower first" } }, "upper").block[2]).toMatch(/^Lower face first/);
-    expect(told.block[3]).toMatch(/The wire passes \d+ mm above the bench\.$/);
+    expect(result.block[3]).toMatch(/The wire passes \d+ mm above the bench\.$/);
     // A box of 120 by 48, and of 80 by 32.
-    expect(told.afterwards[0]).toBe("Calliper at the thickest: root 48 mm, tip 32 mm, half way 40 mm.");
+    expect(result.afterwards[0]).toBe("Calliper at the thickest: root 48 mm, tip 32 mm, half way 40 mm.");
     expect(sheet({ tip: null }).afterwards[0]).toBe("Calliper at the thickest: root 48 mm, tip 48 mm.");
-    expect(told.cautions.length).toBeGreaterThanOrEqual(2);
+    expect(result.cautions.length).toBeGreaterThanOrEqual(2);
   });
   it("both templates numbered, one under the other, to one scale, within the page", () => {
     const { templates } = sheet();

@@ -165,7 +165,7 @@ describe("what two hands' slips cost", () => {
 describe("the search for a pace", () => {
   const slack: TautWire = { ...rule, tensionN: 65 };
   const asked = (root: Point[], more: object = {}) => ({ wire: slack, pair, powerWPerM: POWER, root, tip: root, toleranceMm: 0.4, ...more });
-  const told = (ask: Parameters<typeof paceOf>[0]) => {
+  const result = (ask: Parameters<typeof paceOf>[0]) => {
     const shares: number[] = [];
     const words = new Set<string>();
     const answer = paceOf(ask, (share, doing) => {
@@ -181,18 +181,18 @@ describe("the search for a pace", () => {
   ];
 
   it("ends at once where nothing is to be gained: as fast as anything may be led, without a wait", () => {
-    const { answer, shares } = told(asked(straight));
+    const { answer, shares } = result(asked(straight));
     expect(shares).toHaveLength(1);
     expect(answer.totalS).toBeCloseTo(80 / (JUDGEMENT.dragsAboveFeedRatio * slack.maxFeedMmS), 6);
     // With a tip that goes another way the longer end is what counts.
     const wide = straight.map(([x, y]): Point => [1.5 * x, y]);
-    const taper = told({ ...asked(straight), tip: wide });
+    const taper = result({ ...asked(straight), tip: wide });
     expect(taper.shares).toHaveLength(1);
     expect(taper.answer.totalS).toBeCloseTo(120 / (JUDGEMENT.dragsAboveFeedRatio * slack.maxFeedMmS), 6);
   });
 
   it("is told of as it goes on, never backwards, by the way that corners are taken", () => {
-    const { shares, words } = told(asked(bent(30, 30, 90), { corner: "wait" }));
+    const { shares, words } = result(asked(bent(30, 30, 90), { corner: "wait" }));
     expect(shares.length).toBeGreaterThan(3);
     for (let i = 1; i < shares.length; i++) expect(shares[i]).toBeGreaterThanOrEqual(shares[i - 1] as number);
     expect(shares.at(-1)).toBe(0.96);

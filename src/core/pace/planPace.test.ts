@@ -89,7 +89,7 @@ describe("a plan's pace", () => {
 describe("a pace's table, by hand", () => {
   type Told = Parameters<typeof paceRows>[1];
   /** Pieces as root mm, tip mm, feed of the longer, whether it ends at a number, whether it is a run past a corner, and what is waited behind it. */
-  const told = (bits: [number, number, number, boolean, boolean, number][], limits: Told["limits"]): Told => {
+  const result = (bits: [number, number, number, boolean, boolean, number][], limits: Told["limits"]): Told => {
     const [timesS, piece]: [number[], number[]] = [[0], []];
     const spend = (seconds: number, of: number) => {
       timesS.push((timesS.at(-1) as number) + seconds);
@@ -117,7 +117,7 @@ describe("a pace's table, by hand", () => {
         ["2", true, "corner"],
         ["3", true, null],
       ]),
-      told(
+      result(
         [
           [10, 5, 5, true, false, 0],
           [6, 3, 6, false, false, 0.5],
@@ -143,7 +143,7 @@ describe("a pace's table, by hand", () => {
   it("a run past a corner between two numbers takes time on the way; numbers that no one named are counted", () => {
     const rows = paceRows(
       numbers([]),
-      told(
+      result(
         [
           [5, 5, 5, true, false, 0],
           [6, 3, 6, false, false, 0],

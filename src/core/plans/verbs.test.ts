@@ -33,13 +33,13 @@ interface Section {
 }
 describe("the verb section", () => {
   it("a box of 60 by 20: its heights, area, perimeter and thickness by hand", () => {
-    const told = ask("section", { section: box(60, 20), at: [0, 0.5, 1] }) as Section;
-    expect(told.area_mm2).toBeCloseTo(1200, 6);
-    expect(told.perimeter_mm).toBeCloseTo(160, 6);
-    expect(told.thickness_mm).toBeCloseTo(20, 6);
-    expect(told.upper_mm[1]).toBeCloseTo(20, 6);
-    expect(told.lower_mm[1]).toBeCloseTo(0, 6);
-    expect(told.holes_mm).toEqual([]);
+    const result = ask("section", { section: box(60, 20), at: [0, 0.5, 1] }) as Section;
+    expect(result.area_mm2).toBeCloseTo(1200, 6);
+    expect(result.perimeter_mm).toBeCloseTo(160, 6);
+    expect(result.thickness_mm).toBeCloseTo(20, 6);
+    expect(result.upper_mm[1]).toBeCloseTo(20, 6);
+    expect(result.lower_mm[1]).toBeCloseTo(0, 6);
+    expect(result.holes_mm).toEqual([]);
     const doubled = ask("section", { section: box(60, 20), chord_mm: 120, at: [0.5] }) as Section;
     expect(doubled.area_mm2).toBeCloseTo(4800, 6);
     // A wedge is thickest at its blunt end.
@@ -237,21 +237,21 @@ describe("the verb stations", () => {
   }
   const stations = (more: object = {}) => ask("stations", { ...base, ...more }) as Told;
   it("a box and its half: every corner a number on both, the tip's always half as far along, times by the root's feed", () => {
-    const told = stations({ feed_mm_s: 5 });
-    expect(told.rootLength_mm).toBeCloseTo(2 * told.tipLength_mm, 6);
-    expect(told.ratio).toBeCloseTo(0.5, 9);
-    for (const { rootAlong_mm, tipAlong_mm, time_s, root, tip } of told.stations) {
+    const result = stations({ feed_mm_s: 5 });
+    expect(result.rootLength_mm).toBeCloseTo(2 * result.tipLength_mm, 6);
+    expect(result.ratio).toBeCloseTo(0.5, 9);
+    for (const { rootAlong_mm, tipAlong_mm, time_s, root, tip } of result.stations) {
       expect(tipAlong_mm).toBeCloseTo(rootAlong_mm / 2, 6);
       expect(time_s).toBeCloseTo(rootAlong_mm / 5, 9);
       expect(tip).toEqual(root.map((each) => expect.closeTo(each / 2, 6)));
     }
-    expect(told.stations.map(({ label }) => label)).toEqual(told.stations.map((_, i) => String(i)));
-    expect(told.stations).toHaveLength(9);
-    expect(told.parts).toHaveLength(8 * 3);
-    expect(told.leftOver).toEqual([]);
-    expect(told.stations[0]?.at).toBe("start");
-    expect(told.stations.at(-1)?.at).toBe("end");
-    expect(told.stations.filter(({ at }) => at === "corner").length).toBeGreaterThanOrEqual(2);
+    expect(result.stations.map(({ label }) => label)).toEqual(result.stations.map((_, i) => String(i)));
+    expect(result.stations).toHaveLength(9);
+    expect(result.parts).toHaveLength(8 * 3);
+    expect(result.leftOver).toEqual([]);
+    expect(result.stations[0]?.at).toBe("start");
+    expect(result.stations.at(-1)?.at).toBe("end");
+    expect(result.stations.filter(({ at }) => at === "corner").length).toBeGreaterThanOrEqual(2);
     expect(stations().stations[0]).not.toHaveProperty("time_s");
   });
   it("the tip lies where it stands: swept, offset and turned nose down about its share of the chord", () => {

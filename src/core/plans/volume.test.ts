@@ -163,7 +163,7 @@ describe("one template on its own", () => {
 });
 
 describe("five digits", () => {
-  const told = (code: string) => naca5.schema.safeParse({ kind: "naca5", code }).error?.issues[0]?.message ?? null;
+  const result = (code: string) => naca5.schema.safeParse({ kind: "naca5", code }).error?.issues[0]?.message ?? null;
   it.each([
     ["23012", null],
     ["23001", null],
@@ -174,5 +174,5 @@ describe("five digits", () => {
     ["26012", "must have a second digit from 1 to 5: camber at 5 to 25 % of the chord"],
     ["23112", "must have 0 as its third digit: reflexed mean lines are not drawn"],
     ["2301", "must be five digits such as 23012"],
-  ])("%s: %s", (code, words) => expect(told(code)).toBe(words));
+  ])("%s: %s", (code, words) => expect(result(code)).toBe(words));
 });

@@ -81,15 +81,15 @@ describe("every rig's drawing", () => {
     for (const [i, a] of words.entries())
       for (const b of words.slice(i + 1)) expect(a.left < b.right && b.left < a.right && a.low < b.high && b.low < a.high, `${a.text} / ${b.text}`).toBe(false);
     // A figure of millimetres next to a measure is the measure's own; what is drawn smaller says so.
-    const told = drawing.texts.flatMap(({ text }) => (/^-?[\d.]+ mm$/.test(text) ? [Math.abs(Number.parseFloat(text))] : []));
+    const result = drawing.texts.flatMap(({ text }) => (/^-?[\d.]+ mm$/.test(text) ? [Math.abs(Number.parseFloat(text))] : []));
     const scales = [1, ...drawing.texts.flatMap(({ text }) => [...text.matchAll(/at (\d+) %/g)].map(([, share]) => Number(share) / 100))];
     const long = measures(drawing).map((each) => each.long);
-    for (const each of told)
+    for (const each of result)
       expect(
         long.some((mm) => scales.some((scale) => Math.abs(mm - each * scale) < Math.max(0.6, 0.01 * each))),
         `${each} mm of ${long.map((mm) => mm.toFixed(1)).join(", ")}`,
       ).toBe(true);
-    expect(told.length).toBeLessThanOrEqual(long.length);
+    expect(result.length).toBeLessThanOrEqual(long.length);
   });
   it.each(CASES)("%s: drawn of figures, nothing far outside of what is drawn", (_, rig, beside) => {
     const { lines, texts, title } = draw(rig, beside);
@@ -240,7 +240,7 @@ describe("a table with a fence, drawn from above and from the side", () => {
     for (const mitre_deg of [0, 20, -30]) {
       const drawing = draw(rig({ mitre_deg }), cutter("Gatepost"));
       const [fence] = drawing.lines.filter(({ layer }) => layer === "metal").map(({ points }) => points);
-      const told = Number.parseFloat(said(drawing, /^\d+\.\d+ mm$/).text);
+      const result = Number.parseFloat(said(drawing, /^\d+\.\d+ mm$/).text);
       // The nearest of the fence's long sides to the wire, which is the middle of all.
       const [a, b, c, d] = fence as [Point, Point, Point, Point];
       const off = (
@@ -249,7 +249,7 @@ describe("a table with a fence, drawn from above and from the side", () => {
           [c, d],
         ] as const
       ).map(([p, q]) => Math.abs(p[0] * q[1] - p[1] * q[0]) / Math.hypot(q[0] - p[0], q[1] - p[1]));
-      expect(Math.min(...off)).toBeCloseTo(told, 1);
+      expect(Math.min(...off)).toBeCloseTo(result, 1);
       expect(Math.max(...off) - Math.min(...off)).toBeCloseTo(reach / 30, 6);
       const turn = (Math.atan2(b[0] - a[0], b[1] - a[1]) * 180) / Math.PI;
       expect(turn).toBeCloseTo(mitre_deg, 6);

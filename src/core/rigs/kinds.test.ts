@@ -461,8 +461,8 @@ describe("sheets", () => {
     expect(sheetRig.solve({ ...sheetRig.start, kerf_mm: 0.9, price: 16.5 }, beside, show).figures.find(({ id }) => id === "price")?.value).toBe("0.50");
     expect(sliced({ ...sheetRig.start, kerf_mm: 0.9, moulded: true, void_mm: 42 }, beside).sheets).toBe(20);
     expect(() => sliced({ ...sheetRig.start, moulded: true, void_mm: 120 }, beside)).toThrow(/first slice takes the whole block/);
-    const told = sheetRig.solve({ ...sheetRig.start, kerf_mm: 0.9, stack_mm: 19 }, beside, show).notes.find(({ code }) => code === "stack-tells");
-    expect(told?.cure?.change).toMatchObject({ stack_mm: null });
+    const result = sheetRig.solve({ ...sheetRig.start, kerf_mm: 0.9, stack_mm: 19 }, beside, show).notes.find(({ code }) => code === "stack-tells");
+    expect(result?.cure?.change).toMatchObject({ stack_mm: null });
     // The same stack is one more cut that teaches its cutter.
     const cut = stackCut({ ...sheetRig.start, kerf_mm: 0.9 }, cutter, { sheets: 10, mm: 19 }, "2026-03-01T10:00:00.000Z");
     expect(cut?.kerf_mm).toBeCloseTo(0.9 + 0.2, 3);

@@ -185,7 +185,7 @@ export const toggle = (group: string, key: string, label: string): RigField => (
 export const onlyWhere = (key: string, is: unknown, ...fields: RigField[]): RigField[] => fields.map((field) => ({ ...field, only: { key, is } }));
 
 /** A figure of a quantity. */
-export const told = (id: string, label: string, quantity: Quantity, value: number, more: { decimals?: number; why?: Relation } = {}): RigFigure => ({
+export const figureOf = (id: string, label: string, quantity: Quantity, value: number, more: { decimals?: number; why?: Relation } = {}): RigFigure => ({
   id,
   label,
   quantity,

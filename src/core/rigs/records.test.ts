@@ -136,10 +136,10 @@ describe("rigs", () => {
     for (const kind of RIG_KINDS) {
       const { start, fields } = rigRecord(kind);
       const field = fields.find((each) => each.as === "number") as Extract<RigField, { as: "number" }>;
-      const told = rigSchema.safeParse({ ...start, [field.key]: field.max * 2 + 1 });
-      expect(told.success).toBe(false);
-      expect(told.error?.issues[0]?.path).toEqual([field.key]);
-      expect(told.error?.issues[0]?.message).toContain(`from ${field.min} to ${field.max}`);
+      const result = rigSchema.safeParse({ ...start, [field.key]: field.max * 2 + 1 });
+      expect(result.success).toBe(false);
+      expect(result.error?.issues[0]?.path).toEqual([field.key]);
+      expect(result.error?.issues[0]?.message).toContain(`from ${field.min} to ${field.max}`);
       expect(rigSchema.safeParse({ ...start, ornament: 1 }).success).toBe(false);
     }
     expect(rigSchema.safeParse({ kind: "catapult" }).error?.issues[0]?.message).toBe(`kind must be one of ${RIG_KINDS.join(", ")}`);

@@ -37,15 +37,15 @@ export function netlistOf(design: Design): string {
   };
   const { record, own } = recordOf(control);
   const winding = record.winding(own);
-  const told = record.netlist(own, figure);
+  const part = record.netlist(own, figure);
   const source = supplyRecordOf(supply);
-  lines.push(...source.record.netlist(source.own, { emfV: emf * (told.share ?? 1), print: figure, remark: told.remark ?? "" }));
+  lines.push(...source.record.netlist(source.own, { emfV: emf * (part.share ?? 1), print: figure, remark: part.remark ?? "" }));
   node = "s1";
   if (source.record.netlistOhms) series("INSIDE", inside * winding ** 2, "s2", "ohms inside the supply");
-  if (told.comment) lines.push(told.comment);
-  if (told.series) series(told.series.name, told.series.ohm, "c1", told.series.words);
-  if (told.block) {
-    const block = told.block(node);
+  if (part.comment) lines.push(part.comment);
+  if (part.series) series(part.series.name, part.series.ohm, "c1", part.series.words);
+  if (part.block) {
+    const block = part.block(node);
     lines.push(...block.lines);
     node = block.node;
   }

@@ -45,9 +45,9 @@ describe("before the framework", () => {
   it.each(["GET", "POST", "PUT", "DELETE", "OPTIONS"])("%s comes through, from whom and to where as the connection has it", async (method) => {
     const answer = await ask(method, "/api/cutters?limit=2");
     expect(answer.status).toBe(200);
-    const told = JSON.parse(answer.body) as { method: string; url: string; headers: Record<string, string> };
-    expect([told.method, told.url]).toEqual([method, "/api/cutters?limit=2"]);
-    expect([told.headers[CLIENT_HEADER], told.headers[LOCAL_HEADER], told.headers[SECURE_HEADER]]).toEqual(["127.0.0.1", "127.0.0.1", "0"]);
+    const result = JSON.parse(answer.body) as { method: string; url: string; headers: Record<string, string> };
+    expect([result.method, result.url]).toEqual([method, "/api/cutters?limit=2"]);
+    expect([result.headers[CLIENT_HEADER], result.headers[LOCAL_HEADER], result.headers[SECURE_HEADER]]).toEqual(["127.0.0.1", "127.0.0.1", "0"]);
   });
 
   it("what a client says of itself in the guard's own words is thrown away", async () => {

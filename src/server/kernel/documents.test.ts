@@ -49,9 +49,9 @@ class Save implements Action {
   async run(model: Model, { db }: Real) {
     const known = pick(model, this.at);
     const document = { ...known.document, name: this.name };
-    const told = await codeOf(rigRepository.save(db, known.id, known.revision - this.behind, document));
-    expect(told).toBe(known.deleted ? "not-found" : this.behind > 0 ? "stale-revision" : "done");
-    if (told === "done") Object.assign(known, { document, revision: known.revision + 1 });
+    const result = await codeOf(rigRepository.save(db, known.id, known.revision - this.behind, document));
+    expect(result).toBe(known.deleted ? "not-found" : this.behind > 0 ? "stale-revision" : "done");
+    if (result === "done") Object.assign(known, { document, revision: known.revision + 1 });
   }
   toString = () => `save ${this.at}, ${this.behind} behind, as ${this.name}`;
 }
@@ -79,8 +79,8 @@ class Put implements Action {
   check = (model: Readonly<Model>) => model.length > 0;
   async run(model: Model, { db }: Real) {
     const known = pick(model, this.at);
-    const told = await codeOf(rigRepository.setDeleted(db, known.id, this.away));
-    expect(told).toBe(known.deleted === this.away ? "not-found" : "done");
+    const result = await codeOf(rigRepository.setDeleted(db, known.id, this.away));
+    expect(result).toBe(known.deleted === this.away ? "not-found" : "done");
     known.deleted = this.away;
   }
   toString = () => `${this.away ? "archived" : "bring back"} ${this.at}`;

@@ -37,8 +37,8 @@ async function failing(error: unknown) {
     const response = await query(async () => {
       throw error;
     })(new Request("http://127.0.0.1:3000/api/cutters"), undefined);
-    const told = (await response.json()) as { error: Record<string, unknown> };
-    return { status: response.status, ...told.error, noted: noted.map((line) => JSON.parse(line) as { kinds: string[]; where?: string[] }) } as {
+    const result = (await response.json()) as { error: Record<string, unknown> };
+    return { status: response.status, ...result.error, noted: noted.map((line) => JSON.parse(line) as { kinds: string[]; where?: string[] }) } as {
       status: number;
       code: string;
       message: string;
@@ -53,8 +53,8 @@ const coded = (code: string, message = "secret of the disk") => Object.assign(ne
 describe("what went wrong, as the page is told", () => {
   it("a refusal in words as it is, with what goes with it; it is counted and not noted down as a fault", async () => {
     const before = (await metrics().refused.get()).values.find(({ labels }) => labels.code === "spool-short")?.value ?? 0;
-    const told = await failing(new ServerError("spool-short", 409, "Too short.", { path: "cut_mm", current: { left: 1 } }));
-    expect(told).toMatchObject({ status: 409, code: "spool-short", message: "Too short.", path: "cut_mm", current: { left: 1 }, noted: [] });
+    const result = await failing(new ServerError("spool-short", 409, "Too short.", { path: "cut_mm", current: { left: 1 } }));
+    expect(result).toMatchObject({ status: 409, code: "spool-short", message: "Too short.", path: "cut_mm", current: { left: 1 }, noted: [] });
     expect((await metrics().refused.get()).values.find(({ labels }) => labels.code === "spool-short")?.value).toBe(before + 1);
     expect(await failing(new CoreError("out-of-range", "job.feed_mm_s", "too fast"))).toMatchObject({
       status: 422,
@@ -75,12 +75,12 @@ describe("what went wrong, as the page is told", () => {
     for (const words of ["No space left on device", "Disk quota exceeded"]) expect(await failing(new Error(words))).toMatchObject({ status: 507 });
     expect(await failing(new Error("while writing", { cause: new Error("could not extend: no space left") }))).toMatchObject({ status: 507 });
     for (const code of ["EROFS", "EACCES", "EPERM", "ENOTDIR", "EEXIST"]) {
-      const told = await failing(coded(code));
-      expect(told).toMatchObject({ status: 503, code: "data-folder-fault" });
-      expect(told.message).toMatch(/UPWIND_DATA/);
-      expect(told.message).not.toMatch(/secret/);
-      expect(told.noted[0]?.kinds).toEqual([`Error ${code}`]);
-      expect(told.noted[0]?.where?.length).toBeGreaterThan(0);
+      const result = await failing(coded(code));
+      expect(result).toMatchObject({ status: 503, code: "data-folder-fault" });
+      expect(result.message).toMatch(/UPWIND_DATA/);
+      expect(result.message).not.toMatch(/secret/);
+      expect(result.noted[0]?.kinds).toEqual([`Error ${code}`]);
+      expect(result.noted[0]?.where?.length).toBeGreaterThan(0);
     }
     const other = await failing(coded("EWHATEVER"));
     expect(other).toMatchObject({ status: 500, code: "server-failed" });
@@ -99,9 +99,9 @@ describe("what went wrong, as the page is told", () => {
     const { pglite } = { pglite: (app.db as unknown as { $client: PGlite }).$client };
     app.enter();
     await pglite.close();
-    const told = await failing(new Error("write failed", { cause: new Error("RuntimeError: unreachable") }));
-    expect(told).toMatchObject({ status: 507, code: "disk-full" });
-    expect(told.message).toMatch(/opened again: nothing was changed/);
+    const result = await failing(new Error("write failed", { cause: new Error("RuntimeError: unreachable") }));
+    expect(result).toMatchObject({ status: 507, code: "disk-full" });
+    expect(result.message).toMatch(/opened again: nothing was changed/);
     expect(await (await database()).select({ name: cutters.name }).from(cutters)).toEqual([{ name: "Acknowledged" }]);
     const { lock, close } = await openedDatabase();
     expect(() => lock?.check()).not.toThrow();
@@ -230,10 +230,10 @@ describe.runIf(postgres !== null)("a workshop in a database server", () => {
     expect([health.body.database.engine, health.body.freeBytes.data]).toEqual(["server", null]);
     expect(await awayWords(coded("ECONNREFUSED"))).toMatchObject({ code: "database-away", status: 503 });
     expect(await awayWords(new Error("duplicate key"))).toBeNull();
-    const told = await failing(new Error("query", { cause: coded("ECONNREFUSED") }));
-    expect(told).toMatchObject({ status: 503, code: "database-away" });
+    const result = await failing(new Error("query", { cause: coded("ECONNREFUSED") }));
+    expect(result).toMatchObject({ status: 503, code: "database-away" });
     // Where it arose says nothing of a server that is away; an embedded engine's death is none here.
-    expect(told.noted[0]?.where).toBeUndefined();
+    expect(result.noted[0]?.where).toBeUndefined();
     app.enter();
     expect(await failing(new Error("PGlite is closed"))).toMatchObject({ status: 500 });
     const own = await openWorkshop();

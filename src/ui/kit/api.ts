@@ -1,4 +1,4 @@
-import type { ACCESS, AccessAction, AccessTold } from "@/contract/access/contract";
+import type { ACCESS, AccessAction, AccessView } from "@/contract/access/contract";
 import type { BACKUPS, KeptBackup } from "@/contract/backups/contract";
 import type { CUTTERS } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
@@ -8,7 +8,7 @@ import type { LOG, LogRow } from "@/contract/log/contract";
 import type { PLANS } from "@/contract/plans/contract";
 import type { RIGS } from "@/contract/rigs/contract";
 import type { RUN, RunView } from "@/contract/run/contract";
-import type { SECOND, SecondAbout, SecondAction, SecondTold } from "@/contract/second/contract";
+import type { SECOND, SecondAbout, SecondAction, SecondView } from "@/contract/second/contract";
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { StoredDocument } from "@/core/kernel/document";
@@ -18,7 +18,7 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { AccessAction, AccessTold, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondAction, SecondTold, UnreadableRow };
+export type { AccessAction, AccessView, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondAction, SecondView, UnreadableRow };
 
 export type RunCommand = RequestBody<(typeof RUN)["act"]>;
 

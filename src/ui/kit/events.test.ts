@@ -36,8 +36,8 @@ afterEach(() => {
 });
 
 it("tells what comes, and opens the line again where the browser gave it up", () => {
-  const told: string[] = [];
-  const end = openEvents("/there", { message: (data) => told.push(data), open: () => told.push("open"), broken: () => told.push("broken") });
+  const result: string[] = [];
+  const end = openEvents("/there", { message: (data) => result.push(data), open: () => result.push("open"), broken: () => result.push("broken") });
   line().onopen?.();
   line().onmessage?.({ data: "one" });
   // Broken and not closed: the browser tries again.
@@ -50,7 +50,7 @@ it("tells what comes, and opens the line again where the browser gave it up", ()
   vi.advanceTimersByTime(AGAIN_MS);
   expect(Line.all).toHaveLength(2);
   line().onmessage?.({ data: "two" });
-  expect(told).toEqual(["open", "one", "broken", "broken", "two"]);
+  expect(result).toEqual(["open", "one", "broken", "broken", "two"]);
   end();
   vi.advanceTimersByTime(SILENT_MS * 3);
   expect(Line.all).toHaveLength(2);

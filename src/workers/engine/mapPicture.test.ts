@@ -36,7 +36,7 @@ describe("the cutting window's picture", () => {
   const picture = drawMap(job);
 
   it("a point lies in the region of its own verdict, away from the borders' own width", () => {
-    let told = 0;
+    let result = 0;
     fc.assert(
       fc.property(fc.double({ min: 0.0008, max: 0.0192, noNaN: true }), fc.double({ min: 4, max: 97, noNaN: true }), (feed, heat) => {
         const { verdict } = cutAtPower(pair, feed, heat, job.acceptedKerfM);
@@ -46,14 +46,14 @@ describe("the cutting window's picture", () => {
           cutAtPower(pair, feed, heat + sign * 2.5, job.acceptedKerfM).verdict,
         ]);
         if (near.some((each) => each !== verdict)) return;
-        told += 1;
+        result += 1;
         expect(inside(picture.regions[verdict], feed * 1000, heat)).toBe(true);
         for (const other of ["drags", "smokes", "wide", "clean"] as const)
           if (other !== verdict) expect(inside(picture.regions[other], feed * 1000, heat)).toBe(false);
       }),
       { numRuns: 1500 },
     );
-    expect(told).toBeGreaterThan(700);
+    expect(result).toBeGreaterThan(700);
   });
 
   it("its kerf lines are lines of that kerf", () => {

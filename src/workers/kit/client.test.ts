@@ -87,10 +87,10 @@ describe("tasks asked of a worker, in any order of asking, calling off and answe
         const died = actions.some((each) => "ask" in each && each.ask === 66);
         for (const { job, heard, calledOff } of asked) {
           expect(heard).toHaveLength(1);
-          const [told] = heard;
-          if (told instanceof WorkerFault) expect(told.code === "outside-domain" ? job : died).toBe(told.code === "outside-domain" ? 13 : true);
-          else if (!(told instanceof Superseded)) expect(told).toBe(2 * job);
-          if (calledOff) expect(told).toBeInstanceOf(Error);
+          const [found] = heard;
+          if (found instanceof WorkerFault) expect(found.code === "outside-domain" ? job : died).toBe(found.code === "outside-domain" ? 13 : true);
+          else if (!(found instanceof Superseded)) expect(found).toBe(2 * job);
+          if (calledOff) expect(found).toBeInstanceOf(Error);
         }
         ask(34);
         while (way.count() > 0) {

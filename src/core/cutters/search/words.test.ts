@@ -239,9 +239,9 @@ describe("the search", () => {
 
   it("each school of wire: how far behind the best, and by what a maker would feel", () => {
     const schools = ["ss-304", "ss-316", "nicr-80-20", "cuni-44"].map((alloy) => ({ alloy, diameter_mm: 0.64 }));
-    const { schools: told, candidates } = searchSetups(job, schools, [{ kind: "bench", voltage_V: 30, current_A: 15 }], ["direct"]);
-    expect(told.map(({ behind }) => behind)).toEqual(told.map(({ behind }) => behind).sort((a, b) => a - b));
-    const [first, ...others] = told;
+    const { schools: output, candidates } = searchSetups(job, schools, [{ kind: "bench", voltage_V: 30, current_A: 15 }], ["direct"]);
+    expect(output.map(({ behind }) => behind)).toEqual(output.map(({ behind }) => behind).sort((a, b) => a - b));
+    const [first, ...others] = output;
     expect(first).toMatchObject({ behind: 0, words: "the best found" });
     expect(candidates[0]?.wire.alloy).toBe(first?.alloy);
     for (const { best, words } of others) {

@@ -18,7 +18,7 @@ interface Change {
   tension?: Partial<DesignAnswer["tension"]>;
   wireInKerfC?: number;
 }
-function told({ design = {}, circuit = {}, foam = {}, tension = {}, wireInKerfC }: Change) {
+function result({ design = {}, circuit = {}, foam = {}, tension = {}, wireInKerfC }: Change) {
   const cut = solved.circuit.cut && wireInKerfC !== undefined ? { cut: { ...solved.circuit.cut, wireC: wireInKerfC } } : {};
   return cautionsFor(
     { ...tom, ...design },
@@ -27,9 +27,9 @@ function told({ design = {}, circuit = {}, foam = {}, tension = {}, wireInKerfC 
     { ...solved.tension, ...tension },
   );
 }
-const codes = (change: Change) => told(change).map(({ code }) => code);
+const codes = (change: Change) => result(change).map(({ code }) => code);
 const says = (code: string, change: Change, units: "metric" | "inch" = "metric") => {
-  const caution = told(change).find((each) => each.code === code);
+  const caution = result(change).find((each) => each.code === code);
   if (!caution) throw new Error(`${code} is not raised`);
   return caution.words(units);
 };
@@ -73,9 +73,10 @@ describe("cautions", () => {
   });
 
   it("the gravest come first", () => {
-    const order = told({ design: { wiring: { switch: "none", insulatedPost: false, isolation: "unknown" } } as Partial<Design>, circuit: { jointC: 95 } }).map(
-      ({ severity }) => severity,
-    );
+    const order = result({
+      design: { wiring: { switch: "none", insulatedPost: false, isolation: "unknown" } } as Partial<Design>,
+      circuit: { jointC: 95 },
+    }).map(({ severity }) => severity);
     expect(order).toEqual([...order].sort((a, b) => (a === b ? 0 : a === "danger" ? -1 : 1)));
     expect(order).toContain("caution");
     expect(order[0]).toBe("danger");

@@ -243,9 +243,9 @@ describe("a whole design by command line", () => {
   const ask = (name: string, design: unknown) => headlessOf(CUTTER_VERBS).ask(name, design) as Record<string, never> & { cut: { kerf_mm: number } | null };
 
   it("solve: the desk's own figures, in millimetres; where there is no cut the reason stands in its place", () => {
-    const told = ask("solve", tom) as unknown as Record<string, unknown>;
+    const result = ask("solve", tom) as unknown as Record<string, unknown>;
     const answer = evaluateDesign(tom);
-    expect(told).toMatchObject({
+    expect(result).toMatchObject({
       verdict: "clean",
       current_A: answer.circuit.currentA,
       resistance_ohm_per_m: answer.ohmPerM,
@@ -259,8 +259,8 @@ describe("a whole design by command line", () => {
       cautions: [],
       ready: { marked: tom.ready === true, blockedBy: [] },
     });
-    expect(told).not.toHaveProperty("noCut");
-    expect(told.limits).toEqual(limitsOf(tom, answer));
+    expect(result).not.toHaveProperty("noCut");
+    expect(result.limits).toEqual(limitsOf(tom, answer));
     const dead = ask("solve", { ...tom, supply: { kind: "dc", voltage_V: 14, maxCurrent_A: 1 } }) as unknown as Record<string, unknown>;
     expect(dead).toMatchObject({ cut: null, noCut: "supply can't", lag_mm: null, dwell_s: null });
     expect(dead.ready).toMatchObject({ blockedBy: expect.arrayContaining(["overload"]) });
@@ -293,17 +293,17 @@ describe("a whole design by command line", () => {
       { kind: "camber-tube", span_mm: 1000, rise_mm: 100, material: "glass-fibre", section: { shape: "tube", diameter_mm: 12, wall_mm: 2 } },
     ];
     for (const frame of frames) {
-      const told = ask("frame", { ...tom, frame }) as unknown as {
+      const result = ask("frame", { ...tom, frame }) as unknown as {
         closes_mm: number;
         rate_N_per_mm: number;
         ownTension_N: number | null;
         checks: { part: string }[];
       };
       const answer = frameOf({ ...tom, frame });
-      expect(told.closes_mm).toBeCloseTo((answer?.closesM as number) * 1000, 9);
-      expect(told.rate_N_per_mm * 1000).toBeCloseTo(answer?.rateNPerM as number, 6);
-      expect(told.checks).toHaveLength(answer?.checks.length as number);
-      expect(told.ownTension_N === null).toBe(frame.kind !== "camber-tube");
+      expect(result.closes_mm).toBeCloseTo((answer?.closesM as number) * 1000, 9);
+      expect(result.rate_N_per_mm * 1000).toBeCloseTo(answer?.rateNPerM as number, 6);
+      expect(result.checks).toHaveLength(answer?.checks.length as number);
+      expect(result.ownTension_N === null).toBe(frame.kind !== "camber-tube");
     }
     // A table's arm of steel, 400 mm: F a^3/(3 E I), by hand.
     const arm = frameOf({ ...tom, frame: frames[2] });

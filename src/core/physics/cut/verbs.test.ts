@@ -22,20 +22,20 @@ const { foam } = pair;
 
 describe("a cut by command line, in a script's own units", () => {
   it("cut: kerf by the moving line of heat, top feed where the kerf clears wire and skin, drag x/(1 - x)", () => {
-    const told = ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 });
+    const result = ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 });
     const theta = (2 * Math.PI * foam.conductivityWMK * (foam.collapseC - 20)) / 70;
     const product = 4 * (foam.conductivityWMK / (foam.densityKgM3 * (foam.specificHeatJKgK + foam.latentJKg / (foam.collapseC - 20)))) * halfKerf(theta);
-    expect(told.kerf_mm).toBeCloseTo((product / 0.004) * 1000, 9);
+    expect(result.kerf_mm).toBeCloseTo((product / 0.004) * 1000, 9);
     const least = 0.635e-3 + 7e-6 * 35;
     expect(leastKerfM(pair)).toBeCloseTo(least, 12);
-    expect(told.maxFeed_mm_s).toBeCloseTo((product / least) * 1000, 9);
-    const x = 4 / (told.maxFeed_mm_s as number);
-    expect(told.feedRatio).toBeCloseTo(x, 12);
+    expect(result.maxFeed_mm_s).toBeCloseTo((product / least) * 1000, 9);
+    const x = 4 / (result.maxFeed_mm_s as number);
+    expect(result.feedRatio).toBeCloseTo(x, 12);
     const reference = 0.015 * 0.635e-3 * foam.strength10Pa;
     expect(referenceDragNPerM(pair)).toBeCloseTo(reference, 9);
-    expect(told.drag_N_per_m).toBeCloseTo((reference * x) / (1 - x), 9);
-    expect(told.power_W_per_m).toBe(70);
-    expect(told.wireTemperature_C).toBeCloseTo(cutAtPower(pair, 0.004, 70).wireC, 9);
+    expect(result.drag_N_per_m).toBeCloseTo((reference * x) / (1 - x), 9);
+    expect(result.power_W_per_m).toBe(70);
+    expect(result.wireTemperature_C).toBeCloseTo(cutAtPower(pair, 0.004, 70).wireC, 9);
     const current = ask("cut", { ...job, feed_mm_s: 4, current_A: 4 });
     const same = cutAtCurrent(pair, 0.004, 4);
     expect([current.kerf_mm, current.power_W_per_m]).toEqual([same.kerfM * 1000, same.powerWPerM]);
@@ -67,7 +67,7 @@ describe("a cut by command line, in a script's own units", () => {
   });
 
   it("band: the same figures as the models', in millimetres; open upward is null", () => {
-    const told = asked<Record<string, { low: number; mid: number; high: number | null }> & { cleanShare: number }>("band", {
+    const result = asked<Record<string, { low: number; mid: number; high: number | null }> & { cleanShare: number }>("band", {
       ...job,
       feed_mm_s: 4,
       power_W_per_m: 70,
@@ -81,14 +81,14 @@ describe("a cut by command line, in a script's own units", () => {
       ["cleanFrom_mm_s", bands.cleanFromMPerS, 1000],
       ["cleanTo_mm_s", bands.cleanToMPerS, 1000],
     ] as const) {
-      expect([name, told[name]?.mid]).toEqual([name, expect.closeTo((band?.mid as number) * scale, 9)]);
-      expect(told[name]?.low).toBeCloseTo((band?.low as number) * scale, 9);
-      expect((told[name]?.low as number) <= (told[name]?.mid as number)).toBe(true);
+      expect([name, result[name]?.mid]).toEqual([name, expect.closeTo((band?.mid as number) * scale, 9)]);
+      expect(result[name]?.low).toBeCloseTo((band?.low as number) * scale, 9);
+      expect((result[name]?.low as number) <= (result[name]?.mid as number)).toBe(true);
     }
-    expect(told.cleanShare).toBe(bands.cleanShare);
+    expect(result.cleanShare).toBe(bands.cleanShare);
     const fast = (ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 }).maxFeed_mm_s as number) * 0.99;
-    expect(asked<typeof told>("band", { ...job, feed_mm_s: fast, power_W_per_m: 70 }).drag_N_per_m?.high).toBeNull();
-    const byCurrent = asked<typeof told>("band", { ...job, feed_mm_s: 4, current_A: 4 });
+    expect(asked<typeof result>("band", { ...job, feed_mm_s: fast, power_W_per_m: 70 }).drag_N_per_m?.high).toBeNull();
+    const byCurrent = asked<typeof result>("band", { ...job, feed_mm_s: 4, current_A: 4 });
     expect(byCurrent.kerf_mm?.mid).toBeCloseTo((cutBands(pair, 0.004, { currentA: 4 }, 2.5e-3).kerfM?.mid as number) * 1000, 9);
   });
 
@@ -114,15 +114,15 @@ describe("a cut by command line, in a script's own units", () => {
 
   it("lag: the taut string's bow q L^2/8T, its wait, and none of either past the top feed", () => {
     const input = { ...job, span_mm: 1220, tension_N: 66.7, feed_mm_s: 4, power_W_per_m: 70 };
-    const told = ask("lag", input);
+    const result = ask("lag", input);
     const cut = cutAtPower(pair, 0.004, 70);
     const bow = ((cut.dragNPerM as number) * 1.22 ** 2) / (8 * 66.7);
-    expect(told.lag_mm).toBeCloseTo(bow * 1000, 9);
+    expect(result.lag_mm).toBeCloseTo(bow * 1000, 9);
     const tau = (referenceDragNPerM(pair) * 1.22 ** 2) / (8 * 66.7 * cut.maxFeedMPerS);
-    expect(told.relaxation_s).toBeCloseTo(tau, 9);
-    expect(told.dwell_s).toBeCloseTo((bow - 0.2e-3) / cut.maxFeedMPerS + tau * Math.log(bow / 0.2e-3), 9);
-    expect([told.drag_N_per_m, told.maxFeed_mm_s, told.verdict]).toEqual([cut.dragNPerM, cut.maxFeedMPerS * 1000, cut.verdict]);
-    expect(told).not.toHaveProperty("time_s");
+    expect(result.relaxation_s).toBeCloseTo(tau, 9);
+    expect(result.dwell_s).toBeCloseTo((bow - 0.2e-3) / cut.maxFeedMPerS + tau * Math.log(bow / 0.2e-3), 9);
+    expect([result.drag_N_per_m, result.maxFeed_mm_s, result.verdict]).toEqual([cut.dragNPerM, cut.maxFeedMPerS * 1000, cut.verdict]);
+    expect(result).not.toHaveProperty("time_s");
     expect(ask("lag", { ...input, tolerance_mm: bow * 1000 }).dwell_s).toBe(0);
     // By current the same cut.
     expect(ask("lag", { ...input, power_W_per_m: undefined, current_A: 4 }).drag_N_per_m).toBeCloseTo(cutAtCurrent(pair, 0.004, 4).dragNPerM as number, 9);
@@ -133,8 +133,8 @@ describe("a cut by command line, in a script's own units", () => {
     const course = asked<{ time_s: number[]; middle_mm: number[] }>("lag", { ...input, course: true });
     expect(course.middle_mm[0]).toBeCloseTo(bow * 1000, 9);
     expect(course.middle_mm.at(-1)).toBeLessThanOrEqual(0.2);
-    expect((course.time_s.at(-1) as number) / (told.dwell_s as number)).toBeGreaterThan(0.75);
-    expect((course.time_s.at(-1) as number) / (told.dwell_s as number)).toBeLessThan(1.25);
+    expect((course.time_s.at(-1) as number) / (result.dwell_s as number)).toBeGreaterThan(0.75);
+    expect((course.time_s.at(-1) as number) / (result.dwell_s as number)).toBeLessThan(1.25);
     expect(ask("lag", { ...input, course: true, tolerance_mm: bow * 1000 + 1 })).not.toHaveProperty("time_s");
     expect(midSpanLag(100, 1, 1, 10).warnings.map(({ code }) => code)).toEqual(["lag-out-of-range"]);
     expect(midSpanLag(1, 1, 0.5, 10)).toEqual({ lagM: expect.closeTo((1 * 0.5 * 1.5) / 80, 12), warnings: [] });
@@ -144,21 +144,21 @@ describe("a cut by command line, in a script's own units", () => {
   it("pull: the speed at which drag balances it, v = v_max F/(F + F_ref w), and back", () => {
     const input = { ...job, width_mm: 1200, power_W_per_m: 70 };
     const { maxFeedMPerS } = cutAtPower(pair, 1, 70);
-    const told = ask("pull", { ...input, pull_N: 2.8 });
+    const result = ask("pull", { ...input, pull_N: 2.8 });
     const feed = (maxFeedMPerS * 2.8) / (2.8 + referenceDragNPerM(pair) * 1.2);
-    expect(told.feed_mm_s).toBeCloseTo(feed * 1000, 9);
-    expect([told.pull_N, told.maxFeed_mm_s]).toEqual([2.8, expect.closeTo(maxFeedMPerS * 1000, 9)]);
+    expect(result.feed_mm_s).toBeCloseTo(feed * 1000, 9);
+    expect([result.pull_N, result.maxFeed_mm_s]).toEqual([2.8, expect.closeTo(maxFeedMPerS * 1000, 9)]);
     const cut = cutAtPower(pair, feed, 70);
-    expect([told.kerf_mm, told.verdict]).toEqual([expect.closeTo(cut.kerfM * 1000, 9), cut.verdict]);
-    expect(ask("pull", { ...input, feed_mm_s: told.feed_mm_s }).pull_N).toBeCloseTo(2.8, 9);
+    expect([result.kerf_mm, result.verdict]).toEqual([expect.closeTo(cut.kerfM * 1000, 9), cut.verdict]);
+    expect(ask("pull", { ...input, feed_mm_s: result.feed_mm_s }).pull_N).toBeCloseTo(2.8, 9);
     expect(ask("pull", { ...input, feed_mm_s: maxFeedMPerS * 1000 * 1.1 }).pull_N).toBeNull();
-    expect(ask("pull", { ...input, pull_N: 0.05 }).feed_mm_s).toBeLessThan(0.1 * (told.feed_mm_s as number));
+    expect(ask("pull", { ...input, pull_N: 0.05 }).feed_mm_s).toBeLessThan(0.1 * (result.feed_mm_s as number));
     // More pull comes closer to the top feed and never reaches it.
-    expect(ask("pull", { ...input, pull_N: 2000 }).feed_mm_s).toBeLessThan(told.maxFeed_mm_s as number);
+    expect(ask("pull", { ...input, pull_N: 2000 }).feed_mm_s).toBeLessThan(result.maxFeed_mm_s as number);
   });
 
   it("entry: the bite is the stored heat over what a metre of cut takes, in millimetres", () => {
-    const told = asked<{
+    const result = asked<{
       kerf_mm: number[];
       time_s: number[];
       settles_s: number;
@@ -171,18 +171,18 @@ describe("a cut by command line, in a script's own units", () => {
     }>("entry", { ...job, feed_mm_s: 4, current_A: 4 });
     const bareC = bareWireDriven(pair.wire, { currentA: 4 }, { ambientC: 20 }).temperatureC;
     const steady = heatInKerf(pair, 0.004, 4);
-    expect([told.bare_C, told.settled_C]).toEqual([expect.closeTo(bareC, 9), expect.closeTo(steady.wireC, 9)]);
+    expect([result.bare_C, result.settled_C]).toEqual([expect.closeTo(bareC, 9), expect.closeTo(steady.wireC, 9)]);
     const capacity = massKgPerM(pair.wire) * pair.wire.alloy.specificHeatJKgK;
-    expect(told.bite_mm).toBeCloseTo(((capacity * (bareC - steady.wireC) * 0.004) / steady.powerWPerM) * 1000, 9);
-    expect(told.settledKerf_mm).toBeCloseTo(cutAtPower(pair, 0.004, steady.powerWPerM).kerfM * 1000, 9);
-    expect(told.mouth_mm).toBe(Math.max(...told.kerf_mm));
-    expect(told.mouth_mm).toBeGreaterThan(told.settledKerf_mm);
-    expect(told.kerf_mm.at(-1)).toBeCloseTo(told.settledKerf_mm, 1);
-    expect(told.settles_mm).toBeCloseTo(told.settles_s * 4, 9);
-    expect(told.settles_s).toBeLessThan(told.time_s.at(-1) as number);
+    expect(result.bite_mm).toBeCloseTo(((capacity * (bareC - steady.wireC) * 0.004) / steady.powerWPerM) * 1000, 9);
+    expect(result.settledKerf_mm).toBeCloseTo(cutAtPower(pair, 0.004, steady.powerWPerM).kerfM * 1000, 9);
+    expect(result.mouth_mm).toBe(Math.max(...result.kerf_mm));
+    expect(result.mouth_mm).toBeGreaterThan(result.settledKerf_mm);
+    expect(result.kerf_mm.at(-1)).toBeCloseTo(result.settledKerf_mm, 1);
+    expect(result.settles_mm).toBeCloseTo(result.settles_s * 4, 9);
+    expect(result.settles_s).toBeLessThan(result.time_s.at(-1) as number);
     // Settled means within a twentieth from then on.
-    told.time_s.forEach((at, i) => {
-      if (at > told.settles_s + 1e-9) expect(Math.abs((told.kerf_mm[i] as number) / told.settledKerf_mm - 1)).toBeLessThanOrEqual(0.05);
+    result.time_s.forEach((at, i) => {
+      if (at > result.settles_s + 1e-9) expect(Math.abs((result.kerf_mm[i] as number) / result.settledKerf_mm - 1)).toBeLessThanOrEqual(0.05);
     });
     expect(refusal("entry", { ...job, feed_mm_s: 60, current_A: 4 })).toBe("feed_mm_s");
   });
@@ -191,27 +191,28 @@ describe("a cut by command line, in a script's own units", () => {
   type Along = { position_mm: number[]; temperature_C: number[]; hottest_mm: number; coldEnds_mm: number; warnings?: unknown } & Record<string, number>;
 
   it("axial: far from its clamps a bare wire stands where air alone would have it; what it makes is what it gives", () => {
-    const told = asked<Along>("axial", { ...bar, current_A: 2, cells: 200 });
+    const result = asked<Along>("axial", { ...bar, current_A: 2, cells: 200 });
     const wireHere = resolveWire({ alloy: "nicr-80-20", gauge_awg: 26 });
     const bareC = bareWireDriven(wireHere, { currentA: 2 }, { ambientC: 20 }).temperatureC;
-    expect(told.temperature_C[100]).toBeCloseTo(bareC, 0);
-    expect(told.hottest_C).toBeCloseTo(bareC, 0);
-    expect(told.position_mm[0]).toBeGreaterThan(0);
-    expect(told.position_mm.at(-1) as number).toBeLessThan(720);
+    expect(result.temperature_C[100]).toBeCloseTo(bareC, 0);
+    expect(result.hottest_C).toBeCloseTo(bareC, 0);
+    expect(result.position_mm[0]).toBeGreaterThan(0);
+    expect(result.position_mm.at(-1) as number).toBeLessThan(720);
     expect(
-      (told.generated_W as number) / ((told.toAir_W as number) + (told.toFoam_W as number) + (told.toEdges_W as number) + (told.toClamps_W as number)),
+      (result.generated_W as number) /
+        ((result.toAir_W as number) + (result.toFoam_W as number) + (result.toEdges_W as number) + (result.toClamps_W as number)),
     ).toBeCloseTo(1, 5);
-    expect([told.toFoam_W, told.toEdges_W]).toEqual([0, 0]);
-    expect(told.coldEnds_mm).toBeGreaterThan(1);
-    expect(told.coldEnds_mm).toBeLessThan(150);
+    expect([result.toFoam_W, result.toEdges_W]).toEqual([0, 0]);
+    expect(result.coldEnds_mm).toBeGreaterThan(1);
+    expect(result.coldEnds_mm).toBeLessThan(150);
     // Clamps that are themselves hot leave no cold ends; a metal edge takes heat where it lies.
     const warm = asked<Along>("axial", { ...bar, current_A: 2, cells: 200, clamp_C: bareC });
-    expect(Math.abs(warm.toClamps_W as number)).toBeLessThan(0.01 * (told.toClamps_W as number));
+    expect(Math.abs(warm.toClamps_W as number)).toBeLessThan(0.01 * (result.toClamps_W as number));
     const edged = asked<Along>("axial", { ...bar, current_A: 2, cells: 200, edges: [{ at_mm: 360, thickness_mm: 2, material: "aluminium" }] });
     expect(edged.toEdges_W).toBeGreaterThan(0.05);
     expect(edged.temperature_C[100] as number).toBeLessThan(bareC - 20);
     expect(asked<Along>("axial", { ...bar, current_A: 9 })).toHaveProperty("warnings");
-    expect(told).not.toHaveProperty("warnings");
+    expect(result).not.toHaveProperty("warnings");
   });
 
   it("axial: foam from here to there, all of the wire unless told; refused where it does not lie on the wire", () => {
@@ -238,23 +239,24 @@ describe("a cut by command line, in a script's own units", () => {
 
   it("transient: books what flows, warms to where steady stands, and asks for foam where a phase is in it", () => {
     const phases = [{ seconds: 60, current_A: 2 }];
-    const told = asked<{ time_s: number[]; middle_C: number[]; phaseEnd_C: number[][]; position_mm: number[] } & Record<string, number>>("transient", {
+    const result = asked<{ time_s: number[]; middle_C: number[]; phaseEnd_C: number[][]; position_mm: number[] } & Record<string, number>>("transient", {
       ...bar,
       cells: 60,
       phases,
     });
     const steady = asked<Along>("axial", { ...bar, cells: 60, current_A: 2 });
-    expect(told.time_s.at(-1)).toBeCloseTo(60, 6);
-    expect(told.middle_C[0]).toBeCloseTo(20, 6);
-    expect(told.middle_C.at(-1)).toBeCloseTo(steady.hottest_C as number, 0);
-    expect(told.phaseEnd_C).toHaveLength(1);
-    expect(told.position_mm[0]).toBeCloseTo(steady.position_mm[0] as number, 9);
-    const given = (told.toAir_J as number) + (told.toFoam_J as number) + (told.toEdges_J as number) + (told.toClamps_J as number) + (told.stored_J as number);
-    expect(given / (told.generated_J as number)).toBeCloseTo(1, 5);
+    expect(result.time_s.at(-1)).toBeCloseTo(60, 6);
+    expect(result.middle_C[0]).toBeCloseTo(20, 6);
+    expect(result.middle_C.at(-1)).toBeCloseTo(steady.hottest_C as number, 0);
+    expect(result.phaseEnd_C).toHaveLength(1);
+    expect(result.position_mm[0]).toBeCloseTo(steady.position_mm[0] as number, 9);
+    const given =
+      (result.toAir_J as number) + (result.toFoam_J as number) + (result.toEdges_J as number) + (result.toClamps_J as number) + (result.stored_J as number);
+    expect(given / (result.generated_J as number)).toBeCloseTo(1, 5);
     expect(refusal("transient", { ...bar, phases: [{ seconds: 1, current_A: 2, inFoam: true }] })).toBe("foam");
     expect(refusal("transient", { ...bar, phases: [] })).toBe("phases");
     // The foam's place is the mean of what lies in it, the wire's middle where no foam is told; kept in no more rows than are read.
-    const placed = asked<typeof told & { foamPlace_C: number[] }>("transient", {
+    const placed = asked<typeof result & { foamPlace_C: number[] }>("transient", {
       ...bar,
       cells: 60,
       foam: "eps-20",
@@ -269,7 +271,7 @@ describe("a cut by command line, in a script's own units", () => {
     const plain = asked<typeof placed>("transient", { ...bar, cells: 60, phases: [{ seconds: 600, current_A: 2 }] });
     expect(plain.foamPlace_C).toEqual(plain.middle_C);
     expect([plain.time_s.length > 50, plain.time_s.length < 3000]).toEqual([true, true]);
-    const cutting = asked<typeof told>("transient", {
+    const cutting = asked<typeof result>("transient", {
       ...bar,
       cells: 60,
       foam: "eps-20",
@@ -278,7 +280,7 @@ describe("a cut by command line, in a script's own units", () => {
     });
     expect(cutting.toFoam_J).toBeGreaterThan(10);
     expect(cutting.phaseEnd_C).toHaveLength(2);
-    expect(cutting.middle_C.at(-1) as number).toBeLessThan(told.middle_C.at(-1) as number);
+    expect(cutting.middle_C.at(-1) as number).toBeLessThan(result.middle_C.at(-1) as number);
   });
 });
 

@@ -106,11 +106,11 @@ describe("the verb surface", () => {
   });
   it("a feed at or above the top feed is told, of whichever end it is", () => {
     const top = surface().maxFeed_mm_s;
-    const told = (more: object) => surface({ steps: 50, nodes: 10, ...more }).warnings.map(({ code }) => code);
-    expect(told({ times_s: [0, 200 / (0.99 * top)] })).toEqual([]);
-    expect(told({ times_s: [0, 200 / (1.01 * top)] })).toEqual(["above-top-feed"]);
+    const result = (more: object) => surface({ steps: 50, nodes: 10, ...more }).warnings.map(({ code }) => code);
+    expect(result({ times_s: [0, 200 / (0.99 * top)] })).toEqual([]);
+    expect(result({ times_s: [0, 200 / (1.01 * top)] })).toEqual(["above-top-feed"]);
     expect(
-      told({
+      result({
         times_s: [0, 200 / (0.6 * top)],
         tipPath_mm: [
           [0, 0],

@@ -429,8 +429,8 @@ function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Regi
 
 /** The straight line through nought that measured pairs follow best, and how far the worst is off it, as a share; null without two of them. */
 export function straightest(pairs: readonly (readonly [number, number])[]): { perS: number; worst: number } | null {
-  const told = pairs.filter(([s, amps]) => s > 0 && amps > 0);
-  if (told.length < 2) return null;
-  const perS = told.reduce((sum, [s, amps]) => sum + s * amps, 0) / told.reduce((sum, [s]) => sum + s * s, 0);
-  return { perS, worst: Math.max(...told.map(([s, amps]) => Math.abs(amps / (perS * s) - 1))) };
+  const readings = pairs.filter(([s, amps]) => s > 0 && amps > 0);
+  if (readings.length < 2) return null;
+  const perS = readings.reduce((sum, [s, amps]) => sum + s * amps, 0) / readings.reduce((sum, [s]) => sum + s * s, 0);
+  return { perS, worst: Math.max(...readings.map(([s, amps]) => Math.abs(amps / (perS * s) - 1))) };
 }

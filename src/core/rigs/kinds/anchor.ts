@@ -4,7 +4,7 @@ import { resolveWire } from "../../physics/heat/wire";
 import { storedEnergyJ, WHIP } from "../../physics/mechanics/springs";
 import { wireStiffnessNPerM } from "../../physics/mechanics/tension";
 import { type Around, dragAt, kerfAt } from "../around";
-import { choice, number, type RigField, type RigRecord, told } from "../record";
+import { choice, figureOf, number, type RigField, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 import { ANCHOR, anchorMm } from "../sums";
 
@@ -141,16 +141,16 @@ export const anchorRig: RigRecord<AnchorRig> = {
     return {
       says: `Tie the wire ${show("length", found.awayMm)} from the template, ${show("length", Math.abs(found.anchorX))} ${found.anchorX < 0 ? "before" : "aft of"} the leading edge.`,
       figures: [
-        told("away", "Template to the fixed point", "length", found.awayMm, { why: ANCHOR }),
-        told("aft", "Fixed point aft of the leading edge", "length", found.anchorX),
-        told("allowance", "Template stands outside the part by", "kerf", found.allowanceMm, { why: ANCHORED_KERF }),
-        told("far-kerf", "Kerf at the far face", "kerf", tailKerf, { why: ANCHORED_KERF }),
-        told("far-feed", "Feed at the far face", "feed", found.feed(rig.span_mm)),
-        told("far-off", "Far face stands off by", "kerf", farOff),
-        told("wire", "Hot wire, post to hand", "length", found.longestMm),
-        told("travel", "The spring gives and takes", "length", found.travelMm, { decimals: 1 }),
-        ...(found.dragN === null ? [] : [told("hand", "Hand's pull against the foam", "force", found.dragN, { decimals: 1 })]),
-        told("sideways", "and sideways against the wire", "force", found.sidewaysN, { decimals: 1 }),
+        figureOf("away", "Template to the fixed point", "length", found.awayMm, { why: ANCHOR }),
+        figureOf("aft", "Fixed point aft of the leading edge", "length", found.anchorX),
+        figureOf("allowance", "Template stands outside the part by", "kerf", found.allowanceMm, { why: ANCHORED_KERF }),
+        figureOf("far-kerf", "Kerf at the far face", "kerf", tailKerf, { why: ANCHORED_KERF }),
+        figureOf("far-feed", "Feed at the far face", "feed", found.feed(rig.span_mm)),
+        figureOf("far-off", "Far face stands off by", "kerf", farOff),
+        figureOf("wire", "Hot wire, post to hand", "length", found.longestMm),
+        figureOf("travel", "The spring gives and takes", "length", found.travelMm, { decimals: 1 }),
+        ...(found.dragN === null ? [] : [figureOf("hand", "Hand's pull against the foam", "force", found.dragN, { decimals: 1 })]),
+        figureOf("sideways", "and sideways against the wire", "force", found.sidewaysN, { decimals: 1 }),
         { id: "energy", label: "Held by spring and wire", value: `${energy.toFixed(2)} J`, why: WHIP },
       ],
       curves: [

@@ -1,7 +1,7 @@
 import type { Point } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
 import { type Around, feedUnder } from "../around";
-import { number, onlyWhere, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 
 export interface BowRig {
@@ -153,18 +153,18 @@ export const bowRig: RigRecord<BowRig> = {
     return {
       says: `The wire carries ${show("force", found.carriedN, 1)}, ${(100 * found.shareOnWire).toFixed(0)} % of the bow.`,
       figures: [
-        told("weight", "The bow weighs", "force", found.weightN, { decimals: 1 }),
-        told("lifted", "Elastic lifts", "force", found.liftedN, { decimals: 1, why: BOW_BALANCE }),
-        told("carried", "On the wire", "force", found.carriedN, { decimals: 1, why: BOW_BALANCE }),
-        told("left", "on its left half", "force", found.halves[0], { decimals: 2 }),
-        told("right", "on its right half", "force", found.halves[1], { decimals: 2 }),
-        told("sink-left", "Left half would sink at", "feed", found.sinks[0] ?? 0),
-        told("sink-right", "right half at", "feed", found.sinks[1] ?? 0),
-        told("twist", "Leads turn the frame by", "angle", found.twistDeg, { decimals: 2, why: BOW_BALANCE }),
+        figureOf("weight", "The bow weighs", "force", found.weightN, { decimals: 1 }),
+        figureOf("lifted", "Elastic lifts", "force", found.liftedN, { decimals: 1, why: BOW_BALANCE }),
+        figureOf("carried", "On the wire", "force", found.carriedN, { decimals: 1, why: BOW_BALANCE }),
+        figureOf("left", "on its left half", "force", found.halves[0], { decimals: 2 }),
+        figureOf("right", "on its right half", "force", found.halves[1], { decimals: 2 }),
+        figureOf("sink-left", "Left half would sink at", "feed", found.sinks[0] ?? 0),
+        figureOf("sink-right", "right half at", "feed", found.sinks[1] ?? 0),
+        figureOf("twist", "Leads turn the frame by", "angle", found.twistDeg, { decimals: 2, why: BOW_BALANCE }),
         ...(rig.hung
           ? [
-              told("stretch", "Elastic stretched at work", "length", found.stretchMm),
-              told("rest", "Let go, its hook rests over the bench", "length", found.restMm),
+              figureOf("stretch", "Elastic stretched at work", "length", found.stretchMm),
+              figureOf("rest", "Let go, its hook rests over the bench", "length", found.restMm),
             ]
           : []),
       ],

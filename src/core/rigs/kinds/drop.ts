@@ -4,7 +4,7 @@ import { PULLED, pulledFeed } from "../../physics/cut/lag";
 import { type Around, kerfAt, topFeedAt } from "../around";
 import { bestOrder } from "../cutOrder";
 import { steadiness } from "../feel";
-import { number, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { figureOf, number, type RigField, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 
 export interface DropRig {
@@ -197,19 +197,19 @@ export const dropRig: RigRecord<DropRig> = {
     return {
       says: `It sinks at ${show("feed", found.speed)}: ${found.seconds.toFixed(0)} s through the block, a kerf of ${show("kerf", found.kerfMm)}.`,
       figures: [
-        told("speed", "Speed", "feed", found.speed, { decimals: 2, why: DROP }),
+        figureOf("speed", "Speed", "feed", found.speed, { decimals: 2, why: DROP }),
         { id: "time", label: "Through the block", value: `${found.seconds.toFixed(1)} s` },
-        told("kerf", "Kerf", "kerf", found.kerfMm),
-        ...(found.leastHeat === null ? [] : [told("least-heat", "Begins to sink at", "heat", found.leastHeat, { decimals: 1, why: DROP })]),
+        figureOf("kerf", "Kerf", "kerf", found.kerfMm),
+        ...(found.leastHeat === null ? [] : [figureOf("least-heat", "Begins to sink at", "heat", found.leastHeat, { decimals: 1, why: DROP })]),
         ...(found.weightForWanted === null
           ? []
-          : [told("weight-for", `Weight for ${show("feed", rig.wanted_mm_s)} at this heat`, "force", found.weightForWanted, { decimals: 1 })]),
+          : [figureOf("weight-for", `Weight for ${show("feed", rig.wanted_mm_s)} at this heat`, "force", found.weightForWanted, { decimals: 1 })]),
         ...(found.heatForWanted === null
           ? []
-          : [told("heat-for", `Heat for ${show("feed", rig.wanted_mm_s)} at this weight`, "heat", found.heatForWanted, { decimals: 1 })]),
-        told("tilt", "The board tilts by", "angle", found.tiltDeg, { decimals: 2 }),
-        told("least-tilt", "Least that holds it on its guides", "angle", found.leastTiltDeg, { decimals: 2 }),
-        ...(order ? [told("order-way", "Way of all cuts of the outline", "length", order.totalMm)] : []),
+          : [figureOf("heat-for", `Heat for ${show("feed", rig.wanted_mm_s)} at this weight`, "heat", found.heatForWanted, { decimals: 1 })]),
+        figureOf("tilt", "The board tilts by", "angle", found.tiltDeg, { decimals: 2 }),
+        figureOf("least-tilt", "Least that holds it on its guides", "angle", found.leastTiltDeg, { decimals: 2 }),
+        ...(order ? [figureOf("order-way", "Way of all cuts of the outline", "length", order.totalMm)] : []),
       ],
       curves: [
         {

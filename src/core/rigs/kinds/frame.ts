@@ -9,7 +9,7 @@ import { VISIT_ORDER } from "../../motion/visitOrder";
 import { WAY_OUT } from "../../motion/wayOut";
 import { FRAME_FIELDS, FRAME_START, type FrameRig } from "../frame/fields";
 import { frameJob, frameProgram, straightest } from "../frame/path";
-import { type RigNote, type RigRecord, told } from "../record";
+import { figureOf, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 
 export const FRAME_FORCE: Relation = {
@@ -222,15 +222,15 @@ export const frameRig: RigRecord<FrameRig> = {
         ...(found.correctedPerMm === null
           ? []
           : [{ id: "corrected", label: "corrected by what was measured", value: found.correctedPerMm.toFixed(3), why: STEPS }]),
-        ...(found.repeatMm === null ? [] : [told("repeat", "Repeats within", "kerf", found.repeatMm)]),
-        ...(found.backlashMm === null ? [] : [told("backlash", "Lost on turning round", "kerf", found.backlashMm)]),
-        told("soft-wide", "Soft limits along", "length", rig.wide_mm - rig.pullOff_mm),
-        told("soft-high", "and up", "length", rig.high_mm - rig.pullOff_mm),
+        ...(found.repeatMm === null ? [] : [figureOf("repeat", "Repeats within", "kerf", found.repeatMm)]),
+        ...(found.backlashMm === null ? [] : [figureOf("backlash", "Lost on turning round", "kerf", found.backlashMm)]),
+        figureOf("soft-wide", "Soft limits along", "length", rig.wide_mm - rig.pullOff_mm),
+        figureOf("soft-high", "and up", "length", rig.high_mm - rig.pullOff_mm),
         { id: "time-100", label: "100 mm, stop to stop", value: `${moveTimeS(100, rig.feed_mm_s, rig.acceleration_mm_s2).toFixed(2)} s`, why: MOVE_TIME },
         { id: "time-1", label: "1 mm, stop to stop", value: `${moveTimeS(1, rig.feed_mm_s, rig.acceleration_mm_s2).toFixed(2)} s` },
-        told("force", "Motor pushes with", "force", forceN, { decimals: 1, why: FRAME_FORCE }),
+        figureOf("force", "Motor pushes with", "force", forceN, { decimals: 1, why: FRAME_FORCE }),
         { id: "most", label: "Most acceleration by its torque", value: `${most.toFixed(0)} mm/s²`, why: FRAME_FORCE },
-        ...(rig.carriages === "free" ? [told("stretch", "Wire longer, corner to corner", "length", stretch, { decimals: 1, why: CARRIAGES })] : []),
+        ...(rig.carriages === "free" ? [figureOf("stretch", "Wire longer, corner to corner", "length", stretch, { decimals: 1, why: CARRIAGES })] : []),
         ...(rig.table
           ? [{ id: "table", label: "Turntable, steps a degree", value: ((rig.stepsPerTurn * rig.microsteps * rig.tableGear) / 360).toFixed(3) }]
           : []),

@@ -8,7 +8,7 @@ import { massKgPerM, resistanceOhmPerM, resolveWire } from "../../physics/heat/w
 import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffBow";
 import { knobLook } from "../../physics/power/controls";
 import type { Around } from "../around";
-import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, type Show, told } from "../record";
+import { choice, figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord, type Show } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
 
@@ -235,16 +235,16 @@ export const loopRig: RigRecord<LoopRig> = {
           ? `${show("length", found.lengthMm)} of wire, there and back, reaches ${show("length", rig.depth_mm)} deep.`
           : `Bend it ${show("length", found.outerMm, 1)} wide over all from ${show("length", found.lengthMm)} of wire.`,
       figures: [
-        ...(rig.tool === "loop" ? [told("outer", "Loop, outer width", "kerf", found.outerMm, { why: FENCE })] : []),
-        told("wire", "Hot wire", "length", found.lengthMm, { decimals: 1 }),
+        ...(rig.tool === "loop" ? [figureOf("outer", "Loop, outer width", "kerf", found.outerMm, { why: FENCE })] : []),
+        figureOf("wire", "Hot wire", "length", found.lengthMm, { decimals: 1 }),
         ...(rig.tool === "loop" && rig.bottom === "square" && Number.isFinite(bendHeat(rig.bend_mm, found.kerfMm))
           ? [{ id: "bend", label: "Heat inside its bends", value: `${bendHeat(rig.bend_mm, found.kerfMm).toFixed(1)} times the straight's`, why: BEND_HEAT }]
           : []),
-        told("bow", "Bends back in the foam", "kerf", found.bowMm, { why: STIFF_TOOL }),
-        told("sag", "Sags on its own, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
-        told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
-        ...(found.rodW === null ? [] : [told("rod", "Lost in the conductors", "power", found.rodW, { decimals: 2 })]),
-        ...(found.jointW === null ? [] : [told("joint", "in each joint", "power", found.jointW, { decimals: 2 })]),
+        figureOf("bow", "Bends back in the foam", "kerf", found.bowMm, { why: STIFF_TOOL }),
+        figureOf("sag", "Sags on its own, held level", "kerf", found.sagMm, { decimals: 3, why: FREE_SAG }),
+        figureOf("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
+        ...(found.rodW === null ? [] : [figureOf("rod", "Lost in the conductors", "power", found.rodW, { decimals: 2 })]),
+        ...(found.jointW === null ? [] : [figureOf("joint", "in each joint", "power", found.jointW, { decimals: 2 })]),
       ],
       tables:
         found.tools.length > 0

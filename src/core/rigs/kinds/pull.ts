@@ -2,7 +2,7 @@ import type { Point } from "../../geometry/points";
 import type { Around } from "../around";
 import { hauledFeel } from "../feel";
 import { faceOfPlan, fixedRun, type HauledFace, haulRows, type Lever, straightFace } from "../haul";
-import { number, onlyWhere, type RigField, type RigRecord, toggle, told } from "../record";
+import { figureOf, number, onlyWhere, type RigField, type RigRecord, toggle } from "../record";
 import { Sketch } from "../sketch";
 import { HAUL } from "../sums";
 import { faceField, haulNotes, haulTable, stepped } from "./swing";
@@ -101,11 +101,14 @@ export const pullRig: RigRecord<PullRig> = {
           : `It takes ${show("force", least, 2)}${most - least > 0.005 ? ` to ${show("force", most, 2)}` : ""} at ${show("feed", around.cut.feedMmS)}.`,
       figures: [
         ...(pulls.length > 0
-          ? [told("least", "Least pull", "force", least, { decimals: 2, why: HAUL }), told("most", "Most pull", "force", most, { decimals: 2, why: HAUL })]
+          ? [
+              figureOf("least", "Least pull", "force", least, { decimals: 2, why: HAUL }),
+              figureOf("most", "Most pull", "force", most, { decimals: 2, why: HAUL }),
+            ]
           : []),
-        told("carried", "Carried by the wire", "force", carriedN, { decimals: 1 }),
+        figureOf("carried", "Carried by the wire", "force", carriedN, { decimals: 1 }),
         ...(fixed.stallsBefore === null ? [{ id: "fixed", label: "Under the one weight, in all", value: `${fixed.totalS.toFixed(0)} s` }] : []),
-        ...(fixed.missMm === null ? [] : [told("fixed-miss", "and the wire misses the face by", "kerf", fixed.missMm)]),
+        ...(fixed.missMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.missMm)]),
       ],
       curves: [
         {

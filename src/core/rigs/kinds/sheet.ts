@@ -3,7 +3,7 @@ import type { Relation } from "../../kernel/provenance";
 import { slabGrams } from "../../materials/foams";
 import type { Around } from "../around";
 import { packed } from "../panes";
-import { choice, number, onlyWhere, type RigField, type RigNote, type RigRecord, type RigTable, toggle, told } from "../record";
+import { choice, figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord, type RigTable, toggle } from "../record";
 import { Sketch } from "../sketch";
 import { SHEET, sheet } from "../sums";
 
@@ -129,7 +129,7 @@ export function sliced(rig: SheetRig, { cut, cutter }: Around) {
       `the first slice takes the whole block: less than ${rig.block_mm} mm must come off`,
     );
   const { spacerMm, turns, sheets } = sheet({ wireMm, kerfMm, sheetMm: rig.sheet_mm, pitchMm: rig.pitch_mm, blockMm: rig.block_mm, firstMm });
-  const told = rig.stack_mm === null ? null : kerfOfStack(spacerMm, wireMm, rig.stack_mm, rig.stack);
+  const stackKerfMm = rig.stack_mm === null ? null : kerfOfStack(spacerMm, wireMm, rig.stack_mm, rig.stack);
   const measuredSheetMm = rig.stack_mm === null ? null : rig.stack_mm / rig.stack;
   const foil =
     rig.spacer === "foil" && cutter
@@ -150,7 +150,7 @@ export function sliced(rig: SheetRig, { cut, cutter }: Around) {
           };
         })()
       : null;
-  return { wireMm, kerfMm, firstMm, spacerMm, turns: turns ?? 0, sheets: sheets ?? 0, told, measuredSheetMm, foil };
+  return { wireMm, kerfMm, firstMm, spacerMm, turns: turns ?? 0, sheets: sheets ?? 0, stackKerfMm, measuredSheetMm, foil };
 }
 
 export const sheetRig: RigRecord<SheetRig> = {
@@ -211,16 +211,16 @@ export const sheetRig: RigRecord<SheetRig> = {
             } as const,
           ]
         : []),
-      ...(found.told !== null && Math.abs(found.told - found.kerfMm) > 0.03
+      ...(found.stackKerfMm !== null && Math.abs(found.stackKerfMm - found.kerfMm) > 0.03
         ? [
             {
               code: "stack-tells",
               severity: "note",
-              words: `The stack tells a kerf of ${show("kerf", found.told)}, not ${show("kerf", found.kerfMm)}.`,
+              words: `The stack tells a kerf of ${show("kerf", found.stackKerfMm)}, not ${show("kerf", found.kerfMm)}.`,
               standing: "common practice",
               field: "stack_mm",
-              ...(found.told > found.wireMm
-                ? { cure: { words: "compute with that kerf", change: { kerf_mm: Math.round(found.told * 1000) / 1000, stack_mm: null } } }
+              ...(found.stackKerfMm > found.wireMm
+                ? { cure: { words: "compute with that kerf", change: { kerf_mm: Math.round(found.stackKerfMm * 1000) / 1000, stack_mm: null } } }
                 : {}),
             } as const,
           ]
@@ -264,15 +264,15 @@ export const sheetRig: RigRecord<SheetRig> = {
     return {
       says: `${rig.method === "screw" ? `${found.turns.toFixed(2)} turns up` : `Spacers of ${show("kerf", found.spacerMm)}`} for a sheet of ${show("kerf", rig.sheet_mm)}; ${found.sheets} from this block.`,
       figures: [
-        told("spacer", "Wire over the board", "kerf", found.spacerMm, { why: SHEET }),
+        figureOf("spacer", "Wire over the board", "kerf", found.spacerMm, { why: SHEET }),
         ...(rig.method === "screw" ? [{ id: "turns", label: "Turns of the screw", value: found.turns.toFixed(2) }] : []),
         { id: "sheets", label: "Sheets from the block", value: String(found.sheets), why: SHEET },
-        told("first", "First slice off", "length", found.firstMm, { decimals: 1 }),
-        told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
-        told("push", "Push, by hand or a weight", "force", push, { decimals: 2 }),
+        figureOf("first", "First slice off", "length", found.firstMm, { decimals: 1 }),
+        figureOf("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
+        figureOf("push", "Push, by hand or a weight", "force", push, { decimals: 2 }),
         ...(cutter
           ? [
-              told("mass", "A sheet weighs", "mass", slabGrams(rig.blockLong_mm, rig.blockWide_mm, rig.sheet_mm, cutter.design.job.foam.density_kg_m3), {
+              figureOf("mass", "A sheet weighs", "mass", slabGrams(rig.blockLong_mm, rig.blockWide_mm, rig.sheet_mm, cutter.design.job.foam.density_kg_m3), {
                 decimals: 1,
               }),
             ]
@@ -280,8 +280,8 @@ export const sheetRig: RigRecord<SheetRig> = {
         { id: "time", label: "A sheet takes", value: `${(rig.blockLong_mm / cut.feedMmS).toFixed(0)} s` },
         ...(panes.sheets.length > 0 ? [{ id: "pane-sheets", label: "Sheets that the panes take", value: String(panes.sheets.length) }] : []),
         ...(rig.price !== null && found.sheets > 0 ? [{ id: "price", label: "A sheet costs", value: (rig.price / found.sheets).toFixed(2) }] : []),
-        ...(found.told === null ? [] : [told("stack-kerf", "Kerf that the stack tells", "kerf", found.told)]),
-        ...(found.measuredSheetMm === null ? [] : [told("stack-sheet", "Sheets came out", "kerf", found.measuredSheetMm)]),
+        ...(found.stackKerfMm === null ? [] : [figureOf("stack-kerf", "Kerf that the stack tells", "kerf", found.stackKerfMm)]),
+        ...(found.measuredSheetMm === null ? [] : [figureOf("stack-sheet", "Sheets came out", "kerf", found.measuredSheetMm)]),
       ],
       tables,
       notes: [

@@ -4,7 +4,7 @@ import { midSpanLag } from "../../physics/cut/lag";
 import { massKgPerM, resolveWire } from "../../physics/heat/wire";
 import { pullLimits } from "../../physics/mechanics/tension";
 import type { Around } from "../around";
-import { number, type RigField, type RigNote, type RigRecord, told } from "../record";
+import { figureOf, number, type RigField, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 import { SHEET } from "../sums";
 
@@ -154,14 +154,14 @@ export const slabRig: RigRecord<SlabRig> = {
     return {
       says: `Both supports ${show("length", found.setMm, 1)} over the bench for a slab of ${show("length", rig.slab_mm, 1)}.`,
       figures: [
-        told("set", "Wire over the bench", "length", found.setMm, { decimals: 2, why: SHEET }),
-        told("sag", "Free wire sags", "kerf", found.sag, { why: SAG }),
-        told("lag", "Middle trails by, level", "length", found.lagMm, { decimals: 1 }),
-        told("push", "Push", "force", found.pushN, { decimals: 1 }),
+        figureOf("set", "Wire over the bench", "length", found.setMm, { decimals: 2, why: SHEET }),
+        figureOf("sag", "Free wire sags", "kerf", found.sag, { why: SAG }),
+        figureOf("lag", "Middle trails by, level", "length", found.lagMm, { decimals: 1 }),
+        figureOf("push", "Push", "force", found.pushN, { decimals: 1 }),
         { id: "time", label: "A slab takes", value: `${(rig.blockLong_mm / around.cut.feedMmS).toFixed(0)} s` },
-        told("left", "Comes out, left edge", "length", a, { decimals: 1 }),
-        told("right", "right edge", "length", b, { decimals: 1 }),
-        ...(found.limits ? [told("stands", "Hot, the wire stands", "force", found.limits.recommendedN)] : []),
+        figureOf("left", "Comes out, left edge", "length", a, { decimals: 1 }),
+        figureOf("right", "right edge", "length", b, { decimals: 1 }),
+        ...(found.limits ? [figureOf("stands", "Hot, the wire stands", "force", found.limits.recommendedN)] : []),
       ],
       curves: [
         {

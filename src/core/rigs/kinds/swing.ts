@@ -3,7 +3,7 @@ import { CoreError } from "../../kernel/errors";
 import type { Around } from "../around";
 import { hauledFeel } from "../feel";
 import { faceOfPlan, fixedRun, type HauledFace, type HaulRow, haulRows, type Lever, straightFace } from "../haul";
-import { choice, number, onlyWhere, type RigCurve, type RigField, type RigNote, type RigRecord, type RigTable, type Show, toggle, told } from "../record";
+import { choice, figureOf, number, onlyWhere, type RigCurve, type RigField, type RigNote, type RigRecord, type RigTable, type Show, toggle } from "../record";
 import { Sketch } from "../sketch";
 import { HAUL } from "../sums";
 import { drawnMm, mismatchMm, radiusFor, SWING, type SwingArm, slackThreads, slackWords, swing } from "../swing";
@@ -332,16 +332,16 @@ export const swingRig: RigRecord<SwingRig> = {
         ? `A parallel part: both threads at ${show("length", found.rootRadiusMm, 1)} from the pivot.`
         : `The root's thread at ${show("length", found.rootRadiusMm, 1)} from the pivot, the tip's at ${show("length", found.tipRadiusMm, 1)}; out of step by ${show("kerf", found.worstMismatchMm)} at most.`,
       figures: [
-        told("travel-root", "Root draws", "length", found.rootTravelMm, { decimals: 1 }),
-        told("travel-tip", "Tip draws", "length", found.tipTravelMm, { decimals: 1 }),
-        told("root", "Root's thread on the arm", "length", found.rootRadiusMm, { decimals: 1, why: SWING }),
-        told("tip", "Tip's thread on the arm", "length", found.tipRadiusMm, { decimals: 1 }),
-        told("mismatch", "Worst out of step", "kerf", found.worstMismatchMm, { why: SWING }),
-        told("at", "with the arm at", "angle", found.atDeg),
-        told("skew", "which turns the wire in the part by", "angle", skewDeg, { decimals: 2 }),
-        ...(move ? [told("clamp", `Move the ${move.end}'s clamp ${move.byMm < 0 ? "in" : "out"} by`, "length", Math.abs(move.byMm), { decimals: 1 })] : []),
+        figureOf("travel-root", "Root draws", "length", found.rootTravelMm, { decimals: 1 }),
+        figureOf("travel-tip", "Tip draws", "length", found.tipTravelMm, { decimals: 1 }),
+        figureOf("root", "Root's thread on the arm", "length", found.rootRadiusMm, { decimals: 1, why: SWING }),
+        figureOf("tip", "Tip's thread on the arm", "length", found.tipRadiusMm, { decimals: 1 }),
+        figureOf("mismatch", "Worst out of step", "kerf", found.worstMismatchMm, { why: SWING }),
+        figureOf("at", "with the arm at", "angle", found.atDeg),
+        figureOf("skew", "which turns the wire in the part by", "angle", skewDeg, { decimals: 2 }),
+        ...(move ? [figureOf("clamp", `Move the ${move.end}'s clamp ${move.byMm < 0 ? "in" : "out"} by`, "length", Math.abs(move.byMm), { decimals: 1 })] : []),
         ...(fixed.stallsBefore === null ? [{ id: "fixed", label: "Under the one weight, in all", value: `${fixed.totalS.toFixed(0)} s` }] : []),
-        ...(fixed.missMm === null ? [] : [told("fixed-miss", "and the wire misses the face by", "kerf", fixed.missMm)]),
+        ...(fixed.missMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.missMm)]),
       ],
       curves: [
         found.curve,

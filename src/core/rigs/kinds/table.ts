@@ -2,7 +2,7 @@ import type { Point } from "../../geometry/points";
 import { JUDGEMENT } from "../../kernel/constants";
 import { CoreError } from "../../kernel/errors";
 import type { Around } from "../around";
-import { number, type RigField, type RigNote, type RigRecord, type RigTable, toggle, told } from "../record";
+import { figureOf, number, type RigField, type RigNote, type RigRecord, type RigTable, toggle } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
 
@@ -248,21 +248,21 @@ export const tableRig: RigRecord<TableRig> = {
     return {
       says: `Fence ${show("kerf", found.straight.toWireMm)} from the wire's near side, ${show("kerf", found.straight.toCentreMm)} from its middle.`,
       figures: [
-        told("near", "Fence to the wire's near side", "kerf", found.straight.toWireMm, { why: FENCE }),
-        told("middle", "Fence to its middle", "kerf", found.straight.toCentreMm),
-        told("live", "Wire in the foam", "length", found.liveMm, { decimals: 1 }),
-        ...(found.leaningV === null || rig.tilt_deg === 0 ? [] : [told("volts", "Volts across it, leaning", "voltage", found.leaningV, { decimals: 1 })]),
+        figureOf("near", "Fence to the wire's near side", "kerf", found.straight.toWireMm, { why: FENCE }),
+        figureOf("middle", "Fence to its middle", "kerf", found.straight.toCentreMm),
+        figureOf("live", "Wire in the foam", "length", found.liveMm, { decimals: 1 }),
+        ...(found.leaningV === null || rig.tilt_deg === 0 ? [] : [figureOf("volts", "Volts across it, leaning", "voltage", found.leaningV, { decimals: 1 })]),
         ...(found.strips > 0 ? [{ id: "strips", label: "Strips off the blank, stop left as it is", value: String(found.strips) }] : []),
-        ...(found.disc ? [told("pin-disc", "Pin to the wire's middle, disc", "kerf", found.disc.pinDiscMm ?? 0)] : []),
-        ...(found.hole ? [told("pin-hole", "Pin to the wire's middle, ring's hole", "kerf", found.hole.pinHoleMm ?? 0)] : []),
+        ...(found.disc ? [figureOf("pin-disc", "Pin to the wire's middle, disc", "kerf", found.disc.pinDiscMm ?? 0)] : []),
+        ...(found.hole ? [figureOf("pin-hole", "Pin to the wire's middle, ring's hole", "kerf", found.hole.pinHoleMm ?? 0)] : []),
         ...(found.cone
           ? [
-              told("cone", "Wire leans for the cone", "angle", found.cone.leanDeg, { decimals: 1 }),
-              told("cone-pin", "Pin from it at the table", "kerf", found.cone.pinMm),
+              figureOf("cone", "Wire leans for the cone", "angle", found.cone.leanDeg, { decimals: 1 }),
+              figureOf("cone-pin", "Pin from it at the table", "kerf", found.cone.pinMm),
             ]
           : []),
-        told("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
-        told("stack", "Stack of copies", "length", found.stackMm),
+        figureOf("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
+        figureOf("stack", "Stack of copies", "length", found.stackMm),
       ],
       tables,
       notes,

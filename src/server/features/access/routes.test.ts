@@ -44,7 +44,7 @@ async function as(name: string, phrase: string) {
   expect(answer.status).toBe(200);
   app.cookie = (answer.headers.get("set-cookie") ?? "").split(";")[0] as string;
 }
-const told = async () => {
+const view = async () => {
   const { status, body } = await app.ask<Told>("GET", "/api/access/members");
   expect(status).toBe(200);
   expect(ACCESS.members.response.safeParse(body).error).toBeUndefined();
@@ -95,7 +95,7 @@ describe("the door of a workshop that others reach", () => {
     const reader = (stream.body as ReadableStream<Uint8Array>).getReader();
     await reader.read();
     const from = Date.now();
-    await app.access.removeMember((await app.access.told()).members.find(({ name }) => name === "Glue hand")?.id as string);
+    await app.access.removeMember((await app.access.view()).members.find(({ name }) => name === "Glue hand")?.id as string);
     while (!(await reader.read()).done);
     expect(Date.now() - from).toBeLessThan(5000);
     await app.access.addMember("Glue hand");
@@ -146,7 +146,7 @@ describe("the door of a workshop that others reach", () => {
     await as("Administrator", KEEP);
     expect((await app.ask("POST", `/api/cutters/${body.cutter.id}/duplicate`)).status).toBe(201);
     await change({ do: "add", name: "New hand" });
-    let now = await told();
+    let now = await view();
     expect(now.members.map(({ name, role, sessions: count }) => [name, role, count])).toEqual([
       ["Glue hand", "work", 1],
       ["Administrator", "keep", 1],
@@ -180,7 +180,7 @@ describe("the door of a workshop that others reach", () => {
     const { body } = await app.ask<{ cutter: { changedBy: string | null } }>("POST", "/api/cutters", { design: newDesign("bow", "Alone") });
     expect(body.cutter.changedBy).toBeNull();
     expect((await change({ do: "phrase", role: "keep", phrase: null })).body.phrases).toEqual({ look: true, work: true, keep: false });
-    expect((await told()).activity).toEqual([]);
+    expect((await view()).activity).toEqual([]);
     expect((await app.ask("POST", "/api/access/sign-out", {})).status).toBe(200);
     app.env = { HOST: "0.0.0.0", UPWIND_OPEN: "anyone" };
     expect((await app.ask("GET", "/api/cutters")).status).toBe(200);

@@ -43,7 +43,7 @@ export const accessRoutes = {
     return jsonResponse(ACCESS.passphrase, { passphrase: passphrase !== null });
   }, "look"),
 
-  members: query(async () => jsonResponse(ACCESS.members, await held().told()), "keep"),
+  members: query(async () => jsonResponse(ACCESS.members, await held().view()), "keep"),
 
   change: mutation(async (request: Request) => {
     const action = await readBody(request, ACCESS.change);
@@ -58,6 +58,6 @@ export const accessRoutes = {
         throw new ServerError("role", 409, "The administrators' phrase can be changed here, not taken away: nobody could set another.", { path: "phrase" });
       await access.setPhrase(action.role, action.phrase);
     } else await access.setOwnNames(action.own);
-    return jsonResponse(ACCESS.change, await access.told());
+    return jsonResponse(ACCESS.change, await access.view());
   }, "keep"),
 };

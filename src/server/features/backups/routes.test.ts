@@ -59,14 +59,14 @@ beforeEach(async () => {
 function changed(change: (files: Record<string, Uint8Array>) => void, { sums = true, manifest = (m: Record<string, unknown>) => m } = {}): Uint8Array {
   const files = unzipSync(packed);
   change(files);
-  const told = JSON.parse(Buffer.from(files["manifest.json"] as Uint8Array).toString("utf8")) as Record<string, unknown>;
+  const result = JSON.parse(Buffer.from(files["manifest.json"] as Uint8Array).toString("utf8")) as Record<string, unknown>;
   if (sums)
-    told.sums = Object.fromEntries(
+    result.sums = Object.fromEntries(
       Object.entries(files)
         .filter(([name]) => name !== "manifest.json")
         .map(([name, bytes]) => [name, createHash("sha256").update(bytes).digest("hex")]),
     );
-  files["manifest.json"] = strToU8(JSON.stringify(manifest(told)));
+  files["manifest.json"] = strToU8(JSON.stringify(manifest(result)));
   return zipSync(files);
 }
 const rows = (files: Record<string, Uint8Array>, part: string) =>
@@ -104,13 +104,13 @@ describe("everything in one archive", () => {
     await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Made since") });
     await app.db.delete(photos);
     await app.db.delete(logEntries);
-    const told = await counts(packed);
+    const result = await counts(packed);
     const many = archive.cutters.length;
-    expect(told.cutters).toEqual({ inArchive: many, here: many + 1, same: many - 1, differ: 1, onlyArchive: 0, onlyHere: 1 });
-    expect(told.photos).toEqual({ inArchive: 1, here: 0, same: 0, differ: 0, onlyArchive: 1, onlyHere: 0 });
-    expect(told.log).toMatchObject({ here: 0, onlyArchive: archive.log.length });
-    expect(told.plans).toMatchObject({ same: archive.plans.length, differ: 0 });
-    expect(Object.keys(told)).toEqual(["cutters", "plans", "rigs", "drawer", "log", "photos"]);
+    expect(result.cutters).toEqual({ inArchive: many, here: many + 1, same: many - 1, differ: 1, onlyArchive: 0, onlyHere: 1 });
+    expect(result.photos).toEqual({ inArchive: 1, here: 0, same: 0, differ: 0, onlyArchive: 1, onlyHere: 0 });
+    expect(result.log).toMatchObject({ here: 0, onlyArchive: archive.log.length });
+    expect(result.plans).toMatchObject({ same: archive.plans.length, differ: 0 });
+    expect(Object.keys(result)).toEqual(["cutters", "plans", "rigs", "drawer", "log", "photos"]);
     // Nothing was changed by looking.
     expect((await app.ask<{ cutter: { design: { name: string } } }>("GET", `/api/cutters/${one?.id}`)).body.cutter.design.name).toBe("Renamed since");
     // Added, what is here stays as it is; put in its place, what came since is gone, and stands in the archive that undoes it.
@@ -335,16 +335,16 @@ describe("a workshop moved", () => {
     const other = await TestApp.open();
     await writeFact(app.db, "seeded", "demo");
     await writeFact(app.db, "seeded", "demo twice");
-    const told = await moveWorkshop(app.opened, other.opened);
-    expect(told).toEqual(await sum());
-    expect(told.find(({ kind }) => kind === "photos")?.rows).toBe(1);
+    const result = await moveWorkshop(app.opened, other.opened);
+    expect(result).toEqual(await sum());
+    expect(result.find(({ kind }) => kind === "photos")?.rows).toBe(1);
     expect(await readFact(other.db, "seeded")).toBe("demo twice");
     expect(await readFact(other.db, "never written")).toBeUndefined();
     await expect(moveWorkshop(app.opened, other.opened)).rejects.toMatchObject({ code: "data-folder-in-use", status: 409 });
-    expect(await weighWorkshop(other.db)).toEqual(told);
+    expect(await weighWorkshop(other.db)).toEqual(result);
     // One row that differs in anything is another sum of its kind alone.
     await other.db.update(photoBytes).set({ bytes: Buffer.from([...PNG, 1]) });
-    const differs = (await weighWorkshop(other.db)).filter(({ sum: own }, i) => own !== told[i]?.sum);
+    const differs = (await weighWorkshop(other.db)).filter(({ sum: own }, i) => own !== result[i]?.sum);
     expect(differs.map(({ kind }) => kind)).toEqual(["photos"]);
     await other.close();
   });

@@ -40,24 +40,24 @@ async function page(at = "") {
   })().catch(() => {
     over = true;
   });
-  const told = () => heard.filter((event) => event.startsWith("data: ")).map((event) => JSON.parse(event.slice(6)) as Record<string, unknown>);
-  await comes(told, (events) => events.length > 0, "hears that it listens");
-  return { response, told, heard, leave: () => leaving.abort(), reader, over: () => over };
+  const result = () => heard.filter((event) => event.startsWith("data: ")).map((event) => JSON.parse(event.slice(6)) as Record<string, unknown>);
+  await comes(result, (events) => events.length > 0, "hears that it listens");
+  return { response, result, heard, leave: () => leaving.abort(), reader, over: () => over };
 }
 
 describe("changes told to open pages", () => {
   it("begin with a word that something may have been missed, and then tell what is saved, with its revision", async () => {
-    const { response, told, leave } = await page();
+    const { response, result, leave } = await page();
     expect(["content-type", "cache-control", "x-accel-buffering"].map((name) => response.headers.get(name))).toEqual([
       "text/event-stream; charset=utf-8",
       "no-store, no-transform",
       "no",
     ]);
-    expect(told()).toEqual([{}]);
+    expect(result()).toEqual([{}]);
     const { body } = await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Heard of") });
-    await comes(told, (events) => events.some(({ id }) => id === body.cutter.id), "made");
+    await comes(result, (events) => events.some(({ id }) => id === body.cutter.id), "made");
     await app.ask("PUT", `/api/cutters/${body.cutter.id}`, { revision: 1, design: newDesign("bow", "Heard of again") });
-    const events = await comes(told, (all) => all.some(({ revision }) => revision === 2), "saved");
+    const events = await comes(result, (all) => all.some(({ revision }) => revision === 2), "saved");
     expect(events.filter(({ id }) => id === body.cutter.id).map(({ table, revision }) => [table, revision])).toEqual([
       ["cutters", 1],
       ["cutters", 2],
@@ -66,7 +66,7 @@ describe("changes told to open pages", () => {
   });
 
   it("say nothing of second screens to those who do not stand before them, and that at once to those who do", async () => {
-    const { told, leave } = await page();
+    const { result, leave } = await page();
     const { body } = await app.ask<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "x" } });
     const other = await app.ask<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "y" } });
     const gone = new AbortController();
@@ -79,8 +79,8 @@ describe("changes told to open pages", () => {
     await app.ask("POST", `/api/second/${body.ticket}`, { do: "press" });
     expect((await next()).revision).toBe(2);
     await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Told last") });
-    await comes(told, (events) => events.some(({ table }) => table === "cutters"), "the cutter");
-    expect(told().some(({ table }) => table === "second_screens")).toBe(false);
+    await comes(result, (events) => events.some(({ table }) => table === "cutters"), "the cutter");
+    expect(result().some(({ table }) => table === "second_screens")).toBe(false);
     gone.abort();
     leave();
   });
@@ -91,18 +91,18 @@ describe("changes told to open pages", () => {
     const [one, two, elsewhere] = ["000000000000000a", "000000000000000b", "000000000000000c"];
     const first = await page(`?at=${at}&page=${one}`);
     const third = await page(`?at=plans/7f1c1f5e-0000-4000-8000-00000000aaaa&page=${elsewhere}`);
-    await comes(first.told, (events) => own(events, elsewhere).length > 0, "the third came");
-    const before = own(third.told(), one).length;
+    await comes(first.result, (events) => own(events, elsewhere).length > 0, "the third came");
+    const before = own(third.result(), one).length;
     const second = await page(`?at=${at}&page=${two}`);
-    await comes(first.told, (events) => own(events, two).length > 0, "the second is there");
-    expect(own(first.told(), two)[0]).toMatchObject({ at, gone: false, by: null, hello: true });
+    await comes(first.result, (events) => own(events, two).length > 0, "the second is there");
+    expect(own(first.result(), two)[0]).toMatchObject({ at, gone: false, by: null, hello: true });
     // The first one answers, so that anyone who comes later learns of who came before; one that has another document open does not.
-    const answered = await comes(second.told, (events) => own(events, one).length > 0, "the first answers");
+    const answered = await comes(second.result, (events) => own(events, one).length > 0, "the first answers");
     expect(own(answered, one)[0]).toMatchObject({ at, gone: false });
-    await comes(third.told, (events) => own(events, one).length > before, "all hear of it");
-    expect(own(second.told(), elsewhere)).toEqual([]);
+    await comes(third.result, (events) => own(events, one).length > before, "all hear of it");
+    expect(own(second.result(), elsewhere)).toEqual([]);
     second.leave();
-    const left = await comes(first.told, (events) => own(events, two).some(({ gone }) => gone === true), "the second left");
+    const left = await comes(first.result, (events) => own(events, two).some(({ gone }) => gone === true), "the second left");
     expect(own(left, two).at(-1)).toMatchObject({ gone: true });
     first.leave();
     third.leave();
@@ -125,12 +125,12 @@ describe("changes told to open pages", () => {
     const noted: string[] = [];
     console.error = (line: string) => noted.push(line);
     const gone = new AbortController();
-    let told = 0;
+    let result = 0;
     const stream = eventStream(
       gone.signal,
       async (payload) => {
-        told += 1;
-        if (told === 2) throw new Error("not this one");
+        result += 1;
+        if (result === 2) throw new Error("not this one");
         return payload === null ? "begin" : "change";
       },
       async () => true,
@@ -141,7 +141,7 @@ describe("changes told to open pages", () => {
     expect(await read()).toBe("data: begin\n\n");
     for (const name of ["a", "b", "c"]) await app.ask("POST", "/api/cutters", { design: newDesign("bow", name) });
     await comes(
-      () => told,
+      () => result,
       (count) => count >= 4,
       "three changes",
     );

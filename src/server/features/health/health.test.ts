@@ -24,13 +24,13 @@ const health = async () => {
 
 describe("how the app stands", () => {
   it("the database answers, and in what time; how much room there is; no backup yet", async () => {
-    const told = await health();
-    expect([told.status, told.ok, told.database.engine, told.backupHours]).toEqual([200, true, "embedded", null]);
-    expect(told.database.answersMs).toBeGreaterThan(0);
-    expect(told.database.answersMs).toBeLessThan(3000);
-    expect(told.upSeconds).toBe(Math.round(process.uptime()));
+    const result = await health();
+    expect([result.status, result.ok, result.database.engine, result.backupHours]).toEqual([200, true, "embedded", null]);
+    expect(result.database.answersMs).toBeGreaterThan(0);
+    expect(result.database.answersMs).toBeLessThan(3000);
+    expect(result.upSeconds).toBe(Math.round(process.uptime()));
     const { bavail, bsize } = statfsSync(path.dirname(app.folder));
-    for (const free of [told.freeBytes.data, told.freeBytes.backups]) expect((free as number) / (bavail * bsize)).toBeCloseTo(1, 1);
+    for (const free of [result.freeBytes.data, result.freeBytes.backups]) expect((free as number) / (bavail * bsize)).toBeCloseTo(1, 1);
   });
 
   it("how old the newest backup is, in tenths of an hour", async () => {

@@ -98,11 +98,11 @@ describe.each(await engines())("on %s", (_name, open) => {
         note: "",
       };
       const { id } = await addEntry(db, one, tried);
-      const told = { ...tried, outcome: "helped" } as const;
-      expect((await saveEntry(db, one, id, 1, told)).entry).toEqual(told);
+      const result = { ...tried, outcome: "helped" } as const;
+      expect((await saveEntry(db, one, id, 1, result)).entry).toEqual(result);
       await expect(saveEntry(db, two, id, 2, tried)).rejects.toMatchObject({ code: "not-found" });
       await expect(saveEntry(db, one, id, 2, check("2026-11-20T08:00:00Z", 5))).rejects.toMatchObject({ code: "not-found" });
-      expect((await listLog(db, one)).map((row) => row.entry)).toEqual([told]);
+      expect((await listLog(db, one)).map((row) => row.entry)).toEqual([result]);
     });
 
     it("a wire change shortens its spool, both or neither", async () => {

@@ -115,9 +115,9 @@ export async function makeCutSheet({
   const { cutter } = asked.answer;
   if (!job || !cutter || !design) throw new CoreError("no-solution", "cutter", "this plan names no cutter that cuts: there is no pace to print");
   const { pace, rows, shared } = planPace(job, cutter.pair, undefined, false);
-  const told = job.share ? { ...pace, errorMm: shared.errorMm } : pace;
+  const shownPace = job.share ? { ...pace, errorMm: shared.errorMm } : pace;
   const warmUpS = heatCourseOf(design, evaluateDesign(design)).warmUpS;
-  const sheet = cutSheet(asked.plan, asked.answer, which, { pace: told, rows }, warmUpS, units);
+  const sheet = cutSheet(asked.plan, asked.answer, which, { pace: shownPace, rows }, warmUpS, units);
   const pdf = await cutSheetPdf(sheet, units, new Date().toISOString().slice(0, 10));
   return { body: pdf, type: "application/pdf", name: `${fileStem(plan.name)}-cut-sheet-${which}.pdf` };
 }

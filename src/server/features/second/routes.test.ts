@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { SECOND, type SecondTold } from "@/contract/second/contract";
+import { SECOND, type SecondView } from "@/contract/second/contract";
 import { secondScreens } from "@/server/kernel/db/schema";
 import { TestApp } from "../../../../tests/helpers/testApp";
 import { TICKET_MS, ticketId } from "./screens";
@@ -27,13 +27,13 @@ const ABOUT = {
   stop: { kind: "stop", name: "Frame", rig: RIG },
 };
 const made = async (kind: keyof typeof ABOUT) => {
-  const { status, body } = await app.ask<{ ticket: string; expiresAt: string; told: SecondTold }>("POST", "/api/second", { about: ABOUT[kind] });
+  const { status, body } = await app.ask<{ ticket: string; expiresAt: string; view: SecondView }>("POST", "/api/second", { about: ABOUT[kind] });
   expect(status).toBe(201);
   expect(SECOND.make.response.safeParse(body).error).toBeUndefined();
   return { ...body, at: `/api/second/${body.ticket}` };
 };
 const act = async (at: string, action: object) => {
-  const { status, body } = await app.ask<SecondTold>("POST", at, action);
+  const { status, body } = await app.ask<SecondView>("POST", at, action);
   expect(status).toBe(200);
   expect(SECOND.act.response.safeParse(body).error).toBeUndefined();
   return body;
@@ -41,13 +41,13 @@ const act = async (at: string, action: object) => {
 
 describe("a second screen", () => {
   it("is opened by a ticket that is kept nowhere, shows what it is about, and for two hours", async () => {
-    const { ticket, told, expiresAt, at } = await made("pacer");
+    const { ticket, view, expiresAt, at } = await made("pacer");
     expect(ticket).toMatch(/^[A-Za-z0-9_-]{22}$/);
     expect(JSON.stringify(await app.db.select().from(secondScreens))).not.toContain(ticket);
-    expect(told.about).toEqual(ABOUT.pacer);
-    expect([told.revision, told.ended, told.addresses]).toEqual([1, false, []]);
+    expect(view.about).toEqual(ABOUT.pacer);
+    expect([view.revision, view.ended, view.addresses]).toEqual([1, false, []]);
     expect(Math.abs(Date.parse(expiresAt) - Date.now() - TICKET_MS)).toBeLessThan(5000);
-    const shown = await app.ask<SecondTold>("GET", at);
+    const shown = await app.ask<SecondView>("GET", at);
     expect(shown.body.about).toEqual(ABOUT.pacer);
     expect(Math.abs(shown.body.nowMs - Date.now())).toBeLessThan(5000);
     expect((await made("pacer")).ticket).not.toBe(ticket);
@@ -57,8 +57,8 @@ describe("a second screen", () => {
 
   it("tells under which of this computer's addresses it is reached only where others can reach it", async () => {
     app.env = { HOST: "0.0.0.0", UPWIND_OPEN: "anyone" };
-    const { told } = await made("stopwatch");
-    for (const address of told.addresses ?? []) {
+    const { view } = await made("stopwatch");
+    for (const address of view.addresses ?? []) {
       expect(address).toMatch(/^\d+(\.\d+){3}$/);
       expect(address).not.toMatch(/^(127|169\.254)\./);
     }
@@ -113,12 +113,12 @@ describe("a second screen", () => {
   });
 
   it("of a dial shows what the page that opened it reads; wired instruments are read here instead", async () => {
-    const { at, told } = await made("dial");
-    expect(told.dial).toEqual({ figures: {}, troubles: [], wired: [] });
+    const { at, view } = await made("dial");
+    expect(view.dial).toEqual({ figures: {}, troubles: [], wired: [] });
     const shown = await act(at, { do: "figures", figures: { volts_V: 11.5 } });
     expect(shown.dial).toEqual({ figures: { volts_V: 11.5 }, troubles: [], wired: ["the bench on the other screen"] });
     app.env = { UPWIND_SUPPLY: "nowhere at all" };
-    const wired = (await app.ask<SecondTold>("GET", at)).body.dial;
+    const wired = (await app.ask<SecondView>("GET", at)).body.dial;
     app.env = {};
     expect(wired?.wired).toHaveLength(1);
     expect(wired?.figures).toEqual({});
@@ -128,8 +128,8 @@ describe("a second screen", () => {
   });
 
   it("of a stop key shows its own frame's run and no other's", async () => {
-    const { at, told } = await made("stop");
-    expect(told.stop).toEqual({ phase: "ready", line: 0, lines: 0, heat: null });
+    const { at, view } = await made("stop");
+    expect(view.stop).toEqual({ phase: "ready", line: 0, lines: 0, heat: null });
     // Nothing runs: the key is pressed all the same, and harms nobody.
     expect((await act(at, { do: "stop" })).stop?.phase).toBe("ready");
     expect((await act(at, { do: "hold" })).revision).toBe(1);
@@ -169,7 +169,7 @@ describe("a second screen", () => {
     const { at } = await made("stopwatch");
     await act(at, { do: "press" });
     await Promise.all(Array.from({ length: 8 }, () => act(at, { do: "press" })));
-    const { body } = await app.ask<SecondTold>("GET", at);
+    const { body } = await app.ask<SecondView>("GET", at);
     expect(body.stopwatch?.lapsMs).toHaveLength(8);
     expect(body.revision).toBe(10);
   });

@@ -5,7 +5,7 @@ import { ServerError } from "../../kernel/errors";
 import { mutation, query, requireDiskRoom, route, sameOrigin } from "../../kernel/http";
 import { jsonResponse, readBody } from "../../kernel/route";
 import { eventResponse, eventStream } from "../changes/feed";
-import { actOn, makeScreen, opensAlone, screenOf, screenTold, stopKeyOf, stopRun, stopTold, ticketId } from "./screens";
+import { actOn, makeScreen, opensAlone, screenOf, screenView, stopKeyOf, stopRun, stopView, ticketId } from "./screens";
 
 interface TicketContext {
   params: Promise<{ ticket: string }>;
@@ -30,12 +30,12 @@ export const secondRoutes = {
   make: mutation(async (request: Request) => {
     const { about } = await readBody(request, SECOND.make, ABOUT_BYTES);
     const { ticket, screen } = await makeScreen(await database(), about);
-    return jsonResponse(SECOND.make, { ticket, expiresAt: screen.expiresAt.toISOString(), told: await screenTold(screen, true) }, 201);
+    return jsonResponse(SECOND.make, { ticket, expiresAt: screen.expiresAt.toISOString(), view: await screenView(screen, true) }, 201);
   }),
 
   // Its ticket lets anyone who holds it in: no role is asked for before that is looked at.
   get: query(
-    async (request: Request, context: TicketContext) => jsonResponse(SECOND.get, await screenTold((await opened(request, context)).screen, true)),
+    async (request: Request, context: TicketContext) => jsonResponse(SECOND.get, await screenView((await opened(request, context)).screen, true)),
     null,
   ),
 
@@ -47,11 +47,11 @@ export const secondRoutes = {
     const safe = command.do === "stop" || command.do === "hold";
     if (rig !== null && safe) {
       await stopRun(rig, command.do);
-      return jsonResponse(SECOND.act, { revision: 1, nowMs: Date.now(), ended: false, stop: stopTold(rig) });
+      return jsonResponse(SECOND.act, { revision: 1, nowMs: Date.now(), ended: false, stop: stopView(rig) });
     }
     const { db, ticket } = opening ?? (await opened(request, context));
     if (!safe) requireDiskRoom();
-    return jsonResponse(SECOND.act, await screenTold(await actOn(db, ticket, command), false));
+    return jsonResponse(SECOND.act, await screenView(await actOn(db, ticket, command), false));
   }),
 
   events: query(async (request: Request, context: TicketContext) => {
@@ -63,7 +63,7 @@ export const secondRoutes = {
         async (payload) => {
           if (payload !== null && !payload.includes(own)) return null;
           const screen = await screenOf(db, ticket);
-          return screen && JSON.stringify(await screenTold(screen, false));
+          return screen && JSON.stringify(await screenView(screen, false));
         },
         () =>
           opened(request, context).then(

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { networkInterfaces } from "node:os";
 import { eq, lt, sql } from "drizzle-orm";
-import type { SecondAbout, SecondAction, SecondTold } from "@/contract/second/contract";
+import type { SecondAbout, SecondAction, SecondView } from "@/contract/second/contract";
 import { press, RESET, type Stopwatch, stop } from "@/core/log/stopwatch";
 import { scheduleOf } from "@/core/pace/pacer";
 import type { PaceRow } from "@/core/pace/planPace";
@@ -21,7 +21,7 @@ const OLD = sql`now() - interval '1 day'`;
 interface Screen {
   id: string;
   about: SecondAbout;
-  state: { pacer?: TwoEnds; stopwatch?: Stopwatch; dial?: NonNullable<SecondTold["dial"]> };
+  state: { pacer?: TwoEnds; stopwatch?: Stopwatch; dial?: NonNullable<SecondView["dial"]> };
   revision: number;
   expiresAt: Date;
   endedAt: Date | null;
@@ -50,7 +50,7 @@ export function stopKeyOf(ticket: string): string | null {
 }
 
 /** What a stop key shows of its own frame's run, and of no other. */
-export function stopTold(rig: string): NonNullable<SecondTold["stop"]> {
+export function stopView(rig: string): NonNullable<SecondView["stop"]> {
   const run = runHost().runOf(rig);
   return run ? { phase: run.phase, line: run.line, lines: run.lines, heat: run.heat } : { phase: "ready", line: 0, lines: 0, heat: null };
 }
@@ -85,23 +85,23 @@ export async function screenOf(db: Database, ticket: string): Promise<Screen | n
 export const opensAlone = ({ expiresAt, endedAt }: Pick<Screen, "expiresAt" | "endedAt">): boolean => endedAt === null && expiresAt.getTime() > Date.now();
 
 /** What a screen shows, in the server's clock. */
-export async function screenTold({ about, state, revision, endedAt }: Screen, whole: boolean): Promise<SecondTold> {
-  const told: SecondTold = {
+export async function screenView({ about, state, revision, endedAt }: Screen, whole: boolean): Promise<SecondView> {
+  const view: SecondView = {
     revision,
     nowMs: Date.now(),
     ended: endedAt !== null,
     ...(whole ? { about, addresses: reachedAt(process.env) } : {}),
-    ...(state as Partial<SecondTold>),
+    ...(state as Partial<SecondView>),
   };
   if (about.kind === "dial") {
     const readings = await readInstruments(process.env);
     // What is wired is read here; else what the page says of its own bench.
-    told.dial = readings.wired.length > 0 ? readings : (state.dial ?? readings);
+    view.dial = readings.wired.length > 0 ? readings : (state.dial ?? readings);
   }
-  if (about.kind === "stop") told.stop = stopTold(about.rig);
+  if (about.kind === "stop") view.stop = stopView(about.rig);
   // Asked for as late as can be: it is the other's clock.
-  told.nowMs = Date.now();
-  return told;
+  view.nowMs = Date.now();
+  return view;
 }
 
 const wrong = (): ServerError => new ServerError("unreadable", 422, "That is not done on this kind of screen.");

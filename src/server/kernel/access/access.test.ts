@@ -122,17 +122,17 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
     const { member } = await access.signIn("Administrator", KEEP, "a");
     for (let i = 0; i < 3; i++) await access.remember(member, "changed a plan", null);
     await access.remember(member, "made a backup", null);
-    expect((await access.told()).activity.map(({ did, times, who }) => [who, did, times])).toEqual([
+    expect((await access.view()).activity.map(({ did, times, who }) => [who, did, times])).toEqual([
       ["Administrator", "made a backup", 1],
       ["Administrator", "changed a plan", 3],
     ]);
     await db.update(auditEntries).set({ at: new Date(Date.now() - 3600_000) });
     await access.remember(member, "changed a plan", null);
-    expect((await access.told()).activity).toHaveLength(3);
-    expect((await access.told()).members).toMatchObject([{ name: "Administrator", role: "keep", sessions: 1 }]);
+    expect((await access.view()).activity).toHaveLength(3);
+    expect((await access.view()).members).toMatchObject([{ name: "Administrator", role: "keep", sessions: 1 }]);
     // What is kept of phrases is never told.
     const kept = (await db.select().from(accessTable)).map(({ value }) => value);
-    for (const value of kept) expect(JSON.stringify(await access.told())).not.toContain(value);
+    for (const value of kept) expect(JSON.stringify(await access.view())).not.toContain(value);
   });
 
   it("wrong tries are limited by address; right ones cost nothing, and do not take wrong ones back", async () => {
@@ -185,8 +185,8 @@ describe.each(await engines())("who may come in, on %s", (_name, opened) => {
     expect(await code(access.signIn("glue HAND", WORK, "a", " heron on  one leg "))).toBe("in");
     // The passphrase alone opens nothing.
     expect(await code(access.signIn("Glue hand", "not the phrase", "a", "heron on one leg"))).toBe("wrong-phrase");
-    expect((await access.told()).members).toMatchObject([{ name: "Glue hand", passphrase: true }]);
-    expect(JSON.stringify(await access.told())).not.toContain("scrypt");
+    expect((await access.view()).members).toMatchObject([{ name: "Glue hand", passphrase: true }]);
+    expect(JSON.stringify(await access.view())).not.toContain("scrypt");
     await access.setPassphrase(hand.id, null, null);
     expect(await code(access.signIn("Glue hand", WORK, "a"))).toBe("in");
     expect(await code(access.setPassphrase("00000000-0000-4000-8000-000000000000", null, null))).toBe("not-found");

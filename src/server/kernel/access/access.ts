@@ -35,7 +35,7 @@ interface Known {
 }
 
 /** What an administrator sees of the workshop's members. */
-export interface MembersTold {
+export interface MembersView {
   phrases: Record<Role, boolean>;
   ownNames: boolean;
   members: { id: string; name: string; role: Role | null; passphrase: boolean; sessions: number; seenAt: string | null }[];
@@ -310,7 +310,7 @@ export class Access {
   }
 
   /** What an administrator sees. */
-  async told(): Promise<MembersTold> {
+  async view(): Promise<MembersView> {
     const db = await this.database();
     const { phrases, ownNames, sessions: standing } = await this.look();
     const all = await db.select().from(members).orderBy(members.nameKey);

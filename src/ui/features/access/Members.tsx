@@ -8,7 +8,7 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import { type FormEvent, useCallback, useState } from "react";
 import { ROLE_WORDS, ROLES, type Role } from "@/core/workshop/roles";
-import { type AccessAction, type AccessTold, ApiError, api } from "../../kit/api";
+import { type AccessAction, type AccessView, ApiError, api } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
 import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -25,19 +25,19 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: "med
 
 /** Who may come in, by which phrase, and what each of them did. */
 export function Members() {
-  const [told, setTold] = useState<AccessTold | null>(null);
+  const [view, setView] = useState<AccessView | null>(null);
   const [fault, setFault] = useState<{ at: string; message: string } | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
   const { accessMode } = useMember();
   const say = useCallback((error: Error) => setFault({ at: "", message: error.message }), []);
-  const load = useCallback(async (signal?: AbortSignal) => setTold(await api.access.members(signal)), []);
+  const load = useCallback(async (signal?: AbortSignal) => setView(await api.access.members(signal)), []);
   useOnArrival(load, say);
   useChanges(["access"], () => void load().catch(say));
   /** @returns whether it was done */
   const change = async (action: AccessAction, at = ""): Promise<boolean> => {
     setFault(null);
     try {
-      setTold(await api.access.change(action));
+      setView(await api.access.change(action));
       return true;
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -60,19 +60,19 @@ export function Members() {
           </Alert>
         )}
         <p>{ACCESS_WORDS[accessMode]}</p>
-        {told && (
+        {view && (
           <>
             <h2>Phrases</h2>
             <ul className="phrases">
               {ROLES.map((role) => (
-                <PhraseRow key={role} role={role} set={told.phrases[role]} change={change} fault={fault?.at === role ? fault.message : null} />
+                <PhraseRow key={role} role={role} set={view.phrases[role]} change={change} fault={fault?.at === role ? fault.message : null} />
               ))}
             </ul>
             <h2>Members</h2>
             <NewMember change={change} fault={fault?.at === "name" ? fault.message : null} />
-            {told.members.length > 0 ? (
+            {view.members.length > 0 ? (
               <ul className="member-rows">
-                {told.members.map(({ id, name, role, passphrase, sessions, seenAt }) => (
+                {view.members.map(({ id, name, role, passphrase, sessions, seenAt }) => (
                   <li key={id} data-member={name}>
                     <strong>{name}</strong>
                     <span>
@@ -109,13 +109,13 @@ export function Members() {
             )}
             {/* biome-ignore lint/a11y/noLabelWithoutControl: the switch in it is its control */}
             <label className="plain-page-switch">
-              <Switch checked={told.ownNames} onChange={(_, own) => void change({ do: "own-names", own })} />
+              <Switch checked={view.ownNames} onChange={(_, own) => void change({ do: "own-names", own })} />
               Anyone who has a phrase may sign in with a new name
             </label>
             <h2>Activity</h2>
-            {told.activity.length > 0 ? (
+            {view.activity.length > 0 ? (
               <ul className="activity-rows">
-                {told.activity.map(({ at, who, did, on, times }) => (
+                {view.activity.map(({ at, who, did, on, times }) => (
                   <li key={`${at} ${who} ${did} ${on}`}>
                     <span className="num">{when(at)}</span> {who} {did}
                     {on ? ` “${on}”` : ""}

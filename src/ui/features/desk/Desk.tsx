@@ -22,11 +22,11 @@ import { createDeskStore, type DeskStore } from "./deskStore";
 
 interface ToldProps {
   store: DeskStore;
-  told: boolean;
+  shown: boolean;
 }
 const Notice = later<ToldProps>(
   () => import("./Notice").then((module) => module.Notice),
-  ({ told }) => told,
+  ({ shown }) => shown,
 );
 const DeskKeys = later<DeskKeysProps>(
   () => import("./DeskKeys").then((module) => module.DeskKeys),
@@ -34,7 +34,7 @@ const DeskKeys = later<DeskKeysProps>(
 );
 const ClashDialog = later<ToldProps>(
   () => import("./ClashDialog").then((module) => module.ClashDialog),
-  ({ told }) => told,
+  ({ shown }) => shown,
 );
 
 /**
@@ -166,8 +166,8 @@ function Told({ store }: { store: DeskStore }) {
   const clash = useStore(store, (state) => state.conflict !== null);
   return (
     <>
-      <Notice store={store} told={notice} />
-      <ClashDialog store={store} told={clash} />
+      <Notice store={store} shown={notice} />
+      <ClashDialog store={store} shown={clash} />
     </>
   );
 }

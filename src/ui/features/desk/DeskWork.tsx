@@ -83,7 +83,7 @@ export function DeskWork({
   const now = useMemo(() => ({ design, answer, rod, rodAnswer }), [design, answer, rod, rodAnswer]);
   const calm = useCalm(now);
   const late = useLateAnswer(calm.rod, first);
-  const told = useMemo(() => ({ design: calm.design, answer: calm.answer, late }), [calm, late]);
+  const settled = useMemo(() => ({ design: calm.design, answer: calm.answer, late }), [calm, late]);
   // For when the workshop's computer does not answer: the card of what was last on the desk.
   useEffect(() => {
     if (id) seen({ cutter: { id, design: calm.design, at: new Date().toISOString() } });
@@ -136,15 +136,15 @@ export function DeskWork({
             </div>
             <CutterActions store={store} />
             <div ref={sentence}>
-              <InTurn value={told} frames={3} moving={moving}>
+              <InTurn value={settled} frames={3} moving={moving}>
                 {({ design, answer }) => <Sentence design={design} answer={answer} onPick={pick} />}
               </InTurn>
             </div>
             <Knob design={turning ? design : calm.design} calm={calm} curve={late.curve} onSet={turn} />
-            <InTurn value={told} frames={4} moving={moving}>
+            <InTurn value={settled} frames={4} moving={moving}>
               {({ answer }) => <Cautions cautions={answer.cautions} />}
             </InTurn>
-            <InTurn value={told} frames={2} moving={moving}>
+            <InTurn value={settled} frames={2} moving={moving}>
               {({ design, answer, late }) => <PartFigures design={design} answer={answer} late={late} />}
             </InTurn>
           </div>
@@ -154,7 +154,7 @@ export function DeskWork({
                 <CuttingWindow design={design} answer={answer} onChange={move} />
               </InstrumentBoundary>
             </div>
-            <InTurn value={told} frames={1} moving={moving}>
+            <InTurn value={settled} frames={1} moving={moving}>
               {({ design, answer, late }) => <VerdictPanel design={design} answer={answer} late={late} onChange={replace} />}
             </InTurn>
           </div>

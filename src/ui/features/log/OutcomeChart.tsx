@@ -67,16 +67,16 @@ export function OutcomeChart({ cuts, against }: { cuts: readonly TestCut[]; agai
     });
     return () => chart.destroy();
   }, [cuts, against, system]);
-  const told = cuts.filter((cut) => cut.heat_W_per_m !== undefined && (against === "feed" || cut.kerf_mm !== undefined));
+  const plotted = cuts.filter((cut) => cut.heat_W_per_m !== undefined && (against === "feed" || cut.kerf_mm !== undefined));
   return (
     <figure style={{ margin: 0 }}>
       <div style={{ height: 230, position: "relative" }}>
-        <canvas ref={canvas} role="img" aria-label={`Heat against ${against} of ${told.length} test cuts; the table below the chart says the same`} />
+        <canvas ref={canvas} role="img" aria-label={`Heat against ${against} of ${plotted.length} test cuts; the table below the chart says the same`} />
       </div>
       <table className="visually-hidden">
         <caption>Heat against {against}</caption>
         <tbody>
-          {told.map((cut) => (
+          {plotted.map((cut) => (
             <tr key={cut.at}>
               <td>{show("heat", cut.heat_W_per_m ?? 0)}</td>
               <td>{formatNumber(against, against === "kerf" ? (cut.kerf_mm ?? 0) : cut.feed_mm_s, system)}</td>

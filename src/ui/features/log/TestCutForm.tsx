@@ -91,7 +91,7 @@ export function TestCutForm({
   const [ticket, setTicket] = useQuestion("second");
   const second = useSecond(ticket || null);
   const together = ticket !== "" && !second.over;
-  const shared = second.told?.stopwatch;
+  const shared = second.view?.stopwatch;
   const steadyMs = useRef(Date.now() - performance.now());
   const offset = second.offsetMs === null ? null : second.offsetMs + steadyMs.current;
   const farWatch = useMemo(

@@ -113,7 +113,7 @@ export function Pacer({
   const keep = async () => {
     if (!run) return;
     const { labels, plannedS, realS } = realTimes(schedule, run);
-    const marks = together ? second.told?.pacer?.marks : undefined;
+    const marks = together ? second.view?.pacer?.marks : undefined;
     const ends = marks && (marks.root.length > 0 || marks.tip.length > 0) ? { root: endTimes(marks.root), tip: endTimes(marks.tip) } : undefined;
     setSaved("saving");
     try {

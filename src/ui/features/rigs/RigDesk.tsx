@@ -239,11 +239,11 @@ export function RigDesk({
 /** What one version of a rig says where another says something else, by its fields' names. */
 function differences(mine: Rig, theirs: Rig): string {
   const other = theirs as unknown as Readonly<Record<string, unknown>>;
-  const told = rigRecord(mine.kind).fields.flatMap(({ key, label }) => {
+  const outcome = rigRecord(mine.kind).fields.flatMap(({ key, label }) => {
     const own = (mine as unknown as Readonly<Record<string, unknown>>)[key];
     return JSON.stringify(own) === JSON.stringify(other[key]) ? [] : [`${label} ${String(own)}`];
   });
-  return told.join(", ") || "the same";
+  return outcome.join(", ") || "the same";
 }
 
 function Choice({
@@ -343,7 +343,7 @@ function BestPlace({
   onChange: (change: Readonly<Record<string, unknown>>, key: string) => void;
 }) {
   const [busy, setBusy] = useState(false);
-  const [told, setTold] = useState<string | null>(null);
+  const [outcome, setMessage] = useState<string | null>(null);
   const client = useRef<EngineClient<"bestPulley"> | null>(null);
   useEffect(() => {
     const mine = new EngineClient("bestPulley");
@@ -355,7 +355,7 @@ function BestPlace({
     {};
   const find = (turns: boolean) => {
     setBusy(true);
-    setTold(null);
+    setMessage(null);
     client.current
       ?.ask({
         arm: { fromDeg: rig.from_deg, toDeg: rig.to_deg, armMm: rig.arm_mm },
@@ -368,7 +368,7 @@ function BestPlace({
         (found) => {
           setBusy(false);
           if (!found) {
-            setTold("No place on this table draws so much: a longer arm or a wider swing.");
+            setMessage("No place on this table draws so much: a longer arm or a wider swing.");
             return;
           }
           const tenth = (value: number) => Math.round(value * 10) / 10;
@@ -376,11 +376,11 @@ function BestPlace({
             { pulleyX_mm: tenth(found.pulleyMm[0]), pulleyY_mm: tenth(found.pulleyMm[1]), from_deg: tenth(found.fromDeg), to_deg: tenth(found.toDeg) },
             "best",
           );
-          setTold(`Out of step by ${view.show("kerf", found.swing.worstMismatchMm)} at most there.`);
+          setMessage(`Out of step by ${view.show("kerf", found.swing.worstMismatchMm)} at most there.`);
         },
         (error: Error) => {
           setBusy(false);
-          setTold(error.message);
+          setMessage(error.message);
         },
       );
   };
@@ -392,7 +392,7 @@ function BestPlace({
       <Button size="small" disabled={busy} onClick={() => find(true)}>
         and turn the arm
       </Button>{" "}
-      <span aria-live="polite">{busy ? "Looking…" : told}</span>
+      <span aria-live="polite">{busy ? "Looking…" : outcome}</span>
     </p>
   );
 }

@@ -154,7 +154,7 @@ export function PacerFace({
   const stoodS = run && run.pausedMs !== null ? (now - run.pausedMs) / 1000 : 0;
   const here = schedule.rows[shown.row];
   const big = !run ? "ready" : atS < 0 ? String(Math.ceil(-atS)) : shown.done ? "done" : shown.waitLeftS !== null ? shown.waitLeftS.toFixed(1) : shown.number;
-  const told: PacerNow = { atS, done: run !== null && shown.done, stoodS, row: shown.row };
+  const view: PacerNow = { atS, done: run !== null && shown.done, stoodS, row: shown.row };
   return (
     <section
       className="pacer"
@@ -187,7 +187,7 @@ export function PacerFace({
         </span>
         <span className="pacer-next num">{shown.done ? "" : !run ? `then ${shown.number}` : shown.next ? `then ${shown.next}` : "the last"}</span>
       </button>
-      {body?.(told)}
+      {body?.(view)}
       <div
         className="pacer-bar"
         role="progressbar"
@@ -236,7 +236,7 @@ export function PacerFace({
             From the start
           </button>
         )}
-        {children?.(told)}
+        {children?.(view)}
       </footer>
     </section>
   );

@@ -52,8 +52,8 @@ export function SecondKey({
     if (ticket !== null && addresses.length > 0) return;
     try {
       // After a reload its ticket is still good.
-      const made = ticket === null ? await api.second.make(about()) : { ticket, told: await api.second.get(ticket) };
-      setAddresses(joinAddresses(made.ticket, window.location, made.told.addresses ?? []));
+      const made = ticket === null ? await api.second.make(about()) : { ticket, view: await api.second.get(ticket) };
+      setAddresses(joinAddresses(made.ticket, window.location, made.view.addresses ?? []));
       if (ticket === null) onTicket(made.ticket);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;

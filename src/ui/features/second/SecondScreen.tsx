@@ -93,9 +93,9 @@ function TemplatePicture({ template, mirrored, number }: { template: PacerAbout[
   );
 }
 
-function FarStopwatch({ name, second: { told, offsetMs, act, fault } }: { name: string; second: Second }) {
+function FarStopwatch({ name, second: { view, offsetMs, act, fault } }: { name: string; second: Second }) {
   const [now, setNow] = useState(() => Date.now());
-  const watch = told?.stopwatch ?? { startedMs: null, lapsMs: [], stoppedMs: null };
+  const watch = view?.stopwatch ?? { startedMs: null, lapsMs: [], stoppedMs: null };
   const running = watch.startedMs !== null && watch.stoppedMs === null;
   useAwake(running);
   useEffect(() => {
@@ -138,9 +138,9 @@ const DIALS = {
   pull_N: { words: "pull", unit: "N" },
 } as const;
 
-function FarDial({ name, second: { told, fault } }: { name: string; second: Second }) {
+function FarDial({ name, second: { view, fault } }: { name: string; second: Second }) {
   useAwake(true);
-  const dial = told?.dial;
+  const dial = view?.dial;
   return (
     <section className="second-plain" aria-label="Dial">
       <header>
@@ -172,9 +172,9 @@ function FarDial({ name, second: { told, fault } }: { name: string; second: Seco
 
 const BUSY = ["running", "holding", "held", "resuming", "fault"];
 
-function FarStop({ name, second: { told, act, fault } }: { name: string; second: Second }) {
+function FarStop({ name, second: { view, act, fault } }: { name: string; second: Second }) {
   useAwake(true);
-  const stop = told?.stop;
+  const stop = view?.stop;
   const busy = stop !== undefined && BUSY.includes(stop.phase);
   return (
     <section className="second-plain" aria-label="Stop key" data-phase={stop?.phase}>

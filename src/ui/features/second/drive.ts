@@ -49,9 +49,9 @@ const HERE_MS = 4000;
 
 /** A run on two screens, led by the server's clock. @param leads of the two ends, the one whose presses count where a hand leads */
 export function useSharedDrive(second: Second, end: ScreenEnd, leads: boolean): Drive {
-  const { told, offsetMs, act, over } = second;
-  const shared = told?.pacer?.run ?? null;
-  const here = told !== null && !over;
+  const { view, offsetMs, act, over } = second;
+  const shared = view?.pacer?.run ?? null;
+  const here = view !== null && !over;
   useEffect(() => {
     if (!here) return;
     const say = () => void act({ do: "here", end });
@@ -89,7 +89,7 @@ export function useSharedDrive(second: Second, end: ScreenEnd, leads: boolean): 
 const AWAY_MS = 10_000;
 
 /** Whether the other end is there. */
-export function endHere({ told }: Second, end: ScreenEnd): boolean {
-  const at = told?.pacer?.here[end] ?? null;
-  return told !== null && at !== null && told.nowMs - at < AWAY_MS;
+export function endHere({ view }: Second, end: ScreenEnd): boolean {
+  const at = view?.pacer?.here[end] ?? null;
+  return view !== null && at !== null && view.nowMs - at < AWAY_MS;
 }

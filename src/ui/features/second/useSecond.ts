@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type ClockSample, clockHeld, clockOffset, type HeldClock } from "@/core/pace/twoEnds";
-import { ApiError, api, type SecondAbout, type SecondAction, type SecondTold } from "../../kit/api";
+import { ApiError, api, type SecondAbout, type SecondAction, type SecondView } from "../../kit/api";
 import { openEvents } from "../../kit/events";
 
 /** Questions about the server's clock at once, and how long until they are asked again, ms: clocks of phones drift by some parts in a million. */
@@ -15,7 +15,7 @@ const LOOK_MS = 500;
 
 export interface Second {
   about: SecondAbout | null;
-  told: SecondTold | null;
+  view: SecondView | null;
   /** the server's clock less this one, ms, and the most that is wrong by */
   offsetMs: number | null;
   withinMs: number | null;
@@ -27,19 +27,19 @@ export interface Second {
 
 /** A second screen by its ticket: what is on it as it changes, and the server's clock. */
 export function useSecond(ticket: string | null): Second {
-  const [told, setTold] = useState<SecondTold | null>(null);
+  const [view, setView] = useState<SecondView | null>(null);
   const [about, setAbout] = useState<SecondAbout | null>(null);
   const [clock, setClock] = useState<HeldClock | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   // Answers may overtake one another: the newest stands.
   const newest = useRef(0);
-  const take = useCallback((next: SecondTold) => {
+  const take = useCallback((next: SecondView) => {
     // What it is about never changes, however late it is told.
     if (next.about) setAbout(next.about);
     if (next.revision < newest.current) return;
     newest.current = next.revision;
-    setTold(next);
+    setView(next);
     setFault(null);
     if (next.ended) setOver(true);
   }, []);
@@ -117,5 +117,5 @@ export function useSecond(ticket: string | null): Second {
     const timer = setInterval(() => void act({ do: "look" }), LOOK_MS);
     return () => clearInterval(timer);
   }, [looks, over, act]);
-  return { about, told, offsetMs: clock?.offsetMs ?? null, withinMs: clock?.withinMs ?? null, fault, over, act };
+  return { about, view, offsetMs: clock?.offsetMs ?? null, withinMs: clock?.withinMs ?? null, fault, over, act };
 }

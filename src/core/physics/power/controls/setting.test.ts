@@ -211,28 +211,28 @@ describe("controls set for a current, by Ohm's law", () => {
 });
 
 describe("controls in words", () => {
-  const told = (kind: string, own: Record<string, unknown>, setting: number) => {
+  const result = (kind: string, own: Record<string, unknown>, setting: number) => {
     const record = controlRecord(kind as "pwm");
     const { knob } = record;
     return [record.sentence({ kind, ...own } as Own, show), record.short(setting), record.cure(setting * 0.9, setting, show), knob?.card(setting, show) ?? ""];
   };
 
   it("say their figure in its own unit, once", () => {
-    expect(told("pwm", { duty: 0.42 }, 0.42)).toEqual(["PWM at 42 %", "PWM 42 %", "duty up to 42 %", "PWM 42 %"]);
+    expect(result("pwm", { duty: 0.42 }, 0.42)).toEqual(["PWM at 42 %", "PWM 42 %", "duty up to 42 %", "PWM 42 %"]);
     expect(controlRecord("pwm").cure(0.5, 0.4, show)).toBe("duty down to 40 %");
-    expect(told("buck", { voltage_V: 7.5 }, 7.5)).toEqual([
+    expect(result("buck", { voltage_V: 7.5 }, 7.5)).toEqual([
       "a buck converter at 7.5 V",
       "buck 7.5 V",
       expect.stringMatching(/more \(7\.50? V\)/),
       "buck 7.5 V",
     ]);
     expect(controlRecord("buck").cure(9, 7.5, show)).toMatch(/^1\.50? V less \(7\.50? V\)$/);
-    expect(told("held", { hold_C: 310 }, 310)).toEqual(["a controller that holds 310 °C", "held 310 °C", "hold 310 °C", "hold 310 °C"]);
-    expect(told("rheostat", { ohm: 3.2 }, 3.2)).toEqual(["a rheostat at 3.2 ohm", "3.2 ohm", "rheostat to 3.2 ohm", "3.2 ohm"]);
-    expect(told("clip", { live_mm: 640 }, 640)).toEqual(["a clip leaving 640 mm live", "clip", "clip at 640 mm of live wire", "clip at 640 mm"]);
-    expect(told("phase", { delay_deg: 81 }, 81)).toEqual(["a dimmer at 81° of delay", "dimmer 81°", "dimmer to 81° of delay", "dimmer 81 degrees"]);
-    expect(told("tap", { fraction: 0.35 }, 0.35)).toEqual(["a tap at 35 %", "tap 35 %", "tap at 35 %", "tap 35 %"]);
-    expect(told("direct", {}, 11.04)).toEqual(["no control", "11.0 V", "no control", ""]);
+    expect(result("held", { hold_C: 310 }, 310)).toEqual(["a controller that holds 310 °C", "held 310 °C", "hold 310 °C", "hold 310 °C"]);
+    expect(result("rheostat", { ohm: 3.2 }, 3.2)).toEqual(["a rheostat at 3.2 ohm", "3.2 ohm", "rheostat to 3.2 ohm", "3.2 ohm"]);
+    expect(result("clip", { live_mm: 640 }, 640)).toEqual(["a clip leaving 640 mm live", "clip", "clip at 640 mm of live wire", "clip at 640 mm"]);
+    expect(result("phase", { delay_deg: 81 }, 81)).toEqual(["a dimmer at 81° of delay", "dimmer 81°", "dimmer to 81° of delay", "dimmer 81 degrees"]);
+    expect(result("tap", { fraction: 0.35 }, 0.35)).toEqual(["a tap at 35 %", "tap 35 %", "tap at 35 %", "tap 35 %"]);
+    expect(result("direct", {}, 11.04)).toEqual(["no control", "11.0 V", "no control", ""]);
   });
 
   it("a knob stands as far up its turn as its figure is between the ends of its travel", () => {
