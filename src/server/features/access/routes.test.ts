@@ -148,8 +148,8 @@ describe("the door of a workshop that others reach", () => {
     await change({ do: "add", name: "New hand" });
     let now = await view();
     expect(now.members.map(({ name, role, sessions: count }) => [name, role, count])).toEqual([
-      ["Glue hand", "work", 1],
       ["Administrator", "keep", 1],
+      ["Glue hand", "work", 1],
       ["New hand", null, 0],
       ["Visitor", null, 0],
     ]);
