@@ -1,7 +1,7 @@
 // The modules of the app and the arrows between them: which folder may import which. `npm run modules` holds the code against it, and so does `npm test`.
-// A module not named here is an error: say where a new one stands before anything is put into it.
+// A module not named here is an error: say where a new one is before anything is put into it.
 
-/** What each module may import beside itself, lowest room first. A name ending in "/" stands for all modules under it. */
+/** What each module may import, lowest module first. A name ending in "/" represents all modules under it. */
 export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "core/kernel": [],
   "core/numerics": ["core/kernel"],
@@ -36,7 +36,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
     "core/pace",
     "core/motion",
   ],
-  /** What a motorised frame does by itself: paths, programs, steps. */
+  /** What a motorised frame does automatically: paths, programs, steps. */
   "core/motion": ["core/kernel", "core/geometry", "core/units"],
   /** How fast a part may be led round. */
   "core/pace": [
@@ -58,10 +58,10 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "core/workshop": ["core/kernel"],
   /** The kinds of document, each with everything that is derived of it. */
   "core/documents": ["core/kernel", "core/cutters/", "core/plans", "core/rigs"],
-  /** The one place that joins the core's modules: every formula that "why?" tells of. */
+  /** The one place that joins the core's modules: every formula that "why?" can show. */
   core: ["core/"],
   workers: ["core/"],
-  /** What crosses the door, each kind once: parsed by the server and by the page. */
+  /** Requests and responses of the HTTP API, each kind once: parsed by the server and by the page. */
   "contract/kernel": ["core/kernel"],
   /** The endpoints that every kind of document has. */
   "contract/documents": ["contract/kernel"],
@@ -101,7 +101,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "server/features/instruments": ["core/", "contract/", "server/kernel"],
   /** Who may come in. */
   "server/features/access": ["contract/", "server/kernel"],
-  /** What was changed, told to open pages. */
+  /** Changes, sent to open pages. */
   "server/features/changes": ["core/kernel", "contract/", "server/kernel"],
   /** The one controller of the app, and the run it is at. */
   "server/features/run": [
@@ -115,7 +115,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   ],
   /** How the app is doing. */
   "server/features/health": ["core/kernel", "contract/", "server/kernel", "server/features/backups"],
-  /** What stands on a second screen, at the other end of the wire. */
+  /** What is on a second screen, at the other end of the wire. */
   "server/features/second": ["core/", "contract/", "server/kernel", "server/features/changes", "server/features/instruments", "server/features/run"],
   /** Entry files of the server's worker threads. */
   "server/threads": [

@@ -7,6 +7,10 @@ const config: NextConfig = {
   // Types are checked by `npm test`, over tests and scripts too; a build for use need not wait for that.
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,
+  // The address before 0.3.0.
+  async redirects() {
+    return [{ source: "/keeping", destination: "/backups", permanent: true }];
+  },
   async headers() {
     return [
       {

@@ -7,7 +7,7 @@ export default defineConfig({
   test: {
     environment: "node",
     // A room is judged by the tests that stand in it.
-    include: [`src/${process.env.UPWIND_MUTANT_ROOM ?? ""}/**/*.test.ts`],
+    include: [`src/${process.env.UPWIND_MUTANT_MODULE ?? ""}/**/*.test.ts`],
     testTimeout: 90_000,
     hookTimeout: 90_000,
   },

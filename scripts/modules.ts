@@ -9,10 +9,11 @@ const IMPORT = /(?:\bfrom\s+|\bimport\s+|\bimport\(\s*|\bnew URL\(\s*)["']([^"']
 const ENDINGS = ["", ".ts", ".tsx", "/index.ts", "/index.tsx"];
 const NAMES = Object.keys(MODULES).sort((a, b) => b.length - a.length);
 
-/** The room a file stands in: the longest name that leads to it; null where none does. Modules that only join others hold the files right in them. */
+/** The module of a file: the longest name that leads to it; null where none does. Modules that only join others hold the files right in them. */
 export function moduleOf(file: string): string | null {
   const folder = path.posix.dirname(file);
-  const inside = (room: string) => (["", "core", "server"].includes(room) ? folder === (room || ".") : folder === room || folder.startsWith(`${room}/`));
+  const inside = (module: string) =>
+    ["", "core", "server"].includes(module) ? folder === (module || ".") : folder === module || folder.startsWith(`${module}/`);
   return NAMES.find(inside) ?? null;
 }
 
@@ -32,9 +33,9 @@ export function wrongArrows(files: Readonly<Record<string, string>>): string[] {
     return at === null ? null : (ENDINGS.map((ending) => at + ending).find((each) => each in files) ?? null);
   };
   for (const [file, text] of Object.entries(files)) {
-    const room = moduleOf(file);
-    if (room === null) {
-      wrong.push(`${file} stands in no room of modules.ts`);
+    const module = moduleOf(file);
+    if (module === null) {
+      wrong.push(`${file} is in no module of modules.ts`);
       continue;
     }
     const to: string[] = [];
@@ -43,7 +44,7 @@ export function wrongArrows(files: Readonly<Record<string, string>>): string[] {
       if (target !== null) {
         to.push(target);
         const other = moduleOf(target);
-        if (other !== null && !mayTouch(room, other)) wrong.push(`${file} imports ${target}: ${room} may not touch ${other}`);
+        if (other !== null && !mayTouch(module, other)) wrong.push(`${file} imports ${target}: ${module} may not touch ${other}`);
       } else if (!spec.startsWith(".") && !spec.startsWith("@/")) {
         const barred = Object.entries(PACKAGES).find(([prefix, names]) => file.startsWith(prefix) && new RegExp(names).test(spec));
         if (barred) wrong.push(`${file} imports the package ${spec}: nothing under ${barred[0]} may`);

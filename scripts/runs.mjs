@@ -1,4 +1,4 @@
-// npm run runs: a program of 200,000 lines streamed to the stand-in through a page, and fifty kills of page, server and controller in mid run (or as many as are named). Short versions are in npm test.
+// npm run runs: a program of 200,000 lines streamed to the simulated controller through a page, and fifty kills of page, server and controller in mid run (or as many as are named). Short versions are in npm test.
 import { bin, build, install, run } from "./lib/prepare.mjs";
 
 install();

@@ -1,7 +1,7 @@
 // Writes docs/sources.md, docs/headless.md and docs/rigs.md from the records the program itself uses. With --check it only compares.
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { answer, VERBS } from "@/cli/verbs";
+import { runVerb, VERBS } from "@/cli/verbs";
 import { CAUTION_RULES } from "@/core/cutters/solve/cautions";
 import { JUDGEMENT } from "@/core/kernel/constants";
 import type { Source } from "@/core/kernel/provenance";
@@ -19,7 +19,7 @@ import { LIMITS } from "@/core/units/limits";
 const cell = (text: string) => text.replaceAll("|", "\\|");
 const row = (...cells: (string | number)[]) => `| ${cells.map((text) => cell(String(text))).join(" | ")} |`;
 const table = (head: string[], rows: string[]) => [row(...head), row(...head.map(() => "---")), ...rows].join("\n");
-const standing = (source: Source) => `${source.standing}: ${source.source}${source.note ? ` (${source.note})` : ""}`;
+const basis = (source: Source) => `${source.basis}: ${source.source}${source.note ? ` (${source.note})` : ""}`;
 
 const pairs = (rows: Table) => rows.map(([x, y]) => `${x}: ${y}`).join(", ");
 
@@ -67,28 +67,28 @@ function sources(): string {
   const alloys = ALLOYS.map((alloy) => {
     const { resistivity, temperatureFactor, other } = alloy.origin;
     return `### ${alloy.name} (\`${alloy.id}\`)\n\n${table(head, [
-      row("resistivity at 20 degC", alloy.resistivityUohmM, "uohm m", standing(resistivity)),
-      row("resistance against temperature", alloy.temperatureFactor.map(([c, f]) => `${c}: ${f}`).join(", "), "degC: factor", standing(temperatureFactor)),
-      row("density", alloy.densityKgM3, "kg/m3", standing(other)),
-      row("specific heat", alloy.specificHeatJKgK, "J/kgK", standing(other)),
-      row("conductivity", alloy.conductivityWMK, "W/mK", standing(other)),
-      row("expansion", `${(alloy.expansionPerK * 1e6).toFixed(1)}e-6`, "1/K", standing(other)),
-      row("emissivity, oxidised", alloy.emissivity, "", standing(other)),
-      row("begins to melt", alloy.meltsC, "degC", standing(other)),
+      row("resistivity at 20 degC", alloy.resistivityUohmM, "uohm m", basis(resistivity)),
+      row("resistance against temperature", alloy.temperatureFactor.map(([c, f]) => `${c}: ${f}`).join(", "), "degC: factor", basis(temperatureFactor)),
+      row("density", alloy.densityKgM3, "kg/m3", basis(other)),
+      row("specific heat", alloy.specificHeatJKgK, "J/kgK", basis(other)),
+      row("conductivity", alloy.conductivityWMK, "W/mK", basis(other)),
+      row("expansion", `${(alloy.expansionPerK * 1e6).toFixed(1)}e-6`, "1/K", basis(other)),
+      row("emissivity, oxidised", alloy.emissivity, "", basis(other)),
+      row("begins to melt", alloy.meltsC, "degC", basis(other)),
     ])}`;
   });
   const foams = FOAM_FAMILIES.map(
     (foam) =>
       `### ${foam.name} (\`${foam.id}-<density>\`, ${foam.densityMinKgM3} to ${foam.densityMaxKgM3} kg/m3)\n\n${table(head, [
-        row("conductivity", foam.conductivityWMK, "W/mK", standing(foam.origin.thermal)),
-        row("specific heat", foam.specificHeatJKgK, "J/kgK", standing(foam.origin.thermal)),
-        row("latent heat", foam.latentKJKg, "kJ/kg", standing(foam.origin.thermal)),
-        row("collapse temperature", foam.collapseC, "degC", standing(foam.origin.thermal)),
-        row("fume caution, wire in the kerf", foam.fumeCautionC, "degC", standing(foam.origin.fumes)),
-        row("fume limit, wire in the kerf", foam.fumeLimitC, "degC", standing(foam.origin.fumes)),
-        row("flash ignition", foam.flashIgnitionC, "degC", standing(foam.origin.ignition)),
-        row("self-ignition", foam.selfIgnitionC, "degC", standing(foam.origin.ignition)),
-        row("strength at 10 % strain", foam.strength10.map(([d, k]) => `${d}: ${k}`).join(", "), "kg/m3: kPa", standing(foam.origin.strength)),
+        row("conductivity", foam.conductivityWMK, "W/mK", basis(foam.origin.thermal)),
+        row("specific heat", foam.specificHeatJKgK, "J/kgK", basis(foam.origin.thermal)),
+        row("latent heat", foam.latentKJKg, "kJ/kg", basis(foam.origin.thermal)),
+        row("collapse temperature", foam.collapseC, "degC", basis(foam.origin.thermal)),
+        row("fume caution, wire in the kerf", foam.fumeCautionC, "degC", basis(foam.origin.fumes)),
+        row("fume limit, wire in the kerf", foam.fumeLimitC, "degC", basis(foam.origin.fumes)),
+        row("flash ignition", foam.flashIgnitionC, "degC", basis(foam.origin.ignition)),
+        row("self-ignition", foam.selfIgnitionC, "degC", basis(foam.origin.ignition)),
+        row("strength at 10 % strain", foam.strength10.map(([d, k]) => `${d}: ${k}`).join(", "), "kg/m3: kPa", basis(foam.origin.strength)),
       ])}`,
   );
   return `# Sources
@@ -102,7 +102,7 @@ memory of handbooks; treat as good to a few per cent until replaced), **estimate
 
 ${table(
   ["relation", "formula", "holds for", "where it comes from"],
-  RELATIONS.map((r) => row(r.title, r.formula, r.range, standing(r))),
+  RELATIONS.map((r) => row(r.title, r.formula, r.range, basis(r))),
 )}
 
 ## Wires
@@ -130,8 +130,8 @@ Recommended pull: the lesser of proof stress and 0.4 of ultimate strength, hot. 
 ${table(
   ["alloy", "temper", "proof stress, degC: MPa", "ultimate strength, degC: MPa", "modulus, GPa", "where it comes from"],
   Object.entries(STRENGTHS).flatMap(([id, s]) => [
-    row(id, "annealed", pairs(s.annealed.proof), pairs(s.annealed.ultimate), s.youngPa / 1e9, standing(s)),
-    ...(s.spring ? [row(id, "spring", pairs(s.spring.proof), pairs(s.spring.ultimate), s.youngPa / 1e9, standing(s))] : []),
+    row(id, "annealed", pairs(s.annealed.proof), pairs(s.annealed.ultimate), s.youngPa / 1e9, basis(s)),
+    ...(s.spring ? [row(id, "spring", pairs(s.spring.proof), pairs(s.spring.ultimate), s.youngPa / 1e9, basis(s))] : []),
   ]),
 )}
 
@@ -139,14 +139,14 @@ ${table(
 
 ${table(
   ["chemistry", "open-circuit volts by charge", "floor, V", "ohm x Ah", "where it comes from"],
-  Object.entries(CELLS).map(([id, cell]) => row(id, pairs(cell.emfV), cell.floorV, cell.ohmAh, standing(cell))),
+  Object.entries(CELLS).map(([id, cell]) => row(id, pairs(cell.emfV), cell.floorV, cell.ohmAh, basis(cell))),
 )}
 
 ## Cautions
 
 ${table(
   ["caution", "severity", "beside", "blocks ready", "where it comes from"],
-  CAUTION_RULES.map((c) => row(c.code, c.severity, c.place, c.blocks ? "yes" : "no", standing(c))),
+  CAUTION_RULES.map((c) => row(c.code, c.severity, c.place, c.blocks ? "yes" : "no", basis(c))),
 )}
 
 ## Judgements
@@ -196,10 +196,8 @@ function headless(): string {
   const verbs = VERBS.filter((verb) => verb.name !== "help").map(({ name, summary, example }) => {
     const command = `echo '${JSON.stringify(example)}' | npm run -s upwind -- ${name}`;
     const asked =
-      command.length <= LONGEST_COMMAND
-        ? `\`\`\`sh\n${command}\n\`\`\``
-        : `Asked with (the whole of it stands in \`help\`):\n\n\`\`\`json\n${printed(example)}\n\`\`\``;
-    return `## \`${name}\`\n\n${summary}\n\n${asked}\n\n\`\`\`json\n${printed(answer(name, example))}\n\`\`\``;
+      command.length <= LONGEST_COMMAND ? `\`\`\`sh\n${command}\n\`\`\`` : `Asked with (all of it is in \`help\`):\n\n\`\`\`json\n${printed(example)}\n\`\`\``;
+    return `## \`${name}\`\n\n${summary}\n\n${asked}\n\n\`\`\`json\n${printed(runVerb(name, example))}\n\`\`\``;
   });
   return `# the command-line interface
 
@@ -209,7 +207,7 @@ What the core computes, without a browser. \`npm run -s upwind -- <verb>\` reads
 - A list in gives a list of the same length out, in one process: that is how a batch runs fast.
 - Exit 0 and only JSON on standard output. Bad input: exit 2, nothing on standard output, and on standard error
   \`{"error":{"code":"...","path":"wire.diameter_mm","message":"..."}}\`; for a list the path begins with the index.
-- Units stand in the names. Unknown keys, wrong types and figures outside the allowed range are refused with the range.
+- Units are in the names. Unknown keys, wrong types and figures outside the allowed range are refused with the range.
 - An answer may carry \`warnings: [{code, message}]\`: a figure beyond a table or correlation is still given, and says so.
 - \`npm run -s upwind -- help\` lists the verbs with an example each.
 

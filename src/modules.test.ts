@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { mayTouch, moduleOf, wrongArrows } from "../scripts/modules";
 
-describe("rooms and arrows", () => {
-  it("knows the room of a file, the innermost first", () => {
+describe("modules and arrows", () => {
+  it("knows the module of a file, the innermost first", () => {
     expect(moduleOf("core/physics/cut/lag.ts")).toBe("core/physics/cut");
     expect(moduleOf("ui/features/desk/choosers/Chooser.tsx")).toBe("ui/features/desk");
     expect(moduleOf("core/relations.ts")).toBe("core");
@@ -17,7 +17,7 @@ describe("rooms and arrows", () => {
     expect(mayTouch("core/drawer", "core/cutters/design")).toBe(true);
   });
 
-  it("notices a wrong arrow, a type's too, a package and Node where they may not be, a circle, and a file in no room", () => {
+  it("notices a wrong arrow, a type's too, a package and Node where they may not be, a circle, and a file in no module", () => {
     const clean = { "core/kernel/errors.ts": "export {}", "core/numerics/root.ts": 'import { x } from "../kernel/errors";' };
     expect(wrongArrows(clean)).toEqual([]);
     const found = (files: Record<string, string>) => wrongArrows({ ...clean, ...files }).join("\n");
@@ -29,6 +29,6 @@ describe("rooms and arrows", () => {
     expect(found({ "core/log/a.ts": 'import "./b";', "core/log/b.ts": 'import "./a";' })).toMatch(
       /circle of imports: core\/log\/a.ts -> core\/log\/b.ts -> core\/log\/a.ts/,
     );
-    expect(found({ "core/attic/a.ts": "" })).toMatch(/stands in no room/);
+    expect(found({ "core/attic/a.ts": "" })).toMatch(/is in no module/);
   });
 });

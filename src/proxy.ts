@@ -4,7 +4,7 @@ import { accessModeOf } from "./server/kernel/access/accessMode";
 import type { Member } from "./server/kernel/access/member";
 import { heldAccess, SESSION_COOKIE } from "./server/kernel/access/who";
 import { MEMBER_HEADER, SECURE_HEADER } from "./server/kernel/accessGuard";
-import { awayWords, database, isShared } from "./server/kernel/db/client";
+import { awayError, database, isShared } from "./server/kernel/db/client";
 import type { ServerError } from "./server/kernel/errors";
 import { logFault } from "./server/kernel/log";
 
@@ -60,7 +60,7 @@ export async function proxy(request: NextRequest) {
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);
   headers.set("content-security-policy", policy);
-  const { accessMode } = accessModeOf(process.env);
+  const { mode: accessMode } = accessModeOf(process.env);
   const { pathname } = request.nextUrl;
   const open = PUBLIC.test(pathname);
   let member: Member | null = null;
@@ -68,7 +68,7 @@ export async function proxy(request: NextRequest) {
     if (!open || accessMode === "phrase") member = await memberOf(request, accessMode === "phrase");
   } catch (error) {
     // Whether somebody is signed in cannot be looked up: that is no reason to send them to sign in again, nor to keep from anyone what is for everyone.
-    const away = await awayWords(error);
+    const away = await awayError(error);
     logFault(error, { withPlace: away === null });
     if (!away) throw error;
     if (!open) return awayPage(away);

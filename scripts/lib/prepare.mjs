@@ -27,7 +27,7 @@ function requireNode() {
   if (older) giveUp(`Upwind Rod needs Node ${wanted.join(".")} or newer; this is ${process.versions.node}. Install a newer one, then try again.`);
 }
 
-/** Runs a command in the project; `quiet` keeps its output for the message that tells of a failure. */
+/** Runs a command in the project; `quiet` keeps its output for the message about a failure. */
 export function run(command, args, { quiet = false, env = {}, stdout = "inherit" } = {}) {
   const result = spawnSync(command, args, {
     cwd: root,

@@ -23,7 +23,7 @@ async function answers(url) {
 }
 
 /** The simulated controller next to the app, ending with this process. @returns its address */
-function standIn() {
+function simulated() {
   const child = spawn(process.execPath, ["--import", "tsx", path.join(root, "src", "cli", "controller.ts"), "--with-parent"], {
     cwd: root,
     stdio: ["pipe", "pipe", "inherit"],
@@ -39,7 +39,7 @@ function standIn() {
 }
 
 /**
- * Serves the built app until it is told to stop.
+ * Serves the built app until it receives a signal to stop.
  * @param folder data folder; @param seed "demo" lays the demo in where the folder is empty
  */
 export async function serve({ folder, seed, said }) {
@@ -55,7 +55,7 @@ export async function serve({ folder, seed, said }) {
   const shown = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
   const url = `http://${shown.includes(":") ? `[${shown}]` : shown}:${port}`;
   // The demo has a controller to run programs on; a workshop has its own, or none.
-  const controller = process.env.UPWIND_CONTROLLER ?? (seed === "demo" ? await standIn() : undefined);
+  const controller = process.env.UPWIND_CONTROLLER ?? (seed === "demo" ? await simulated() : undefined);
   const next = path.join(root, "node_modules", "next", "dist", "bin", "next");
   const child = spawn(process.execPath, [next, "start", "-H", host, "-p", String(port)], {
     cwd: root,

@@ -19,7 +19,7 @@ setState(
 
 /** Every test met so far: {id, fileName, name, run}. */
 export const tests = [];
-/** The suites that stand open, outermost first: {name, before, after}. */
+/** The suites that are open, outermost first: {name, before, after}. */
 let open = [];
 let fileName = "";
 let ofFile = 0;
@@ -38,12 +38,12 @@ function suite(name, body) {
 }
 function single(name, body) {
   const within = [...open];
-  const told = [...within.map((each) => each.name), String(name)].filter(Boolean).join(" ");
+  const title = [...within.map((each) => each.name), String(name)].filter(Boolean).join(" ");
   tests.push({
-    id: `${fileName}#${told}#${ofFile++}`,
+    id: `${fileName}#${title}#${ofFile++}`,
     fileName,
-    name: told,
-    /** What stands before all of a suite's tests: done once, and no part of the time that a test takes. */
+    name: title,
+    /** What is before all of a suite's tests: done once, and no part of the time that a test takes. */
     async prepare() {
       for (const { before } of within) for (const hook of before) if (hook.once) await hook();
     },

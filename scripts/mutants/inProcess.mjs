@@ -1,4 +1,4 @@
-// A runner for Stryker that tries mutants in one process: the room's files and every unit test of the core are bundled and loaded once, and a mutant costs no more than the tests that reach it. The core keeps nothing
+// A runner for Stryker that tries mutants in one process: the module's files and every unit test of the core are bundled and loaded once, and a mutant costs no more than the tests that reach it. The core keeps nothing
 // between calls that a mutant could spoil unseen; what does is found, since the test that noticed is run again without the mutant, and must pass.
 import { appendFileSync, existsSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
@@ -12,7 +12,7 @@ import fc from "fast-check";
 const HERE = import.meta.dirname;
 /** Tests that take longer than this, in ms, are for npm test alone: what only they would notice counts as unnoticed. All three times `--patience`. */
 const LONGEST_MS = 1_000;
-/** A mutant is tried by tests of its own room and then by others, each from the quickest on, for as long as they take no longer than this together, in ms, unbroken. */
+/** A mutant is tried by tests of its own module and then by others, each from the quickest on, for as long as they take no longer than this together, in ms, unbroken. */
 const OWN_MS = 3_000;
 const OTHERS_MS = 1_500;
 
@@ -54,12 +54,12 @@ const READ_MS = 150;
 class InProcess {
   static inject = [commonTokens.options];
   constructor(options) {
-    this.told = options.inProcess;
+    this.options = options.inProcess;
     /** Tests by id. */
     this.tests = new Map();
     this.loaded = new Set();
     this.tried = 0;
-    this.spoilt = false;
+    this.corrupt = false;
   }
 
   capabilities() {
@@ -68,9 +68,9 @@ class InProcess {
   }
 
   async init() {
-    this.room = globalThis[INSTRUMENTER_CONSTANTS.NAMESPACE] ??= {};
+    this.instrumented = globalThis[INSTRUMENTER_CONSTANTS.NAMESPACE] ??= {};
     this.out = path.resolve("node_modules/.mutants", path.basename(process.cwd()));
-    const entries = Object.fromEntries(this.told.tests.map((file, i) => [`t${i}`, path.resolve(file)]));
+    const entries = Object.fromEntries(this.options.tests.map((file, i) => [`t${i}`, path.resolve(file)]));
     // Processes that come later, after one that was stopped, find it made.
     if (!existsSync(path.join(this.out, "made"))) await bundle(entries, this.out);
     // A failing property is enough: what it shrinks to is of no use here.
@@ -88,7 +88,7 @@ class InProcess {
     this.loaded.add(file);
     this.collect.begin(file);
     const from = this.collect.tests.length;
-    await import(pathToFileURL(path.join(this.out, `t${this.told.tests.indexOf(file)}.mjs`)).href);
+    await import(pathToFileURL(path.join(this.out, `t${this.options.tests.indexOf(file)}.mjs`)).href);
     for (const test of this.collect.tests.slice(from)) this.tests.set(test.id, test);
   }
 
@@ -97,7 +97,7 @@ class InProcess {
     this.collect.begin(file);
     const from = this.collect.tests.length;
     try {
-      await import(`${pathToFileURL(path.join(this.out, `t${this.told.tests.indexOf(file)}.mjs`)).href}?${this.readings++}`);
+      await import(`${pathToFileURL(path.join(this.out, `t${this.options.tests.indexOf(file)}.mjs`)).href}?${this.readings++}`);
       return new Map(this.collect.tests.slice(from).map((test) => [test.id, test]));
     } finally {
       this.collect.tests.length = from;
@@ -108,14 +108,14 @@ class InProcess {
   /** Which files are read again, and what each reaches as it is read, by file. */
   async reading() {
     const reached = {};
-    for (const file of this.told.tests) {
+    for (const file of this.options.tests) {
       const id = `reading ${file}`;
-      this.room.currentTestId = id;
+      this.instrumented.currentTestId = id;
       const began = performance.now();
       await this.again(file);
-      this.room.currentTestId = undefined;
-      const counts = this.room.mutantCoverage?.perTest?.[id];
-      delete this.room.mutantCoverage?.perTest?.[id];
+      this.instrumented.currentTestId = undefined;
+      const counts = this.instrumented.mutantCoverage?.perTest?.[id];
+      delete this.instrumented.mutantCoverage?.perTest?.[id];
       this.light[file] = performance.now() - began <= READ_MS;
       if (this.light[file] && counts) reached[file] = counts;
     }
@@ -125,19 +125,19 @@ class InProcess {
   async dryRun() {
     const results = [];
     const known = this.times();
-    for (const file of this.told.tests) await this.load(file);
+    for (const file of this.options.tests) await this.load(file);
     this.light = {};
     const reached = await this.reading();
     writeFileSync(path.join(this.out, "light.json"), JSON.stringify(this.light));
     for (const test of this.tests.values()) {
       const { id, name, fileName } = test;
-      if (known[id] > LONGEST_MS * this.told.patience) continue;
+      if (known[id] > LONGEST_MS * this.options.patience) continue;
       let failureMessage;
       let began = performance.now();
       try {
-        this.room.currentTestId = undefined;
+        this.instrumented.currentTestId = undefined;
         await test.prepare();
-        this.room.currentTestId = id;
+        this.instrumented.currentTestId = id;
         began = performance.now();
         await test.run();
       } catch (error) {
@@ -145,13 +145,13 @@ class InProcess {
       }
       const timeSpentMs = performance.now() - began;
       known[id] = timeSpentMs;
-      if (timeSpentMs > LONGEST_MS * this.told.patience) this.keep(known);
+      if (timeSpentMs > LONGEST_MS * this.options.patience) this.keep(known);
       if (failureMessage) results.push({ id, name, fileName, timeSpentMs, status: TestStatus.Failed, failureMessage });
-      else if (timeSpentMs <= LONGEST_MS * this.told.patience) results.push({ id, name, fileName, timeSpentMs, status: TestStatus.Success });
+      else if (timeSpentMs <= LONGEST_MS * this.options.patience) results.push({ id, name, fileName, timeSpentMs, status: TestStatus.Success });
     }
-    this.room.currentTestId = undefined;
+    this.instrumented.currentTestId = undefined;
     this.keep(known);
-    const { perTest = {}, ...mutantCoverage } = this.room.mutantCoverage ?? { static: {} };
+    const { perTest = {}, ...mutantCoverage } = this.instrumented.mutantCoverage ?? { static: {} };
     for (const { id, fileName } of results)
       for (const [mutant, count] of Object.entries(reached[fileName] ?? {})) {
         perTest[id] ??= {};
@@ -163,17 +163,17 @@ class InProcess {
 
   /** How long each test took unbroken, in ms, by id: what the first run measured, this time or an earlier one. */
   times() {
-    return existsSync(this.told.times) ? JSON.parse(readFileSync(this.told.times, "utf8")) : {};
+    return existsSync(this.options.times) ? JSON.parse(readFileSync(this.options.times, "utf8")) : {};
   }
 
   keep(known) {
-    writeFileSync(this.told.times, JSON.stringify(known));
+    writeFileSync(this.options.times, JSON.stringify(known));
   }
 
   /** Those of the tests asked for that a mutant is tried by, in order. */
   chosen(asked) {
     this.known ??= this.times();
-    const tests = asked.map((id) => ({ id, own: id.startsWith(this.told.room), ms: this.known[id] ?? 0 })).sort((a, b) => a.ms - b.ms);
+    const tests = asked.map((id) => ({ id, own: id.startsWith(this.options.module), ms: this.known[id] ?? 0 })).sort((a, b) => a.ms - b.ms);
     const within = (mostMs, rows) => {
       let sum = 0;
       return rows.filter(({ ms }) => {
@@ -183,18 +183,18 @@ class InProcess {
     };
     return [
       ...within(
-        OWN_MS * this.told.patience,
+        OWN_MS * this.options.patience,
         tests.filter(({ own }) => own),
       ),
       ...within(
-        OTHERS_MS * this.told.patience,
+        OTHERS_MS * this.options.patience,
         tests.filter(({ own }) => !own),
       ),
     ].map(({ id }) => id);
   }
 
   async mutantRun({ activeMutant, testFilter, hitLimit }) {
-    if (this.spoilt) process.exit(1);
+    if (this.corrupt) process.exit(1);
     this.tried++;
     let tried = 0;
     this.light ??= JSON.parse(readFileSync(path.join(this.out, "light.json"), "utf8"));
@@ -206,7 +206,7 @@ class InProcess {
       if (!test) continue;
       tried++;
       await test.prepare();
-      Object.assign(this.room, { activeMutant: activeMutant.id, hitCount: 0, hitLimit });
+      Object.assign(this.instrumented, { activeMutant: activeMutant.id, hitCount: 0, hitLimit });
       let failureMessage;
       try {
         if (this.light[file] && !fresh.has(file)) fresh.set(file, await this.again(file));
@@ -218,16 +218,16 @@ class InProcess {
         failureMessage = String(error?.message ?? error);
       }
       this.aside = null;
-      const { hitCount } = this.room;
-      Object.assign(this.room, { activeMutant: undefined, hitCount: undefined, hitLimit: undefined });
+      const { hitCount } = this.instrumented;
+      Object.assign(this.instrumented, { activeMutant: undefined, hitCount: undefined, hitLimit: undefined });
       if (hitLimit !== undefined && hitCount > hitLimit) return { status: MutantRunStatus.Timeout, reason: "went round without end" };
       if (failureMessage === undefined) continue;
       try {
         await test.run();
       } catch {
         // Something stays broken after the mutant is gone: what is tried next must not be judged by it. The mutant itself is tried again in a new process if others came before it.
-        this.spoilt = true;
-        appendFileSync(this.told.spoilt, `${activeMutant.fileName}:${activeMutant.location.start.line} spoilt ${test.id}\n`);
+        this.corrupt = true;
+        appendFileSync(this.options.corrupt, `${activeMutant.fileName}:${activeMutant.location.start.line} spoilt ${test.id}\n`);
         if (this.tried > 1) process.exit(1);
       }
       return { status: MutantRunStatus.Killed, failureMessage, killedBy: [test.id], nrOfTests: tried };

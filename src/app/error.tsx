@@ -1,12 +1,12 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import type { AwayWords } from "@/ui/kit/away";
+import type { AwayNotice } from "@/ui/kit/away";
 import { PageTitle } from "@/ui/kit/PageTitle";
 
 /** What a page that could not be drawn says: a fault, or, where the server or its database is away, that it is, until they are back. How that is found out is no part of any page's first load. */
 export default function PageError() {
-  const [away, setAway] = useState<AwayWords>();
+  const [away, setAway] = useState<AwayNotice>();
   useEffect(() => {
     // What cannot be fetched leaves the plain words and the key.
     const asking = import("@/ui/kit/away").then(

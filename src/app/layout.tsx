@@ -20,7 +20,7 @@ export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   const units = (await cookies()).get("upwind-units")?.value === "inch" ? "inch" : "metric";
-  // As the server's own door says, never as the browser does.
+  // As the server decides, never as the browser claims.
   const header = (await headers()).get(MEMBER_HEADER);
   const seated: Seated = header === null ? { accessMode: "open", name: null, role: "keep" } : JSON.parse(decodeURIComponent(header));
   return (

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { answer } from "@/cli/verbs";
+import { runVerb } from "@/cli/verbs";
 import { CoreError } from "@/core/kernel/errors";
 import { ALLOY_IDS } from "@/core/materials/alloys";
 import { anyControl } from "../../tests/helpers/anyDesign";
@@ -88,7 +88,7 @@ describe("any valid input", () => {
       fc.property(inputs, (input) => {
         let text: string;
         try {
-          text = JSON.stringify(answer(verb, input), (_key, value) => {
+          text = JSON.stringify(runVerb(verb, input), (_key, value) => {
             if (typeof value === "number" && !Number.isFinite(value)) throw new Error(`a figure is ${value}`);
             return value;
           });

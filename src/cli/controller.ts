@@ -1,5 +1,5 @@
-import { STAND_IN, StandIn } from "@/core/motion/standIn";
-import { serveStandIn } from "@/server/features/run/standInServer";
+import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
+import { serveSimulatedController } from "@/server/features/run/simulatedControllerServer";
 
 /**
  * The simulated controller as a process of its own. Arguments: the port it is to have (any free one without), its watchdog in seconds, and
@@ -7,12 +7,12 @@ import { serveStandIn } from "@/server/features/run/standInServer";
  * `--with-parent`: ends when standard input does, with anyone who started it.
  */
 const flags = new Set(process.argv.slice(2).filter((word) => word.startsWith("--")));
-const [port = 0, watchdogS = STAND_IN.watchdogS] = process.argv
+const [port = 0, watchdogS = SIMULATED_FRAME.watchdogS] = process.argv
   .slice(2)
   .filter((word) => !word.startsWith("--"))
   .map(Number);
-const controller = new StandIn({ ...STAND_IN, watchdogS });
-const served = await serveStandIn(controller, port);
+const controller = new SimulatedController({ ...SIMULATED_FRAME, watchdogS });
+const served = await serveSimulatedController(controller, port);
 const say = (line: object) => process.stdout.write(`${JSON.stringify(line)}\n`);
 if (flags.has("--trace")) {
   let [state, heat] = [controller.state, controller.heat];

@@ -4,9 +4,9 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import { DEVICE_FAULTS, DEVICES, type DeviceFault, type DeviceName } from "@/core/devices/instruments";
 import { CoreError } from "@/core/kernel/errors";
-import { CONTROLLER_FAULTS, type ControllerFault, STAND_IN, StandIn } from "@/core/motion/standIn";
+import { CONTROLLER_FAULTS, type ControllerFault, SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
 import { serveLines } from "@/server/features/instruments/lineServer";
-import { serveStandIn } from "@/server/features/run/standInServer";
+import { serveSimulatedController } from "@/server/features/run/simulatedControllerServer";
 
 const TICK_MS = 20;
 const VARIABLES: Readonly<Record<DeviceName | "controller", string>> = {
@@ -56,9 +56,9 @@ for (const name of DEVICES) {
   const { port } = await serveLines((line) => world.say(name, line) ?? null);
   ports[name] = port;
 }
-const controller = new StandIn(STAND_IN);
+const controller = new SimulatedController(SIMULATED_FRAME);
 for (const fault of controllerFaults) controller.setFault(fault, true);
-ports.controller = (await serveStandIn(controller)).port;
+ports.controller = (await serveSimulatedController(controller)).port;
 let last = performance.now();
 setInterval(() => {
   const now = performance.now();

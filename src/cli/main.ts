@@ -1,6 +1,6 @@
 import { readFileSync, writeSync } from "node:fs";
 import { CoreError } from "@/core/kernel/errors";
-import { answer } from "./verbs";
+import { runVerb } from "./verbs";
 
 /** Writes all of a text to a descriptor, pipes that fill included. */
 function writeAll(descriptor: number, text: string): void {
@@ -27,7 +27,7 @@ function readInput(verb: string): unknown {
 
 try {
   const verb = process.argv[2] ?? "help";
-  writeAll(1, `${JSON.stringify(answer(verb, readInput(verb)))}\n`);
+  writeAll(1, `${JSON.stringify(runVerb(verb, readInput(verb)))}\n`);
 } catch (error) {
   if (!(error instanceof CoreError)) throw error;
   writeAll(2, `${JSON.stringify({ error: { code: error.code, path: error.path, message: error.message } })}\n`);

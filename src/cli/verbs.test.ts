@@ -2,11 +2,11 @@ import { spawnSync } from "node:child_process";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { CoreError } from "@/core/kernel/errors";
-import { answer, VERBS } from "./verbs";
+import { runVerb, VERBS } from "./verbs";
 
 const refusal = (verb: string, input: unknown) => {
   try {
-    answer(verb, input);
+    runVerb(verb, input);
   } catch (error) {
     if (error instanceof CoreError) return { code: error.code, path: error.path, message: error.message };
     throw error;
@@ -15,7 +15,7 @@ const refusal = (verb: string, input: unknown) => {
 };
 const wire = { alloy: "nicr-80-20", gauge_awg: 26 };
 
-/** The door as a script uses it: a process, standard input and output. */
+/** The command line as a script uses it: a process, standard input and output. */
 function run(verb: string, input: string) {
   const result = spawnSync(process.execPath, ["--import", "tsx", path.resolve("src/cli/main.ts"), verb], { input, encoding: "utf8" });
   return { status: result.status, out: result.stdout, err: result.stderr };
@@ -23,39 +23,39 @@ function run(verb: string, input: string) {
 
 describe("the command-line interface", () => {
   it.each(VERBS.map((verb) => [verb.name, verb.example]))("runs the example of %s, alone and in a list", (name, example) => {
-    const one = answer(name as string, example);
+    const one = runVerb(name as string, example);
     expect(JSON.stringify(one)).not.toMatch(/NaN|Infinity/);
-    if (name !== "help") expect(answer(name as string, [example, example])).toEqual([one, one]);
+    if (name !== "help") expect(runVerb(name as string, [example, example])).toEqual([one, one]);
   });
 
   it("follows the corner on a grid, the wire in time and the knob's range", () => {
     const lag = { wire: { alloy: "nicr-80-20", diameter_mm: 0.635 }, foam: "xps-35", span_mm: 1220, tension_N: 66.7, feed_mm_s: 6, power_W_per_m: 60 };
-    const corner = answer("lag", { ...lag, course: true }) as { dwell_s: number; time_s: number[]; middle_mm: number[]; lag_mm: number };
+    const corner = runVerb("lag", { ...lag, course: true }) as { dwell_s: number; time_s: number[]; middle_mm: number[]; lag_mm: number };
     expect(corner.middle_mm[0]).toBeCloseTo(corner.lag_mm, 9);
     expect(Math.abs((corner.time_s.at(-1) as number) / corner.dwell_s - 1)).toBeLessThan(0.25);
     const transient = VERBS.find((verb) => verb.name === "transient")?.example as object;
-    const course = answer("transient", transient) as { energyImbalance: number; phaseEnd_C: number[][]; toFoam_J: number };
+    const course = runVerb("transient", transient) as { energyImbalance: number; phaseEnd_C: number[][]; toFoam_J: number };
     expect(Math.abs(course.energyImbalance)).toBeLessThan(1e-6);
     expect(course.phaseEnd_C).toHaveLength(3);
     expect(course.toFoam_J).toBeGreaterThan(0);
     expect(refusal("transient", { ...transient, foam: undefined }).path).toBe("foam");
-    const pull = answer("pull", { wire: lag.wire, foam: "xps-35", width_mm: 1200, power_W_per_m: 70, pull_N: 2.8 }) as { feed_mm_s: number };
-    const back = answer("pull", { wire: lag.wire, foam: "xps-35", width_mm: 1200, power_W_per_m: 70, feed_mm_s: pull.feed_mm_s }) as { pull_N: number };
+    const pull = runVerb("pull", { wire: lag.wire, foam: "xps-35", width_mm: 1200, power_W_per_m: 70, pull_N: 2.8 }) as { feed_mm_s: number };
+    const back = runVerb("pull", { wire: lag.wire, foam: "xps-35", width_mm: 1200, power_W_per_m: 70, feed_mm_s: pull.feed_mm_s }) as { pull_N: number };
     expect(back.pull_N).toBeCloseTo(2.8, 9);
   });
 
   it("gives the fixed names", () => {
-    expect(Object.keys(answer("wire", { wire }) as object)).toEqual(
+    expect(Object.keys(runVerb("wire", { wire }) as object)).toEqual(
       expect.arrayContaining(["diameter_mm", "metalArea_mm2", "resistance_ohm_per_m", "mass_g_per_m"]),
     );
-    expect(Object.keys(answer("air", { wire, current_A: 2 }) as object)).toEqual(
+    expect(Object.keys(runVerb("air", { wire, current_A: 2 }) as object)).toEqual(
       expect.arrayContaining(["temperature_C", "current_A", "power_W_per_m", "convection_W_per_m", "radiation_W_per_m"]),
     );
-    expect(Object.keys(answer("cut", { wire, foam: "eps-20", feed_mm_s: 5, current_A: 2 }) as object)).toEqual(
+    expect(Object.keys(runVerb("cut", { wire, foam: "eps-20", feed_mm_s: 5, current_A: 2 }) as object)).toEqual(
       expect.arrayContaining(["kerf_mm", "maxFeed_mm_s", "feedRatio", "wireTemperature_C", "drag_N_per_m", "power_W_per_m", "verdict"]),
     );
     const circuit = { wire, length_mm: 700, supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5 }, control: { kind: "direct" } };
-    expect(Object.keys(answer("circuit", circuit) as object)).toEqual(
+    expect(Object.keys(runVerb("circuit", circuit) as object)).toEqual(
       expect.arrayContaining([
         "current_A",
         "wireVoltage_V",
@@ -106,8 +106,8 @@ describe("the command-line interface", () => {
 
   it("takes an alloy by its figures", () => {
     const custom = { id: "custom", resistivity_uohm_m: 1.08, temperatureFactor: [[20, 1]], density_kg_m3: 8400 };
-    const given = answer("wire", { wire: { alloy: custom, gauge_awg: 26 } }) as { resistance_ohm_per_m: number };
-    expect(given.resistance_ohm_per_m).toBeCloseTo((answer("wire", { wire }) as { resistance_ohm_per_m: number }).resistance_ohm_per_m, 12);
+    const given = runVerb("wire", { wire: { alloy: custom, gauge_awg: 26 } }) as { resistance_ohm_per_m: number };
+    expect(given.resistance_ohm_per_m).toBeCloseTo((runVerb("wire", { wire }) as { resistance_ohm_per_m: number }).resistance_ohm_per_m, 12);
   });
 
   it("as a process: JSON alone on standard output, or exit 2 with JSON alone on standard error", () => {
@@ -120,7 +120,7 @@ describe("the command-line interface", () => {
   });
 });
 
-/** A good input of a verb, to stand before a bad one in a list. */
+/** A good input of a verb, to be before a bad one in a list. */
 function wireOkay(verb: string): Record<string, unknown> {
   return VERBS.find((row) => row.name === verb)?.example as Record<string, unknown>;
 }

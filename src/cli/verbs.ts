@@ -21,10 +21,10 @@ import { PLAN_VERBS } from "@/core/plans/verbs";
 import { RIG_VERBS } from "@/core/rigs/verbs";
 import { SHEET_VERBS } from "@/core/sheets/verbs";
 
-// The door has the app's own font on the disk.
+// The command line reads the app's own font from the disk.
 knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", "DejaVuSans-Bold.ttf"))).buffer);
 
-/** Every room's verbs, in the order of the work. */
+/** Every module's verbs, in the order of the work. */
 const computing: readonly Verb[] = [
   ...HEAT_VERBS,
   ...CUT_VERBS,
@@ -59,7 +59,7 @@ export const VERBS: readonly Verb[] = [...computing, helpVerb];
  * Answers one verb. A list in gives a list of the same length out; any refusal refuses the whole, its path beginning with the index.
  * @throws CoreError for an unknown verb or bad input
  */
-export function answer(name: string, input: unknown): unknown {
+export function runVerb(name: string, input: unknown): unknown {
   const found = VERBS.find((row) => row.name === name);
   if (!found) throw new CoreError("unknown-verb", "", `unknown verb "${name}": use one of ${VERBS.map((row) => row.name).join(", ")}`);
   if (!Array.isArray(input)) return run(found, input, "");

@@ -42,7 +42,7 @@ import { ALLOWANCE } from "./plans/guide";
 import { STATIONS } from "./plans/stations";
 import { RIG_KINDS, rigRecord } from "./rigs/kinds";
 import { SETTING_CARD } from "./sheets/settingCard";
-import { PITCH_HEARD } from "./tuner/pitch";
+import { PITCH_DETECTION } from "./tuner/pitch";
 
 const IN_ORDER: readonly Relation[] = [
   WIRE_RESISTANCE,
@@ -92,7 +92,7 @@ const IN_ORDER: readonly Relation[] = [
   EULER,
   BENDING,
   WIRE_ENDS,
-  PITCH_HEARD,
+  PITCH_DETECTION,
   SPOOL_READING,
   BLOCK_DENSITY,
   ALLOWANCE,

@@ -1,6 +1,6 @@
 import { WRITTEN_BY } from "@/core/kernel/version";
 import { backupBeforeUpdates } from "./features/backups/archiveFiles";
-import { keepBackups } from "./features/backups/automatic";
+import { retainBackups } from "./features/backups/automatic";
 import { seedDemo } from "./features/demo/seedDemo";
 import { endRun } from "./features/run/runHost";
 import { Access } from "./kernel/access/access";
@@ -11,12 +11,12 @@ import { ServerError } from "./kernel/errors";
 import { logEvent, logFault } from "./kernel/log";
 
 /**
- * Who may come in. @throws ServerError where others than this computer could and no phrase keeps the door
+ * Who may come in. @throws ServerError where others than this computer could and no phrase is set
  */
 async function checkAccess(): Promise<void> {
   const access = new Access(database);
   holdAccess(access);
-  const { accessMode } = accessModeOf(process.env);
+  const { mode: accessMode } = accessModeOf(process.env);
   if (accessMode === "phrase" && !(await access.hasPhrase()))
     throw new ServerError(
       "sign-in",
@@ -30,7 +30,7 @@ async function checkAccess(): Promise<void> {
   });
 }
 
-/** The process ends within so long after it is told to, whatever hangs, ms. */
+/** The process ends within so long after SIGTERM, even where something hangs, ms. */
 const END_MS = 8000;
 
 /** Ends the process in order: a hot wire goes cold first, then the database is closed. Even if that fails or hangs the process ends: the kernel lets the folder go with it, and the database's log brings back what was acknowledged. */
@@ -72,11 +72,11 @@ export async function startWorkshop(): Promise<void> {
   }
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, end);
   watchLock();
-  keepBackups();
+  retainBackups();
   logEvent("started", {
     version: WRITTEN_BY,
     node: process.version,
     database: isShared() ? "server" : "embedded",
-    accessMode: accessModeOf(process.env).accessMode,
+    accessMode: accessModeOf(process.env).mode,
   });
 }

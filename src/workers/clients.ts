@@ -14,7 +14,7 @@ const engine = () => new Worker(new URL("./engine/engine.worker.ts", import.meta
 /** Which worker does which task: what brings packages along has one of its own. */
 const STARTS: Readonly<Record<TaskName, () => Worker>> = {
   map: engine,
-  late: engine,
+  deferred: engine,
   edges: engine,
   search: engine,
   matches: engine,

@@ -64,9 +64,9 @@ describe("the bench's worker", () => {
     await vi.advanceTimersByTimeAsync(1500);
     expect(frames().at(-1)?.volts).toBeLessThan(5.2);
     say({ kind: "say", run: 1, id: 7, device: "supply", line: "VOLT?" });
-    expect(own.said.at(-1)).toEqual({ kind: "said", run: 1, id: 7, answer: "5.000" });
+    expect(own.said.at(-1)).toEqual({ kind: "said", run: 1, id: 7, evaluation: "5.000" });
     say({ kind: "say", run: 1, id: 8, device: "pwm", line: "*IDN?" });
-    expect(own.said.at(-1)).toEqual({ kind: "said", run: 1, id: 8, answer: null });
+    expect(own.said.at(-1)).toEqual({ kind: "said", run: 1, id: 8, evaluation: null });
   });
 
   it("goes faster, does not move, and after a hold-up goes on from where it was instead of leaping", async () => {
@@ -128,7 +128,7 @@ describe("the bench's worker", () => {
 });
 
 describe("the other workers", () => {
-  async function asked(file: "engine" | "ear" | "learn", message: ToTaskWorker): Promise<FromTaskWorker | undefined> {
+  async function requested(file: "engine" | "ear" | "learn", message: ToTaskWorker): Promise<FromTaskWorker | undefined> {
     const own = port<ToTaskWorker, FromTaskWorker>();
     vi.stubGlobal("self", own);
     if (file === "engine") await import("./engine/engine.worker");
@@ -140,30 +140,30 @@ describe("the other workers", () => {
 
   it("learn answers with the fit and the next cut, or with why it cannot", async () => {
     const cuts = teachingCuts(tom, demoLog());
-    const done = await asked("learn", { task: "learn", run: 3, job: { design: tom, cuts } });
+    const done = await requested("learn", { task: "learn", run: 3, job: { design: tom, cuts } });
     expect(done).toMatchObject({ kind: "done", run: 3, result: { cuts: cuts.length, next: { measure: expect.stringMatching(/kerf|bow/) } } });
     vi.resetModules();
-    expect(await asked("learn", { task: "learn", run: 4, job: { design: tom, cuts: [] } })).toMatchObject({ kind: "failed", run: 4, code: "missing-key" });
+    expect(await requested("learn", { task: "learn", run: 4, job: { design: tom, cuts: [] } })).toMatchObject({ kind: "failed", run: 4, code: "missing-key" });
   });
 
   it("the ear hears what it is given and refuses what is no sound in words", async () => {
     const wire = resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.4 });
-    const heard = await asked("ear", {
+    const messages = await requested("ear", {
       task: "hear",
       run: 1,
       job: { from: "simulated", scene: { wire, spanM: 0.5, tensionN: 20, sampleRate: 16000, seconds: 1.3, seed: 1 } },
     });
     // String closed form: 137.6 Hz.
-    expect(heard).toMatchObject({ kind: "done", result: { hz: expect.closeTo(137.6, 0) } });
+    expect(messages).toMatchObject({ kind: "done", result: { hz: expect.closeTo(137.6, 0) } });
     vi.resetModules();
-    expect(await asked("ear", { task: "hear", run: 2, job: { from: "wav", bytes: new Uint8Array(20) } })).toMatchObject({ kind: "failed", run: 2 });
+    expect(await requested("ear", { task: "hear", run: 2, job: { from: "wav", bytes: new Uint8Array(20) } })).toMatchObject({ kind: "failed", run: 2 });
   });
 
   it("a task sent to the wrong worker is refused, not guessed at", async () => {
     const stray = { task: "learn", run: 9, job: { design: tom, cuts: [] } } satisfies ToTaskWorker;
-    expect(await asked("engine", stray)).toMatchObject({ kind: "failed", run: 9, message: expect.stringContaining("does not know learn") });
+    expect(await requested("engine", stray)).toMatchObject({ kind: "failed", run: 9, message: expect.stringContaining("does not know learn") });
     vi.resetModules();
-    expect(await asked("ear", stray)).toMatchObject({ kind: "failed", run: 9 });
+    expect(await requested("ear", stray)).toMatchObject({ kind: "failed", run: 9 });
   });
 
   it("says how far it is while it works, with the number of what was asked", async () => {

@@ -40,7 +40,7 @@ async function costOfSync(): Promise<void> {
   try {
     const { db, close } = await openDatabase(path.join(folder, "kept"));
     const before = synced.calls;
-    const kept = await savesOf(db);
+    const stored = await savesOf(db);
     const calls = synced.calls - before;
     await close();
     const loose = await PGlite.create({ dataDir: path.join(folder, "loose") });
@@ -48,8 +48,8 @@ async function costOfSync(): Promise<void> {
     await migrate(looseDb, { migrationsFolder: path.resolve("drizzle") });
     const unkept = await savesOf(looseDb);
     await loose.close();
-    say(`acknowledged save, on the disk (${(calls / (SAVES + 1)).toFixed(1)} kernel syncs each), median`, `${kept.toFixed(2)} ms`);
-    say("  the engine as it ships, nothing synced", `${unkept.toFixed(2)} ms; keeping costs ${(kept / unkept).toFixed(1)} times`);
+    say(`acknowledged save, on the disk (${(calls / (SAVES + 1)).toFixed(1)} kernel syncs each), median`, `${stored.toFixed(2)} ms`);
+    say("  the engine as it ships, nothing synced", `${unkept.toFixed(2)} ms; keeping costs ${(stored / unkept).toFixed(1)} times`);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

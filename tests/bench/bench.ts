@@ -1,5 +1,5 @@
 // npm run bench: speeds and sizes on this machine, as ratios against a plain reference in the same run where there is one.
-import { answer } from "@/cli/verbs";
+import { runVerb } from "@/cli/verbs";
 import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { CATALOGUE_WIRES, searchSetups } from "@/core/cutters/search/search";
@@ -64,9 +64,9 @@ const list = Array.from({ length: 20_000 }, (_, i) => ({
   feed_mm_s: 2 + (i % 11),
   power_W_per_m: 30 + (i % 41),
 }));
-answer("cut", list.slice(0, 2000));
+runVerb("cut", list.slice(0, 2000));
 const started = performance.now();
-answer("cut", list);
+runVerb("cut", list);
 say("headless list of 20,000 cuts, parsed and answered", perSecond((20_000 * 1000) / (performance.now() - started)));
 
 const [longTom] = DEMO_CUTTERS;
@@ -163,7 +163,7 @@ try {
     return [own, bytes];
   };
   const PAGES = [
-    ["a plain page of the kit (keeping), for reference", "/keeping"],
+    ["a plain page of the kit (backups), for reference", "/backups"],
     ["list of cutters", "/cutters"],
     ["desk", "/demo/long-tom"],
     ["drawer", "/drawer"],
@@ -297,7 +297,7 @@ try {
     page.evaluate(
       () =>
         new Promise<number>((resolve) => {
-          // A page of the matrix has as many cells either way: what stands in them tells.
+          // A page of the matrix has as many cells either way: only their contents differ.
           const words = () => document.querySelector(".match-table")?.textContent;
           const before = words();
           const button = [...document.querySelectorAll("button")].find((each) => each.textContent === "with what I could buy");

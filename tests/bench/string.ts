@@ -61,9 +61,9 @@ export function stringBench(): void {
   const [fin] = DEMO_PLANS;
   const [bow] = DEMO_CUTTERS;
   if (!fin || !bow) throw new Error("no demo");
-  const answer = evaluatePlan(fin, bow, false);
-  const job = paceJob(fin, answer, "upper");
-  const pair = answer.cutter?.pair;
+  const evaluation = evaluatePlan(fin, bow, false);
+  const job = paceJob(fin, evaluation, "upper");
+  const pair = evaluation.cutter?.pair;
   if (!job || !pair) throw new Error("no pace");
   say("  pace of the tail fin's upper face", `${medianOf(timed(5, () => planPace(job, pair, undefined, false))).toFixed(0)} ms (500 asked)`);
   say("  with its map, what cures and mishaps would do", `${medianOf(timed(5, () => planPace(job, pair))).toFixed(0)} ms`);

@@ -60,7 +60,7 @@ afterAll(async () => {
 });
 
 describe("a workshop that others can reach", () => {
-  it("is not started without a phrase, in words; with the door open to anyone it says so on every page", async () => {
+  it("is not started without a phrase, in words; in an open workshop every page says so", async () => {
     await expect(server.start({ host: "0.0.0.0" })).rejects.toThrow(
       /no access phrase: it was not started[\s\S]*npm run phrase -- keep[\s\S]*UPWIND_OPEN=anyone/,
     );
@@ -80,7 +80,7 @@ describe("a workshop that others can reach", () => {
   it("has no route without its check: nobody without a session, those who look change nothing, and administrators alone keep", async () => {
     const routes = exportedRoutes();
     expect(routes.length).toBeGreaterThan(60);
-    // This computer's own programs may ask how the app stands.
+    // This computer's own programs may ask how the app is.
     const outside = ["POST /api/access/sign-in", "GET /api/health", "GET /api/metrics"];
     for (const route of routes) if (!outside.includes(route)) expect([route, await asks(route)]).toEqual([route, { status: 401, code: "sign-in" }]);
     expect((await asks("POST /api/access/sign-in")).status).toBe(422);
@@ -110,14 +110,14 @@ describe("a workshop that others can reach", () => {
       if (own.includes(route) || outside.includes(route)) continue;
       const barred = { look: !route.startsWith("GET ") || keeps(route) || works(route), work: keeps(route) };
       for (const [role, cookie] of [["look", look] as const, ["work", work] as const]) {
-        const answer = await asks(route, cookie);
-        if (barred[role]) expect([route, role, answer]).toEqual([route, role, { status: 403, code: "role" }]);
-        else expect([route, role, [401, 403].includes(answer.status)]).toEqual([route, role, false]);
+        const reply = await asks(route, cookie);
+        if (barred[role]) expect([route, role, reply]).toEqual([route, role, { status: 403, code: "role" }]);
+        else expect([route, role, [401, 403].includes(reply.status)]).toEqual([route, role, false]);
       }
       if (keeps(route) && !route.includes("/api/backup")) expect([route, [401, 403].includes((await asks(route, keep)).status)]).toEqual([route, false]);
     }
-    // A page that was asked for without a session leads to the door, and from there back.
-    const page = await fetch(`${server.url}/keeping?x=1`, { redirect: "manual" });
+    // A page that was asked for without a session leads to the sign-in page, and from there back.
+    const page = await fetch(`${server.url}/backups?x=1`, { redirect: "manual" });
     expect([page.status, page.headers.get("location")]).toEqual([307, `${server.url}/sign-in?to=%2Fkeeping%3Fx%3D1`]);
   });
 
@@ -162,7 +162,7 @@ describe("a workshop that others can reach", () => {
       "the other's name for it",
     );
     await desk.getByText("Joined with a change by Glue hand").waitFor();
-    // Each is told, at the document's head, that the other has it open.
+    // Each page says at the document's head that the other has it open.
     await desk.getByText("Glue hand has this open too").waitFor();
     await page.getByText("Administrator of keys has this open too").waitFor();
     await administrator.bringToFront();
@@ -217,7 +217,7 @@ describe("a workshop that others can reach", () => {
     await watch.end();
   });
 
-  it("the session's cookie is out of the page's reach, for this site alone; wrong tries are limited, and nobody's words stand in the server's output", async () => {
+  it("the session's cookie is out of the page's reach, for this site alone; wrong tries are limited, and nobody's words are in the server's output", async () => {
     const response = await signIn("Administrator of keys", PHRASES.keep);
     expect(response.headers.get("set-cookie")).toMatch(/^upwind-session=[^;]+; Path=\/; Max-Age=2592000; HttpOnly; SameSite=Lax$/);
     expect((await signIn("Administrator of keys", PHRASES.keep, { origin: "http://elsewhere.example" })).status).toBe(403);
@@ -242,7 +242,7 @@ describe("a workshop that others can reach", () => {
     expect((await fetch(`${server.url}/api/cutters`)).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: { ...said, "x-forwarded-proto": "http" } })).status).toBe(421);
     expect((await fetch(`${server.url}/api/cutters`, { headers: said })).status).toBe(401);
-    // The proxy speaks from this computer too: how the app stands is for administrators then.
+    // The proxy speaks from this computer too: how the app is is for administrators then.
     for (const route of ["health", "metrics"]) expect((await fetch(`${server.url}/api/${route}`, { headers: said })).status).toBe(401);
     const response = await signIn("Administrator of keys", PHRASES.keep, said);
     expect(response.headers.get("set-cookie")).toMatch(/; HttpOnly; SameSite=Lax; Secure$/);

@@ -73,7 +73,7 @@ describe("every place has its address", () => {
     expect(await page.locator(".sentence").innerText()).toContain("7.3 mm/s");
     await page.goForward();
     await arrived(page, `${home}/tension`);
-    // A part opened from another view brings the desk back, and opens where it stands.
+    // A part opened from another view brings the desk back, and opens where it is.
     await page.keyboard.press("w");
     await arrived(page, home);
     await page.getByLabel("Diameter or gauge").waitFor();

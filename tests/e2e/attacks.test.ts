@@ -92,7 +92,7 @@ async function withPhotos(count: number): Promise<TestServer> {
 }
 
 describe.each(engines)("reads that nobody finishes, on %s", (_name, open) => {
-  it("HEAD makes nothing, GETs whose bodies are not read hold nothing up, and the process ends when it is told to", async () => {
+  it("HEAD makes nothing, GETs whose bodies are not read hold nothing up, and the process ends on SIGTERM", async () => {
     const server = await open();
     const count = FULL ? 60 : 12;
     const before = memoryMb(server);
@@ -127,7 +127,7 @@ describe("large bodies", () => {
     const server = await withPhotos(26);
     const browser = await launch();
     const page = await browser.newPage({ acceptDownloads: true });
-    await page.goto(`${server.url}/keeping`);
+    await page.goto(`${server.url}/backups`);
     const download = async () => {
       const [file] = await Promise.all([page.waitForEvent("download", { timeout: 120_000 }), page.getByRole("link", { name: "Download a backup" }).click()]);
       return (await file.path()) as string;
@@ -398,9 +398,9 @@ describe("commands that make the wire safe", () => {
     const readers = Array.from({ length: 24 }, async (_, i) => {
       while (!over) {
         const [response, ms] = await timed(async () => {
-          const answer = await fetch(`${server.url}/api/cutters/${cutters[i % cutters.length]?.id}/sheet?units=metric`);
-          await answer.arrayBuffer();
-          return answer;
+          const reply = await fetch(`${server.url}/api/cutters/${cutters[i % cutters.length]?.id}/sheet?units=metric`);
+          await reply.arrayBuffer();
+          return reply;
         });
         if (response.ok) sheets.push(ms);
       }

@@ -15,12 +15,12 @@ const NOWHERE = "00000000-0000-4000-8000-000000000000";
 const server = new TestServer();
 let cookie = "";
 
-interface Told {
+interface Reply {
   status: number;
   text: string;
 }
 /** A request as a stranger may send it: any method, any host, any header. */
-function send(method: string, path: string, headers: Record<string, string>, body?: Buffer | string): Promise<Told> {
+function send(method: string, path: string, headers: Record<string, string>, body?: Buffer | string): Promise<Reply> {
   return new Promise((resolve, reject) => {
     const request = http.request({ host: "127.0.0.1", port: server.port, method, path, headers }, (response) => {
       let text = "";
@@ -77,11 +77,11 @@ const junk = fc.oneof(
   ),
   fc.uint8Array({ maxLength: 300 }).map((bytes) => Buffer.from(bytes)),
 );
-/** An id that is none, or nobody's, or a way out of where it stands. */
+/** An id that is none, or nobody's, or a way out of where it is. */
 const word = fc.constantFrom(NOWHERE, "1", "%00", "..%2f..%2fetc%2fpasswd", "'%20or%201=1", "a".repeat(300), "%F0%9F%8F%AE", "0;drop%20table%20cutters");
 
 describe("strangers' requests", () => {
-  it("broken in any way they are answered in words, never by a fault, and change nothing; without a session nobody gets past the door", async () => {
+  it("broken in any way they are answered in words, never by a fault, and change nothing; without a session nobody gets through", async () => {
     const before = await counts();
     await fc.assert(
       fc.asyncProperty(

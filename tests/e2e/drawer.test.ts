@@ -158,7 +158,7 @@ describe("from an empty drawer to a printed sheet", () => {
       "closed",
     );
     await page.getByRole("button", { name: "Wiring" }).click();
-    for (const answer of [/A, as advised/, "foot switch", "one insulated from the frame"]) await page.getByRole("button", { name: answer }).click();
+    for (const reply of [/A, as advised/, "foot switch", "one insulated from the frame"]) await page.getByRole("button", { name: reply }).click();
     const spring = page.getByRole("button", { name: /yes: lead on the wire/ });
     if (await spring.isVisible()) await spring.click();
     await page.getByRole("button", { name: "Desk", exact: true }).click();

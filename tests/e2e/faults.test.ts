@@ -16,25 +16,25 @@ const LOSES = 0.05;
 const postgres = await startPostgres();
 afterAll(() => postgres?.remove());
 
-/** While the database server is away anyone who is signed in is told so, and is not sent to sign in again; a page comes again automatically. */
-async function awayIsTold(member: Member): Promise<void> {
+/** While the database server is away a signed-in member sees a notice and is not sent to sign in again; the page reloads automatically. */
+async function expectAwayNotice(member: Member): Promise<void> {
   const pg = postgres as NonNullable<typeof postgres>;
   pg.stop("immediate");
   // Who is signed in is remembered for some seconds.
-  const answer = (path: string) =>
+  const response = (path: string) =>
     until(
-      () => member.ask(path),
+      () => member.request(path),
       ({ status, headers }) => status === 503 && (path.startsWith("/api") || headers.has("refresh")),
       `${path} says that the database is away`,
     );
-  expect(await (await answer("/cutters")).text()).toMatch(/database server does not answer.*Nothing that was saved is lost/);
-  expect(await (await answer("/api/cutters")).json()).toMatchObject({ error: { code: "database-away", message: expect.stringMatching(/Nothing was lost/) } });
+  expect(await (await response("/cutters")).text()).toMatch(/database server does not answer.*Nothing that was saved is lost/);
+  expect(await (await response("/api/cutters")).json()).toMatchObject({ error: { code: "database-away", message: expect.stringMatching(/Nothing was lost/) } });
   // What is for everyone is there all the same.
-  expect((await member.ask("/offline")).status).toBe(200);
-  expect(await (await answer("/api/health")).json()).toMatchObject({ ok: false });
+  expect((await member.request("/offline")).status).toBe(200);
+  expect(await (await response("/api/health")).json()).toMatchObject({ ok: false });
   await pg.start();
   await until(
-    () => member.ask("/cutters"),
+    () => member.request("/cutters"),
     ({ status }) => status === 200,
     "the page is there again, and its reader still signed in",
   );
@@ -43,7 +43,7 @@ async function awayIsTold(member: Member): Promise<void> {
 describe.skipIf(!postgres)("a crowd at work while things break", () => {
   const pg = postgres as NonNullable<typeof postgres>;
 
-  it("with processes killed, the database server restarted and the way losing questions and answers, every acknowledged write stands once", async () => {
+  it("with processes killed, the database server restarted and the way losing questions and answers, every acknowledged write is once", async () => {
     const url = pg.database();
     await letIn(url);
     const servers = [new TestServer(), new TestServer()];
@@ -82,12 +82,15 @@ describe.skipIf(!postgres)("a crowd at work while things break", () => {
       const { record } = crowd;
       expect(await crowd.finish()).toEqual([]);
       const lost = ways.map((way) => way.lost);
-      const written = record.entries.told.size + record.things.told.size + [...record.counts.values()].reduce((sum, { told }) => sum + told, 0);
+      const written =
+        record.entries.acknowledged.size +
+        record.things.acknowledged.size +
+        [...record.counts.values()].reduce((sum, { acknowledged }) => sum + acknowledged, 0);
       const saved = [...record.own.values()].reduce((sum, { revisions }) => sum + revisions.length, 0);
       console.log(JSON.stringify({ members: MEMBERS, kills: KILLS, restarts: RESTARTS, written, saved, unanswered: record.unanswered, lost }));
       expect([written + saved > 0, record.unanswered > 0]).toEqual([true, true]);
       expect(lost.reduce((sum, { questions, answers }) => sum + questions + answers, 0)).toBeGreaterThan(0);
-      await awayIsTold(crowd.members[0] as Member);
+      await expectAwayNotice(crowd.members[0] as Member);
       // What a server says of it is no word of what was written.
       for (const server of servers) expect(server.output).not.toMatch(/Hand \d|entry \d|postgres:\/\//);
     } finally {

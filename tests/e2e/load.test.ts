@@ -58,8 +58,8 @@ function report(name: string, many: number, { crowd: { record }, seen }: Awaited
       Object.entries(record.ms).map(([kind, ms]) => [kind, { count: ms.length, p50: quantile(ms, 0.5), p95: quantile(ms, 0.95), most: quantile(ms, 1) }]),
     ),
     apartMs: Math.max(0, ...record.apart),
-    entries: record.entries.told.size,
-    counted: [...record.counts.values()].reduce((sum, { told }) => sum + told, 0),
+    entries: record.entries.acknowledged.size,
+    counted: [...record.counts.values()].reduce((sum, { acknowledged }) => sum + acknowledged, 0),
     memory,
   };
   const folder = path.resolve("node_modules/.cache/upwind");
@@ -77,9 +77,9 @@ function report(name: string, many: number, { crowd: { record }, seen }: Awaited
 }
 
 const busy = (record: Crowd["record"]) => {
-  const counted = [...record.counts.values()].reduce((sum, { told }) => sum + told, 0);
+  const counted = [...record.counts.values()].reduce((sum, { acknowledged }) => sum + acknowledged, 0);
   const saved = [...record.own.values()].reduce((sum, { revisions }) => sum + revisions.length, 0);
-  expect(record.entries.told.size + record.things.told.size + counted + saved).toBeGreaterThan(0);
+  expect(record.entries.acknowledged.size + record.things.acknowledged.size + counted + saved).toBeGreaterThan(0);
   expect(record.unanswered).toBe(0);
   expect(record.ms.page.length + record.ms.save.length + record.ms.read.length).toBeGreaterThan(0);
   expect(record.ms.call.length).toBeGreaterThan(0);

@@ -87,7 +87,7 @@ describe("cut and log", () => {
     await watch.end();
   });
 
-  it("three cuts teach: a calibration is accepted, the setting card moves, a bad cut is diagnosed and told of, and the log goes out and in elsewhere", async () => {
+  it("three cuts teach: a calibration is accepted, the setting card moves, a bad cut is diagnosed, and the log is exported and imported elsewhere", async () => {
     const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/demo/long-tom");
     await page.getByRole("button", { name: "Keep a copy" }).click();
@@ -210,12 +210,12 @@ describe("cut and log", () => {
             const note = `${round} ${who} ${i}`;
             const entry = { kind: "tension-check", at: new Date(1.7e12 + i).toISOString(), tension_N: 60, how: "spring", note };
             try {
-              const answer = await fetch(`${own.url}/api/cutters/${id}/log`, {
+              const response = await fetch(`${own.url}/api/cutters/${id}/log`, {
                 method: "POST",
                 headers: { "content-type": "application/json", origin: own.url },
                 body: JSON.stringify({ entry }),
               });
-              if (answer.status === 201) acknowledged.add(note);
+              if (response.status === 201) acknowledged.add(note);
             } catch {
               // The server is gone: this one was never acknowledged.
               return;
@@ -230,9 +230,9 @@ describe("cut and log", () => {
         await own.start();
       }
       const { entries } = (await (await fetch(`${own.url}/api/cutters/${id}/log`)).json()) as { entries: { entry: { note: string } }[] };
-      const kept = new Set(entries.map(({ entry }) => entry.note));
+      const stored = new Set(entries.map(({ entry }) => entry.note));
       expect(acknowledged.size).toBeGreaterThan(5);
-      expect([...acknowledged].filter((note) => !kept.has(note))).toEqual([]);
+      expect([...acknowledged].filter((note) => !stored.has(note))).toEqual([]);
     } finally {
       await own.remove();
     }

@@ -10,7 +10,7 @@ describe("a maker's first day", () => {
     const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/");
 
-    // The demo stands open: five cutters, each with its verdict in words.
+    // The demo is open: five cutters, each with its verdict in words.
     await page.waitForSelector("[data-cutter]");
     expect(await page.locator("[data-cutter]").count()).toBe(5);
     expect((await page.locator("[data-cutter] [data-verdict]").allInnerTexts()).sort()).toEqual(["Clean", "Clean", "Drags", "Smokes", "Supply can't"]);
@@ -109,7 +109,7 @@ describe("a maker's first day", () => {
     await until(
       () => page.locator('[data-cutter="Bandstand bow"]').count(),
       (n) => n === 0,
-      "put away",
+      "archived",
     );
     await page.getByLabel("Cutter file").setInputFiles(file);
     await page.locator('[data-cutter="Bandstand bow"] a').first().click();

@@ -76,7 +76,7 @@ describe("two processes, one workshop", () => {
 describe("killed, group and all", () => {
   const rounds = Number(process.env.UPWIND_KILLS ?? 2);
   it(
-    "whatever was acknowledged is there again, every time",
+    "everything acknowledged is there again, every time",
     async () => {
       const server = newServer();
       const acknowledged: string[] = [];
@@ -86,7 +86,7 @@ describe("killed, group and all", () => {
         const there = new Set(await names(server));
         lost += acknowledged.filter((name) => !there.has(name)).length;
         expect(lost, `after kill ${round}`).toBe(0);
-        // Writers that never rest, cut off in the middle of whatever they do.
+        // Writers that never rest, killed at any moment.
         let on = true;
         const writer = async (id: number) => {
           for (let i = 0; on; i++) {
@@ -200,14 +200,14 @@ describe("requests that are no requests", () => {
     await server.start();
     const raw = (text: string): Promise<string> =>
       new Promise((resolve, reject) => {
-        let answer = "";
+        let reply = "";
         const socket = connect(server.port, "127.0.0.1", () => socket.write(text));
         socket.setEncoding("utf8");
         socket.on("data", (chunk) => {
-          answer += chunk;
-          if (answer.includes("\r\n\r\n")) socket.destroy();
+          reply += chunk;
+          if (reply.includes("\r\n\r\n")) socket.destroy();
         });
-        socket.on("close", () => resolve(answer.split("\r\n")[0] ?? ""));
+        socket.on("close", () => resolve(reply.split("\r\n")[0] ?? ""));
         socket.on("error", reject);
         socket.setTimeout(12_000, () => socket.destroy(new Error("no answer")));
       });

@@ -17,11 +17,11 @@ afterAll(async () => {
   await server.remove();
 });
 
-const ask = async (path: string) => (await (await fetch(`${server.url}${path}`)).json()) as Record<string, never>;
+const request = async (path: string) => (await (await fetch(`${server.url}${path}`)).json()) as Record<string, never>;
 
 describe("in the field", () => {
   it("can be put among a phone's own apps: its icons and its first page are there", async () => {
-    const manifest = (await ask("/manifest.webmanifest")) as unknown as {
+    const manifest = (await request("/manifest.webmanifest")) as unknown as {
       name: string;
       start_url: string;
       display: string;
@@ -32,15 +32,15 @@ describe("in the field", () => {
       const response = await fetch(`${server.url}${src}`);
       expect(response.status).toBe(200);
       if (!src.endsWith(".png")) continue;
-      // Width and height stand in a PNG's first chunk (ISO/IEC 15948, 11.2.2).
+      // Width and height are in a PNG's first chunk (ISO/IEC 15948, 11.2.2).
       const bytes = Buffer.from(await response.arrayBuffer());
       expect(`${bytes.readUInt32BE(16)}x${bytes.readUInt32BE(20)}`).toBe(sizes);
     }
   });
 
   it("prints the card and the sheet from a phone: what is on them, and nothing of the screen around them; the templates come as a file at full size", async () => {
-    const [first] = (await ask("/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
-    const [plan] = (await ask("/api/plans")).plans as unknown as { id: string }[];
+    const [first] = (await request("/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
+    const [plan] = (await request("/api/plans")).plans as unknown as { id: string }[];
     const watch = await watched(browser, server.url, { viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true });
     const printed = async (path: string, pressed: string) => {
       const page = await watch.page(path);
@@ -73,12 +73,12 @@ describe("in the field", () => {
   });
 
   it("with the workshop's computer away it shows the card last seen, times, calls the last pace out, and what is logged meanwhile is stored once when it is back", async () => {
-    const cutters = (await ask("/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
-    const plans = (await ask("/api/plans")).plans as unknown as { id: string; plan: { name: string } }[];
+    const cutters = (await request("/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
+    const plans = (await request("/api/plans")).plans as unknown as { id: string; plan: { name: string } }[];
     const tom = cutters.find(({ design }) => design.name === "Long Tom") as { id: string };
     const fin = plans.find(({ plan }) => plan.name === "Carp's tail fin") as { id: string };
     const entries = async () =>
-      ((await ask(`/api/cutters/${tom.id}/log`)).entries as unknown as { entry: { kind: string; note: string } }[]).filter(
+      ((await request(`/api/cutters/${tom.id}/log`)).entries as unknown as { entry: { kind: string; note: string } }[]).filter(
         ({ entry }) => entry.note === "cut in the rain",
       );
     const watch = await watched(browser, server.url, { serviceWorkers: "allow", viewport: { width: 390, height: 844 } });
@@ -94,14 +94,14 @@ describe("in the field", () => {
     await page.locator('[data-region="clean"]').waitFor();
     await page.goto(`${server.url}/plans/${fin.id}/cut`);
     await page.getByTestId("pacer-number").waitFor();
-    const rigs = (await ask("/api/rigs")).rigs as unknown as { id: string; rig: { name: string } }[];
+    const rigs = (await request("/api/rigs")).rigs as unknown as { id: string; rig: { name: string } }[];
     await page.goto(`${server.url}/rigs/${rigs.find(({ rig }) => rig.name === "Marionette for lettering")?.id}/program`);
     await page.locator('[data-testid="rig-path"][data-current="true"]').waitFor();
     await page.goto(`${server.url}/cutters/${tom.id}`);
     await page.locator('[data-region="clean"]').waitFor();
     await until(
       () => page.evaluate(() => localStorage.getItem("upwind-last-seen")),
-      (kept) => kept?.includes('"cutter"') === true && kept.includes('"pace"'),
+      (stored) => stored?.includes('"cutter"') === true && stored.includes('"pace"'),
       "what was seen",
     );
     await server.stop("SIGKILL");

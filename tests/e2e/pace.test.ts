@@ -147,10 +147,10 @@ describe("pace", () => {
         plan: { plan: { cutter: { id: string }; runs: { pauses_s: number; planned_s: number[]; real_s: number[] }[] } };
       }
     ).plan;
-    const [kept] = plan.runs;
-    expect(kept?.pauses_s).toBeGreaterThan(0.5);
+    const [stored] = plan.runs;
+    expect(stored?.pauses_s).toBeGreaterThan(0.5);
     const sum = (all: number[] = []) => all.reduce((a, b) => a + b, 0);
-    expect(sum(kept?.real_s) - sum(kept?.planned_s)).toBeCloseTo(kept?.pauses_s as number, 0);
+    expect(sum(stored?.real_s) - sum(stored?.planned_s)).toBeCloseTo(stored?.pauses_s as number, 0);
     const log = (await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}/log`)).json()) as {
       entries: { entry: { kind: string; note: string } }[];
     };
@@ -193,7 +193,7 @@ describe("pace", () => {
       async () =>
         ((await (await page.request.get(`${server.url}/api/cutters/${plan.cutter.id}`)).json()) as { cutter: { design: { calibrations?: unknown[] } } }).cutter
           .design.calibrations?.length,
-      (kept) => kept === 1,
+      (stored) => stored === 1,
       "the calibration kept",
     );
     await until(kerf, (now) => now !== before, "another kerf in the plan");

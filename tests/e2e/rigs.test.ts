@@ -125,7 +125,7 @@ describe("rigs", () => {
       (now) => now > spacer + 0.1,
       "higher spacers",
     );
-    // A line that is no pane is told, and what was typed stays.
+    // A line that is not a pane gets an error, and what was typed stays.
     await page.getByText("panes", { exact: true }).click();
     const panes = page.getByLabel(/Strips and panes/);
     await panes.fill("120 80 6\n20 20");
@@ -148,7 +148,7 @@ describe("rigs", () => {
     await watch.end();
   });
 
-  it("table: bevel, volts and a bare hole are told where they are chosen; small screens hold it; a new rig is made and put away", async () => {
+  it("table: bevel, volts and a bare hole have cautions where they are chosen; small screens hold it; a new rig is made and archived", async () => {
     const watch = await watched({ viewport: { width: 390, height: 844 } });
     const page = await watch.page("/rigs");
     await open(page, "Gatepost for discs");
@@ -190,9 +190,9 @@ describe("rigs", () => {
     // Seven letters: A and R have a hole each.
     expect(await page.locator("[data-slit]").count()).toBeGreaterThanOrEqual(2);
     expect(await accessFaults(page)).toEqual([]);
-    const [kept] = await Promise.all([page.waitForEvent("download"), view.getByRole("button", { name: "Program", exact: true }).click()]);
+    const [stored] = await Promise.all([page.waitForEvent("download"), view.getByRole("button", { name: "Program", exact: true }).click()]);
     const program = path.join(files, "letters.ngc");
-    await kept.saveAs(program);
+    await stored.saveAs(program);
     const text = readFileSync(program, "utf8");
     expect(text).toMatch(/^\(LANTERN lettering/);
     expect(text.trim().endsWith("M5\nM2")).toBe(true);

@@ -16,12 +16,12 @@ let planId = "";
 let rigId = "";
 const NOWHERE = "00000000-0000-4000-8000-000000000000";
 
-interface Answer {
+interface Reply {
   status: number;
   body: { error?: { code: string; path?: string; message: string } } & Record<string, unknown>;
   headers: Headers;
 }
-async function ask(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+async function request(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Reply> {
   const raw = body instanceof Uint8Array || typeof body === "string";
   const response = await fetch(`${server.url}${path}`, {
     method,
@@ -36,15 +36,15 @@ const SPARE = { kind: "fuse", name: "A spare", rating_A: 7.5, count: 1 };
 
 beforeAll(async () => {
   await server.start();
-  const made = await ask("POST", "/api/cutters", { design: DEMO_CUTTERS[0] });
+  const made = await request("POST", "/api/cutters", { design: DEMO_CUTTERS[0] });
   id = (made.body.cutter as { id: string }).id;
-  const added = await ask("POST", `/api/cutters/${id}/log`, { entry: demoLog()[0] });
+  const added = await request("POST", `/api/cutters/${id}/log`, { entry: demoLog()[0] });
   entryId = (added.body.row as { id: string }).id;
-  const item = await ask("POST", "/api/drawer", { item: SPARE });
+  const item = await request("POST", "/api/drawer", { item: SPARE });
   itemId = (item.body.row as { id: string }).id;
-  const plan = await ask("POST", "/api/plans", { plan: DEMO_PLANS[0] });
+  const plan = await request("POST", "/api/plans", { plan: DEMO_PLANS[0] });
   planId = (plan.body.plan as { id: string }).id;
-  const rig = await ask("POST", "/api/rigs", { rig: newRig("drop") });
+  const rig = await request("POST", "/api/rigs", { rig: newRig("drop") });
   rigId = (rig.body.rig as { id: string }).id;
 });
 afterAll(() => server.remove());
@@ -87,7 +87,7 @@ const changes = (): [string, string, unknown][] => [
   ["POST", "/api/drawer/preview", { text: "kind,name\nfuse,Another\n" }],
 ];
 
-/** Changes that are tried elsewhere: they replace the whole workshop, write an archive, or are about who may come in and what stands on a second screen. */
+/** Changes that are tried elsewhere: they replace the whole workshop, write an archive, or are about who may come in and what is on a second screen. */
 const ELSEWHERE = [
   "POST /api/backups",
   "POST /api/backups/preview",
@@ -108,9 +108,9 @@ describe("every route that changes something", () => {
     expect(changing.filter((route) => !tried.includes(route) && !ELSEWHERE.includes(route))).toEqual([]);
   });
 
-  it("refuses another site's page, whatever it sends, and changes nothing", async () => {
-    const before = await ask("GET", "/api/cutters");
-    const drawer = await ask("GET", "/api/drawer");
+  it("refuses every request of another site's page, and changes nothing", async () => {
+    const before = await request("GET", "/api/cutters");
+    const drawer = await request("GET", "/api/drawer");
     for (const [method, path, body] of changes()) {
       const elsewhere: Record<string, string>[] = [
         { origin: "http://elsewhere.example" },
@@ -118,25 +118,25 @@ describe("every route that changes something", () => {
         { origin: server.url, "sec-fetch-site": "cross-site" },
       ];
       for (const headers of elsewhere) {
-        const answer = await ask(method, path, body, headers);
-        expect([path, answer.status, answer.body.error?.code]).toEqual([path, 403, "cross-origin"]);
+        const reply = await request(method, path, body, headers);
+        expect([path, reply.status, reply.body.error?.code]).toEqual([path, 403, "cross-origin"]);
       }
     }
-    expect((await ask("GET", "/api/cutters")).body).toEqual(before.body);
-    expect((await ask("GET", "/api/drawer")).body).toEqual(drawer.body);
+    expect((await request("GET", "/api/cutters")).body).toEqual(before.body);
+    expect((await request("GET", "/api/drawer")).body).toEqual(drawer.body);
   });
 
   it("names what is wrong with a body: not JSON, a key too many, none at all; never a stack", async () => {
     for (const [method, path, body] of changes()) {
       if (body === undefined || body instanceof Uint8Array) continue;
-      const broken = await ask(method, path, "{", { "content-type": "application/json" });
+      const broken = await request(method, path, "{", { "content-type": "application/json" });
       expect([path, broken.status, broken.body.error?.code]).toEqual([path, 400, "unreadable"]);
-      const more = await ask(method, path, { ...(body as object), surprise: 1 });
+      const more = await request(method, path, { ...(body as object), surprise: 1 });
       expect([path, more.status, more.body.error?.code]).toEqual([path, 422, "unknown-key"]);
       expect(more.body.error?.path).toBe("surprise");
-      const nothing = await ask(method, path, {});
+      const nothing = await request(method, path, {});
       expect([path, nothing.status]).toEqual([path, 422]);
-      for (const answer of [broken, more, nothing]) expect(JSON.stringify(answer.body)).not.toMatch(/node_modules|\bat .*:\d+:\d+|select |insert /i);
+      for (const reply of [broken, more, nothing]) expect(JSON.stringify(reply.body)).not.toMatch(/node_modules|\bat .*:\d+:\d+|select |insert /i);
     }
   });
 
@@ -144,63 +144,63 @@ describe("every route that changes something", () => {
     for (const [method, path, body] of changes()) {
       const own = [id, itemId, planId, rigId].find((each) => path.includes(each));
       if (!own) continue;
-      const gone = await ask(method, path.replace(own, NOWHERE), body);
+      const gone = await request(method, path.replace(own, NOWHERE), body);
       expect([path, gone.status, gone.body.error?.code]).toEqual([path, 404, "not-found"]);
-      const odd = await ask(method, path.replace(own, "1%20or%201"), body);
+      const odd = await request(method, path.replace(own, "1%20or%201"), body);
       expect([path, odd.status]).toEqual([path, 422]);
     }
-    expect((await ask("GET", `/api/photos/${NOWHERE}`)).status).toBe(404);
-    expect((await ask("GET", "/api/photos/nonsense")).status).toBe(422);
+    expect((await request("GET", `/api/photos/${NOWHERE}`)).status).toBe(404);
+    expect((await request("GET", "/api/photos/nonsense")).status).toBe(422);
   });
 });
 
 describe("the log's routes", () => {
-  it("an entry goes in, is put right, comes back as it stands, and a bad one is named by its field", async () => {
+  it("an entry goes in, is put right, comes back as it is, and a bad one is named by its field", async () => {
     const entry = demoLog().find((each) => each.kind === "diagnosis");
-    const added = await ask("POST", `/api/cutters/${id}/log`, { entry: { ...entry, outcome: "untried" } });
+    const added = await request("POST", `/api/cutters/${id}/log`, { entry: { ...entry, outcome: "untried" } });
     expect(added.status).toBe(201);
     const row = added.body.row as { id: string };
-    const saved = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 1, entry: { ...entry, outcome: "no help" } });
+    const saved = await request("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 1, entry: { ...entry, outcome: "no help" } });
     expect(saved.body.row).toMatchObject({ id: row.id, entry: { outcome: "no help" } });
-    const bad = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 2, entry: { ...entry, outcome: "perhaps" } });
-    const late = await ask("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 1, entry: { ...entry, outcome: "helped" } });
+    const bad = await request("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 2, entry: { ...entry, outcome: "perhaps" } });
+    const late = await request("PUT", `/api/cutters/${id}/log/${row.id}`, { revision: 1, entry: { ...entry, outcome: "helped" } });
     expect(late.status).toBe(409);
     expect(bad.status).toBe(422);
     expect(bad.body.error).toMatchObject({ code: "not-one-of", path: "entry.outcome" });
-    const listed = await ask("GET", `/api/cutters/${id}/log`);
+    const listed = await request("GET", `/api/cutters/${id}/log`);
     expect((listed.body.entries as { id: string; entry: unknown }[]).find((each) => each.id === row.id)?.entry).toMatchObject({ outcome: "no help" });
   });
 
   it("a picture is kept byte for byte, served as what it is and nothing else, and a film is refused before it is read", async () => {
     const jpeg = Uint8Array.from({ length: 5000 }, (_, i) => [0xff, 0xd8, 0xff, 0xe0][i] ?? i % 251);
-    const kept = await ask("POST", `/api/cutters/${id}/photos`, jpeg);
-    expect(kept.status).toBe(201);
-    const response = await fetch(`${server.url}/api/photos/${kept.body.id}`);
+    const stored = await request("POST", `/api/cutters/${id}/photos`, jpeg);
+    expect(stored.status).toBe(201);
+    const response = await fetch(`${server.url}/api/photos/${stored.body.id}`);
     expect(response.headers.get("content-type")).toBe("image/jpeg");
     expect(response.headers.get("x-content-type-options")).toBe("nosniff");
     expect(new Uint8Array(await response.arrayBuffer())).toEqual(jpeg);
-    expect((await ask("POST", `/api/cutters/${id}/photos`, new TextEncoder().encode("<script>"))).status).toBe(415);
-    expect((await ask("POST", `/api/cutters/${id}/photos`, new Uint8Array(0))).status).toBe(415);
-    expect((await ask("POST", `/api/cutters/${id}/photos`, new Uint8Array(MAX_PHOTO_BYTES + 1))).status).toBe(413);
+    expect((await request("POST", `/api/cutters/${id}/photos`, new TextEncoder().encode("<script>"))).status).toBe(415);
+    expect((await request("POST", `/api/cutters/${id}/photos`, new Uint8Array(0))).status).toBe(415);
+    expect((await request("POST", `/api/cutters/${id}/photos`, new Uint8Array(MAX_PHOTO_BYTES + 1))).status).toBe(413);
   });
 
   it("a log file comes in once; a preview changes nothing", async () => {
-    const made = await ask("POST", "/api/cutters", { design: DEMO_CUTTERS[1] });
+    const made = await request("POST", "/api/cutters", { design: DEMO_CUTTERS[1] });
     const own = (made.body.cutter as { id: string }).id;
     const text = entriesToJson("x", demoLog());
-    const statuses = (answer: Answer) => (answer.body.rows as { status: string }[]).map((row) => row.status);
-    const count = async () => ((await ask("GET", `/api/cutters/${own}/log`)).body.entries as unknown[]).length;
-    expect(new Set(statuses(await ask("POST", `/api/cutters/${own}/log/preview`, { text })))).toEqual(new Set(["new"]));
+    const statuses = (reply: Reply) => (reply.body.rows as { status: string }[]).map((row) => row.status);
+    const count = async () => ((await request("GET", `/api/cutters/${own}/log`)).body.entries as unknown[]).length;
+    expect(new Set(statuses(await request("POST", `/api/cutters/${own}/log/preview`, { text })))).toEqual(new Set(["new"]));
     expect(await count()).toBe(0);
-    await ask("POST", `/api/cutters/${own}/log/import`, { text });
+    await request("POST", `/api/cutters/${own}/log/import`, { text });
     expect(await count()).toBe(demoLog().length);
-    expect(new Set(statuses(await ask("POST", `/api/cutters/${own}/log/import`, { text })))).toEqual(new Set(["known"]));
+    expect(new Set(statuses(await request("POST", `/api/cutters/${own}/log/import`, { text })))).toEqual(new Set(["known"]));
     expect(await count()).toBe(demoLog().length);
-    const newer = await ask("POST", `/api/cutters/${own}/log/import`, { text: text.replace('"version": 2', '"version": 7') });
+    const newer = await request("POST", `/api/cutters/${own}/log/import`, { text: text.replace('"version": 2', '"version": 7') });
     expect(newer.body.error).toMatchObject({ code: "newer-format", path: "version" });
   });
 
   it("with no instrument wired there is none to read, and nothing is said of any", async () => {
-    expect((await ask("GET", "/api/instruments")).body).toEqual({ figures: {}, troubles: [], wired: [] });
+    expect((await request("GET", "/api/instruments")).body).toEqual({ figures: {}, troubles: [], wired: [] });
   });
 });

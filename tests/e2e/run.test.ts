@@ -30,12 +30,12 @@ afterAll(async () => {
 });
 
 const headers = () => ({ "content-type": "application/json", origin: server.url });
-const ask = async (method: string, path: string, body?: unknown) => {
+const request = async (method: string, path: string, body?: unknown) => {
   const response = await fetch(`${server.url}${path}`, { method, headers: headers(), body: body === undefined ? null : JSON.stringify(body) });
   return (await response.json()) as Record<string, never>;
 };
 const named = async (room: "cutters" | "plans" | "rigs", name: string): Promise<{ id: string; name: string }> => {
-  const rows = (await ask("GET", `/api/${room}`))[room] as unknown as {
+  const rows = (await request("GET", `/api/${room}`))[room] as unknown as {
     id: string;
     design?: { name: string };
     plan?: { name: string };
@@ -46,7 +46,7 @@ const named = async (room: "cutters" | "plans" | "rigs", name: string): Promise<
   return { id: row.id, name };
 };
 const newestEntry = async (cutter: string) => {
-  const { entries } = (await ask("GET", `/api/cutters/${cutter}/log`)) as unknown as {
+  const { entries } = (await request("GET", `/api/cutters/${cutter}/log`)) as unknown as {
     entries: { entry: { at: string; kind: string; note: string; figures: { key: string; value: number }[] } }[];
   };
   return entries
@@ -59,7 +59,7 @@ let frames = 0;
 const frame = async (rig: Partial<FrameRig>, plan: { id: string; name: string }) => {
   frames += 1;
   const cutter = await named("cutters", "Long Tom");
-  const made = (await ask("POST", "/api/rigs", {
+  const made = (await request("POST", "/api/rigs", {
     rig: { ...newRig("frame", `Frame ${frames} of the test`, cutter, plan), rig: { ...FRAME_START, ...rig } },
   })) as unknown as {
     rig: { id: string };
@@ -108,7 +108,7 @@ const drawnOff = (page: Page) =>
   });
 
 describe("a frame's run", () => {
-  it("lettering from text to a program, run on the stand-in through a limit's fault to its end, drawn as predicted, and logged", async () => {
+  it("lettering from text to a program, run on the simulated controller through a limit's fault to its end, drawn as predicted, and logged", async () => {
     const watch = await watched(browser, server.url);
     const [plan, rig, cutter] = [
       await named("plans", "LANTERN lettering"),
@@ -172,7 +172,7 @@ describe("a frame's run", () => {
     await page.getByRole("button", { name: "a limit switch is pressed" }).click();
     await page.getByRole("button", { name: "It is free: clear" }).click();
     await comes(page, "held");
-    // By its large key, once it has stood there long enough to be meant.
+    // By its large key, once it has been there long enough to be meant.
     await until(
       () => page.getByRole("button", { name: /^Go on/ }).isEnabled(),
       (can) => can,
@@ -195,7 +195,7 @@ describe("a frame's run", () => {
     const { id } = await frame({ blockX_mm: 30, blockY_mm: 40 }, plan);
     const page = await watch.page(`/rigs/${id}/run`);
     expect(await overflow(page)).toBeLessThanOrEqual(0);
-    // Stop is on the screen in every state, whatever is scrolled, and as large as a thumb.
+    // Stop is on the screen in every state, however the page is scrolled, and as large as a thumb.
     const stopIsThere = async (state: string) => {
       for (const [width, height] of [
         [390, 844],
@@ -220,16 +220,16 @@ describe("a frame's run", () => {
       "some of it cut",
     );
     await stopIsThere("running");
-    // Stop, and in the same fright whatever comes up next to it: that is no answer to where the wire is.
+    // Stop, and in the same fright the next key that comes up: that does not answer where the wire is.
     const early = await page.evaluate(
       () =>
         new Promise<boolean[]>((done) => {
           const look = () => {
             const keys = [...document.querySelectorAll<HTMLButtonElement>(".run-key:not(.run-stop)")];
             if (!keys.some(({ innerText }) => /it is out/.test(innerText))) return requestAnimationFrame(look);
-            const stood = keys.map(({ disabled }) => disabled);
+            const before = keys.map(({ disabled }) => disabled);
             for (const key of keys) key.click();
-            return done(stood);
+            return done(before);
           };
           document.querySelector<HTMLButtonElement>(".run-stop")?.click();
           look();
@@ -249,8 +249,8 @@ describe("a frame's run", () => {
     await page.getByRole("button", { name: /^No, lead it out/ }).click();
     await comes(page, "done");
     await page.getByRole("button", { name: "Home", exact: true }).waitFor();
-    // The wire stands outside the block, where it came in.
-    const report = (await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { at: { X: number } } };
+    // The wire is outside the block, where it came in.
+    const report = (await request("POST", "/api/run/pulse", LOOK)) as unknown as { run: { at: { X: number } } };
     expect(report.run.at.X).toBeLessThan(30);
     await watch.end();
   });
@@ -298,7 +298,7 @@ describe("a frame's run", () => {
     await home(page);
     await page.getByRole("button", { name: /^Start/ }).click();
     await comes(page, "done");
-    const { run } = (await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { at: Record<string, number> } };
+    const { run } = (await request("POST", "/api/run/pulse", LOOK)) as unknown as { run: { at: Record<string, number> } };
     expect(Object.keys(run.at)).toEqual(["X", "Y", "U", "V"]);
     expect((await newestEntry(fin.cutter))?.note).toMatch(/done to its end/);
 
@@ -309,7 +309,7 @@ describe("a frame's run", () => {
         template: { faces: "single" },
       }),
     };
-    const { plan } = (await ask("POST", "/api/plans", { plan: prism })) as unknown as { plan: { id: string } };
+    const { plan } = (await request("POST", "/api/plans", { plan: prism })) as unknown as { plan: { id: string } };
     const post = await frame({ table: true, passes: 6, blockX_mm: 120, blockY_mm: 30 }, { id: plan.id, name: "A post" });
     await page.goto(`${server.url}/rigs/${post.id}/program`);
     await page.locator('[data-testid="rig-path"][data-current="true"]').waitFor();
@@ -338,7 +338,7 @@ describe("a frame's run", () => {
     const watch = await watched(browser, server.url);
     const page = await watch.page(`/rigs/${id}/run`);
     await home(page);
-    await ask("POST", "/api/run/act", { act: "speed", times: 1000 });
+    await request("POST", "/api/run/act", { act: "speed", times: 1000 });
     await page.getByLabel("Another program").setInputFiles({ name: "long.ngc", mimeType: "text/plain", buffer: Buffer.from(lines.join("\n")) });
     await page
       .getByRole("button", { name: /^Start/ })
@@ -390,12 +390,12 @@ describe("a frame's run", () => {
         const watch = await watched(browser, server.url);
         const page = await watch.page(`/rigs/${id}/run`);
         await page.locator(".run-practice").waitFor();
-        // After a stop, and after a run that never ended, it wants to be told that the wire is out before it homes.
+        // After a stop, and after a run that never ended, it asks whether the wire is out before it homes.
         await until(
           async () => {
             const out = page.getByRole("button", { name: /^Yes, it is out/ });
             const again = page.getByRole("button", { name: "Connect again" });
-            // What stands there may be gone before it is pressed: a controller that comes back is met automatically.
+            // What is there may be gone before it is pressed: a controller that comes back is met automatically.
             for (const key of [out, again]) if (await key.count()) await key.click({ timeout: 2000 }).catch(() => undefined);
             return page.getByRole("button", { name: "Home", exact: true }).count();
           },
@@ -410,7 +410,7 @@ describe("a frame's run", () => {
           "home",
         );
         // From here on it takes its time, and more once it cuts: on a busy machine it must not be done before anyone notices.
-        await ask("POST", "/api/run/act", { act: "speed", times: 4 });
+        await request("POST", "/api/run/act", { act: "speed", times: 4 });
         await until(
           async () => {
             // Pressed while it still homed, Start was refused; a page that a busy machine kept silent for longer than the server's patience is held, cold. Somebody there would press again.
@@ -420,30 +420,30 @@ describe("a frame's run", () => {
             if (await key?.isEnabled({ timeout: 500 }).catch(() => false)) await key?.click({ timeout: 2000 }).catch(() => undefined);
             return { phase: await phase(page), cut: Number(await page.locator("[data-cut]").getAttribute("data-cut")) };
           },
-          // Until it homes the last run still stands there, with what that one cut.
+          // Until it homes the last run still is there, with what that one cut.
           ({ phase: now, cut }) => now === "running" && cut > 2,
           "some of it cut",
         );
-        await ask("POST", "/api/run/act", { act: "speed", times: 1 });
+        await request("POST", "/api/run/act", { act: "speed", times: 1 });
         const from = Date.now();
         // On a busy machine the line to the controller may take longer than the server waits for it: then somebody presses again.
         watch.forgive(/status of 504/);
         if (what === "page") {
           await watch.end();
           await until(
-            async () => ((await ask("GET", `/api/cutters/${cutter}/log`)) as unknown as { entries: unknown[] }) && (await newestEntry(cutter))?.note,
+            async () => ((await request("GET", `/api/cutters/${cutter}/log`)) as unknown as { entries: unknown[] }) && (await newestEntry(cutter))?.note,
             (note) => note !== undefined,
             "an entry",
           );
           // The server holds it: asked without saying that anyone is there.
           await until(
-            async () => ((await ask("POST", "/api/run/pulse", LOOK)) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
+            async () => ((await request("POST", "/api/run/pulse", LOOK)) as unknown as { run: { phase: string; heat: number; unwatched: boolean } }).run,
             ({ phase: now, heat, unwatched }) => now === "held" && heat === 0 && unwatched,
             "held, cold",
           );
           // Eight seconds of patience here, and what a busy machine takes.
           expect(Date.now() - from).toBeLessThan(40_000);
-          await ask("POST", "/api/run/act", { act: "stop" });
+          await request("POST", "/api/run/act", { act: "stop" });
         } else if (what === "server") {
           server.signalGroup("SIGKILL");
           await server.stop("SIGKILL");
@@ -495,27 +495,27 @@ describe("a serial port of this computer", () => {
     const watch = await watched(browser, server.url);
     await watch.context.addInitScript(() => {
       // A serial port that answers each line a little later, as a plain controller does.
-      const told: string[] = [];
-      let answer: ReadableStreamDefaultController<Uint8Array> | null = null;
+      const sent: string[] = [];
+      let reply: ReadableStreamDefaultController<Uint8Array> | null = null;
       const port = {
         open: async () => undefined,
         close: async () => undefined,
         readable: new ReadableStream<Uint8Array>({
           start: (out) => {
-            answer = out;
+            reply = out;
           },
         }),
         writable: new WritableStream<Uint8Array>({
           write: (bytes) => {
             for (const line of new TextDecoder().decode(bytes).split("\n")) {
               if (line === "") continue;
-              told.push(line);
-              if (/^[GM(]/.test(line)) setTimeout(() => answer?.enqueue(new TextEncoder().encode("aye\n")), 3);
+              sent.push(line);
+              if (/^[GM(]/.test(line)) setTimeout(() => reply?.enqueue(new TextEncoder().encode("aye\n")), 3);
             }
           },
         }),
       };
-      Object.assign(window, { told });
+      Object.assign(window, { sent });
       Object.defineProperty(navigator, "serial", { value: { requestPort: async () => port } });
     });
     const plan = await named("plans", "Harbour buoy");
@@ -549,9 +549,9 @@ describe("a serial port of this computer", () => {
     await comes(page, "ready");
     await page.getByRole("button", { name: /^Start/ }).click();
     await comes(page, "done");
-    const told = await page.evaluate(() => (window as unknown as { told: string[] }).told);
-    expect(told.filter((line) => line.startsWith("G21"))).toHaveLength(1);
-    expect(told.at(-1)).toBe("M2");
+    const sent = await page.evaluate(() => (window as unknown as { sent: string[] }).sent);
+    expect(sent.filter((line) => line.startsWith("G21"))).toHaveLength(1);
+    expect(sent.at(-1)).toBe("M2");
     await until(
       async () => (await newestEntry(cutter))?.note ?? "",
       (note) => /done to its end/.test(note),

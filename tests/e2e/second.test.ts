@@ -26,7 +26,7 @@ const watched = (context?: BrowserContextOptions) => openWatched(browser, server
 
 /** What the second page's clock is ahead by, ms: its device was set by hand. */
 const AHEAD_MS = 3217;
-const ask = async (method: string, path: string, body?: unknown) =>
+const request = async (method: string, path: string, body?: unknown) =>
   (await (
     await fetch(`${server.url}${path}`, {
       method,
@@ -64,14 +64,14 @@ async function invite(page: Page): Promise<string> {
 }
 
 describe("a second screen", () => {
-  it("is the other end of the bow: the same count within 40 ms whatever its clock says, stopped from either end, back after a reload, and both ends' own times kept", async () => {
-    const plans = (await ask("GET", "/api/plans")).plans as unknown as { plan: Record<string, unknown> & { name: string } }[];
-    const cutters = (await ask("GET", "/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
+  it("is the other end of the bow: the same count within 40 ms with any clock, stopped from either end, back after a reload, and both ends' own times kept", async () => {
+    const plans = (await request("GET", "/api/plans")).plans as unknown as { plan: Record<string, unknown> & { name: string } }[];
+    const cutters = (await request("GET", "/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
     const tom = cutters.find(({ design }) => design.name === "Long Tom") as { id: string };
     const fin = plans.find(({ plan }) => plan.name === "Carp's tail fin");
     const end = (chord_mm: number) => ({ shape: { kind: "naca4", code: "0012" }, chord_mm });
     const short = { ...fin?.plan, name: "Short fin", cutter: { id: tom.id, name: "Long Tom" }, root: end(24), tip: end(18), stations: { count: 3 } };
-    const { id } = (await ask("POST", "/api/plans", { plan: short })).plan as unknown as { id: string };
+    const { id } = (await request("POST", "/api/plans", { plan: short })).plan as unknown as { id: string };
     const one = await watched();
     const page = await one.page(`/plans/${id}/cut`);
     await page.getByTestId("pacer-number").waitFor();
@@ -124,13 +124,13 @@ describe("a second screen", () => {
       );
     await page.getByRole("button", { name: "Log this cut" }).click();
     await page.getByRole("button", { name: "Logged" }).waitFor();
-    const { plan } = (await ask("GET", `/api/plans/${id}`)).plan as unknown as {
+    const { plan } = (await request("GET", `/api/plans/${id}`)).plan as unknown as {
       plan: { runs: { ends_s?: { root: number[]; tip: number[] }; pauses_s: number }[] };
     };
     expect(plan.runs[0]?.ends_s?.root.length).toBeGreaterThan(0);
     expect(plan.runs[0]?.ends_s?.tip.length).toBeGreaterThan(0);
     expect(plan.runs[0]?.pauses_s).toBeGreaterThan(0);
-    const { entries } = (await ask("GET", `/api/cutters/${tom.id}/log`)) as unknown as { entries: { entry: { note: string } }[] };
+    const { entries } = (await request("GET", `/api/cutters/${tom.id}/log`)) as unknown as { entries: { entry: { note: string } }[] };
     expect(entries.some(({ entry }) => /Short fin.*reported by each end: root [\d. –]+, tip [\d. –]+/.test(entry.note))).toBe(true);
     // Put down, its ticket opens nothing any more.
     await page.getByRole("button", { name: "second screen" }).click();
@@ -143,7 +143,7 @@ describe("a second screen", () => {
   });
 
   it("is the stopwatch: pressed on either it runs on both, and the feed is read from its laps", async () => {
-    const [tom] = (await ask("GET", "/api/cutters")).cutters as unknown as { id: string }[];
+    const [tom] = (await request("GET", "/api/cutters")).cutters as unknown as { id: string }[];
     const one = await watched();
     const page = await one.page(`/cutters/${tom?.id}/log/test-cut`);
     await page.locator(".stopwatch").waitFor();
@@ -177,7 +177,7 @@ describe("a second screen", () => {
   });
 
   it("is the bench supply's dial, and a run's stop key, which counts for nobody's presence", async () => {
-    const cutters = (await ask("GET", "/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
+    const cutters = (await request("GET", "/api/cutters")).cutters as unknown as { id: string; design: { name: string } }[];
     const tom = cutters.find(({ design }) => design.name === "Long Tom") as { id: string };
     const one = await watched();
     const page = await one.page(`/cutters/${tom.id}/bench`);
@@ -190,13 +190,13 @@ describe("a second screen", () => {
     await dial.locator('[data-dial="volts_V"]').waitFor();
     expect(await accessFaults(dial)).toEqual([]);
 
-    const plans = (await ask("GET", "/api/plans")).plans as unknown as { id: string; plan: { name: string } }[];
+    const plans = (await request("GET", "/api/plans")).plans as unknown as { id: string; plan: { name: string } }[];
     const buoy = plans.find(({ plan }) => plan.name === "Harbour buoy") as { id: string };
     const rig = {
       ...newRig("frame", "A frame", { id: tom.id, name: "Long Tom" }, { id: buoy.id, name: "Harbour buoy" }),
       rig: { ...FRAME_START, blockX_mm: 30, blockY_mm: 40 },
     };
-    const { id } = (await ask("POST", "/api/rigs", { rig })).rig as unknown as { id: string };
+    const { id } = (await request("POST", "/api/rigs", { rig })).rig as unknown as { id: string };
     await page.goto(`${server.url}/rigs/${id}/run`);
     await page.locator(".run-practice").waitFor();
     await page.getByRole("button", { name: "Home", exact: true }).click();
@@ -230,12 +230,12 @@ describe("a second screen", () => {
   });
 
   it("opens nothing by a ticket that was made up, and nothing but its own thing by a good one", async () => {
-    const made = (await ask("POST", "/api/second", { about: { kind: "stopwatch", name: "x" } })) as unknown as { ticket: string };
+    const made = (await request("POST", "/api/second", { about: { kind: "stopwatch", name: "x" } })) as unknown as { ticket: string };
     expect((await fetch(`${server.url}/api/second/${made.ticket}`)).status).toBe(200);
     for (const bad of ["x", `${made.ticket}x`, made.ticket.slice(1)]) expect((await fetch(`${server.url}/api/second/${bad}`)).status).toBe(404);
-    expect(await ask("POST", `/api/second/${made.ticket}`, { do: "begin", by: "pacer" })).toMatchObject({ error: { code: "unreadable" } });
-    expect(await ask("POST", `/api/second/${made.ticket}`, { do: "hold" })).toMatchObject({ error: { code: "unreadable" } });
-    expect(await ask("POST", `/api/second/${made.ticket}`, { do: "press", surprise: 1 })).toMatchObject({ error: { code: "unknown-key" } });
-    expect(await ask("POST", "/api/second", { about: { kind: "pacer", name: "x", face: "y", rows: [], parts: 4 } })).toHaveProperty("error");
+    expect(await request("POST", `/api/second/${made.ticket}`, { do: "begin", by: "pacer" })).toMatchObject({ error: { code: "unreadable" } });
+    expect(await request("POST", `/api/second/${made.ticket}`, { do: "hold" })).toMatchObject({ error: { code: "unreadable" } });
+    expect(await request("POST", `/api/second/${made.ticket}`, { do: "press", surprise: 1 })).toMatchObject({ error: { code: "unknown-key" } });
+    expect(await request("POST", "/api/second", { about: { kind: "pacer", name: "x", face: "y", rows: [], parts: 4 } })).toHaveProperty("error");
   });
 });

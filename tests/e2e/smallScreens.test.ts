@@ -16,7 +16,7 @@ const VIEWS: readonly { name: string; at: string; of?: string; step?: string; op
   { name: "drawer", at: "/drawer", seen: "[role=grid], table" },
   { name: "matches", at: "/matches", seen: ".match-table td" },
   { name: "compare", at: "/compare", seen: ".compare-table" },
-  { name: "keeping", at: "/keeping", seen: "h1" },
+  { name: "backups", at: "/backups", seen: "h1" },
   { name: "plans", at: "/plans", seen: "[data-plan]" },
   { name: "plan", at: "/plans", of: "Carp's tail fin", seen: "[data-region]" },
   { name: "plan, templates", at: "/plans", of: "Carp's tail fin", step: "/templates", seen: "[data-testid=edge-costs]" },
@@ -81,7 +81,7 @@ describe("every view, on a desk, a tablet and a phone", () => {
   const titles: string[] = [];
   beforeAll(async () => {
     watch = await watched();
-    page = await watch.page("/keeping");
+    page = await watch.page("/backups");
   });
   afterAll(() => watch.end());
 
@@ -116,7 +116,7 @@ describe("every view, on a desk, a tablet and a phone", () => {
     expect(new Set(titles.map((title) => title.replace(/ - Upwind Rod$/, ""))).size).toBe(titles.length);
   });
 
-  it("390 px: the rod, its figures and the verdict stand in the first screen, the sentence as rows, and nothing in the rod is cut off", async () => {
+  it("390 px: the rod, its figures and the verdict are in the first screen, the sentence as rows, and nothing in the rod is cut off", async () => {
     const watch = await watched({ viewport: { width: 390, height: 844 } });
     const page = await watch.page("/demo/long-tom");
     await page.locator("[data-region=clean]").first().waitFor();

@@ -16,7 +16,7 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
   throw new Error(`Tab never came to ${name}`);
 }
 /** The desk's design as the server keeps it. */
-async function kept(page: Page) {
+async function stored(page: Page) {
   const id = new URL(page.url()).pathname.split("/").at(-1);
   const response = await fetch(`${server.url}/api/cutters/${id}`);
   return ((await response.json()) as { cutter: { design: Record<string, never> } }).cutter.design as unknown as {
@@ -29,7 +29,7 @@ async function kept(page: Page) {
 }
 
 describe("from an empty workshop to a cutter", () => {
-  it("with the mouse: foam, block, what is at hand, care; a refused foam bars the way; a reload loses nothing; the cutter is clean and told how to begin", async () => {
+  it("with the mouse: foam, block, what is at hand, care; a refused foam bars the way; a reload loses nothing; the cutter is clean and its page says how to begin", async () => {
     const watch = await watched();
     const page = await watch.page("/");
     await question(page, "What is it made of?");
@@ -65,7 +65,7 @@ describe("from an empty workshop to a cutter", () => {
     const first = page.locator(".choices > li").first();
     expect(await first.innerText()).toMatch(/buy the wire/);
     expect(await first.innerText()).toMatch(/19 V 4\.7 A brick/);
-    // What differs stands out, in the first and in another.
+    // What differs is out, in the first and in another.
     expect(await first.locator(".choice-sentence strong").count()).toBeGreaterThan(0);
     await first.getByRole("button", { name: /Make this cutter/ }).click();
     await page.waitForURL(/\/cutters\/[0-9a-f-]{36}$/);
@@ -74,7 +74,7 @@ describe("from an empty workshop to a cutter", () => {
       (now) => now === "clean",
       "a clean cutter",
     );
-    const design = await kept(page);
+    const design = await stored(page);
     expect(design).toMatchObject({ job: { width_mm: 300, foam: { family: "xps" } }, supply: { kind: "dc", voltage_V: 19 } });
     // Nobody has looked at the cutter yet: nothing is answered for them.
     expect(design.wiring).toBeUndefined();
@@ -114,7 +114,7 @@ describe("from an empty workshop to a cutter", () => {
       (now) => now === "clean",
       "a clean cutter",
     );
-    expect(await kept(page)).toMatchObject({ job: { width_mm: 600, foam: { family: "eps" } }, supply: { kind: "bench" } });
+    expect(await stored(page)).toMatchObject({ job: { width_mm: 600, foam: { family: "eps" } }, supply: { kind: "bench" } });
     await page.goto(`${server.url}/`);
     await page.waitForURL(/\/cutters$/);
     await watch.end();
@@ -125,7 +125,7 @@ describe("from an empty workshop to a cutter", () => {
     const page = await watch.page("/start/block");
     await page.getByRole("textbox", { name: "Width along the wire" }).fill("20000 mm");
     await page.goto(`${server.url}/start/answer`);
-    await page.getByText(/Nothing sold or owned does this job as it stands/).waitFor();
+    await page.getByText(/Nothing sold or owned does this job as it is/).waitFor();
     await page.getByRole("link", { name: "A smaller block" }).click();
     await question(page, "How big, and what comes out of it?");
     await watch.end();

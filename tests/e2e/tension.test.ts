@@ -76,7 +76,7 @@ describe("tension, frame and tuner", () => {
     await watch.end();
   });
 
-  it("hears plucks through the browser's own microphone path (a recording stands in for the microphone)", async () => {
+  it("hears plucks through the browser's own microphone path (a recording replaces the microphone)", async () => {
     const folder = mkdtempSync(path.join(tmpdir(), "upwind-ear-"));
     const file = path.join(folder, "room.wav");
     const wire = resolveWire({ alloy: "ss-304", diameter_mm: 0.64, temper: "spring" });

@@ -44,7 +44,7 @@ async function together(one: TestServer, other: TestServer): Promise<void> {
   await b.bringToFront();
   await shows(b, "Long Tom of the shed");
   await saved(b);
-  // Each is told that the other page has it open, and that it is gone when it is.
+  // Each page says that the other has it open, and stops saying so when it closes.
   for (const page of [a, b]) await page.getByTestId("presence").getByText("another page has this open too").waitFor();
   const third = await watch.page(`/cutters/${id}`);
   await b.getByTestId("presence").getByText("2 other pages have this open too").waitFor();
@@ -113,7 +113,7 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
     }
   });
 
-  it("a database server that goes away is told of, nothing typed meanwhile is lost, and it is saved automatically when it is back", async () => {
+  it("when the database server goes away a notice appears, nothing typed meanwhile is lost, and it is saved automatically when it is back", async () => {
     const server = new TestServer();
     await server.start({ seed: true, env: { DATABASE_URL: pg.database() } });
     try {
@@ -126,7 +126,7 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
       await until(
         () => savedMark(page).getAttribute("data-save"),
         (state) => state === "failed",
-        "told that it is not saved",
+        "notice that it is not saved",
       );
       expect(await savedMark(page).innerText()).toMatch(/database server does not answer|not saved/i);
       // A page that is opened meanwhile says what is the matter and comes automatically once it is not.
@@ -144,12 +144,12 @@ describe.skipIf(!postgres)("two processes on one PostgreSQL database", () => {
       expect(cutter.design.name).toBe("Typed while it was away");
       // What changed elsewhere is heard again; a field that is being typed in keeps what is typed.
       await page.keyboard.press("Tab");
-      const answer = await fetch(`${server.url}/api/cutters/${id}`, {
+      const reply = await fetch(`${server.url}/api/cutters/${id}`, {
         method: "PUT",
         headers: { "content-type": "application/json", origin: server.url },
         body: JSON.stringify({ revision: 2, design: { ...cutter.design, name: "Saved elsewhere" } }),
       });
-      expect(answer.status).toBe(200);
+      expect(reply.status).toBe(200);
       await shows(page, "Saved elsewhere");
       watch.forgive(/status of 503|Failed to load/);
       await watch.end();

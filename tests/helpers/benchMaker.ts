@@ -45,7 +45,7 @@ export function play(lesson: Lesson, maker: Maker): LessonResult {
   const corner = lesson.options.corner_mm;
   let dwelt = 0;
   for (let t = 0; t < 120 && !sim.through; t += 0.1) {
-    const atCorner = corner !== null && Math.abs(sim.wayM - 0.012 - corner / 1000) < 0.0006;
+    const atCorner = corner !== null && Math.abs(sim.pathM - 0.012 - corner / 1000) < 0.0006;
     if (atCorner && dwelt < (maker.dwellS ?? 0)) {
       world.hand({ mode: "still" });
       dwelt += 0.1;

@@ -21,7 +21,7 @@ const WITHOUT = [
 
 /**
  * Debian's Chromium, kept from calling home.
- * @param microphone a WAV file that stands in for the microphone, over and over; its use is allowed without asking
+ * @param microphone a WAV file that replaces the microphone, over and over; its use is allowed without asking
  */
 export function launch(microphone?: string): Promise<Browser> {
   return chromium.launch({
@@ -102,7 +102,7 @@ export async function watched(browser: Browser, base: string, options: BrowserCo
 /** Waits until a locator's text or attribute satisfies a check. */
 export async function until<T>(read: () => Promise<T>, good: (value: T) => boolean, what: string): Promise<T> {
   let last: T | undefined;
-  // A machine that does other things too takes its time; what never comes is still told.
+  // A machine that does other things too takes its time; what never comes still fails.
   for (const from = Date.now(); Date.now() - from < 60_000; ) {
     last = await read();
     if (good(last)) return last;

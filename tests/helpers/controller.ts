@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { connect } from "node:net";
 
-/** The stand-in controller as a process of its own. */
+/** The simulated controller as a process of its own. */
 export class ControllerProcess {
   private child: ChildProcess | null = null;
   port = 0;
@@ -18,7 +18,7 @@ export class ControllerProcess {
     });
   }
 
-  /** Tells whether it is hot, and how it stands, over a line of its own; it must have no other caller. @returns null while another is speaking to it */
+  /** Reports whether it is hot, and its state, over a connection of its own; it must have no other caller. @returns null while another is speaking to it */
   where(): Promise<{ state: string; heat: number } | null> {
     return new Promise((resolve, reject) => {
       const socket = connect(this.port, "127.0.0.1", () => socket.write("where\n"));

@@ -27,14 +27,14 @@ export async function letIn(where: string): Promise<void> {
 }
 
 /** What a member's requests are counted under. */
-export type Kind = "save" | "page" | "read" | "call" | "told";
+export type Kind = "save" | "page" | "read" | "call" | "relay";
 
 /** Whose request it is: the pages' own code asks by bare addresses, as in a browser. */
 const acting = new AsyncLocalStorage<Member>();
 const plainFetch = globalThis.fetch;
 globalThis.fetch = ((input: string | URL | Request, init?: RequestInit) => {
   const member = acting.getStore();
-  return member && typeof input === "string" && input.startsWith("/") ? member.ask(input, init) : plainFetch(input, init);
+  return member && typeof input === "string" && input.startsWith("/") ? member.request(input, init) : plainFetch(input, init);
 }) as typeof fetch;
 
 /** Anything from the first to the last by the same chance, by a generator of its own (Park and Miller, 1988): a run can be had again. */
@@ -51,14 +51,14 @@ export class Chance {
   }
 }
 
-/** What the members of a crowd did, as they were told of it. */
+/** What the members of a crowd did, as the server acknowledged it. */
 export class Books {
-  readonly ms: { [K in Kind]: number[] } = { save: [], page: [], read: [], call: [], told: [] };
+  readonly ms: { [K in Kind]: number[] } = { save: [], page: [], read: [], call: [], relay: [] };
   /** entries that were acknowledged, and those that were sent at all */
-  readonly entries = { told: new Map<string, string>(), sent: new Map<string, string>() };
-  readonly things = { told: new Map<string, string>(), sent: new Set<string>() };
-  /** of each shared cutter: how often one was counted up and told so, and how often it was tried */
-  readonly counts = new Map<string, { told: number; tried: number }>();
+  readonly entries = { acknowledged: new Map<string, string>(), sent: new Map<string, string>() };
+  readonly things = { acknowledged: new Map<string, string>(), sent: new Set<string>() };
+  /** of each shared cutter: how often a count was acknowledged, and how often it was tried */
+  readonly counts = new Map<string, { acknowledged: number; tried: number }>();
   /** of each cutter and plan of one's own: names it was to bear, one after the other, and revisions that were acknowledged */
   readonly own = new Map<string, { wished: string[]; revisions: number[]; finish: () => Promise<string> }>();
   /** by how much two ends of a bow disagree, ms */
@@ -86,7 +86,7 @@ export class Member {
     (cutter, entry, id) => {
       this.record.entries.sent.set(id, (entry as { note?: string }).note ?? "");
       return api.log.add(cutter, entry, id).then((row) => {
-        this.record.entries.told.set(id, (entry as { note?: string }).note ?? "");
+        this.record.entries.acknowledged.set(id, (entry as { note?: string }).note ?? "");
         return row;
       });
     },
@@ -95,7 +95,7 @@ export class Member {
 
   constructor(
     readonly name: string,
-    /** the address this member's browser stands at */
+    /** the address this member's browser is at */
     readonly at: string,
     readonly record: Books,
     seed: number,
@@ -108,7 +108,7 @@ export class Member {
     return acting.run(this, work);
   }
 
-  async ask(path: string, init: RequestInit = {}): Promise<Response> {
+  async request(path: string, init: RequestInit = {}): Promise<Response> {
     const from = performance.now();
     const method = init.method ?? "GET";
     const response = await plainFetch(`${this.at}${path}`, {
@@ -129,7 +129,7 @@ export class Member {
   }
 
   async signIn(): Promise<void> {
-    const response = await this.ask("/api/access/sign-in", {
+    const response = await this.request("/api/access/sign-in", {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ name: this.name, phrase: PHRASE }),
@@ -142,7 +142,7 @@ export class Member {
   async listen(path: string, over: AbortSignal, heard: (data: string) => void): Promise<void> {
     while (!over.aborted) {
       try {
-        const response = await this.ask(path, { signal: over });
+        const response = await this.request(path, { signal: over });
         const text = new TextDecoder();
         let rest = "";
         for await (const bytes of response.body as unknown as AsyncIterable<Uint8Array>) {
@@ -210,12 +210,12 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   const [design, plan] = await administrator.as(async () => {
     for (const name of names) await api.access.change({ do: "add", name });
     const cutters = await api.cutters.list();
-    const plans = (await (await administrator.ask("/api/plans")).json()) as { plans: { plan: Plan }[] };
+    const plans = (await (await administrator.request("/api/plans")).json()) as { plans: { plan: Plan }[] };
     return [(cutters[0] as StoredDocument<Design>).document, (plans.plans[0] as { plan: Plan }).plan] as const;
   });
   const shared: string[] = [];
   for (let n = 0; n < 4; n++) shared.push((await administrator.as(() => api.cutters.create({ ...design, name: nameOfCount(n, 0) }))).id);
-  for (const id of shared) record.counts.set(id, { told: 0, tried: 0 });
+  for (const id of shared) record.counts.set(id, { acknowledged: 0, tried: 0 });
   const members = names.map((name, i) => new Member(name, addresses[i % addresses.length] as string, record, seed * 1000 + i));
   for (const member of members) await member.signIn();
   const fail = (error: unknown) => record.faults.push(String((error as Error).stack ?? error));
@@ -259,7 +259,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       .listen(`/api/second/${ticket}/events`, over.signal, (data) => {
         const at = (JSON.parse(data) as SecondView).pacer?.run?.pausedMs ?? null;
         // The other end paused: how long the news of it took.
-        if (!leads && at !== null && at !== pausedMs && Date.now() - at < 5000) record.time("told", Date.now() - at);
+        if (!leads && at !== null && at !== pausedMs && Date.now() - at < 5000) record.time("relay", Date.now() - at);
         pausedMs = at;
       })
       .catch(fail);
@@ -267,11 +267,11 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       const samples: ClockSample[] = [];
       for (let k = 0; k < 5; k++) {
         const sentMs = Date.now();
-        const answer = await member.insist(
+        const reply = await member.insist(
           () => api.second.act(ticket, { do: k === 0 ? "here" : "look", ...(k === 0 ? { end: leads ? "root" : "tip" } : {}) } as never),
           over.signal,
         );
-        if (answer) samples.push({ sentMs, saidMs: answer.nowMs, heardMs: Date.now() });
+        if (reply) samples.push({ sentMs, saidMs: reply.nowMs, lastReportMs: Date.now() });
       }
       // Both read one clock here: what one end takes the server's for, less what the other does, is what their counts are apart.
       const offset = clockOffset(samples)?.offsetMs;
@@ -321,7 +321,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
       await pause(-Math.log(1 - member.chance.next()) * thinkS * 1000, undefined, { signal: over.signal }).catch(() => undefined);
       await member.queue.flush();
     }
-    // Whatever was begun is finished, as a page does that stays open.
+    // Each action that has begun is finished, as by a page that stays open.
     while (member.queue.waiting.some(({ refused }) => refused === undefined)) {
       await member.queue.flush();
       await pause(200);
@@ -363,14 +363,14 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
 
   async function countUp(member: Member): Promise<void> {
     const id = member.chance.of(shared);
-    const counts = record.counts.get(id) as { told: number; tried: number };
+    const counts = record.counts.get(id) as { acknowledged: number; tried: number };
     let row = await member.insist(() => api.cutters.get(id));
     for (;;) {
       if (!row) return;
       counts.tried++;
       try {
         await api.cutters.save(id, row.revision, { ...row.document, name: nameOfCount(shared.indexOf(id), countOf(row.document.name) + 1) });
-        counts.told++;
+        counts.acknowledged++;
         return;
       } catch (error) {
         // A lost answer is not known to have been counted: it is not counted twice.
@@ -393,7 +393,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     const item = itemSchema.parse({ kind: "wire", name, alloy: "nicr-80-20", diameter_mm: 0.4, length_m: 5 });
     try {
       const row = await api.drawer.add(item);
-      record.things.told.set(row.id, name);
+      record.things.acknowledged.set(row.id, name);
     } catch (error) {
       if (!isAway(error)) throw error;
       record.unanswered++;
@@ -410,27 +410,29 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     for (const { name, queue } of members) for (const { refused } of queue.waiting) wrong.push(`an entry of ${name} was refused: ${refused}`);
     for (const [path, { wished, revisions, finish: end }] of record.own) {
       const last = await end();
-      const row = Object.values((await (await administrator.ask(path)).json()) as { [key: string]: { revision: number; design?: Design; plan?: Design } })[0];
+      const row = Object.values(
+        (await (await administrator.request(path)).json()) as { [key: string]: { revision: number; design?: Design; plan?: Design } },
+      )[0];
       const name = row?.design?.name ?? row?.plan?.name;
       if (name !== last || name !== (wished.at(-1) ?? last)) wrong.push(`${path} is called ${name}, not ${wished.at(-1)}`);
       if ((row?.revision ?? 0) - 1 > wished.length) wrong.push(`${path} was saved ${row?.revision} times for ${wished.length} wishes`);
-      if ((row?.revision ?? 0) < (revisions.at(-1) ?? 1)) wrong.push(`${path} stands at ${row?.revision}, before ${revisions.at(-1)} that was acknowledged`);
+      if ((row?.revision ?? 0) < (revisions.at(-1) ?? 1)) wrong.push(`${path} is at ${row?.revision}, before ${revisions.at(-1)} that was acknowledged`);
       if (new Set(revisions).size !== revisions.length) wrong.push(`${path} had a revision acknowledged twice`);
     }
-    for (const [id, { told, tried }] of record.counts) {
+    for (const [id, { acknowledged, tried }] of record.counts) {
       const row = await administrator.as(() => api.cutters.get(id));
       const count = countOf(row.document.name);
       if (count !== row.revision - 1) wrong.push(`a shared cutter counts ${count} after ${row.revision - 1} saves`);
-      if (count < told || count > tried) wrong.push(`a shared cutter counts ${count}: ${told} were acknowledged of ${tried}`);
+      if (count < acknowledged || count > tried) wrong.push(`a shared cutter counts ${count}: ${acknowledged} were acknowledged of ${tried}`);
     }
-    const standing = new Map<string, string[]>();
-    for (const id of shared) for (const [entry, note] of await everyEntry(administrator, id)) standing.set(entry, [...(standing.get(entry) ?? []), note]);
-    for (const [id, note] of record.entries.told) if (standing.get(id)?.join() !== note) wrong.push(`entry ${note}: ${standing.get(id) ?? "gone"}`);
-    const notes = [...standing.values()].flat();
-    if (new Set(notes).size !== notes.length) wrong.push("an entry stands twice");
-    for (const id of standing.keys()) if (!record.entries.sent.has(id)) wrong.push(`entry ${id} was sent by nobody`);
+    const present = new Map<string, string[]>();
+    for (const id of shared) for (const [entry, note] of await everyEntry(administrator, id)) present.set(entry, [...(present.get(entry) ?? []), note]);
+    for (const [id, note] of record.entries.acknowledged) if (present.get(id)?.join() !== note) wrong.push(`entry ${note}: ${present.get(id) ?? "gone"}`);
+    const notes = [...present.values()].flat();
+    if (new Set(notes).size !== notes.length) wrong.push("an entry is twice");
+    for (const id of present.keys()) if (!record.entries.sent.has(id)) wrong.push(`entry ${id} was sent by nobody`);
     const things = (await administrator.as(() => api.drawer.list())).filter(({ item }) => / thing \d+$/.test(item.name));
-    for (const [id, name] of record.things.told)
+    for (const [id, name] of record.things.acknowledged)
       if (things.filter((row) => row.id === id && row.item.name === name).length !== 1) wrong.push(`${name} is not in the drawer once`);
     const called = things.map(({ item }) => item.name);
     if (new Set(called).size !== called.length) wrong.push("a thing lies in the drawer twice");
@@ -452,7 +454,7 @@ async function everyEntry(administrator: Member, cutter: string): Promise<[strin
 
 /** Opens a page. */
 async function look(member: Member, path: string): Promise<void> {
-  const { status } = await member.ask(path, { signal: AbortSignal.timeout(PATIENCE_MS) });
+  const { status } = await member.request(path, { signal: AbortSignal.timeout(PATIENCE_MS) });
   if (status >= 500) throw new ApiError("server-failed", `${path} answered ${status}`, 502);
   if (status !== 200) throw new Error(`${path} answered ${status}`);
 }

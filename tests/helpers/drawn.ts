@@ -59,5 +59,5 @@ export function extent(shapes: readonly Shape[]): Extent {
 }
 
 /** True where some pen stops or begins just there. */
-export const meets = (shapes: readonly Shape[], x: number, y: number): boolean =>
+export const touches = (shapes: readonly Shape[], x: number, y: number): boolean =>
   shapes.some((shape) => corners(shape).some(([px, py]) => Math.hypot(px - x, py - y) < 1e-6));

@@ -7,7 +7,7 @@ export function removeFolders(...paths: readonly string[]): void {
   execFileSync("rm", ["-rf", "--", ...paths]);
 }
 
-/** Takes a data folder away, with what stands next to it. */
+/** Takes a data folder away, with what is next to it. */
 export function removeData(folder: string): void {
   removeFolders(folder, `${folder}.known.json`, `${folder}.backups`);
 }

@@ -14,20 +14,20 @@ export function refusal(work: () => unknown): CoreError {
 
 /** A room's headless verbs as a script asks them. */
 export function headlessOf(verbs: readonly Verb[]): {
-  ask: (name: string, input: unknown) => unknown;
+  runVerb: (name: string, input: unknown) => unknown;
   /** Path of the field that is refused, or that nothing was. */
   refusal: (name: string, input: unknown) => string;
 } {
-  const ask = (name: string, input: unknown) => {
+  const runVerb = (name: string, input: unknown) => {
     const verb = verbs.find((each) => each.name === name);
     if (!verb) throw new Error(`there is no verb ${name} here`);
     return verb.run(input, "");
   };
   return {
-    ask,
+    runVerb,
     refusal(name, input) {
       try {
-        ask(name, input);
+        runVerb(name, input);
       } catch (error) {
         if (error instanceof CoreError) return error.path;
         throw error;

@@ -23,7 +23,7 @@ export class TestPostgres {
   private readonly byPackage = process.getuid?.() === 0;
   private made = 0;
 
-  /** @param port of a server that stands already and is left standing */
+  /** @param port of a server that is already and is left standing */
   constructor(
     private readonly programs: NonNullable<ReturnType<typeof postgresPrograms>>,
     public port = 0,
@@ -101,7 +101,7 @@ export class TestPostgres {
   }
 }
 
-/** A server for the tests of one file (or, where `UPWIND_TEST_POSTGRES` gives a port, the one that stands there), or null with a loud line where there is none to be had. */
+/** A server for the tests of one file (or, where `UPWIND_TEST_POSTGRES` gives a port, the one that is there), or null with a loud line where there is none to be had. */
 export async function startPostgres(): Promise<TestPostgres | null> {
   const programs = postgresPrograms();
   if (!programs) {

@@ -74,7 +74,7 @@ const VIEWS: readonly { name: string; at: string; size?: { width: number; height
   },
 ];
 
-/** A workshop that others can reach: its door, its members, two of them on one cutter, and a phone at the other end of the bow. */
+/** A workshop that others can reach: sign-in, its members, two of them on one cutter, and a phone at the other end of the bow. */
 async function many(browser: Browser): Promise<void> {
   const server = new TestServer();
   await server.start({ seed: true });
@@ -144,7 +144,7 @@ const controller = new ControllerProcess();
 await controller.start();
 await server.start({ seed: true, env: { UPWIND_CONTROLLER: `127.0.0.1:${controller.port}` } });
 const { cutters } = (await (await fetch(`${server.url}/api/cutters`)).json()) as { cutters: { id: string; design: { name: string } }[] };
-const kept = `/cutters/${cutters.find((cutter) => cutter.design.name === "Long Tom")?.id}`;
+const stored = `/cutters/${cutters.find((cutter) => cutter.design.name === "Long Tom")?.id}`;
 const { plans } = (await (await fetch(`${server.url}/api/plans`)).json()) as { plans: { id: string; plan: { name: string } }[] };
 const fin = `/plans/${plans.find(({ plan }) => plan.name === "Carp's tail fin")?.id}`;
 const { rigs } = (await (await fetch(`${server.url}/api/rigs`)).json()) as { rigs: { id: string; rig: { name: string } }[] };
@@ -153,7 +153,9 @@ const browser = await launch();
 try {
   for (const view of VIEWS) {
     const page = await browser.newPage({ viewport: view.size ?? { width: 1280, height: 800 }, colorScheme: "light" });
-    await page.goto(`${server.url}${view.at.replace(LONG_TOM, kept).replace(TAIL_FIN, fin).replace(SWING_ARM, rigAt(SWING_ARM)).replace(FRAME, rigAt(FRAME))}`);
+    await page.goto(
+      `${server.url}${view.at.replace(LONG_TOM, stored).replace(TAIL_FIN, fin).replace(SWING_ARM, rigAt(SWING_ARM)).replace(FRAME, rigAt(FRAME))}`,
+    );
     await page.waitForSelector(
       '[data-region="clean"], [data-cutter], main h1, [data-flat], [data-testid="blank"], [data-testid="rulers"], .pacer, [data-testid="rig-drawing"], [data-testid="rig-path"], [data-testid="run"]',
     );

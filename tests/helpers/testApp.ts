@@ -14,7 +14,7 @@ const ORIGIN = "http://127.0.0.1:3000";
 const ROUTES = readdirSync(API, { recursive: true, encoding: "utf8" })
   .filter((name) => path.basename(name) === "route.ts")
   .map((name) => path.posix.dirname(name.replaceAll("\\", "/")))
-  // One that is written out is meant before one that stands for anything.
+  // One that is written out is meant before one that represents anything.
   .sort((a, b) => a.split("[").length - b.split("[").length);
 
 /** Variables of the start that may be set: none stays when another app is entered. */
@@ -22,7 +22,7 @@ const STARTS = new Set(["DATABASE_URL", "HOST", "UPWIND_OPEN", "UPWIND_PROXY", "
 
 type Handler = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
 
-/** The route of an address, with what stands in its brackets. */
+/** The route of an address, with what is in its brackets. */
 function routeTo(pathname: string): { folder: string; params: Record<string, string> } {
   const words = pathname.replace(/^\/api\//, "").split("/");
   for (const folder of ROUTES) {
@@ -33,7 +33,7 @@ function routeTo(pathname: string): { folder: string; params: Record<string, str
   throw new Error(`no route for ${pathname}`);
 }
 
-export interface Answer<T = never> {
+export interface Reply<T = never> {
   status: number;
   body: T;
   bytes: Buffer;
@@ -51,7 +51,7 @@ export class TestApp {
     readonly folder: string,
     readonly access: Access,
   ) {}
-  /** Variables of the start, as they stand while this app is asked. */
+  /** Variables of the start, as they are while this app is asked. */
   env: Record<string, string> = {};
   cookie = "";
 
@@ -67,7 +67,7 @@ export class TestApp {
     return this.opened.db;
   }
 
-  /** Other houses of this process stand back. */
+  /** Other test apps of this process are closed first. */
   enter(): void {
     Object.assign(globalThis, { upwindDatabase: Promise.resolve(this.opened) });
     holdAccess(this.access);
@@ -102,7 +102,7 @@ export class TestApp {
     return handler(request, { params: Promise.resolve(params) });
   }
 
-  async ask<T = never>(method: string, at: string, body?: unknown, asking: Asking = {}): Promise<Answer<T>> {
+  async request<T = never>(method: string, at: string, body?: unknown, asking: Asking = {}): Promise<Reply<T>> {
     const response = await this.response(method, at, body, asking);
     const bytes = Buffer.from(await response.arrayBuffer());
     const json = response.headers.get("content-type")?.includes("json") && !response.headers.has("content-disposition");
@@ -111,8 +111,8 @@ export class TestApp {
 
   /** Status, code and field of a refusal. */
   async refusal(method: string, at: string, body?: unknown, asking: Asking = {}): Promise<[status: number, code: string, path?: string]> {
-    const { status, body: told } = await this.ask<{ error: { code: string; path?: string } }>(method, at, body, asking);
-    return told.error.path === undefined ? [status, told.error.code] : [status, told.error.code, told.error.path];
+    const { status, body: failure } = await this.request<{ error: { code: string; path?: string } }>(method, at, body, asking);
+    return failure.error.path === undefined ? [status, failure.error.code] : [status, failure.error.code, failure.error.path];
   }
 
   async close(): Promise<void> {

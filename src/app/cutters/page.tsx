@@ -11,11 +11,11 @@ const PUT_AWAY_SHOWN = 50;
 
 export default async function CuttersPage({ searchParams }: { searchParams: Promise<{ page?: string; find?: string }> }) {
   const db = await database();
-  const asked = await searchParams;
-  const find = (asked.find ?? "").slice(0, 80);
+  const query = await searchParams;
+  const find = (query.find ?? "").slice(0, 80);
   const total = await cutterRepository.count(db, { find });
   const pages = Math.max(1, Math.ceil(total / CUTTERS_A_PAGE));
-  const page = Math.min(pages, Math.max(1, Number.parseInt(asked.page ?? "1", 10) || 1));
+  const page = Math.min(pages, Math.max(1, Number.parseInt(query.page ?? "1", 10) || 1));
   const { readable, unreadable } = await cutterRepository.list(db, { find, limit: CUTTERS_A_PAGE, offset: (page - 1) * CUTTERS_A_PAGE });
   const { readable: deleted } = await cutterRepository.list(db, { deleted: true, limit: PUT_AWAY_SHOWN });
   const deletedTotal = await cutterRepository.count(db, { deleted: true });

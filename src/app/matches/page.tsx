@@ -15,10 +15,10 @@ export default async function MatchesPage({ searchParams }: { searchParams: Prom
   const db = await database();
   const names = await cutterRepository.names(db);
   const drawer = await listDrawer(db);
-  const asked = await searchParams;
-  const first = names.find((row) => row.id === asked.cutter)?.id ?? names[0]?.id;
+  const query = await searchParams;
+  const first = names.find((row) => row.id === query.cutter)?.id ?? names[0]?.id;
   const cutter = first ? await cutterRepository.get(db, first) : null;
-  const place = { wires: whole(asked.wires), supplies: whole(asked.supplies) };
+  const place = { wires: whole(query.wires), supplies: whole(query.supplies) };
   // One page of the matrix, some hundreds of cells: the rest is asked for when it is looked at.
   const given = cutter ? matchMatrix(jobOf(cutter.document), matchPage(holdingsOf(drawer), place)) : [];
   return <Matches key={cutter?.id} names={names} cutter={cutter} drawer={drawer} given={given} givenAt={place} />;

@@ -24,8 +24,8 @@ export default async function RigsPage({ searchParams }: { searchParams: Promise
   const { readable: rigs, unreadable } = await rigRepository.list(db, { limit: MOST_SHOWN });
   const { readable: deleted } = await rigRepository.list(db, { deleted: true, limit: 50 });
   // A plan sends its maker here: what is made then is meant for it.
-  const asked = (await searchParams).plan;
-  const plan = asked ? ((await planRepository.names(db)).find(({ id }) => id === asked) ?? null) : null;
+  const query = (await searchParams).plan;
+  const plan = query ? ((await planRepository.names(db)).find(({ id }) => id === query) ?? null) : null;
   const cutter = await cutterFor(db, plan?.id ?? null);
   return (
     <RigList

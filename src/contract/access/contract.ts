@@ -8,7 +8,7 @@ const name = z
   .trim()
   .min(1, { error: nameSays })
   .max(NAME_MOST, { error: nameSays })
-  // Letters of any script, marks, digits, and what stands between parts of a name.
+  // Letters of any script, marks, digits, and what is between parts of a name.
   .regex(/^[\p{L}\p{M}\p{N}][\p{L}\p{M}\p{N} .,'’&()+-]*$/u, { error: "must be a name: letters, digits, blanks and . , ' & ( ) + -" });
 const phraseSays = `must have ${PHRASE.least} to ${PHRASE.most} characters`;
 const phrase = z.string({ error: phraseSays }).trim().min(PHRASE.least, { error: phraseSays }).max(PHRASE.most, { error: phraseSays });

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 
-/** Something that any page or process changed, as it is told to open pages. What says nothing of itself means: look again at everything. */
+/** A change made by any page or process, as open pages receive it. Without details it means: read everything again. */
 export const changeSchema = z.object({
   table: z.enum([...DOCUMENT_IDS, "drawer_items", "log_entries", "access", "second_screens", "presence"]).optional(),
   id: z.string().optional(),

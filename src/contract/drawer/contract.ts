@@ -2,7 +2,7 @@ import { z } from "zod";
 import { itemSchema } from "@/core/drawer/items";
 import { endpoint, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/endpoint";
 
-/** A thing in the drawer as it crosses the door. */
+/** A drawer item as the API carries it. */
 export const drawerRow = z.object({ id: idSchema, item: itemSchema, revision: revisionSchema });
 export type DrawerRow = z.output<typeof drawerRow>;
 

@@ -10,7 +10,7 @@ export const HEALTH = {
       version: z.string(),
       upSeconds: z.number(),
       database: z.object({ engine: z.enum(["embedded", "server"]), answersMs: z.number().nullable() }),
-      /** free bytes where the data and the backups lie; null where that cannot be told */
+      /** free bytes where the data and the backups lie; null where that is not known */
       freeBytes: z.object({ data: z.number().nullable(), backups: z.number().nullable() }),
       /** hours since the newest backup; null where there is none */
       backupHours: z.number().nullable(),

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { entrySchema } from "@/core/log/entries";
 import { endpoint, fileText, idSchema, nothing, revisionSchema, unreadableRow } from "../kernel/endpoint";
 
-/** A log entry as it crosses the door. */
+/** A log entry as the API carries it. */
 export const logRow = z.object({ id: idSchema, entry: entrySchema, revision: revisionSchema, changedBy: z.string().nullable().default(null) });
 export type LogRow = z.output<typeof logRow>;
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { CONTROLLER_FAULTS } from "@/core/motion/standIn";
+import { CONTROLLER_FAULTS } from "@/core/motion/simulatedController";
 import { endpoint, idSchema } from "../kernel/endpoint";
 
 const PHASES = ["ready", "homing", "running", "holding", "held", "resuming", "stopped", "fault", "refused", "done", "lost"] as const;
@@ -77,7 +77,7 @@ export const RUN = {
       program: z.string().min(1).max(120, { error: "must be at most 120 characters" }),
       text: z.string().min(1, { error: "must be the program's text" }),
       /** whether this program leads the wire out of the foam after a run that ended early */
-      leadsOut: z.boolean({ error: "must be true or false" }).default(false),
+      leadsToDraw: z.boolean({ error: "must be true or false" }).default(false),
     }),
     view,
   ),

@@ -35,7 +35,7 @@ describe("any design and any hand on the bench", () => {
         }
         const figures = [
           sim.timeS,
-          sim.wayM,
+          sim.pathM,
           sim.forceN,
           sim.currentA,
           sim.airC,
@@ -50,7 +50,7 @@ describe("any design and any hand on the bench", () => {
         expect(figures.every(Number.isFinite)).toBe(true);
         expect(Math.abs(sim.energyImbalance())).toBeLessThan(1e-6);
         const d = sim.setup.pair.wire.outerDiameterM;
-        const end = sim.endAt(sim.wayM);
+        const end = sim.endAt(sim.pathM);
         for (let i = 0; i < sim.n; i++) {
           expect(sim.kerfM[i]).toBeGreaterThanOrEqual(d * 0.999);
           expect(sim.wireC[i]).toBeGreaterThanOrEqual(design.ambient_C - 1e-6);

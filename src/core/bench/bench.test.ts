@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { grainAt, grainOf } from "@/core/bench/grain";
-import { standingGrowthM2PerS } from "@/core/bench/meltWidth";
+import { stationaryGrowthM2PerS } from "@/core/bench/meltWidth";
 import { BenchSimulator, START_GAP_M } from "@/core/bench/simulator";
 import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
@@ -21,11 +21,11 @@ const held = (change: Partial<Design["job"]> = {}, amperes = 4): Design => {
   return { ...tom, job: { ...tom.job, ...change }, supply: { kind: "bench", voltage_V: 60, current_A: amperes }, leads: undefined };
 };
 const even = { ...BENCH_DEFAULTS, even: true };
-const run = (world: BenchWorld, warmS: number, feedMmS: number, wayMm: number) => {
+const run = (world: BenchWorld, warmS: number, feedMmS: number, pathMm: number) => {
   world.heat(true);
   world.run(warmS);
   world.hand({ mode: "pace", mPerS: feedMmS / 1000 });
-  world.run((START_GAP_M * 1000 + wayMm) / feedMmS);
+  world.run((START_GAP_M * 1000 + pathMm) / feedMmS);
 };
 
 describe("the exponential integral", () => {
@@ -47,7 +47,7 @@ describe("the bench against the engine's own offline solutions", () => {
     const { foam } = pair;
     const a = foam.conductivityWMK / (foam.densityKgM3 * foam.specificHeatJKgK);
     for (const power of [5, 20, 60, 150]) {
-      const square = standingGrowthM2PerS(pair, power) * 3;
+      const square = stationaryGrowthM2PerS(pair, power) * 3;
       const rise = (power / (4 * Math.PI * foam.conductivityWMK)) * exponentialIntegral1(square / 16 / (a * 3)); // w^2/4 = r^2
       expect(rise).toBeCloseTo(foam.collapseC - pair.ambientC, 6);
     }
@@ -57,17 +57,17 @@ describe("the bench against the engine's own offline solutions", () => {
     "%s: after a while it cuts as the desk says: heat, kerf, temperature, bow, drag and current within 3 % (bow and drag 6 %)",
     (name) => {
       const design = demo(name);
-      const answer = evaluateDesign(design);
+      const evaluation = evaluateDesign(design);
       const world = new BenchWorld(design, { ...even, block_mm: 400 });
       run(world, 25, design.job.feed_mm_s, 320);
       const { sim } = world;
       const near = (mine: number, theirs: number, within = 0.03) => expect(Math.abs(mine / theirs - 1)).toBeLessThan(within);
-      near(sim.heatWPerM[sim.middle] ?? 0, answer.cut.powerWPerM);
-      near(sim.kerfM[sim.middle] ?? 0, answer.cut.kerfM);
-      near((sim.wireC[sim.middle] ?? 0) + 273.15, answer.cut.wireC + 273.15);
-      near(sim.currentA, answer.circuit.currentA);
-      near(sim.lagM, answer.lagM ?? 0, 0.06);
-      near(sim.forceN, ((answer.cut.dragNPerM ?? 0) * design.job.width_mm) / 1000, 0.06);
+      near(sim.heatWPerM[sim.middle] ?? 0, evaluation.cut.powerWPerM);
+      near(sim.kerfM[sim.middle] ?? 0, evaluation.cut.kerfM);
+      near((sim.wireC[sim.middle] ?? 0) + 273.15, evaluation.cut.wireC + 273.15);
+      near(sim.currentA, evaluation.circuit.currentA);
+      near(sim.lagM, evaluation.lagM ?? 0, 0.06);
+      near(sim.forceN, ((evaluation.cut.dragNPerM ?? 0) * design.job.width_mm) / 1000, 0.06);
     },
   );
 
@@ -113,7 +113,7 @@ describe("the bench against the engine's own offline solutions", () => {
     expect(Math.abs(settled - (offline.settlesM ?? 0))).toBeLessThan(0.006);
   });
 
-  it("standing at a corner, the middle catches up as the engine's corner on a grid does, but slower: the widening gap starves it of heat for a moment; common practice waits two to three seconds", () => {
+  it("at a corner, the middle catches up as the engine's corner on a grid does, but slower: the widening gap starves it of heat for a moment; common practice waits two to three seconds", () => {
     const design = {
       ...held({ foam: { family: "xps", density_kg_m3: 29 }, width_mm: 1290, feed_mm_s: 3.4 }, 4),
       tension: { device: "weight" as const, hot_N: 60 },

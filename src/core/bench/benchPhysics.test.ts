@@ -51,7 +51,7 @@ describe("the bench against outside references", () => {
     world.hand({ mode: "pace", mPerS: 0.004 });
     world.run((START_GAP_M + 0.3) / 0.004);
     const { sim } = world;
-    const end = sim.endAt(sim.wayM).p;
+    const end = sim.endAt(sim.pathM).p;
     const bow = (i: number) => end - (sim.p[i] ?? 0);
     const middle = bow(sim.middle);
     expect(middle).toBeGreaterThan(0.002);
@@ -127,7 +127,7 @@ describe("the bench against outside references", () => {
     const still: BenchSetup = { ...setup, grain: EVEN };
     const sim = new BenchSimulator(still);
     sim.run(30);
-    expect(sim.wayM).toBe(0);
+    expect(sim.pathM).toBe(0);
     expect(sim.forceN).toBe(0);
     expect([...sim.wireC].every((c) => c === tom.ambient_C)).toBe(true);
     expect(sim.ledger).toEqual({ generated: 0, toAir: 0, toFoam: 0 });

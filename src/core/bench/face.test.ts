@@ -79,10 +79,12 @@ describe("reading a face", () => {
   });
 
   it("a corner passed at a distance is a hook of that distance", () => {
-    const round = (missM: number) =>
+    const round = (deviationM: number) =>
       readFace(
         cornered,
-        track(0.11, (_, at) => (at < 0.06 - missM ? {} : { p: Math.min(0.06, 0.06 - missM + (at - 0.06 + missM) * 0.3), q: Math.max(0, at - 0.06 + missM) })),
+        track(0.11, (_, at) =>
+          at < 0.06 - deviationM ? {} : { p: Math.min(0.06, 0.06 - deviationM + (at - 0.06 + deviationM) * 0.3), q: Math.max(0, at - 0.06 + deviationM) },
+        ),
       );
     expect(round(0)?.hookM).toBeLessThan(STEP_M);
     expect(round(0)?.overall).toBe("matt");
@@ -92,7 +94,7 @@ describe("reading a face", () => {
     expect(hooked?.errorM).toBe(hooked?.hookM);
   });
 
-  it("stretches cover the judged cut end to end without gap or overlap, whatever happens in it", () => {
+  it("stretches cover the judged cut end to end without gap or overlap, regardless of what happens in it", () => {
     fc.assert(
       fc.property(
         fc.array(

@@ -6,7 +6,7 @@ import { LESSONS, type Lesson, type LessonRun } from "./lessons";
 
 const lessonOf = (id: string): Lesson => LESSONS.find((each) => each.id === id) as Lesson;
 
-/** A cut as somebody did it, told in a lesson's own figures; even, matt and right but for what is said. */
+/** A cut in a lesson's own figures; even, matt and right except for the given changes. */
 function cutOf(
   lesson: Lesson,
   more: Partial<BenchReport> & { overall?: BenchFace; stretches?: FaceStretch[]; hookM?: number | null } = {},
@@ -38,7 +38,7 @@ const points = (lesson: Lesson, run: LessonRun) => lesson.judge(run).rows.map((r
 const fed = (mmPerS: number, spread = 0.05) => ({ feed: { meanMPerS: mmPerS / 1000, spread } });
 
 describe("what a lesson judges, from a cut's own figures", () => {
-  it("a wire that melted, one left in the foam and one that never went in score nothing, and are told apart", () => {
+  it("a wire that melted, one left in the foam and one that never went in score nothing, each with its own reason", () => {
     const lesson = lessonOf("clock");
     const { report } = cutOf(lesson);
     const score = (more: Partial<BenchReport>) => lesson.judge({ ...cutOf(lesson), report: { ...report, ...more } });
@@ -177,7 +177,7 @@ describe("what a lesson judges, from a cut's own figures", () => {
     expect(lesson.judge(cutOf(lesson, { trips: 3 })).rows[0]).toMatchObject({ words: "the brick tripped 3 times", points: 0, of: 50 });
   });
 
-  it("each begins as its brief says: cold where the knob stands at nothing, in its clean band where the heat is set, dense foam behind a setting for light", () => {
+  it("each begins as its brief says: cold where the knob is at nothing, in its clean band where the heat is set, dense foam behind a setting for light", () => {
     expect(lessonOf("feel").design.control).toMatchObject({ kind: "pwm", duty: 0 });
     expect(lessonOf("drop").design.control).toMatchObject({ kind: "pwm", duty: 0 });
     expect(lessonOf("volts").design.supply).toMatchObject({ voltage_V: 6 });

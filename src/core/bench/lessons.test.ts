@@ -38,7 +38,7 @@ const CARELESS: Record<string, Maker> = {
 };
 
 describe("lessons", () => {
-  it.each(LESSONS.map((lesson) => [lesson.id, lesson] as const))("%s: skill scores high, the usual mistake low, and both are told why", (id, lesson) => {
+  it.each(LESSONS.map((lesson) => [lesson.id, lesson] as const))("%s: skill scores high, the usual mistake low, each with its reason", (id, lesson) => {
     const skilled = play(lesson, SKILLED[id] ?? {});
     const careless = play(lesson, CARELESS[id] ?? {});
     expect(skilled.score).toBeGreaterThanOrEqual(85);

@@ -199,7 +199,7 @@ export const LESSONS: readonly Lesson[] = [
     title: "By feel",
     goal: "Rest the foam on the wire and turn up until it passes with almost no push.",
     brief:
-      "The duty stands at nothing. Switch on, push lightly, and turn up a little at a time, waiting a few seconds each time, until the foam goes through on its own.",
+      "The duty is at nothing. Switch on, push lightly, and turn up a little at a time, waiting a few seconds each time, until the foam goes through on its own.",
     design: cold,
     options: { block_mm: 100 },
     hand: "push",
@@ -231,7 +231,7 @@ export const LESSONS: readonly Lesson[] = [
     title: "By amps",
     goal: "You remember 4.0 A for this wire. Bring the hot wire to it, then cut at 6.5 mm/s.",
     brief:
-      "Turn the volts up and watch the ammeter: a stainless wire resists more as it warms, so the current falls after each turn. Wait until it stands, then correct.",
+      "Turn the volts up and watch the ammeter: a stainless wire resists more as it warms, so the current falls after each turn. Wait until it is steady, then correct.",
     design: withSetting(set(tom, { width_mm: 600, feed_mm_s: 6.5 }, null, { wire: { ...tom.wire, length_mm: 760 }, supply: bench }), 0.1),
     options: { block_mm: 120 },
     hand: "pace",
@@ -244,7 +244,7 @@ export const LESSONS: readonly Lesson[] = [
           waitedRow(run.report, 8, 20),
           faceRow(run.report, 30),
         ],
-        `Heat is current squared times ohms a metre, whatever the length: that is why amps can be remembered for a wire. ${cutSays(run)}`,
+        `Heat is current squared times ohms a metre, regardless of the length: that is why amps can be remembered for a wire. ${cutSays(run)}`,
       ),
   }),
   lesson({

@@ -9,7 +9,7 @@ export const MELT_WIDTH: Relation = {
   words:
     "While the wire rests, the melted hole grows as heat from a standing line spreads; while it moves, the kerf tends to its steady width within about its own width of travel. A pause burns a groove.",
   range: "both ends are published laws: at rest the standing line source, in steady motion the moving one; the way between them is an estimate",
-  standing: "estimate",
+  basis: "estimate",
   source: "H. S. Carslaw, J. C. Jaeger, Conduction of Heat in Solids, 10.4 (line source switched on) joined to the moving line source by this project",
 };
 
@@ -31,7 +31,7 @@ function inverseE1(y: number): number {
  * How fast the square of the melted width grows around a wire at rest, m2/s: 16 a u. See {@link MELT_WIDTH}.
  * @param powerWPerM heat to the foam, > 0
  */
-export function standingGrowthM2PerS(pair: CutPair, powerWPerM: number): number {
+export function stationaryGrowthM2PerS(pair: CutPair, powerWPerM: number): number {
   const { foam, ambientC, heatShare = 1 } = pair;
   const rise = foam.collapseC - ambientC;
   const diffusivity = foam.conductivityWMK / (foam.densityKgM3 * (foam.specificHeatJKgK + foam.latentJKg / rise));

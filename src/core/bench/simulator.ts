@@ -8,7 +8,7 @@ import { type CircuitInput, driveInto, dutyOf } from "../physics/power/circuit";
 import { leadsOhm } from "../physics/power/leads";
 import { type Supply, supplyRecordOf } from "../physics/power/supplies";
 import { grainAt } from "./grain";
-import { standingGrowthM2PerS } from "./meltWidth";
+import { stationaryGrowthM2PerS } from "./meltWidth";
 import type { BenchLedger, BenchSetup, BenchTraces, Hand, SupplyTrouble, TrackRow } from "./setup";
 import { HeatTable, LEAST_HEAT, TemperatureTable } from "./tables";
 
@@ -19,7 +19,7 @@ export const BENCH: Relation = {
     "each stretch of wire: m' cp dT/dt = I^2 R'(T) - q'(T, w); T_pull y'' = F'(v) across the foam, v = v_max F'/(F' + F_ref); kerf as in 'A kerf that opens and narrows in time'",
   words: "The same heat, drag and string laws as the desk, followed in time, so that warming, the entry bite, the bow, a corner and a pause come out of them.",
   range: "foam in the middle of the wire; heat along the wire left out (the desk's heat along the wire has it); hand as stiff as a steady arm",
-  standing: "estimate",
+  basis: "estimate",
   source: "implicit steps of the models named; the drag constant and the gap are this project's estimates until test cuts confirm them",
 };
 
@@ -33,7 +33,7 @@ export const START_GAP_M = 0.012;
 const LEAST_PRODUCT = 1e-15;
 /** Foam next to the cut that a corner leads out through, m. */
 export const SIDE_M = 0.05;
-/** Hardest a hand pushes, N; then it stops, whatever was asked. */
+/** Hardest a hand pushes, N; then it stops, regardless of what was asked. */
 export const HAND_LIMIT_N = 60;
 /** A bow past this share of the span stops the hand: the wire is about to leave its posts or break. */
 const MOST_BOW_SHARE = 0.12;
@@ -76,7 +76,7 @@ export class BenchSimulator {
   airC: number;
   timeS = 0;
   /** Way the ends have gone, m from the start. */
-  wayM = 0;
+  pathM = 0;
   endFeedMPerS = 0;
   forceN = 0;
   currentA = 0;
@@ -175,7 +175,7 @@ export class BenchSimulator {
       top,
     );
     this.product = new HeatTable((power) => kerfFeedProduct(pair, power));
-    this.growth = new HeatTable((power) => standingGrowthM2PerS(pair, power));
+    this.growth = new HeatTable((power) => stationaryGrowthM2PerS(pair, power));
   }
 
   /** Middle stretch. */
@@ -191,7 +191,7 @@ export class BenchSimulator {
     return this.circuit;
   }
 
-  /** The supply as it stands now: a battery with what is left in it. */
+  /** The supply as it is now: a battery with what is left in it. */
   get supplyNow(): CircuitInput["supply"] {
     return this.circuit.supply;
   }
@@ -202,9 +202,9 @@ export class BenchSimulator {
   }
 
   /** Where the ends are for a way along the path, and which way they head. */
-  endAt(wayM: number): { p: number; q: number; dp: number; dq: number } {
+  endAt(pathM: number): { p: number; q: number; dp: number; dq: number } {
     const { cornerAtM, turnDeg } = this.setup.path;
-    const s = wayM - START_GAP_M;
+    const s = pathM - START_GAP_M;
     if (cornerAtM === null || s <= cornerAtM) return { p: s, q: 0, dp: 1, dq: 0 };
     const turn = (turnDeg * Math.PI) / 180;
     return { p: cornerAtM + (s - cornerAtM) * Math.cos(turn), q: (s - cornerAtM) * Math.sin(turn), dp: Math.cos(turn), dq: Math.sin(turn) };
@@ -218,12 +218,12 @@ export class BenchSimulator {
   get through(): boolean {
     const { blockM, path } = this.setup;
     const done = path.cornerAtM === null ? blockM : path.cornerAtM + SIDE_M;
-    return this.wayM - START_GAP_M > done && this.lagM < 0.5e-3 + this.diameterM;
+    return this.pathM - START_GAP_M > done && this.lagM < 0.5e-3 + this.diameterM;
   }
 
   /** How far the middle trails the ends, m. */
   get lagM(): number {
-    const end = this.endAt(this.wayM);
+    const end = this.endAt(this.pathM);
     return length2(end.p - (this.p[this.middle] as number), end.q - (this.q[this.middle] as number));
   }
 
@@ -297,7 +297,7 @@ export class BenchSimulator {
         feed = held ? 0 : hand.mPerS;
         break;
       case "lead":
-        feed = held ? 0 : Math.max(0, Math.min(LEAD_MOST_M_PER_S, (hand.toM - this.wayM) * LEAD_PER_S));
+        feed = held ? 0 : Math.max(0, Math.min(LEAD_MOST_M_PER_S, (hand.toM - this.pathM) * LEAD_PER_S));
         break;
       case "push": {
         // A free wire gives way at a hand's pace; a loaded one until its drag balances the push. The string's own stiffness keeps the step stable.
@@ -306,7 +306,7 @@ export class BenchSimulator {
         break;
       }
     }
-    this.wayM += feed * dt;
+    this.pathM += feed * dt;
     this.endFeedMPerS = feed;
   }
 
@@ -314,7 +314,7 @@ export class BenchSimulator {
   private moveWire(dt: number): void {
     const { p, q, feeds, topFeeds, loads, lower, diagonal, upper, rightP, rightQ, cellM, endGapM, referenceN } = this;
     const { tensionN, pair, grain } = this.setup;
-    const end = this.endAt(this.wayM);
+    const end = this.endAt(this.pathM);
     const last = CELLS - 1;
     // In air before the foam nothing bends it: it goes where its ends go.
     if (end.p < 0) {
@@ -485,7 +485,7 @@ export class BenchSimulator {
     }
   }
 
-  /** Goes on by so many seconds with the hand and knob as they stand. */
+  /** Goes on by so many seconds with the hand and knob as they are. */
   run(seconds: number): void {
     const steps = Math.max(1, Math.round(seconds / BENCH_STEP_S));
     for (let i = 0; i < steps; i++) this.step(seconds / steps);

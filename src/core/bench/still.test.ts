@@ -100,7 +100,7 @@ describe("how a cutter is set on the bench", () => {
     world.run(10);
     world.hand({ mode: "pace", mPerS: 0.005 });
     world.run((12 + 20) / 5 + 3);
-    const end = sim.endAt(sim.wayM);
+    const end = sim.endAt(sim.pathM);
     expect([end.p, end.q]).toEqual([expect.closeTo(0.02, 6), expect.closeTo(0.015, 6)]);
     const q = (i: number) => sim.q[i] as number;
     for (let i = 0; i < 8; i++) {
@@ -201,7 +201,7 @@ describe("what the bench notes", () => {
     expect(world.notes.lastTurnS).toBeCloseTo(3, 6);
     expect(world.say("pwm", "*IDN?")).toBeUndefined();
   });
-  it("how a held temperature answers, by command line: the bench's own figures, what a per cent tells, and only of what holds one", () => {
+  it("how a held temperature responds, by command line: the bench's own figures, the meaning of one per cent, and only for controls that hold one", () => {
     const held = {
       ...design,
       wire: { alloy: "ss-304", diameter_mm: 0.41, length_mm: 420 },
@@ -209,7 +209,7 @@ describe("what the bench notes", () => {
       job: { ...design.job, feed_mm_s: 8 },
     };
     const verbs = headlessOf(BENCH_VERBS);
-    const result = verbs.ask("held", { design: held }) as Record<string, number> & { alloys: { alloy: string; degC_per_percent: number | null }[] };
+    const result = verbs.runVerb("held", { design: held }) as Record<string, number> & { alloys: { alloy: string; degC_per_percent: number | null }[] };
     const parsed = designSchema.parse(held);
     const own = heldResponse(parsed);
     expect([result.airDuty, result.cutDuty, result.air_C, result.lowest_C, result.cut_C, result.ends_C, result.settles_s]).toEqual([
@@ -223,9 +223,9 @@ describe("what the bench notes", () => {
     ]);
     expect(result.degC_per_percent).toBeCloseTo(degreesAPercent(pairOf(parsed).wire, 320), 9);
     expect(result.alloys.length).toBeGreaterThan(4);
-    // Stainless tells far more than constantan, whose ohms hardly move.
+    // Stainless shows far more than constantan, whose ohms hardly move.
     const of = (alloy: string) => result.alloys.find((each) => each.alloy === alloy)?.degC_per_percent ?? Number.POSITIVE_INFINITY;
     expect(of("ss-304")).toBeLessThan(0.2 * of("cuni-44"));
-    expect(refusal(() => verbs.ask("held", { design }))).toMatchObject({ path: "design.control.kind", message: "design.control.kind must be held" });
+    expect(refusal(() => verbs.runVerb("held", { design }))).toMatchObject({ path: "design.control.kind", message: "design.control.kind must be held" });
   });
 });

@@ -48,7 +48,7 @@ describe("the bench by command line", () => {
     expect(cut(5, { seed: 2 }).force_N).not.toEqual(first.force_N);
   });
 
-  it("what it tells in millimetres is the bench's own report of the same script", () => {
+  it("its figures in millimetres are the bench's own report of the same script", () => {
     const design = designSchema.parse(DEMO_CUTTERS[1]);
     const result = cut(9);
     const world = new BenchWorld(design, { ...BENCH_DEFAULTS, block_mm: 60 });

@@ -96,9 +96,9 @@ export class BenchWorld {
     const spoken = this.devices[device];
     if (!spoken) return undefined;
     const before = this.settingNow();
-    const answer = spoken.handle(line);
+    const reply = spoken.handle(line);
     if (this.settingNow() !== before) this.notes.lastTurnS = this.sim.timeS;
-    return answer;
+    return reply;
   }
 
   private settingNow(): string {
@@ -156,7 +156,7 @@ export class BenchWorld {
     if ((sim.p[sim.middle] as number) > ENTRY_M && sim.middleFeedMPerS > RESTING_M_PER_S) notes.heats.push(sim.heatWPerM[sim.middle] as number);
     notes.mostLagM = Math.max(notes.mostLagM, sim.lagM);
     const { cornerAtM } = sim.setup.path;
-    if (cornerAtM !== null && Math.abs(sim.wayM - START_GAP_M - cornerAtM) < AT_CORNER_M && sim.endFeedMPerS < RESTING_M_PER_S) notes.dwellS += dt;
+    if (cornerAtM !== null && Math.abs(sim.pathM - START_GAP_M - cornerAtM) < AT_CORNER_M && sim.endFeedMPerS < RESTING_M_PER_S) notes.dwellS += dt;
   }
 
   /** Goes on by so many seconds. */

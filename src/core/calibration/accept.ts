@@ -24,8 +24,8 @@ export function acceptedFrom(fit: Calibration, foam: Design["job"]["foam"], cuts
 
 /** The design with a calibration for its foam in place of any it had; with null, without one. */
 export function withCalibration(design: Design, accepted: AcceptedCalibration | null): Design {
-  const standing = calibrationOf(design);
-  const others = (design.calibrations ?? []).filter((each) => each !== standing);
+  const basis = calibrationOf(design);
+  const others = (design.calibrations ?? []).filter((each) => each !== basis);
   const calibrations = accepted ? [...others, accepted] : others;
   return { ...design, calibrations: calibrations.length > 0 ? calibrations : undefined };
 }
@@ -42,15 +42,15 @@ export interface MovedFigure {
 /** Which of the design's figures a calibration moves, and how far. */
 export function movedFigures(before: Design, after: Design): MovedFigure[] {
   const read = (design: Design) => {
-    const answer = evaluateDesign(design);
+    const evaluation = evaluateDesign(design);
     return {
-      kerf: answer.cut.kerfM * 1000,
-      topFeed: answer.cut.maxFeedMPerS * 1000,
-      bow: (answer.lagM ?? Number.NaN) * 1000,
-      heat: answer.cut.powerWPerM,
-      current: answer.circuit.currentA,
-      cleanFrom: answer.heats.from,
-      cleanTo: answer.heats.to,
+      kerf: evaluation.cut.kerfM * 1000,
+      topFeed: evaluation.cut.maxFeedMPerS * 1000,
+      bow: (evaluation.lagM ?? Number.NaN) * 1000,
+      heat: evaluation.cut.powerWPerM,
+      current: evaluation.circuit.currentA,
+      cleanFrom: evaluation.heats.from,
+      cleanTo: evaluation.heats.to,
     };
   };
   const [a, b] = [read(before), read(after)];

@@ -65,7 +65,7 @@ describe("calibration", () => {
     for (const name of ["heatShare", "dragShare", "clearanceShare"] as const) expect(doubted.learnt[name]).toBeCloseTo(without[name], 3);
     const counted = calibrate(wrong, false, [2]);
     expect(Math.abs(counted.learnt.clearanceShare / without.clearanceShare - 1)).toBeGreaterThan(0.02);
-    // Of three readings none can be told to be the wrong one.
+    // Of three readings none can be shown to be the wrong one.
     const few = calibrate(wrong.slice(1, 4).map(({ lag: _lag, ...cut }) => cut));
     expect(few.residuals.every(({ weight }) => weight > 0)).toBe(true);
   });
@@ -101,9 +101,9 @@ describe("calibration", () => {
   it("one wild entry moves it little, and is given little weight", () => {
     const cuts = made(truth, normals(3));
     const straight = calibrate(cuts);
-    const spoilt = calibrate(cuts.map((cut, i) => (i === 1 ? { ...cut, kerfM: (cut.kerfM ?? 0) * 3 } : cut)));
-    expect(spoilt.residuals.find((row) => row.cut === 1 && row.what === "kerf")?.weight).toBeLessThan(0.1);
-    expect(Math.abs(spoilt.learnt.heatShare / straight.learnt.heatShare - 1)).toBeLessThan(0.05);
+    const corrupt = calibrate(cuts.map((cut, i) => (i === 1 ? { ...cut, kerfM: (cut.kerfM ?? 0) * 3 } : cut)));
+    expect(corrupt.residuals.find((row) => row.cut === 1 && row.what === "kerf")?.weight).toBeLessThan(0.1);
+    expect(Math.abs(corrupt.learnt.heatShare / straight.learnt.heatShare - 1)).toBeLessThan(0.05);
   });
 
   it("currents read off a meter find ohms nobody computed, within their band; without a meter the same ohms stay in doubt", () => {
@@ -118,8 +118,8 @@ describe("calibration", () => {
     const normal = normals(11);
     const cuts = [2, 3, 4, 5].map((feed): MeasuredCut => {
       const pair = { wire: resolveWire(wire), foam: resolveFoam(foam), ambientC: 20 };
-      const answer = solveCircuit({ ...circuit, springOhm: 0.3, cutting: { pair, feedMPerS: feed / 1000, widthM: 0.6 } });
-      const { powerWPerM = 1, kerfM = 0.001 } = answer.cut ?? {};
+      const evaluation = solveCircuit({ ...circuit, springOhm: 0.3, cutting: { pair, feedMPerS: feed / 1000, widthM: 0.6 } });
+      const { powerWPerM = 1, kerfM = 0.001 } = evaluation.cut ?? {};
       return {
         wire,
         foam,
@@ -129,7 +129,7 @@ describe("calibration", () => {
         kerfM: kerfM * (1 + 0.03 * normal()),
         circuit,
         widthM: 0.6,
-        currentA: answer.currentA * (1 + 0.01 * normal()),
+        currentA: evaluation.currentA * (1 + 0.01 * normal()),
       };
     });
     const extra = (given: MeasuredCut[]) => calibrate(given).figures.find((figure) => figure.name === "extraOhm");

@@ -17,11 +17,11 @@ export const CALIBRATION: Relation = {
   id: "calibration",
   title: "Learning from test cuts",
   formula:
-    "minimise sum w (measured - model)^2/s^2 + sum (shift/doubt)^2 over heat to foam, collapse temperature, density, drag, clearance at top feed and ohms besides the wire; w = 1/(1 + (r/3)^2)",
+    "minimise sum w (measured - model)^2/s^2 + sum (shift/doubt)^2 over heat to foam, collapse temperature, density, drag, clearance at top feed and ohms outside the wire; w = 1/(1 + (r/3)^2)",
   words:
     "The doubtful figures move only as far as the cuts pull them against what was believed before; a cut that no reasonable figures explain counts for little.",
   range: "kerfs, bows and currents of cuts on one cutter and foam",
-  standing: "estimate",
+  basis: "estimate",
   source:
     "Bayesian least squares with normal priors, Levenberg and Marquardt's method; bands from the curvature at the optimum; weights of the Cauchy kind for one bad entry",
 };
@@ -36,10 +36,10 @@ export interface MeasuredCut {
   powerWPerM: number;
   kerfM?: number | undefined;
   lag?: { lagM: number; spanM: number; widthM: number; tensionN: number } | undefined;
-  /** The set-up it was made with: what ohms besides the wire's would do to it. Without foam on the wire. */
+  /** The set-up it was made with: what ohms outside the wire would do to it. Without foam on the wire. */
   circuit?: CircuitInput | undefined;
   widthM?: number | undefined;
-  /** Current read off a meter while cutting: then the heat is known, and the ohms besides the wire can be learnt. */
+  /** Current read off a meter while cutting: then the heat is known, and the ohms outside the wire can be learnt. */
   currentA?: number | undefined;
 }
 
@@ -73,13 +73,13 @@ export interface Calibration {
 export const KERF_NOISE = { share: 0.05, floorM: 0.05e-3 };
 export const LAG_NOISE = { share: 0.12, floorM: 0.3e-3 };
 const CURRENT_NOISE = { share: 0.02, floorA: 0.02 };
-/** Doubt of the ohms besides the wire's: crimps, switches and plugs that nobody computed (this project's judgement). */
+/** Doubt of the ohms outside the wire: crimps, switches and plugs that nobody computed (this project's judgement). */
 export const EXTRA_OHM_DOUBT = 0.15;
 const ROUNDS = 4;
 const CAUCHY = 3;
 /** A reading of less weight is hardly believed: the others contradict it. */
 export const HARDLY_BELIEVED = 0.5;
-/** Of fewer readings none can be told to be the wrong one. */
+/** Of fewer readings none can be shown to be the wrong one. */
 const LEAST_TO_JUDGE = 4;
 
 /** What was believed before any cut, in the fit's own coordinates. */
@@ -130,7 +130,7 @@ function overOhms(cut: MeasuredCut): (extraOhm: number) => Foreseen {
   const heats = rows.map(({ ohm, heat }) => [ohm, heat] as const);
   const currents = rows.map(({ ohm, current }) => [ohm, current] as const);
   return (extraOhm) => ({
-    // A current read off a meter tells the heat better than any computation.
+    // A current read off a meter gives the heat better than any computation.
     heatWPerM: cut.currentA !== undefined ? cut.powerWPerM : interpolate(heats, extraOhm).y,
     currentA: interpolate(currents, extraOhm).y,
   });
@@ -173,7 +173,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted
   ]);
   if (rows.length === 0) throw new CoreError("missing-key", "cuts", "cuts: at least one with a kerf_mm or a lag_mm is needed, or a current_A with its set-up");
   /** Standardised miss of each row; a bow with no answer, past the top feed, misses by a great deal. */
-  const misses = (theta: readonly number[]) => {
+  const deviations = (theta: readonly number[]) => {
     const learnt = learntFrom(theta);
     const models = foresee(learnt);
     return rows.map((row) => {
@@ -189,7 +189,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted
   let left: ReadonlySet<number> = new Set();
   const isTrusted = (i: number) => trusted.includes((rows[i] as (typeof rows)[number]).cut);
   for (let round = 0; round < 2 * ROUNDS; round++) {
-    // A reading that the others contradict does not move the fit at all, unless a person has confirmed it twice; one of few cannot be told from the rest.
+    // A reading that the others contradict does not move the fit at all, unless a person has confirmed it twice; one of few cannot be distinguished from the rest.
     if (round === ROUNDS) {
       const out = rows.flatMap((_, i) => ((weights[i] as number) < HARDLY_BELIEVED && !isTrusted(i) ? [i] : []));
       if (out.length === 0 || rows.length < LEAST_TO_JUDGE || out.length > rows.length / 3) break;
@@ -200,7 +200,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted
     const fit = levenbergMarquardt(
       { x: Array.from({ length: n }, (_, i) => i), y: Array.from({ length: n }, () => 0) },
       (parameters: number[]) => {
-        const all = misses(parameters);
+        const all = deviations(parameters);
         return (i: number) =>
           i < rows.length ? Math.sqrt(own[i] as number) * (all[i] as number) : (parameters[i - rows.length] as number) / (PRIORS[i - rows.length] as number);
       },
@@ -217,7 +217,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted
     );
     iterations += fit.iterations;
     theta = fit.parameterValues;
-    weights = misses(theta).map((miss, i) => (isTrusted(i) ? 1 : 1 / (1 + (miss / CAUCHY) ** 2)));
+    weights = deviations(theta).map((deviation, i) => (isTrusted(i) ? 1 : 1 / (1 + (deviation / CAUCHY) ** 2)));
   }
   weights = weights.map((weight, i) => (left.has(i) ? 0 : weight));
   const slopes = (of: (theta: readonly number[]) => number[]) =>
@@ -227,7 +227,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted
       const [up, down] = [at(1), at(-1)];
       return up.map((value, i) => (value - (down[i] as number)) / (2 * step));
     });
-  const jacobian = slopes(misses);
+  const jacobian = slopes(deviations);
   const curvature = new Matrix(
     PRIORS.map((prior, a) =>
       PRIORS.map((_, b) =>
@@ -240,7 +240,7 @@ export function calibrate(cuts: readonly MeasuredCut[], weighed = false, trusted
   const covariance = Matrix.add(inverted, inverted.transpose()).div(2);
   const learnt = learntFrom(theta);
   const kerfs = slopes((at) => foresee(learntFrom(at)).map(({ kerfM }) => kerfM));
-  const last = misses(theta);
+  const last = deviations(theta);
   return {
     learnt,
     figures: NAMES.map((name, k) => ({ name, value: learnt[name], before: PRIORS[k] as number, after: Math.sqrt(covariance.get(k, k)) })),

@@ -36,7 +36,7 @@ export function learnFrom(design: Design, cuts: readonly TestCut[], trusted: rea
   );
   const pair = pairOf(plain);
   const feedMPerS = design.job.feed_mm_s / 1000;
-  const answer = evaluateDesign(plain);
+  const evaluation = evaluateDesign(plain);
   const candidates: CandidateCut[] = FEED_SHARES.flatMap((share) => {
     const heats = cleanHeats(pair, feedMPerS * share, design.job.maxKerf_mm / 1000);
     return heats.to <= heats.from
@@ -44,7 +44,7 @@ export function learnFrom(design: Design, cuts: readonly TestCut[], trusted: rea
       : HEAT_PLACES.map((place) => ({ feedMPerS: feedMPerS * share, powerWPerM: heats.from + place * (heats.to - heats.from) }));
   });
   const hold = { spanM: design.wire.length_mm / 1000, widthM: Math.min(design.job.width_mm, design.wire.length_mm) / 1000, tensionN: design.tension.hot_N };
-  const job = { feedMPerS, powerWPerM: Math.max(0.5, answer.cut.powerWPerM) };
+  const job = { feedMPerS, powerWPerM: Math.max(0.5, evaluation.cut.powerWPerM) };
   const unsettled = cuts.flatMap((cut) =>
     isUnsettled(cut, design.ambient_C) ? [{ at: cut.at, measuredAtMm: cut.kerf_at_mm ?? 0, settlesAfterMm: settlesAfterMm(cut, design.ambient_C) ?? 0 }] : [],
   );

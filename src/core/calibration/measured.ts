@@ -35,7 +35,7 @@ function amperesOf(cut: TestCut, pair: CutPair): number {
   return Math.sqrt(powerWPerM / resistanceOhmPerM(pair.wire, wireC));
 }
 
-/** How much of a cut's beginning is wider than the rest, mm: until then its kerf tells of the heat the wire brought from the air. Null where no figure can be had. */
+/** How much of a cut's beginning is wider than the rest, mm: until then its kerf shows the heat that the wire stored in air. Null where no figure can be had. */
 export function settlesAfterMm(cut: TestCut, roomC: number): number | null {
   const pair = { wire: resolveWire(cut.wire), foam: resolveFoam(cut.foam), ambientC: cut.ambient_C ?? roomC };
   try {

@@ -25,7 +25,7 @@ const hold = { spanM: 0.8, widthM: 0.6, tensionN: 40 };
 const cut: MeasuredCut = { wire, foam, ambientC: 20, feedMPerS: 0.004, powerWPerM: 55 };
 const believed = cutAtPower(pair, cut.feedMPerS, cut.powerWPerM);
 const tom = designSchema.parse(DEMO_CUTTERS[0]);
-const { ask, refusal } = headlessOf(CALIBRATION_VERBS);
+const { runVerb, refusal } = headlessOf(CALIBRATION_VERBS);
 
 /** Slopes of the kerf by the fit's five figures, by differences of this test's own. */
 function slopesOfKerf(): number[] {
@@ -112,7 +112,7 @@ describe("what one kerf teaches (the update of a normal belief by one measuremen
     expect(past.residuals[0]?.weight).toBeLessThan(0.05);
   });
 
-  it("a current teaches ohms besides the wire's: Ohm's law, shared between what was believed and what was read", () => {
+  it("a current teaches ohms outside the wire: Ohm's law, shared between what was believed and what was read", () => {
     const steady = { id: "custom", resistivity_uohm_m: 1.1, temperatureFactor: [[20, 1]] as [number, number][], density_kg_m3: 8000 } as const;
     const circuit: CircuitInput = {
       wire: resolveWire({ alloy: steady, diameter_mm: 0.5 }),
@@ -253,7 +253,7 @@ describe("what a calibration moves", () => {
     expect(mine.factor).toHaveLength(15);
   });
 
-  it("is told figure by figure in their own units, and leaves out what has none", () => {
+  it("lists each figure in its own unit, and leaves out what has none", () => {
     const after = withCalibration(tom, mine);
     const moved = movedFigures(tom, after);
     expect(moved.map(({ id }) => id)).toEqual(["kerf", "topFeed", "bow", "heat", "current", "cleanFrom", "cleanTo"]);
@@ -274,7 +274,7 @@ describe("calibration by command line, in millimetres", () => {
 
   it("fit: what was measured and what the fit makes of it, and the kerf's doubt before and after", () => {
     const lagM = midSpanLag(believed.dragNPerM ?? 0, hold.spanM, hold.widthM, hold.tensionN).lagM;
-    const result = ask("fit", {
+    const result = runVerb("fit", {
       cuts: [
         { ...row, kerf_mm: believed.kerfM * 1000, lag_mm: lagM * 1000, span_mm: 800, width_mm: 600, tension_N: 40 },
         { ...row, kerf_mm: believed.kerfM * 1000 },
@@ -314,7 +314,7 @@ describe("calibration by command line, in millimetres", () => {
   });
 
   it("learn: the design with it accepted, the next cut in a script's units, and nothing where nothing teaches", () => {
-    const result = ask("learn", { design: DEMO_CUTTERS[0], entries: demoLog(), at: "2026-11-24T10:00:00Z" }) as {
+    const result = runVerb("learn", { design: DEMO_CUTTERS[0], entries: demoLog(), at: "2026-11-24T10:00:00Z" }) as {
       cuts: number;
       next: { feed_mm_s: number; power_W_per_m: number; before: number; after: number };
       design: Design;

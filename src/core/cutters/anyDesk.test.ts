@@ -2,11 +2,11 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { exportDesign, importDesign } from "@/core/cutters/design/fileFormat";
 import { mergeDesigns, sameDesign } from "@/core/cutters/design/merge";
-import { bandsOf, batteryRunOf, heatCourseOf } from "@/core/cutters/solve/beside";
 import { CAUTION_RULES } from "@/core/cutters/solve/cautions";
 import { compareDesigns } from "@/core/cutters/solve/compare";
 import { findCures } from "@/core/cutters/solve/cures";
 import { describeCure } from "@/core/cutters/solve/cureWords";
+import { bandsOf, batteryRunOf, heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import { evaluateDesign, verdictOf } from "@/core/cutters/solve/evaluate";
 import { knobCurve } from "@/core/cutters/solve/knobCurve";
@@ -25,22 +25,22 @@ describe("any valid design on the desk", () => {
   it("is solved, judged and put in words without a hole, in both systems of units", () => {
     fc.assert(
       fc.property(anyDesign, (design) => {
-        const answer = evaluateDesign(design);
-        expect(answer.verdict).toBe(verdictOf(design));
+        const evaluation = evaluateDesign(design);
+        expect(evaluation.verdict).toBe(verdictOf(design));
         for (const units of ["metric", "inch"] as const) {
-          const { headline, detail } = describeVerdict(design, answer, units);
+          const { headline, detail } = describeVerdict(design, evaluation, units);
           expect(`${headline} ${detail}`).not.toMatch(NO_HOLE);
           expect(headline.length).toBeGreaterThan(4);
-          for (const caution of answer.cautions) expect(caution.words(units)).not.toMatch(NO_HOLE);
-          const desk = tensionDeskOf(design, answer, units);
+          for (const caution of evaluation.cautions) expect(caution.words(units)).not.toMatch(NO_HOLE);
+          const desk = tensionDeskOf(design, evaluation, units);
           for (const number of [...desk.setCold, ...desk.setHot]) expect(number.words).not.toMatch(NO_HOLE);
         }
         // Dangers come before cautions, and every one is a row of the table.
         const order = { danger: 0, caution: 1, note: 2 };
-        const ranks = answer.cautions.map((caution) => order[caution.severity]);
+        const ranks = evaluation.cautions.map((caution) => order[caution.severity]);
         expect(ranks).toEqual([...ranks].sort((a, b) => a - b));
         const known = new Set(CAUTION_RULES.map((rule) => rule.code));
-        for (const caution of answer.cautions) expect(known.has(caution.code)).toBe(true);
+        for (const caution of evaluation.cautions) expect(known.has(caution.code)).toBe(true);
       }),
       { numRuns: 400, endOnFailure: true },
     );
@@ -49,8 +49,8 @@ describe("any valid design on the desk", () => {
   it("its late figures are finite and in order: bands hold their middle, the clean stretch lies on the knob, a battery runs no longer than its charge", () => {
     fc.assert(
       fc.property(anyDesign, (design) => {
-        const answer = evaluateDesign(design);
-        const bands = bandsOf(design, answer);
+        const evaluation = evaluateDesign(design);
+        const bands = bandsOf(design, evaluation);
         for (const band of [bands.kerfM, bands.maxFeedMPerS, bands.wireC, bands.cleanFromMPerS, bands.cleanToMPerS]) {
           expect(band.low).toBeLessThanOrEqual(band.mid);
           expect(band.high).toBeGreaterThanOrEqual(band.mid);
@@ -65,12 +65,12 @@ describe("any valid design on the desk", () => {
             expect(curve.clean.to).toBeLessThanOrEqual(curve.knob.max + 1e-9);
           }
         }
-        const course = heatCourseOf(design, answer);
+        const course = heatCourseOf(design, evaluation);
         if (course.along) for (const c of course.along.temperatureC) expect(Number.isFinite(c)).toBe(true);
         const run = batteryRunOf(design);
         expect(run === null).toBe(design.supply.kind !== "battery");
         if (run) expect(run.fade).toBeLessThanOrEqual(1 + 1e-9);
-        for (const limit of limitsOf(design, answer)) expect(JSON.stringify(limit)).not.toMatch(/null,"margin":null/);
+        for (const limit of limitsOf(design, evaluation)) expect(JSON.stringify(limit)).not.toMatch(/null,"margin":null/);
       }),
       { numRuns: 120, endOnFailure: true },
     );
@@ -95,8 +95,8 @@ describe("any valid design on the desk", () => {
   it("can be drawn, netted, printed, filed and compared: well-formed, within its page, and back the same", () => {
     fc.assert(
       fc.property(anyDesign, anyDesign, (design, other) => {
-        const answer = evaluateDesign(design);
-        const { drawing } = schematicOf(design, answer, "metric");
+        const evaluation = evaluateDesign(design);
+        const { drawing } = schematicOf(design, evaluation, "metric");
         const svg = drawingToSvg(drawing);
         expect(svg).not.toMatch(NO_HOLE);
         expect(svg.match(/<(text|path)/g)?.length).toBe(drawing.shapes.length);

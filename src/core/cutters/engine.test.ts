@@ -55,24 +55,24 @@ describe("every supply and control", () => {
   });
 
   it("a rheostat takes its share as heat: source power is wire, leads, rheostat and inner ohms together", () => {
-    const answer = solveCircuit({
+    const evaluation = solveCircuit({
       ...base,
       supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5, internal_ohm: 0.2 },
       control: { kind: "rheostat", ohm: 2 },
       leads: { gauge_awg: 18, oneWay_m: 2 },
     });
-    const inside = answer.currentA ** 2 * 0.2;
-    expect(answer.wirePowerW + answer.leadLossW + answer.controlLossW + inside).toBeCloseTo(12 * answer.currentA, 7);
+    const inside = evaluation.currentA ** 2 * 0.2;
+    expect(evaluation.wirePowerW + evaluation.leadLossW + evaluation.controlLossW + inside).toBeCloseTo(12 * evaluation.currentA, 7);
   });
 
   it("a buck converter draws its output over its efficiency, sags no lower than it can, and says overload by its input", () => {
-    const answer = solveCircuit({
+    const evaluation = solveCircuit({
       ...base,
       supply: { kind: "dc", voltage_V: 24, maxCurrent_A: 5, internal_ohm: 0.3 },
       control: { kind: "buck", voltage_V: 9, efficiency: 0.9 },
     });
-    expect(answer.wireVoltageV).toBeCloseTo(9, 6);
-    expect((24 - answer.supplyCurrentA * 0.3) * answer.supplyCurrentA).toBeCloseTo(answer.wirePowerW / 0.9, 6);
+    expect(evaluation.wireVoltageV).toBeCloseTo(9, 6);
+    expect((24 - evaluation.supplyCurrentA * 0.3) * evaluation.supplyCurrentA).toBeCloseTo(evaluation.wirePowerW / 0.9, 6);
     const starved = solveCircuit({ ...base, supply: { kind: "dc", voltage_V: 6, maxCurrent_A: 5 }, control: { kind: "buck", voltage_V: 9 } });
     expect(starved.wireVoltageV).toBeLessThanOrEqual(6);
     expect(solveCircuit({ ...base, lengthM: 0.3, supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 1 }, control: { kind: "buck", voltage_V: 9 } }).state).toBe(
@@ -115,11 +115,11 @@ describe("heat along the wire", () => {
     const heat = 30;
     const lengthM = 0.3;
     const m = Math.sqrt(G / (wire.alloy.conductivityWMK * wire.metalAreaM2));
-    const answer = solveAxial({ wire, lengthM, currentA: 1, ambientC: 20, clampC: 20, cells: 2000 }, { loss: (c) => G * (c - 20), ohmPerM: () => heat });
+    const evaluation = solveAxial({ wire, lengthM, currentA: 1, ambientC: 20, clampC: 20, cells: 2000 }, { loss: (c) => G * (c - 20), ohmPerM: () => heat });
     for (const i of [3, 40, 200, 1000, 1900]) {
-      const x = (answer.positionM[i] as number) - lengthM / 2;
+      const x = (evaluation.positionM[i] as number) - lengthM / 2;
       const exact = 20 + (heat / G) * (1 - Math.cosh(m * x) / Math.cosh((m * lengthM) / 2));
-      expect(Math.abs((answer.temperatureC[i] as number) - exact)).toBeLessThan(0.05);
+      expect(Math.abs((evaluation.temperatureC[i] as number) - exact)).toBeLessThan(0.05);
     }
   });
 
@@ -127,12 +127,19 @@ describe("heat along the wire", () => {
     for (const each of [wire, stainless]) {
       const pair = { wire: each, foam: resolveFoam(parseFoamId("eps-20")), ambientC: 20 };
       for (const currentA of [0.5, 1.5, 3]) {
-        const answer = solveAxial({ wire: each, lengthM: 0.72, currentA, ambientC: 20, clampC: 20, foam: { pair, feedMPerS: 0.006, fromM: 0.2, toM: 0.66 } });
-        expect(Math.abs(answer.energyImbalance)).toBeLessThan(1e-6);
-        expect(answer.temperatureC[55]).toBeCloseTo(bareWireDriven(each, { currentA }, { ambientC: 20 }).temperatureC, 0);
+        const evaluation = solveAxial({
+          wire: each,
+          lengthM: 0.72,
+          currentA,
+          ambientC: 20,
+          clampC: 20,
+          foam: { pair, feedMPerS: 0.006, fromM: 0.2, toM: 0.66 },
+        });
+        expect(Math.abs(evaluation.energyImbalance)).toBeLessThan(1e-6);
+        expect(evaluation.temperatureC[55]).toBeCloseTo(bareWireDriven(each, { currentA }, { ambientC: 20 }).temperatureC, 0);
         const cut = cutAtCurrent(pair, 0.006, currentA);
-        if (cut.feedRatio < 0.9) expect(Math.abs((answer.temperatureC[240] as number) - cut.wireC)).toBeLessThan(0.5);
-        expect(answer.iterations).toBeLessThan(20);
+        if (cut.feedRatio < 0.9) expect(Math.abs((evaluation.temperatureC[240] as number) - cut.wireC)).toBeLessThan(0.5);
+        expect(evaluation.iterations).toBeLessThan(20);
       }
     }
   });

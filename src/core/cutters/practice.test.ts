@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { answer } from "@/cli/verbs";
+import { runVerb } from "@/cli/verbs";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { compareDesigns } from "@/core/cutters/solve/compare";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { noCut } from "@/core/cutters/solve/describe";
 import { calibrationOf, evaluateDesign, pairOf } from "@/core/cutters/solve/evaluate";
 import { offcutOf } from "@/core/cutters/solve/offcut";
@@ -84,7 +84,7 @@ describe("no figures of a cut that nobody will make", () => {
       expect(figures.find((figure) => figure.label === label)).toMatchObject({ b: "supply can't" });
     expect(figures.every((figure) => figure.better === null)).toBe(true);
     expect(summary).not.toMatch(/limit of kerf|feed ratio/);
-    const solved = answer("solve", limpet) as { cut: unknown; lag_mm: unknown; noCut: string; limits: { name: string }[] };
+    const solved = runVerb("solve", limpet) as { cut: unknown; lag_mm: unknown; noCut: string; limits: { name: string }[] };
     expect(solved).toMatchObject({ cut: null, lag_mm: null, noCut: "supply can't" });
     expect(solved.limits.map((row) => row.name)).not.toContain("kerf");
     expect(JSON.stringify(figures)).not.toMatch(/92\.84|21\.5/);
@@ -106,10 +106,10 @@ describe("files of the version before", () => {
   it("open: what cuts taught of heat, collapse and density stands, drag begins again next to the clearance", () => {
     const design = migrateDesign({ ...longTom, version: 1, calibrations: [learnt] });
     expect(design.version).toBe(3);
-    const kept = calibrationOf(design);
-    expect(kept).toMatchObject({ heatShare: 0.8, collapseShift_K: 2, densityShare: 1.05, dragShare: 1, clearanceShare: 1, extra_ohm: 0.1 });
-    expect(kept?.factor.slice(0, 6)).toEqual(learnt.factor.slice(0, 6));
-    expect(kept?.factor).toHaveLength(15);
+    const saved = calibrationOf(design);
+    expect(saved).toMatchObject({ heatShare: 0.8, collapseShift_K: 2, densityShare: 1.05, dragShare: 1, clearanceShare: 1, extra_ohm: 0.1 });
+    expect(saved?.factor.slice(0, 6)).toEqual(learnt.factor.slice(0, 6));
+    expect(saved?.factor).toHaveLength(15);
     expect(pairOf(design).heatShare).toBe(0.8);
     expect(migrateDesign({ ...longTom, version: 1 })).toEqual(migrateDesign({ ...longTom, wiring: undefined }));
     expect(() => migrateDesign({ ...longTom, version: 4 })).toThrow(/newer/);
@@ -197,22 +197,22 @@ describe("sources people own", () => {
     expect(rateFromWeight(2 * 9.80665, 0.016)).toBeCloseTo(1225.83, 2);
     expect(rateFromWeight(20, 0.01, 5)).toBeCloseTo(1500, 9);
     expect(() => rateFromWeight(5, 0.01, 6)).toThrow(/more than the 6 N/);
-    expect(answer("spring", { force_N: 20, stretch_mm: 10 })).toMatchObject({ rate_N_per_mm: 2 });
+    expect(runVerb("spring", { force_N: 20, stretch_mm: 10 })).toMatchObject({ rate_N_per_mm: 2 });
   });
 
   it("run time of a battery by verb agrees with charge over mean current", () => {
-    const ask = {
+    const input = {
       wire: { alloy: "nicr-80-20", gauge_awg: 26 },
       length_mm: 420,
       supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 7 },
       control: { kind: "pwm", duty: 0.25 },
     };
-    const run = answer("battery", ask) as { runTime_s: number; endedBy: string };
-    const on = (answer("circuit", ask) as { supplyCurrent_A: number }).supplyCurrent_A;
+    const run = runVerb("battery", input) as { runTime_s: number; endedBy: string };
+    const on = (runVerb("circuit", input) as { supplyCurrent_A: number }).supplyCurrent_A;
     // The volts sag a little on the way, so a little longer than at its first current.
     expect(run.runTime_s / ((7 * 3600) / (0.25 * on))).toBeGreaterThan(1);
     expect(run.runTime_s / ((7 * 3600) / (0.25 * on))).toBeLessThan(1.1);
-    expect(() => answer("battery", { ...ask, supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5 } })).toThrow(/nothing else runs down/);
+    expect(() => runVerb("battery", { ...input, supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5 } })).toThrow(/nothing else runs down/);
   });
 
   it("recycled board on the desk: a caution, and less sure of every figure", () => {
@@ -243,7 +243,7 @@ describe("small tools", () => {
   it("a wand brings twice its wire's heat, and asks room for two wires and their gap", () => {
     const cut = wandCut(pair, 0.003, 40, 0.001);
     // The fast limit of the line source: kerf goes with heat.
-    const double = answer("cut", { wire: { alloy: "nicr-80-20", diameter_mm: 0.8 }, foam: "eps-20", feed_mm_s: 3, power_W_per_m: 80 }) as { kerf_mm: number };
+    const double = runVerb("cut", { wire: { alloy: "nicr-80-20", diameter_mm: 0.8 }, foam: "eps-20", feed_mm_s: 3, power_W_per_m: 80 }) as { kerf_mm: number };
     expect(cut.kerfM * 1000).toBeCloseTo(double.kerf_mm, 9);
     expect(cut.feedRatio * cut.kerfM).toBeCloseTo(leastKerfM(pair) + 0.8e-3 + 1e-3, 12);
   });

@@ -68,7 +68,7 @@ describe("a simulated bench supply, spoken to in SCPI", () => {
     expect(bench.sim.currentA).toBe(0);
   });
 
-  it("trips, drops out and drifts when told to, and recovers as a real one would", () => {
+  it("trips, drops out and drifts when ordered to, and recovers as a real one would", () => {
     const bench = world(0);
     const { supply, thermometer } = bench.devices;
     supply.handle("OUTP ON");
@@ -128,8 +128,8 @@ describe("a simulated bench supply, spoken to in SCPI", () => {
     fc.assert(
       fc.property(fc.oneof(fc.string({ maxLength: 400 }), fc.constantFrom("VOLT", "MEAS:VOLT?;;", "::", "*RST", "OUTP maybe", ";;;", "VOLT 1e999")), (line) => {
         for (const device of Object.values(devices)) {
-          const answer = device.handle(line);
-          if (answer !== null && line.length > LONGEST_LINE) return false;
+          const reply = device.handle(line);
+          if (reply !== null && line.length > LONGEST_LINE) return false;
         }
         return true;
       }),

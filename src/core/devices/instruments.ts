@@ -7,7 +7,7 @@ export type DeviceFault = (typeof DEVICE_FAULTS)[number];
 export const DEVICES = ["supply", "pwm", "thermometer", "scale"] as const;
 export type DeviceName = (typeof DEVICES)[number];
 
-/** A device that answers lines of text. A real one behind a socket can stand in its place: nothing else of it is used. */
+/** A device that answers lines of text. A real one behind a socket can be in its place: nothing else of it is used. */
 export interface LineDevice {
   /** @returns the answer's line, or null where nothing was asked */
   handle(line: string): string | null;

@@ -153,7 +153,7 @@ export class ScpiInstrument {
     const answers = line
       .split(";")
       .map((part) => this.message(part))
-      .filter((answer) => answer !== null);
+      .filter((reply) => reply !== null);
     return answers.length > 0 ? answers.join(";") : null;
   }
 }

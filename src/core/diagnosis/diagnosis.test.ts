@@ -11,7 +11,7 @@ import { DIAGNOSIS_VERBS } from "./verbs";
 const tom = designSchema.parse(DEMO_CUTTERS.find(({ name }) => name === "Long Tom"));
 const own = evaluateDesign(tom);
 const { from, to } = own.heats;
-/** A test cut of the long bow as it stands, 44 W/m at 6.5 mm/s: clean by the models, whatever its face says. */
+/** A test cut of the long bow as it is, 44 W/m at 6.5 mm/s: clean by the models, regardless of what its face says. */
 const cut = (face: Face, more: Partial<TestCut> = {}): TestCut => {
   const { length_mm, ...wire } = tom.wire;
   return {
@@ -125,7 +125,7 @@ describe("what the figures say of a cut that was not clean", () => {
     expect(feedOf(faster)).toBeCloseTo(500 * (feeds.from + feeds.to), 1);
     expect(faster.reading).toMatch(/^2\.0 mm\/s is below the clean 3\.\d mm\/s at this heat$/);
     expect(faster.change).toMatch(/^faster: 6\.\d mm\/s in place of 2\.0 mm\/s$/);
-    // It was asked for more heat than the edge at a feed so slow: both stand against it, heat first.
+    // It was asked for more heat than the edge at a feed so slow: both are against it, heat first.
     expect(remedies(slow)[0]?.reading).toMatch(/above the clean/);
   });
   it("too cold: up to a third of the clean band; too fast: to the middle of the clean feeds", () => {
@@ -196,15 +196,15 @@ describe("what was tried before", () => {
 });
 
 describe("the verb diagnose", () => {
-  const { ask, refusal } = headlessOf(DIAGNOSIS_VERBS);
-  it("takes the newest test cut, whatever order the log is in, and its diagnoses alone", () => {
+  const { runVerb, refusal } = headlessOf(DIAGNOSIS_VERBS);
+  it("takes the newest test cut in any order of the log, and its diagnoses alone", () => {
     const [older, newer] = [cut("twisted", { at: "2026-11-01T10:00:00.000Z" }), cut("hooked", { at: "2026-11-19T10:00:00.000Z" })];
     const past = { kind: "diagnosis", at: "2026-11-18T10:00:00.000Z", fault: "hooked", cause: "slack", change: "x", outcome: "helped", note: "" };
     for (const entries of [
       [older, newer, past],
       [past, newer, older],
     ]) {
-      const result = ask("diagnose", { design: tom, entries }) as { fault: Face; remedies: { cause: string; before: string | null }[] };
+      const result = runVerb("diagnose", { design: tom, entries }) as { fault: Face; remedies: { cause: string; before: string | null }[] };
       expect(result.fault).toBe("hooked");
       expect(result.remedies[0]).toMatchObject({ cause: "slack", before: "helped" });
     }

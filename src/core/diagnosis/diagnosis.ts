@@ -15,7 +15,7 @@ export const DIAGNOSIS: Relation = {
   formula: "the face names the fault; the cut's own figures say which of its causes is likelier; what did not help before comes last",
   words: "One change at a time, then another test cut as wide as the job: two changes at once teach nothing.",
   range: "faces as drawn; figures as calibrated",
-  standing: "common practice",
+  basis: "common practice",
   source: "the trade's table of faults, read against the cut and circuit models",
 };
 
@@ -58,9 +58,9 @@ type Draft = Omit<Remedy, "before"> & {
  */
 export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[], units: UnitSystem): Diagnosed {
   const made = designOfCut(design, cut);
-  const answer = evaluateDesign(made);
-  const { feeds, heats } = answer;
-  const heatNow = cut.current_A !== undefined || cut.heat_W_per_m === undefined ? answer.cut.powerWPerM : cut.heat_W_per_m;
+  const evaluation = evaluateDesign(made);
+  const { feeds, heats } = evaluation;
+  const heatNow = cut.current_A !== undefined || cut.heat_W_per_m === undefined ? evaluation.cut.powerWPerM : cut.heat_W_per_m;
   const feedNow = cut.feed_mm_s;
   const feedText = (mmPerS: number) => formatQuantity("feed", mmPerS, units);
   const heatText = (wPerM: number) => formatQuantity("heat", wPerM, units);
@@ -99,17 +99,17 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
     return {
       cause: "slack",
       reading,
-      change: `pull harder: ${formatQuantity("force", to, units)} in place of ${formatQuantity("force", design.tension.hot_N, units)}, if wire and frame stand it`,
+      change: `pull harder: ${formatQuantity("force", to, units)} in place of ${formatQuantity("force", design.tension.hot_N, units)}, if wire and frame withstand it`,
       design: { ...design, tension: { ...design.tension, hot_N: to } },
       weight,
     };
   };
-  const bow = cut.lag_mm ?? (answer.lagM === null ? null : answer.lagM * 1000);
+  const bow = cut.lag_mm ?? (evaluation.lagM === null ? null : evaluation.lagM * 1000);
   const bowText = bow === null ? "the wire trails more than can be computed" : `the middle trails by ${formatQuantity("kerf", bow, units)}`;
 
   /** How much deeper a wait burns into the part at a square corner than none, mm. */
   const waitBurnMm = (waitS: number): number => {
-    const reach = (seconds: number) => waitReach(answer.pair, heatNow, feedNow, seconds).cornerMm;
+    const reach = (seconds: number) => waitReach(evaluation.pair, heatNow, feedNow, seconds).cornerMm;
     return Math.max(0, reach(waitS) - reach(0));
   };
 
@@ -189,9 +189,9 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
           hand(
             "no wait",
             bowText,
-            answer.dwellS === null
+            evaluation.dwellS === null
               ? "stop at the corner until the middle has caught up"
-              : `stop ${Math.max(1, answer.dwellS).toFixed(1)} s at the corner. The wait burns ${formatQuantity("kerf", waitBurnMm(Math.max(1, answer.dwellS)), units)} more off the corner at both ends`,
+              : `stop ${Math.max(1, evaluation.dwellS).toFixed(1)} s at the corner. The wait burns ${formatQuantity("kerf", waitBurnMm(Math.max(1, evaluation.dwellS)), units)} more off the corner at both ends`,
             1,
           ),
         ];
@@ -227,7 +227,7 @@ export function diagnose(design: Design, cut: TestCut, past: readonly Diagnosis[
           tighter(bowText, 2.5),
           turn(
             "too cold",
-            `the middle runs at ${Math.round(100 * answer.cut.feedRatio)} % of its top feed`,
+            `the middle runs at ${Math.round(100 * evaluation.cut.feedRatio)} % of its top feed`,
             Math.min(heats.to * 0.95, heatNow * (1 + HEAT_NUDGE)),
             1,
           ),

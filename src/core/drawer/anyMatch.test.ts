@@ -14,7 +14,7 @@ import { anyDesign } from "../../../tests/helpers/anyDesign";
 
 const controls = CATALOGUE_CONTROLS.map((kind) => ({ kind, price: 0 }));
 /**
- * What the search asks next to a clean cut: no wire may glow in air, bow too far, be hardly hot enough to enter, or stand without a fuse that spares the leads; the knob
+ * What the search asks next to a clean cut: no wire may glow in air, bow too far, be hardly hot enough to enter, or lack a fuse that protects the leads; the knob
  * must have something in hand, a battery must last, and the wire must take most of the volts.
  */
 const STRICTER = new Set(["glows", "bows", "no-entry", "no-fuse", "no-reach", "fades", "wastes", "at-its-end"]);
@@ -47,7 +47,7 @@ describe("matches against the desk, for any job, wire and supply", () => {
         const source = { id: "s", name: "s", supply, price: 0 };
         const { candidate, refusal } = matchCell(job, { wires: [wire], supplies: [source], controls }, wire, source);
         if (candidate) {
-          // Whatever place in the band it was given, it keeps the stricter demands, and its setting is one its knob has.
+          // At any place in the band it keeps the stricter demands, and its setting is one its knob has.
           expect(candidate.bareC).toBeLessThanOrEqual(JUDGEMENT.glowingC);
           expect(candidate.bareC).toBeGreaterThan(job.foam.collapseC);
           expect(candidate.currentA).toBeLessThanOrEqual(fuseAdvice(candidate.currentA, job.leadGaugeAwg).leadRatingA);
@@ -72,11 +72,11 @@ describe("matches against the desk, for any job, wire and supply", () => {
         seen.refused += 1;
         if (nearest.verdict !== "clean") return;
         // Only near the edge of the clean band may the desk find what the search did not try.
-        const answer = evaluateDesign(nearest.design);
-        const heats = cleanHeats(answer.pair, answer.feedMPerS, answer.acceptedKerfM);
+        const evaluation = evaluateDesign(nearest.design);
+        const heats = cleanHeats(evaluation.pair, evaluation.feedMPerS, evaluation.acceptedKerfM);
         // A band of hardly a twentieth is none to the search: no hand keeps it. Nor is a wire that could hardly enter.
-        if (heats.to < 1.06 * heats.from || answer.circuit.wireC < answer.pair.foam.collapseC + 25) return;
-        const place = (answer.cut.powerWPerM - heats.from) / (heats.to - heats.from);
+        if (heats.to < 1.06 * heats.from || evaluation.circuit.wireC < evaluation.pair.foam.collapseC + 25) return;
+        const place = (evaluation.cut.powerWPerM - heats.from) / (heats.to - heats.from);
         expect(Math.min(place, 1 - place), `${refusal.code}: ${refusal.reason}`).toBeLessThan(0.1);
       }),
       // A fixed start: 24,000 cases from other starts passed, but one far off may be found on the desk between the heats that the search tries.

@@ -6,7 +6,7 @@ export const BLOCK_DENSITY: Relation = {
   formula: "rho = m/(l w t); spread = rho sqrt((dm/m)^2 + (dl/l)^2 + (dw/w)^2 + (dt/t)^2)",
   words: "Weigh it, measure it: a thin sheet's thickness is what spoils the figure.",
   range: "square blocks; rule read to 1 mm, kitchen scale to 1 g",
-  standing: "published",
+  basis: "published",
   source: "definition of density; spreads of independent readings add as squares",
 };
 

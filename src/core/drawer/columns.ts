@@ -85,7 +85,7 @@ export function cellText(item: Item, { key, reading }: Column, system: UnitSyste
     if (item.gauge_swg !== undefined) return `${item.gauge_swg} swg`;
     return system === "file" ? `${item.diameter_mm} mm` : formatQuantity("diameter", item.diameter_mm as number, system);
   }
-  if (reading.as === "supply") return item.kind === "supply" && !plateTellsAll(item.plate, item.supply) ? JSON.stringify(item.supply) : "";
+  if (reading.as === "supply") return item.kind === "supply" && !plateSaysAll(item.plate, item.supply) ? JSON.stringify(item.supply) : "";
   if (reading.as === "yes-no") return value ? "yes" : "no";
   if (value === undefined) return "";
   if (typeof value !== "number") return String(value);
@@ -94,11 +94,11 @@ export function cellText(item: Item, { key, reading }: Column, system: UnitSyste
 }
 
 /** True where reading the label again gives this very supply, so that nothing more need be kept in a file. */
-function plateTellsAll(plate: string, supply: Supply): boolean {
+function plateSaysAll(plate: string, supply: Supply): boolean {
   try {
     return JSON.stringify(readPlate(plate).supply) === JSON.stringify(supply);
   } catch {
-    // A label that cannot be read tells nothing: the supply goes into the file in full.
+    // A label that cannot be read is no use: the supply goes into the file in full.
     return false;
   }
 }
@@ -124,7 +124,7 @@ function readCell({ key, label, reading }: Column, text: string, system: UnitSys
       try {
         return { supply: JSON.parse(clean) };
       } catch {
-        throw refuse(key, "is not a supply in JSON; leave it empty where the plate tells all");
+        throw refuse(key, "is not a supply in JSON; leave it empty where the plate says everything");
       }
     case "yes-no":
       if (/^(yes|y|true|1|x)$/i.test(clean)) return { [key]: true };

@@ -14,7 +14,7 @@ export function drawerToCsv(items: readonly Item[]): string {
   return `${Papa.unparse({ fields: COLUMNS.map((column) => column.key), data: rows }, { newline: "\n" })}\n`;
 }
 
-/** One row of a file against the drawer as it stands. */
+/** One row of a file against the drawer as it is. */
 export type CsvRow =
   | { line: number; status: "new"; item: Item }
   | { line: number; status: "change"; item: Item; id: string; changed: string[] }
@@ -37,7 +37,7 @@ function changedColumns(before: Item, after: Item): string[] {
 
 /**
  * Reads a drawer file and says row by row what taking it over would do; nothing is changed. Rows are matched to the drawer by kind and name.
- * Columns may stand in any order and may be left out; comma, semicolon or tab between them.
+ * Columns may be in any order and may be left out; comma, semicolon or tab between them.
  * @throws CoreError for a file that is no such table at all: too long, no header, an unknown column
  */
 export function previewCsv(text: string, drawer: readonly { id: string; item: Item }[]): CsvPreview {
@@ -54,7 +54,7 @@ export function previewCsv(text: string, drawer: readonly { id: string; item: It
     if (!known.has(key.toLowerCase())) {
       throw new CoreError("unknown-key", "line 1", `"${key}" (column ${i + 1}) is not a column of the drawer: use ${[...known.values()].join(", ")}`);
     }
-    if (header.indexOf(key) !== i) throw new CoreError("conflict", "line 1", `the column "${key}" stands there twice`);
+    if (header.indexOf(key) !== i) throw new CoreError("conflict", "line 1", `the column "${key}" is there twice`);
   }
   const faults = new Map<number, string>();
   for (const error of parsed.errors) {
@@ -94,7 +94,7 @@ export function previewCsv(text: string, drawer: readonly { id: string; item: It
     try {
       const item = itemFromCells(Object.fromEntries(header.map((column) => [column, at(column)])), before?.item);
       const first = seen.get(key);
-      if (first !== undefined) throw new CoreError("conflict", "name", `"${name}" already stands in line ${first}`);
+      if (first !== undefined) throw new CoreError("conflict", "name", `"${name}" already is in line ${first}`);
       seen.set(key, line);
       const changed = before ? changedColumns(before.item, item) : [];
       if (!before) rows.push({ line, status: "new", item });

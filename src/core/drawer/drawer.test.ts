@@ -48,7 +48,7 @@ describe("plates", () => {
     expect(error.message).toMatch(words);
   });
 
-  it("never crashes, and never makes a supply of what stands at mains volts", () => {
+  it("never crashes, and never makes a supply of what is at mains volts", () => {
     fc.assert(
       fc.property(fc.string({ unit: fc.constantFrom(..."0123456789.,VvAaWw ~-=mhLiACDC⎓\n:;") }), (text) => {
         try {

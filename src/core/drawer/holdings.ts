@@ -36,9 +36,9 @@ export function holdingsOf(rows: readonly { id: string; item: Item }[], buyable 
   const price = (item: Item) => (item.owned ? 0 : (item.price ?? null));
   const controls = new Map<ControlKind, number | null>([["direct", 0]]);
   for (const { item } of of("control")) {
-    const standing = controls.get(item.control);
+    const basis = controls.get(item.control);
     const mine = price(item);
-    if (standing === undefined || (mine !== null && (standing === null || mine < standing))) controls.set(item.control, mine);
+    if (basis === undefined || (mine !== null && (basis === null || mine < basis))) controls.set(item.control, mine);
   }
   return {
     wires: of("wire").map(({ id, item }) => ({

@@ -27,7 +27,7 @@ const wireItem = z
     kind: z.literal("wire"),
     ...common,
     ...wireFields,
-    // A drawer names its alloys; an unknown one is told by its measured ohms.
+    // A drawer names its alloys; an unknown one is identified by its measured ohms.
     alloy: z.enum(ALLOY_IDS, { error: `must be one of ${ALLOY_IDS.join(", ")}` }),
     /** left on the spool */
     length_m: figure("spoolLength_m"),

@@ -94,13 +94,13 @@ describe("matches", () => {
         .flatMap((cell) => cell.candidate ?? [])) {
         // A supply without a knob is set from the square of its volts, and a hand's setting is rounded: right at a border that may tip over.
         if (Math.min(...Object.values(candidate.margins)) < 0.06) continue;
-        const answer = evaluateDesign(adoptSetup(design, candidate));
-        expect(answer.verdict, `${design.name}: ${JSON.stringify(candidate.wire)} ${JSON.stringify(candidate.control)}`).toBe("clean");
+        const evaluation = evaluateDesign(adoptSetup(design, candidate));
+        expect(evaluation.verdict, `${design.name}: ${JSON.stringify(candidate.wire)} ${JSON.stringify(candidate.control)}`).toBe("clean");
       }
     }
   });
 
-  it("nothing offered stands in danger on the desk unless its wire cannot be kept out of it, and then its reasons say so", () => {
+  it("nothing offered is in danger on the desk unless its wire cannot be kept out of it, and then its reasons say so", () => {
     let warned = 0;
     for (const design of [longTom, gatepost, thimble, marionette]) {
       for (const cell of allCells(jobOf(design), mine).flat()) {

@@ -41,7 +41,7 @@ function readySpool(held: HeldWire, job: SearchJob): HeldReady {
   return { held, needM, wire: { code: "short-wire", say: () => `only ${shown(held.lengthM)} left of the ${shown(needM)} this needs with its ends` } };
 }
 
-/** The best of the controls at hand; where none does, the refusal that stands nearest to working. */
+/** The best of the controls at hand; where none does, the refusal that is nearest to working. */
 function bestOf(job: SearchJob, { held, wire, needM }: HeldReady, source: HeldSupply, controls: Holdings["controls"]): Candidate | Refused | null {
   if (isRefused(wire)) return wire;
   const found: Candidate[] = [];
@@ -53,7 +53,7 @@ function bestOf(job: SearchJob, { held, wire, needM }: HeldReady, source: HeldSu
     else if (outcome.code !== "mismatch" && severityOf(outcome) < severityOf(nearest)) nearest = outcome;
   }
   let best: Candidate | null = null;
-  for (const each of found.length > 1 ? withoutEnds(found).kept : found) if (!best || each.score > best.score) best = each;
+  for (const each of found.length > 1 ? withoutEnds(found).saved : found) if (!best || each.score > best.score) best = each;
   return best ?? nearest;
 }
 
@@ -87,7 +87,7 @@ export interface Purchase {
   price: number | null;
   /** Names of jobs that have no clean set-up now and would have one. */
   opens: string[];
-  /** Best points it brings to those jobs and to the ones already possible, summed over what stands now. */
+  /** Best points it brings to those jobs and to the ones already possible, summed over what is now. */
   gain: number;
 }
 
@@ -114,10 +114,10 @@ export function oneThing(jobs: readonly { name: string; job: SearchJob }[], hold
     const opens: string[] = [];
     let gain = 0;
     for (const [i, { name, job }] of jobs.entries()) {
-      const stands = now[i] as number;
+      const possible = now[i] as number;
       const then = bestScore(job, alone);
-      if (then > 0 && stands === 0) opens.push(name);
-      gain += Math.max(0, then - stands);
+      if (then > 0 && possible === 0) opens.push(name);
+      gain += Math.max(0, then - possible);
     }
     return { ...part, opens, gain };
   };
@@ -132,7 +132,7 @@ export function oneThing(jobs: readonly { name: string; job: SearchJob }[], hold
       .filter((control) => control.kind !== "direct" && !holdings.controls.some((held) => held.kind === control.kind))
       .map((control) => judge({ kind: "control", name: control.kind, control: control.kind, price: control.price }, { ...holdings, controls: [control] })),
   ];
-  // Gauges of one alloy are near each other: the best of them stands for the rest.
+  // Gauges of one alloy are near each other: the best of them represents the rest.
   const seen = new Set<string>();
   return purchases
     .filter((purchase) => purchase.opens.length > 0 || purchase.gain > WORTH_POINTS * jobs.length)

@@ -7,11 +7,11 @@ import { LIMITS } from "../units/limits";
 export const MEASURED_SUPPLY: Relation = {
   id: "measured-supply",
   title: "A supply without a plate, by a meter and a known load",
-  formula: "E = volts with nothing on it; r = R_load (E/V_loaded - 1); it has shown that it stands V_loaded/R_load",
+  formula: "E = volts with nothing on it; r = R_load (E/V_loaded - 1); it has shown that it sustains V_loaded/R_load",
   words:
-    "First read its volts with nothing connected, then across a load of known ohms. How far the volts fell tells its inner ohms; what it drove is what it is known to stand.",
+    "First read its volts with nothing connected, then across a load of known ohms. The drop in volts gives its inner ohms; the current it drove is what it is known to sustain.",
   range: "a load heavy enough that the volts fall by a few per cent; both readings direct, or both alternating",
-  standing: "published",
+  basis: "published",
   source: "Ohm's law; a source as an EMF behind a resistance",
 };
 
@@ -26,7 +26,7 @@ export interface SupplyReadings {
 export interface MeasuredSupply {
   supply: Supply;
   internalOhm: number;
-  /** What it drove into the load, A: all it is known to stand. */
+  /** What it drove into the load, A: all it is known to sustain. */
   provenA: number;
   notes: string[];
 }
@@ -52,7 +52,7 @@ export function measureSupply({ openV, loadedV, loadOhm, alternating }: SupplyRe
   const internalOhm = loadOhm * (openV / loadedV - 1);
   const ohm = Number(internalOhm.toPrecision(3));
   const amps = Number(provenA.toPrecision(3));
-  const notes = [`it is known to stand ${amps} A, not more: try a heavier load step by step, and feel whether it warms, before asking more of it`];
+  const notes = [`it is known to sustain ${amps} A, not more: try a heavier load step by step, and feel whether it warms, before asking more of it`];
   if (openV - loadedV < CLEAR_FALL * openV) notes.push("its volts hardly fell: a heavier load would tell its inner ohms better");
   if (loadedV < openV / 2) notes.push("its volts fell by more than half: that load is past what it gives; take a lighter one");
   return {

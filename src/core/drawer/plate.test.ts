@@ -47,7 +47,7 @@ describe("labels, side by side", () => {
     expect(notes("bench 0-30 V 5 A")).toMatch(/two knobs/);
     // On a label that is none of these the first volts are taken, and that there are more is said.
     expect(supply("12 V 5 A 15 V")).toMatchObject({ voltage_V: 12 });
-    expect(notes("12 V 5 A 15 V")).toMatch(/several voltages stand there: 12 V is taken/);
+    expect(notes("12 V 5 A 15 V")).toMatch(/several voltages are there: 12 V is taken/);
     expect(notes("12 V 5 A")).not.toMatch(/several/);
   });
   it("mains from ninety volts; below that a figure is the supply's own, within what is ever computed", () => {
@@ -59,7 +59,7 @@ describe("labels, side by side", () => {
     expect(supply("50 VAC 100 VA")).toMatchObject({ voltage_Vrms: 50 });
     expect(refused(() => readPlate("50.1 VAC 100 VA"))[0]).toBe("out-of-range");
   });
-  it("watts give the amperes where none stand there, and are held against those that do", () => {
+  it("watts give the amperes where none are there, and are held against those that do", () => {
     expect(supply("24 V 60 W")).toEqual({ kind: "dc", voltage_V: 24, maxCurrent_A: 2.5 });
     expect(notes("24 V 60 W")).toMatch(/60 W over 24 V is 2\.50 A/);
     expect(notes("24 V 2.5 A 60 W")).not.toMatch(/ over |check which/);
@@ -88,7 +88,7 @@ describe("labels, side by side", () => {
     expect(of("6 V 4 Ah")).toEqual(["lead-acid", 3]);
     expect(of("8 V 4 Ah")).toEqual(["lead-acid", 4]);
     expect(of("2 V 4 Ah gel")).toEqual(["lead-acid", 1]);
-    // So many in series, whatever the volts say.
+    // The cells in series count, not the volts on the label.
     expect(of("lipo 12S 5 Ah 44.4 V")).toEqual(["lithium-ion", 12]);
     expect(of("LiPo 4 s 5 Ah 14.8V")).toEqual(["lithium-ion", 4]);
     // By what labels name a cell: 2, 3.7, 1.2 and 1.5 V, not by what one gives half empty.

@@ -96,7 +96,7 @@ export function readPlate(label: string): Plate {
     throw new CoreError("missing-key", "plate", 'the label\'s output volts are missing: type them with their unit, such as "19 V 4.74 A"');
   }
   const notes: string[] = [];
-  if (low.length > 1) notes.push(`several voltages stand there: ${volts.value} V is taken`);
+  if (low.length > 1) notes.push(`several voltages are there: ${volts.value} V is taken`);
   if (found.volts.length > low.length || output) notes.push("the mains side of the label is set aside");
   const capacity = found.ah[0];
   if (capacity !== undefined) return batteryFrom(text, volts.value, capacity);

@@ -9,7 +9,7 @@ export const SPOOL_READING: Relation = {
   formula: "R' = (R_read - R_meter leads)/l; compared with rho20/A of every alloy and size",
   words: "Measure a long piece: the meter's own leads add a tenth of an ohm or two, which matters little on ten ohms and very much on one.",
   range: "wire at room temperature, clean ends",
-  standing: "published",
+  basis: "published",
   source: "definition of resistivity; a hand meter's reading is taken as good to 1 % and 0.05 ohm (common practice)",
 };
 
@@ -45,7 +45,7 @@ export interface SpoolCandidate {
   apart: number;
 }
 
-export interface SpoolAnswer {
+export interface SpoolResult {
   ohmPerM: number;
   /** One standard deviation. */
   spreadOhmPerM: number;
@@ -56,7 +56,7 @@ export interface SpoolAnswer {
 }
 
 /** Wires that fit a reading of a measured length. See {@link SPOOL_READING}. */
-export function identifySpool(reading: SpoolReading): SpoolAnswer {
+export function identifySpool(reading: SpoolReading): SpoolResult {
   const leads = reading.leadsOhm ?? USUAL_LEADS.ohm;
   const own = Math.max(0, reading.readingOhm - leads);
   const spreadOhm = Math.hypot(METER_SHARE * reading.readingOhm, METER_OHM, reading.leadsOhm === undefined ? USUAL_LEADS.spread : 0);

@@ -68,7 +68,7 @@ describe("columns", () => {
     if (!found) throw new Error(`no ${key}`);
     return found;
   };
-  it("a supply stands in full next to its label only where the label does not tell all", () => {
+  it("a supply is in full next to its label only where the label does not tell all", () => {
     const result = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: readPlate("19 V 4.74 A").supply });
     expect(cellText(result, column("supply"), "file")).toBe("");
     const more = item({ kind: "supply", name: "Brick", plate: "19 V 4.74 A", supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 4.74, internal_ohm: 0.3 } });
@@ -115,14 +115,14 @@ describe("columns", () => {
 
 describe("the drawer as a file", () => {
   const fuses = (count: number) => Array.from({ length: count }, (_, i) => item({ kind: "fuse", name: `Fuse ${i}`, rating_A: 5 }));
-  it("a line a thing, ended as text files are; names match whatever their case and the spaces round them", () => {
+  it("a line a thing, ended as text files are; names match regardless of their case and the spaces round them", () => {
     const text = drawerToCsv(fuses(2));
     expect(text.split("\n")).toHaveLength(4);
     expect(text).not.toContain("\r");
     const [first] = previewCsv("kind, NAME ,rating_A\nfuse,  fUSE 0  ,5\n", [{ id: "a", item: fuses(1)[0] as Item }]).rows;
     expect(first).toMatchObject({ status: "change", id: "a", changed: ["Name"] });
   });
-  it("as long as is told and no longer, by characters and by rows", () => {
+  it("up to the stated length and no longer, by characters and by rows", () => {
     const line = "fuse,F,5\n";
     const head = "kind,name,rating_A\n";
     const filled = (length: number) => head + line + " ".repeat(length - head.length - line.length);
@@ -239,7 +239,7 @@ describe("the one thing to buy", () => {
       expect(each.gain).toBeGreaterThan(1);
     }
   });
-  it("gauges of one alloy stand for one another: only the best of those without a name; those with names each for itself", () => {
+  it("gauges of one alloy represent one another: only the best of those without a name; those with names each for itself", () => {
     const missingWire: Holdings = { wires: [], supplies: [brick], controls: controls("pwm") };
     const sizes = [24, 26, 28].map((gauge_awg) => wire({ alloy: "nicr-80-20", gauge_awg }, { name: "" }));
     const found = bought(missingWire, { wires: sizes });

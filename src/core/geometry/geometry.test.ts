@@ -54,7 +54,7 @@ describe("offsets", () => {
     }
   });
 
-  it("of an ellipse stand on its normals, to 0.01 mm", () => {
+  it("of an ellipse are on its normals, to 0.01 mm", () => {
     const [a, b, d] = [100, 40, 3];
     const outline = Array.from({ length: 2000 }, (_, i): Point => [a * Math.cos((i * Math.PI) / 1000), b * Math.sin((i * Math.PI) / 1000)]);
     const [grown] = offset([region(outline)], d);
@@ -207,13 +207,13 @@ describe("the nearest place of a line that is asked about many times", () => {
       fc.property(
         fc.array(fc.tuple(fc.double({ min: -100, max: 100, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true })), { minLength: 2, maxLength: 700 }),
         fc.array(fc.tuple(fc.double({ min: -150, max: 150, noNaN: true }), fc.double({ min: -150, max: 150, noNaN: true })), { minLength: 1, maxLength: 12 }),
-        (line, asked) => {
+        (line, requested) => {
           const ask = nearestOn(line);
           const open = distancesTo(
             Float64Array.from(line, ([x]) => x),
             Float64Array.from(line, ([, y]) => y),
           );
-          for (const point of asked) {
+          for (const point of requested) {
             const [plain, found] = [nearest(point, line), ask(point)];
             expect(found.distance).toBeCloseTo(plain.distance, 9);
             expect(Math.hypot(found.at[0] - point[0], found.at[1] - point[1])).toBeCloseTo(plain.distance, 9);

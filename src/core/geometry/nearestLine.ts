@@ -1,10 +1,10 @@
 import { boundsOf, type Point } from "./points";
 
-/** Segments that one box stands for, and boxes that one larger box stands for. */
+/** Segments that one box represents, and boxes that one larger box represents. */
 const BLOCK = 16;
 
 /**
- * Distances from many points to one line of many: segments stand in boxes, and a box that is farther than the nearest so far is passed over.
+ * Distances from many points to one line of many: segments are in boxes, and a box that is farther than the nearest so far is passed over.
  * @param x, y of the line's points, mm; it is open
  * @param to how many of the points count
  */
@@ -22,7 +22,7 @@ export function distancesTo(x: Float64Array, y: Float64Array, to = x.length): (p
     }
     boxes.set([minX, minY, maxX, maxY], 4 * b);
   }
-  // A long line's boxes stand in larger ones: most of those are passed over whole.
+  // A long line's boxes are in larger ones: most of those are passed over whole.
   const halls = Math.ceil(blocks / BLOCK);
   const large = new Float64Array(4 * halls);
   for (let h = 0; h < halls; h++) {
@@ -77,7 +77,7 @@ export function distancesTo(x: Float64Array, y: Float64Array, to = x.length): (p
 }
 
 /**
- * The nearest place of one closed line to many points, as `nearest` of points.ts finds it for one: edges stand in boxes, and a box that is farther than the nearest so far is passed over.
+ * The nearest place of one closed line to many points, as `nearest` of points.ts finds it for one: edges are in boxes, and a box that is farther than the nearest so far is passed over.
  * @param line of at least two points
  */
 export function nearestOn(line: readonly Point[]): (point: Point) => { at: Point; distance: number; edge: number } {

@@ -81,7 +81,7 @@ export const without = (regions: readonly Region[], taken: readonly Region[]): R
 export const common = (regions: readonly Region[], others: readonly Region[]): Region[] =>
   combined(ClipType.Intersection, regions, others, (subject, clip) => subject && clip);
 
-/** Whether a line turns so little at every point that a sharp join, so far out, stands off the round one by less than the arcs' tolerance: it then takes one point instead of two. */
+/** Whether a line turns so little at every point that a sharp join, so far out, is offset from the round one by less than the arcs' tolerance: it then takes one point instead of two. */
 function isGentle(line: Outline, distanceMm: number): boolean {
   // A sharp join reaches to distance/cos(turn/2).
   const leastCosHalf = distanceMm / (distanceMm + TOLERANCE.arc / 2);

@@ -72,15 +72,15 @@ export function boundsOf(points: Iterable<Point>): Bounds {
 /** The same outline running counter-clockwise. */
 export const counterClockwise = (outline: Outline): Outline => (signedArea(outline) < 0 ? [...outline].reverse() : outline);
 
-/** Without points that stand on the one before them, the last on the first included. */
+/** Without points that are on the one before them, the last on the first included. */
 export function withoutDoubles(points: readonly Point[], closed = true, within: number = TOLERANCE.same): Point[] {
-  const kept: Point[] = [];
+  const saved: Point[] = [];
   for (const point of points) {
-    const last = kept.at(-1);
-    if (!last || distance(last, point) > within) kept.push(point);
+    const last = saved.at(-1);
+    if (!last || distance(last, point) > within) saved.push(point);
   }
-  while (closed && kept.length > 1 && distance(kept[0] as Point, kept.at(-1) as Point) <= within) kept.pop();
-  return kept;
+  while (closed && saved.length > 1 && distance(saved[0] as Point, saved.at(-1) as Point) <= within) saved.pop();
+  return saved;
 }
 
 /** A placing in the plane: x' = a x + c y + e, y' = b x + d y + f. */

@@ -9,7 +9,7 @@ type Path = readonly GridPoint[];
 /** Where material begins and ends on one scanline, in pairs. */
 type Spans = number[];
 
-/** A scanline with the height of the strip that it stands for. */
+/** A scanline with the height of the strip that it represents. */
 interface Scanline {
   y: number;
   height: number;
@@ -35,7 +35,7 @@ export function scanlinesOf(paths: readonly Path[]): Scanline[] {
   const total = rest.reduce((sum, { height }) => sum + height, 0);
   const spread = Array.from({ length: left }, (_, i) => rest[Math.floor(((i + 0.5) * rest.length) / left)] as Scanline);
   const sampled = spread.reduce((sum, { height }) => sum + height, 0);
-  // Each of the spread ones stands for its neighbours too.
+  // Each of the spread ones represents its neighbours too.
   return [...tallest, ...spread.map(({ y, height }) => ({ y, height: (height * total) / sampled }))].sort((a, b) => a.y - b.y);
 }
 

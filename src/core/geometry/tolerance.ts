@@ -2,7 +2,7 @@
 export const TOLERANCE = {
   /** Points closer than this are one point. */
   same: 1e-6,
-  /** Most a curve may stand off the line drawn in its place. A fifth of what an import promises (0.01 mm). */
+  /** Most a curve may be off the line drawn in its place. A fifth of what an import promises (0.01 mm). */
   flatten: 0.002,
   /** The same for the round joins of an offset: agrees with outside libraries to 0.002 mm. */
   arc: 0.002,

@@ -4,7 +4,7 @@ export const STANDARD_GRAVITY = 9.80665;
 export const ZERO_CELSIUS_K = 273.15;
 export const STANDARD_PRESSURE_PA = 101325;
 
-/** Tunable judgements, each with its reason. Physical data stand in `materials/`. */
+/** Tunable judgements, each with its reason. Physical data are in `materials/`. */
 export const JUDGEMENT = {
   /** Feed ratio above which a cut is called dragging: drag grows as x/(1-x) and has passed five times its reference here. */
   dragsAboveFeedRatio: 0.85,

@@ -14,7 +14,7 @@ export const unguardCell = (text: string) => text.replace(GUARDED, "");
 /** Delimiters that spreadsheets write, by the person's region. */
 const DELIMITERS = [",", ";", "\t"] as const;
 
-/** What parts a table's cells: the one of these that stands most often in its first line, which names the columns. What stands in people's own words further down says nothing about it. */
+/** What parts a table's cells: the one of these that stands most often in its first line, which names the columns. What is in people's own words further down says nothing about it. */
 export function delimiterOf(text: string): (typeof DELIMITERS)[number] {
   const [first = ""] = text.split(/\r?\n|\r/, 1);
   const count = (delimiter: string) => first.split(delimiter).length;

@@ -18,7 +18,7 @@ import { readRow } from "./rowDocument";
 import { VERSION, WRITTEN_BY } from "./version";
 
 describe("the program's version", () => {
-  it("is the package's, and stands in every file that can say who wrote it", () => {
+  it("is the package's, and is in every file that can say who wrote it", () => {
     expect(JSON.parse(readFileSync("package.json", "utf8")).version).toBe(VERSION);
     expect(JSON.parse(exportDesign(DEMO_CUTTERS[0] as Design)).writtenBy).toBe(WRITTEN_BY);
     expect(JSON.parse(entriesToJson("Long Tom", [])).writtenBy).toBe(WRITTEN_BY);
@@ -29,7 +29,7 @@ describe("the program's version", () => {
 });
 
 describe("canonical JSON", () => {
-  it("reads equal values equal whatever the order of their keys, and different ones different", () => {
+  it("reads equal values equal in any order of their keys, and different ones different", () => {
     fc.assert(
       fc.property(fc.dictionary(fc.string(), fc.jsonValue()), (value) => {
         const turned = Object.fromEntries(Object.entries(value).reverse());
@@ -84,7 +84,7 @@ describe("a value of another kind than asked", () => {
 });
 
 describe("a cell that a spreadsheet would run", () => {
-  it("is guarded, and any text whatever reads back as it was", () => {
+  it("is guarded, and any text reads back as it was", () => {
     for (const text of ["=1+1", "+44", "-x", "@a", "\t=", "'=a", "''=a", "it's", "'", "plain"]) {
       expect(guardCell(text)).not.toMatch(/^[=+\-@\t\r]/);
       expect(unguardCell(guardCell(text)), text).toBe(text);
@@ -129,7 +129,7 @@ describe("a kind of document", () => {
   it("is written and read back, and older versions rise one by one", () => {
     const note: Note = { format: "upwind-rod/note", version: 3, name: "Keel" };
     expect(readDocumentText(NOTE, writeDocument(NOTE, note))).toEqual(note);
-    // Who wrote a file stands in it, and in no document; anything but words there is refused like any stray key.
+    // Who wrote a file is in it, and in no document; anything but words there is refused like any stray key.
     expect(readDocument(NOTE, { ...note, writtenBy: "somebody else" })).toEqual(note);
     expect(() => readDocument(NOTE, { ...note, writtenBy: 7 })).toThrow(/writtenBy is not a known key/);
     expect(readDocument(NOTE, { format: "upwind-rod/note", version: 1, title: "Keel" })).toEqual({ ...note, marks: ["from 2"] });
@@ -189,7 +189,7 @@ describe("two people's changes of one document", () => {
   });
   const base: Boat = { version: 1, name: "Sprat", hull: { length: 4, beam: 1 }, mast: { height: 5, rake: 2, wood: "ash" }, sail: "lug", sheet: "hemp" };
 
-  it("are joined where they are of different parts, and told of where they are not", () => {
+  it("are merged where they are of different parts, and conflicts are listed where they are not", () => {
     const mine = { ...base, hull: { ...base.hull, length: 5 }, mast: { ...base.mast, rake: 3 } };
     const theirs = { ...base, hull: { ...base.hull, beam: 2 }, mast: { ...base.mast, height: 6 } };
     expect(merge(base, mine, theirs)).toEqual({
@@ -198,11 +198,11 @@ describe("two people's changes of one document", () => {
       clashes: [],
       theirs: ["beam", "mast"],
     });
-    const clash = merge(base, { ...base, sail: "gaff" }, { ...base, sheet: "wire" });
-    expect(clash.clashes).toEqual(["rig"]);
+    const conflict = merge(base, { ...base, sail: "gaff" }, { ...base, sheet: "wire" });
+    expect(conflict.clashes).toEqual(["rig"]);
     // What changes together is taken together: never one's sail on the other's sheet.
-    expect([clash.merged.sail, clash.merged.sheet]).toEqual(["lug", "wire"]);
-    expect([clash.withMine.sail, clash.withMine.sheet]).toEqual(["gaff", "hemp"]);
+    expect([conflict.merged.sail, conflict.merged.sheet]).toEqual(["lug", "wire"]);
+    expect([conflict.withMine.sail, conflict.withMine.sheet]).toEqual(["gaff", "hemp"]);
   });
 
   it("that are the same change clash with nobody; a field taken away is a change", () => {

@@ -68,10 +68,10 @@ export function toCoreError(error: z.ZodError, prefix = ""): CoreError {
     return new CoreError("unknown-key", path, `${path} is not a known key`);
   }
   const path = steps.join(".");
-  const asked = issue.code === "custom" ? (issue.params?.code as CoreErrorCode | undefined) : undefined;
+  const requested = issue.code === "custom" ? (issue.params?.code as CoreErrorCode | undefined) : undefined;
   const words = wordsOf(issue);
   const missing = words.startsWith("is required");
-  const code = asked ?? (missing ? "missing-key" : (issueCodes[issue.code] ?? (issue.code === "custom" ? "out-of-range" : "wrong-type")));
+  const code = requested ?? (missing ? "missing-key" : (issueCodes[issue.code] ?? (issue.code === "custom" ? "out-of-range" : "wrong-type")));
   return new CoreError(code, path, path ? (words.startsWith(path) ? words : `${path} ${words}`) : /^(must|is) /.test(words) ? `what is given ${words}` : words);
 }
 

@@ -1,2 +1,2 @@
-/** Told now and then by work that takes a while: how much of it is done, 0 to 1, and what is being done. */
+/** Progress of long work: how much of it is done, 0 to 1, and what is being done. */
 export type Tell = (share: number, doing: string) => void;

@@ -1,9 +1,9 @@
 /** How far a number can be trusted; shown next to it everywhere. */
-export type Standing = "published" | "common practice" | "from memory" | "estimate";
+export type Basis = "published" | "common practice" | "from memory" | "estimate";
 
 /** Where a number comes from. No source, no row. */
 export interface Source {
-  standing: Standing;
+  basis: Basis;
   /** Citation, or what the estimate rests on. */
   source: string;
   note?: string;

@@ -16,8 +16,8 @@ export function verb<T extends z.ZodType>(name: string, summary: string, schema:
 }
 
 /** Adds `warnings` only where there are some. */
-export function withWarnings<T extends object>(answer: T, warnings: Warning[]): T & { warnings?: Warning[] } {
-  return warnings.length > 0 ? { ...answer, warnings } : answer;
+export function withWarnings<T extends object>(result: T, warnings: Warning[]): T & { warnings?: Warning[] } {
+  return warnings.length > 0 ? { ...result, warnings } : result;
 }
 
 /** Refinement: one of these keys, no more and no fewer. */

@@ -14,7 +14,7 @@ const LOG_VERSION = 2;
 /** Most characters and entries a log file may have. */
 export const MAX_LOG_CHARACTERS = 1024 * 1024;
 export const MAX_LOG_ENTRIES = 5000;
-/** Most characters a log file may have with its pictures, which stand in it as text. */
+/** Most characters a log file may have with its pictures, which are in it as text. */
 export const MAX_LOG_FILE_CHARACTERS = 64 * 1024 * 1024;
 
 /** A picture inside a log file, by the id its entry names. */
@@ -95,7 +95,7 @@ export type LogFileRow =
   | { line: number; status: "new" | "known"; entry: LogEntry; picture?: string }
   | { line: number; status: "refused"; path: string; message: string };
 
-function judged(value: unknown, line: number, standing: Map<string, number>, pictures: Readonly<Record<string, FilePicture>>): LogFileRow {
+function judged(value: unknown, line: number, present: Map<string, number>, pictures: Readonly<Record<string, FilePicture>>): LogFileRow {
   const parsed = entrySchema.safeParse(value);
   if (!parsed.success) {
     const { path, message } = toCoreError(parsed.error);
@@ -103,9 +103,9 @@ function judged(value: unknown, line: number, standing: Map<string, number>, pic
   }
   const { photo, ...entry } = parsed.data as LogEntry & { photo?: string };
   const key = canonical(entry);
-  // Entries alike are entries each: as many are known as stand there, and the next one is new.
-  const left = standing.get(key) ?? 0;
-  if (left > 0) standing.set(key, left - 1);
+  // Entries alike are entries each: as many are known as are there, and the next one is new.
+  const left = present.get(key) ?? 0;
+  if (left > 0) present.set(key, left - 1);
   return { line, status: left > 0 ? "known" : "new", entry: entry as LogEntry, ...(photo !== undefined && pictures[photo] ? { picture: photo } : {}) };
 }
 
@@ -138,7 +138,7 @@ function readJson(text: string): { rows: FileEntry[]; pictures: Record<string, F
   return { rows: parsed.data.entries.map((entry, i) => ({ line: i + 1, value: entry })), pictures: parsed.data.pictures };
 }
 
-/** A cell as its column wants it; a cell that cannot be read is left as it stands for the schema to refuse by name. */
+/** A cell as its column wants it; a cell that cannot be read is left as it is for the schema to refuse by name. */
 function cellValue(column: Column, text: string): unknown {
   switch (COLUMNS[column]) {
     case "number":
@@ -169,7 +169,7 @@ function readCsv(text: string): FileEntry[] {
     throw new CoreError("wrong-format", "line 1", 'the first line must name the columns, "kind" and "at" among them');
   for (const [i, column] of columns.entries()) {
     if (!(column in COLUMNS)) throw new CoreError("unknown-key", "line 1", `"${column}" (column ${i + 1}) is not a column of a log: use ${FIELDS.join(", ")}`);
-    if (columns.indexOf(column) !== i) throw new CoreError("conflict", "line 1", `the column "${column}" stands there twice`);
+    if (columns.indexOf(column) !== i) throw new CoreError("conflict", "line 1", `the column "${column}" is there twice`);
   }
   const faults = new Map(parsed.errors.map((error) => [error.row, error.message]));
   return rows.flatMap((cells, i): FileEntry[] => {
@@ -188,15 +188,15 @@ function readCsv(text: string): FileEntry[] {
 }
 
 /**
- * Reads a log file, JSON or CSV, against a log as it stands: which entries are new, which are known already, and which cannot be taken and why. Nothing is changed.
+ * Reads a log file, JSON or CSV, against a log as it is: which entries are new, which are known already, and which cannot be taken and why. Nothing is changed.
  * @throws CoreError for a file that is no log at all: too long, not JSON nor such a table, a newer version
  */
-export function readLogFile(text: string, standing: readonly LogEntry[]): LogFileRow[] {
-  return readLogWithPictures(text, standing).rows;
+export function readLogFile(text: string, present: readonly LogEntry[]): LogFileRow[] {
+  return readLogWithPictures(text, present).rows;
 }
 
 /** The same, with the pictures that came along. */
-export function readLogWithPictures(text: string, standing: readonly LogEntry[]): { rows: LogFileRow[]; pictures: Record<string, FilePicture> } {
+export function readLogWithPictures(text: string, present: readonly LogEntry[]): { rows: LogFileRow[]; pictures: Record<string, FilePicture> } {
   const plain = text.replace(/^\uFEFF/, "");
   const json = plain.trimStart().startsWith("{");
   const most = json ? MAX_LOG_FILE_CHARACTERS : MAX_LOG_CHARACTERS;
@@ -204,7 +204,7 @@ export function readLogWithPictures(text: string, standing: readonly LogEntry[])
   const { rows, pictures } = json ? readJson(plain) : { rows: readCsv(plain), pictures: {} };
   if (rows.length > MAX_LOG_ENTRIES) throw new CoreError("out-of-range", "", `a log file has at most ${MAX_LOG_ENTRIES} entries`);
   const known = new Map<string, number>();
-  for (const key of standing.map(canonical)) known.set(key, (known.get(key) ?? 0) + 1);
+  for (const key of present.map(canonical)) known.set(key, (known.get(key) ?? 0) + 1);
   return {
     rows: rows.map(({ line, value }) =>
       typeof value === "string" ? { line, status: "refused", path: "", message: value } : judged(value, line, known, pictures),

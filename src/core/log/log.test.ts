@@ -7,7 +7,7 @@ import { teachingCuts } from "../calibration/measured";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { exportDesign, importDesign } from "../cutters/design/fileFormat";
 import { type Design, designSchema } from "../cutters/design/schema";
-import { bandsOf } from "../cutters/solve/beside";
+import { bandsOf } from "../cutters/solve/cutBands";
 import { circuitOf, evaluateDesign, knobOf } from "../cutters/solve/evaluate";
 import { diagnose } from "../diagnosis/diagnosis";
 import { parseOrThrow } from "../kernel/parse";
@@ -59,7 +59,7 @@ describe("the stopwatch, against a fake clock", () => {
 });
 
 describe("log files", () => {
-  it("CSV and JSON read back as the same entries, whatever stands in their words", () => {
+  it("CSV and JSON read back as the same entries, regardless of what is in their words", () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.constantFrom(...demo), fc.string({ maxLength: 80 })), { maxLength: 12 }), (drawn) => {
         // Different moments, so that none is another's double.
@@ -175,26 +175,26 @@ describe("an accepted calibration", () => {
   });
 
   it("moves the setting card: more volts for the same cut, and says that it is calibrated", () => {
-    const ask = { foam: tom.job.foam, widthMm: tom.job.width_mm, ambientC: tom.ambient_C };
-    const [before, after] = [cardRow(tom, ask), cardRow(taught, ask)];
+    const input = { foam: tom.job.foam, widthMm: tom.job.width_mm, ambientC: tom.ambient_C };
+    const [before, after] = [cardRow(tom, input), cardRow(taught, input)];
     expect(before?.calibrated).toBe(false);
     expect(after?.calibrated).toBe(true);
     expect(after?.knob?.value).toBeGreaterThan((before?.knob?.value ?? 0) + 0.3);
     for (const row of [before, after]) {
-      expect(row?.answer.verdict).toBe("clean");
+      expect(row?.evaluation.verdict).toBe("clean");
       expect(row?.settingBand?.low).toBeLessThan(row?.knob?.value ?? 0);
       expect(row?.settingBand?.high).toBeGreaterThan(row?.knob?.value ?? 0);
     }
   });
 
   it("a cold room wants a little more, a wider block more volts and the wire for it", () => {
-    const ask = { foam: tom.job.foam, widthMm: tom.job.width_mm, ambientC: tom.ambient_C };
-    const usual = cardRow(tom, ask);
-    expect(cardRow(tom, { ...ask, ambientC: 5 })?.knob?.value).toBeGreaterThan(usual?.knob?.value ?? 0);
-    const wider = cardRow(tom, { ...ask, widthMm: 1500 });
+    const input = { foam: tom.job.foam, widthMm: tom.job.width_mm, ambientC: tom.ambient_C };
+    const usual = cardRow(tom, input);
+    expect(cardRow(tom, { ...input, ambientC: 5 })?.knob?.value).toBeGreaterThan(usual?.knob?.value ?? 0);
+    const wider = cardRow(tom, { ...input, widthMm: 1500 });
     expect(wider?.longerByMm).toBe(220);
     expect(wider?.knob?.value).toBeGreaterThan((usual?.knob?.value ?? 0) * 1.1);
-    expect(cardRow(tom, { ...ask, foam: { family: "epp", density_kg_m3: 60 }, widthMm: 5000 })).toBeNull();
+    expect(cardRow(tom, { ...input, foam: { family: "epp", density_kg_m3: 60 }, widthMm: 5000 })).toBeNull();
   });
 
   it("names a next cut that would teach", () => {

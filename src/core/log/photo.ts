@@ -5,7 +5,7 @@ export type PhotoType = (typeof PHOTO_TYPES)[number];
 
 const begins = (bytes: Uint8Array, ...wanted: number[]) => wanted.every((byte, i) => bytes[i] === byte);
 
-/** What kind of picture these bytes are, by how they begin and whatever they claim; null for anything else. */
+/** What kind of picture these bytes are, by how they begin and regardless of what they claim; null for anything else. */
 export function photoType(bytes: Uint8Array): PhotoType | null {
   if (begins(bytes, 0xff, 0xd8, 0xff)) return "image/jpeg";
   if (begins(bytes, 0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return "image/png";

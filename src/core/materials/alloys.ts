@@ -22,7 +22,7 @@ export interface Alloy {
   origin: Record<"resistivity" | "temperatureFactor" | "other", Source>;
 }
 
-const memory = (source: string, note?: string): Source => ({ standing: "from memory", source, note });
+const memory = (source: string, note?: string): Source => ({ basis: "from memory", source, note });
 const handbookValues = memory("values written from memory of metals handbooks", "emissivity is for an oxidised wire");
 
 const stainlessFactor: Table = [
@@ -61,7 +61,7 @@ export const ALLOYS: readonly Alloy[] = [
     expansionPerK: 15e-6,
     emissivity: 0.75,
     meltsC: 1400,
-    gains: "Resistance hardly moves with heat, does not rust, stands red heat.",
+    gains: "Resistance hardly moves with heat, does not rust, withstands red heat.",
     costs: "Stretches under heat and tension; a thick one wants a lot of current.",
     origin: {
       resistivity: memory("80Ni-20Cr resistance wire, ASTM B344 nominal"),

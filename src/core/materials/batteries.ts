@@ -5,7 +5,7 @@ export type Chemistry = "lead-acid" | "lithium-ion" | "nimh" | "alkaline";
 
 /** What one cell of a chemistry gives. */
 export interface CellRow extends Source {
-  /** Volts a label names it by: nominal, whatever it gives. */
+  /** Volts a label names it by: nominal, regardless of what it gives. */
   namedV: number;
   /** [state of charge, open-circuit volts] */
   emfV: Table;
@@ -15,7 +15,7 @@ export interface CellRow extends Source {
   ohmAh: number;
 }
 
-const memory = (source: string): Source => ({ standing: "from memory", source, note: "a good cell at room temperature; an old or cold one resists more" });
+const memory = (source: string): Source => ({ basis: "from memory", source, note: "a good cell at room temperature; an old or cold one resists more" });
 
 export const CELLS: Readonly<Record<Chemistry, CellRow>> = {
   "lead-acid": {

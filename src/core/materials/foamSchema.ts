@@ -28,7 +28,7 @@ const ownFoam = z
       fail(ctx as z.core.$RefinementCtx, "conflict", `must be at most fumeLimit_C (${fumeLimit_C} degC)`, ["fumeCaution_C"]);
   });
 
-/** What tells a foam from another. */
+/** What identifies a foam. */
 export const foamNameFields = { family: foamFamily, own: ownFoam.optional(), density_kg_m3: figure("density_kg_m3") };
 
 const foamFields = {

@@ -98,13 +98,13 @@ export function foamFamily(id: FoamFamilyId): FoamFamily & { id: FoamFamilyId } 
   return family;
 }
 
-/** The forbidden material a name stands for, if it does: "pu-30", "PVC", "polyiso". */
+/** The forbidden material a name represents, if it does: "pu-30", "PVC", "polyiso". */
 export function forbiddenFoam(name: string): ForbiddenFoam | undefined {
   const word = name.trim().toLowerCase().split("-")[0] ?? "";
   return FORBIDDEN_FOAMS.find((row) => row.id === word || row.aliases.includes(word));
 }
 
-/** Fills a foam's figures from its family, keeping whatever the maker measured. */
+/** Fills a foam's figures from its family, keeping all that the maker measured. */
 export function resolveFoam(spec: FoamSpec): Foam {
   const family = foamFamily(spec.family);
   return {
@@ -140,7 +140,7 @@ export function ownFoamFault(name: string): string | null {
   return name.trim().length >= 1 && name.trim().length <= MOST_OWN_NAME ? null : `must be 1 to ${MOST_OWN_NAME} characters`;
 }
 
-/** A foam by what tells it from another: family, whose own it is, density. */
+/** A foam's identity: family, whose own it is, density. */
 export type FoamName = Pick<FoamSpec, "family" | "own" | "density_kg_m3">;
 
 /** A foam's name alone, without measured figures. */

@@ -5,12 +5,12 @@ export interface FramingRow extends Source {
   name: string;
   /** Young's modulus along the grain or length, Pa. */
   youngPa: number;
-  /** Bending stress it may stand for years, Pa. */
+  /** Bending stress it may bear for years, Pa. */
   workingPa: number;
   densityKgM3: number;
 }
 
-const memory = (source: string, note?: string): Source => ({ standing: "from memory", source, ...(note ? { note } : {}) });
+const memory = (source: string, note?: string): Source => ({ basis: "from memory", source, ...(note ? { note } : {}) });
 
 export const FRAMING = {
   timber: {

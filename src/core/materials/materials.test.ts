@@ -10,7 +10,7 @@ import { STRENGTHS, strengthAt, youngPa } from "./strength";
 
 const STANDINGS = ["published", "common practice", "from memory", "estimate"];
 const sourced = (source: Source) => {
-  expect(STANDINGS).toContain(source.standing);
+  expect(STANDINGS).toContain(source.basis);
   expect(source.source.length).toBeGreaterThan(5);
 };
 const rising = (table: Table) => {
@@ -24,7 +24,7 @@ describe("no source, no row", () => {
     for (const cell of Object.values(CELLS)) sourced(cell);
     for (const strength of Object.values(STRENGTHS)) sourced(strength);
     for (const source of [...ALLOYS.flatMap((alloy) => Object.values(alloy.origin)), ...Object.values(CELLS)]) {
-      if (/memory/.test(source.source)) expect(source.standing).toBe("from memory");
+      if (/memory/.test(source.source)) expect(source.basis).toBe("from memory");
     }
   });
 

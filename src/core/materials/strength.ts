@@ -21,7 +21,7 @@ interface StrengthRow extends Source {
 type Four = [number, number, number, number];
 const at = (mpa: Four): Table => [20, 200, 400, 600].map((c, i) => [c, mpa[i] as number] as const);
 const temper = (proof: Four, ultimate: Four): TemperRow => ({ proof: at(proof), ultimate: at(ultimate) });
-const memory: Source = { standing: "from memory", source: "hot proof stress, ultimate strength and modulus, metals handbooks" };
+const memory: Source = { basis: "from memory", source: "hot proof stress, ultimate strength and modulus, metals handbooks" };
 const nickelChromium: StrengthRow = { annealed: temper([330, 300, 270, 220], [750, 700, 650, 500]), youngPa: 214e9, ...memory };
 const stainless: StrengthRow = {
   annealed: temper([240, 160, 130, 110], [620, 500, 470, 370]),
@@ -43,7 +43,7 @@ export const STRENGTHS: Readonly<Record<string, StrengthRow>> = {
 };
 
 /** The wire as its strength is asked. */
-export interface StrengthAsked {
+export interface StrengthInput {
   alloyId: string;
   temper: "annealed" | "spring";
   /** Breaking stress at room temperature, Pa, where its breaking load is known: takes the place of the temper. */
@@ -65,7 +65,7 @@ const ROOM_C = 20;
  * Where the breaking stress is known instead of the temper, the table whose own room-temperature strength lies nearest (as a ratio) is scaled to it: how a wire
  * softens with heat is taken to go with how it was drawn (estimate).
  */
-export function strengthAt({ alloyId, temper: asked, breakingPa }: StrengthAsked, wireC: number): Strength {
+export function strengthAt({ alloyId, temper: requested, breakingPa }: StrengthInput, wireC: number): Strength {
   const row = STRENGTHS[alloyId] ?? nickelChromium;
   const read = (table: Table, c: number) => 1e6 * interpolate(table, c).y;
   if (breakingPa !== undefined) {
@@ -75,7 +75,7 @@ export function strengthAt({ alloyId, temper: asked, breakingPa }: StrengthAsked
     const share = breakingPa / read(nearest.ultimate, ROOM_C);
     return { proofPa: share * read(nearest.proof, wireC), ultimatePa: share * read(nearest.ultimate, wireC), annealedTaken: false };
   }
-  const table = asked === "spring" ? row.spring : row.annealed;
+  const table = requested === "spring" ? row.spring : row.annealed;
   const { proof, ultimate } = table ?? row.annealed;
   return { proofPa: read(proof, wireC), ultimatePa: read(ultimate, wireC), annealedTaken: table === undefined };
 }

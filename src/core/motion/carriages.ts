@@ -4,16 +4,16 @@ import type { Relation } from "../kernel/provenance";
 
 export const CARRIAGES: Relation = {
   id: "carriages",
-  title: "Where the carriages stand",
+  title: "Where the carriages are",
   formula: "left = R - (Q - R) a/s, right = Q + (Q - R) b/s, b = W - a - s",
   words: "The wire is straight: what it does at the block's two faces says what it does at both carriages, farther out on each side.",
   range: "a taut wire",
-  standing: "published",
+  basis: "published",
   source: "similar triangles",
 };
 
-/** How the block stands between the carriages, mm. */
-export interface Stand {
+/** How the block is between the carriages, mm. */
+export interface CarriageLayout {
   /** carriage to carriage */
   lengthMm: number;
   /** left carriage to the block's near face */
@@ -25,7 +25,7 @@ export interface Stand {
 const between = (p: Point, q: Point, t: number): Point => [p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t];
 
 /** Carriages' ways for ways at the block's faces. */
-export function carriagesOf({ lengthMm, toBlockMm, spanMm }: Stand, root: Line, tip: Line): { left: Point[]; right: Point[] } {
+export function carriagesOf({ lengthMm, toBlockMm, spanMm }: CarriageLayout, root: Line, tip: Line): { left: Point[]; right: Point[] } {
   const beyond = lengthMm - toBlockMm - spanMm;
   return {
     left: root.map((point, i) => between(point, tip[i] as Point, -toBlockMm / spanMm)),
@@ -34,7 +34,7 @@ export function carriagesOf({ lengthMm, toBlockMm, spanMm }: Stand, root: Line, 
 }
 
 /** The ways at the block's faces of carriages' ways: the other way round. */
-export function facesOf({ lengthMm, toBlockMm, spanMm }: Stand, left: Line, right: Line): { root: Point[]; tip: Point[] } {
+export function facesOf({ lengthMm, toBlockMm, spanMm }: CarriageLayout, left: Line, right: Line): { root: Point[]; tip: Point[] } {
   return {
     root: left.map((point, i) => between(point, right[i] as Point, toBlockMm / lengthMm)),
     tip: left.map((point, i) => between(point, right[i] as Point, (toBlockMm + spanMm) / lengthMm)),
@@ -54,7 +54,7 @@ export function requireTravel(
           throw new CoreError(
             "out-of-range",
             `path_mm.${i}`,
-            `at point ${i} the ${name} would stand at ${axes[k]}${point[k].toFixed(3)}, outside its travel from ${least} to ${most} mm: move the block, or turn the part`,
+            `at point ${i} the ${name} would be at ${axes[k]}${point[k].toFixed(3)}, outside its travel from ${least} to ${most} mm: move the block, or turn the part`,
           );
       }
 }

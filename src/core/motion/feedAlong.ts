@@ -9,7 +9,7 @@ export const FEED_ALONG: Relation = {
   words:
     "The middle of the wire comes later than its ends and cuts curves short: the tighter the curve, the slower. At a corner it must catch up: standing, creeping round, or by running straight past into the waste and coming back, whichever takes least time.",
   range: "both ends alike; bow small compared with the wire; checked afterwards by the whole wire's own computation",
-  standing: "estimate",
+  basis: "estimate",
   source: "the bow that trails a turning line in steady state; this project's choice among the three",
 };
 
@@ -28,7 +28,7 @@ export interface FeedLimits {
 
 export interface FedPath {
   path: Point[];
-  /** as commanded: each move at its own feed, waits as points that stand twice */
+  /** as commanded: each move at its own feed, waits as points that are twice */
   timesS: number[];
   waits: { at: Point; waitS: number }[];
   ears: Line[];

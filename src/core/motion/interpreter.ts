@@ -55,7 +55,7 @@ function wordsOf(raw: string, at: number): Line | null {
   let depth = 0;
   for (const sign of text) {
     if (sign === "(") {
-      if (depth > 0) refuse(at, "a comment stands inside a comment");
+      if (depth > 0) refuse(at, "a comment is inside a comment");
       depth = 1;
     } else if (sign === ")") {
       if (depth === 0) refuse(at, "a comment ends that never began");
@@ -109,15 +109,15 @@ function arcPoints(from: Point, to: Point, clockwise: boolean, line: Line, scale
   const ends = Math.hypot(to[0] - centre[0], to[1] - centre[1]);
   if (radius < 1e-9) return refuse(at, "an arc has no radius");
   if (Math.abs(radius - ends) > Math.max(0.02, radius * 1e-3)) return refuse(at, `an arc's end lies ${Math.abs(radius - ends).toFixed(3)} mm off its circle`);
-  const begun = Math.atan2(from[1] - centre[1], from[0] - centre[0]);
-  let turn = Math.atan2(to[1] - centre[1], to[0] - centre[0]) - begun;
+  const started = Math.atan2(from[1] - centre[1], from[0] - centre[0]);
+  let turn = Math.atan2(to[1] - centre[1], to[0] - centre[0]) - started;
   if (clockwise && turn >= -1e-9) turn -= 2 * Math.PI;
   if (!clockwise && turn <= 1e-9) turn += 2 * Math.PI;
   const step = 2 * Math.acos(Math.max(0, 1 - ARC_MM / Math.max(radius, ARC_MM * 2)));
   const count = Math.max(1, Math.ceil(Math.abs(turn) / step));
   const points = Array.from({ length: count }, (_, k): Point => {
     if (k === count - 1) return to;
-    const angle = begun + (turn * (k + 1)) / count;
+    const angle = started + (turn * (k + 1)) / count;
     return [centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)];
   });
   return { points, lengthMm: radius * Math.abs(turn) };
@@ -149,7 +149,7 @@ export class Interpreter {
   on = false;
   ended = false;
 
-  /** @param at where the carriages stand when it begins */
+  /** @param at where the carriages are when it begins */
   constructor(
     private readonly machine: Pick<Machine, "axes" | "turn">,
     at: Readonly<Record<string, number>> = {},
@@ -158,7 +158,7 @@ export class Interpreter {
     this.place = new Map(machine.axes.map((axis) => [axis, at[axis] ?? 0]));
   }
 
-  /** Where a carriage stands once every line so far is done: the near one, or the far one of four axes. */
+  /** Where a carriage is once every line so far is done: the near one, or the far one of four axes. */
   here(k: 0 | 2): Point {
     const { axes } = this.machine;
     const from = axes.length === 4 ? k : 0;
@@ -235,18 +235,18 @@ export class Interpreter {
       const legs = round?.points ?? [target(0)];
       const rapid = motion === "0";
       let seconds = 0;
-      const begun = this.here(2);
+      const started = this.here(2);
       if (!rapid) {
         if (this.inverse && said === undefined) refuse(at, "in inverse time every move takes its own F");
         if (this.feed === null) refuse(at, "a move without a feed: F is missing");
         const long = round?.lengthMm ?? Math.hypot(target(0)[0] - this.here(0)[0], target(0)[1] - this.here(0)[1]);
         // As published, a feed is of the first axes' own way; where they rest, of the others.
-        const other = four ? Math.hypot(target(2)[0] - begun[0], target(2)[1] - begun[1]) : 0;
+        const other = four ? Math.hypot(target(2)[0] - started[0], target(2)[1] - started[1]) : 0;
         seconds = this.inverse ? 60 / (this.feed as number) : (60 * (long > 1e-9 ? long : other)) / (this.feed as number);
       }
       for (const [k, leg] of legs.entries()) {
         const share = (k + 1) / legs.length;
-        const beyond: Point = four ? [begun[0] + (target(2)[0] - begun[0]) * share, begun[1] + (target(2)[1] - begun[1]) * share] : leg;
+        const beyond: Point = four ? [started[0] + (target(2)[0] - started[0]) * share, started[1] + (target(2)[1] - started[1]) * share] : leg;
         steps.push({ kind: rapid ? "rapid" : "move", near: leg, far: beyond, seconds: seconds / legs.length, heat: this.heat });
       }
       const [near, far] = [legs.at(-1) as Point, four ? target(2) : null];

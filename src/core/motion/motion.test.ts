@@ -11,12 +11,12 @@ import type { Machine } from "./machine";
 import { onePath } from "./onePath";
 import { writeProgram } from "./program";
 import { readProgram } from "./reader";
+import { retractPath } from "./retractPath";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";
 import { visitOrder } from "./visitOrder";
-import { wayOut } from "./wayOut";
 
-const TWO: Machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
-const FOUR: Machine = { axes: ["X", "Y", "U", "V"], stand: { lengthMm: 1000, toBlockMm: 150, spanMm: 600 }, travelMm: null, turn: null };
+const TWO: Machine = { axes: ["X", "Y"], layout: null, travelMm: null, turn: null };
+const FOUR: Machine = { axes: ["X", "Y", "U", "V"], layout: { lengthMm: 1000, toBlockMm: 150, spanMm: 600 }, travelMm: null, turn: null };
 const square = (x: number, y: number, side: number): Point[] => [
   [x, y],
   [x + side, y],
@@ -103,7 +103,7 @@ describe("the way out", () => {
       [0, 40],
       [0, 10],
     ];
-    expect(wayOut(line, null)).toMatchObject({ lengthMm: 150 + 20, near: [...line].reverse() });
+    expect(retractPath(line, null)).toMatchObject({ lengthMm: 150 + 20, near: [...line].reverse() });
     // Round a loop and past its beginning: the loop is closed, and out is short.
     const closed: Point[] = [
       [-20, 0],
@@ -114,18 +114,18 @@ describe("the way out", () => {
       [0, 0],
       [40, 0],
     ];
-    expect(wayOut(closed, null).near).toEqual([
+    expect(retractPath(closed, null).near).toEqual([
       [40, 0],
       [0, 0],
       [-20, 0],
     ]);
-    expect(wayOut(line, line).far).toEqual([...line].reverse());
+    expect(retractPath(line, line).far).toEqual([...line].reverse());
   });
   it("is no longer than any random walk along the same lines", () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { minLength: 2, maxLength: 40 }), (places) => {
         const line = places.map(([x, y]): Point => [x * 10, y * 10]).filter((p, i, all) => i === 0 || distance(p, all[i - 1] as Point) > 0);
-        const out = wayOut(line, null);
+        const out = retractPath(line, null);
         expect(out.lengthMm).toBeLessThanOrEqual(lineLength(line) + 1e-9);
         expect(lineLength(out.near)).toBeCloseTo(out.lengthMm, 9);
         if (line.length > 1) {
@@ -156,7 +156,7 @@ describe("the way out", () => {
 });
 
 describe("carriages", () => {
-  it("stand where similar triangles put them, and lead back to the faces", () => {
+  it("are where similar triangles put them, and lead back to the faces", () => {
     const { left, right } = carriagesOf({ lengthMm: 1000, toBlockMm: 200, spanMm: 600 }, [[100, 0]], [[70, 30]]);
     // 600 mm take 30 off: 200 before take 10 on, 200 behind 10 more off.
     expect(left[0]?.[0]).toBeCloseTo(110, 12);
@@ -166,9 +166,9 @@ describe("carriages", () => {
     const point = fc.tuple(fc.double({ min: -500, max: 500, noNaN: true }), fc.double({ min: -500, max: 500, noNaN: true }));
     fc.assert(
       fc.property(point, point, fc.double({ min: 0, max: 300, noNaN: true }), fc.double({ min: 50, max: 600, noNaN: true }), (p, q, a, s) => {
-        const stand = { lengthMm: a + s + 120, toBlockMm: a, spanMm: s };
-        const out = carriagesOf(stand, [p], [q]);
-        const back = facesOf(stand, out.left, out.right);
+        const layout = { lengthMm: a + s + 120, toBlockMm: a, spanMm: s };
+        const out = carriagesOf(layout, [p], [q]);
+        const back = facesOf(layout, out.left, out.right);
         expect(distance(back.root[0] as Point, p)).toBeLessThan(1e-6);
         expect(distance(back.tip[0] as Point, q)).toBeLessThan(1e-6);
       }),
@@ -192,7 +192,7 @@ describe("carriages", () => {
           [0, 450],
         ],
       ),
-    ).toThrow(/point 1 the far carriage would stand at V460\.000, outside its travel from 0 to 450/);
+    ).toThrow(/point 1 the far carriage would be at V460\.000, outside its travel from 0 to 450/);
     expect(
       widestStretch(
         400,
@@ -302,7 +302,7 @@ describe("programs", () => {
           expect(Math.abs((back.timesS[i] as number) - (times[i] as number))).toBeLessThan(0.001);
         }
         const other = followed(text, machine.axes);
-        const { left } = four ? carriagesOf(FOUR.stand as NonNullable<typeof FOUR.stand>, root, tip) : { left: root };
+        const { left } = four ? carriagesOf(FOUR.layout as NonNullable<typeof FOUR.layout>, root, tip) : { left: root };
         for (const [i, { place, timeS: at }] of other.entries()) {
           expect(distance([place[0] as number, place[1] as number], left[i] as Point)).toBeLessThan(0.001);
           expect(at).toBeCloseTo(times[i] as number, 3);
@@ -328,7 +328,7 @@ describe("programs", () => {
           for (const command of commands) expect(Object.keys(groups)).toContain(command);
           expect(new Set(commands.map((command) => groups[command])).size).toBe(commands.length);
           const letters = words.map(({ letter }) => letter);
-          // 3.5.18: in inverse time every G1 has its own F; 3.5.4: a dwell has its P; 3.7.2: a spindle's S stands with what turns it.
+          // 3.5.18: in inverse time every G1 has its own F; 3.5.4: a dwell has its P; 3.7.2: a spindle's S belongs to what turns it.
           if (commands.includes("G1")) {
             if (four) expect(letters).toContain("F");
             feed ||= letters.includes("F");
@@ -362,7 +362,7 @@ describe("programs", () => {
       ),
     ).toThrow(/longest must be at least/);
   });
-  it("arcs stand for the points on them: fewer lines, the same way within a hundredth, the same time; corners, waits and other feeds end them", () => {
+  it("arcs represent the points on them: fewer lines, the same way within a hundredth, the same time; corners, waits and other feeds end them", () => {
     const round: Point[] = Array.from({ length: 181 }, (_, k) => [40 + 25 * Math.cos((k * Math.PI) / 90), 40 + 25 * Math.sin((k * Math.PI) / 90)]);
     const line: Point[] = [[0, 40], [65, 40], ...round.slice(1), [90, 40], [90, 60]];
     let at = 0;
@@ -490,7 +490,7 @@ describe("programs", () => {
         ],
         [0, 10],
       ),
-    ).toThrow(/near carriage would stand at X456/);
+    ).toThrow(/near carriage would be at X456/);
   });
   const read = (text: string) => readProgram(text, TWO);
   it("follows the published words: inches, increments, arcs both ways, a bare axis under the last motion (NIST IR 6556, 3.5)", () => {
@@ -543,15 +543,15 @@ describe("programs", () => {
     expect(warnings.map(({ code }) => code)).toEqual(["no-end"]);
     expect(read("G21 G94\nG0 X0 Y0\nM3\nG1 X10 F600").warnings.map(({ code }) => code)).toEqual(["no-end", "heat-left-on"]);
   });
-  it("whatever a program is spoilt into, it is followed or refused in words, never a crash", () => {
+  it("a corrupted program of any kind is followed or refused in words, never a crash", () => {
     const { text } = writeProgram(FOUR, square(0, 0, 80), square(10, 0, 50), [0, 10, 20, 30], 3);
     const sign = fc.constantFrom(..."GMXYUVFIJRPS0123456789.-+()[]#;% \n/%éO");
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat(text.length), fc.constantFrom("put", "take", "swap"), sign), { minLength: 1, maxLength: 6 }), (changes) => {
-        let spoilt = text;
-        for (const [at, how, by] of changes) spoilt = spoilt.slice(0, at) + (how === "take" ? "" : by) + spoilt.slice(how === "put" ? at : at + 1);
+        let corrupt = text;
+        for (const [at, how, by] of changes) corrupt = corrupt.slice(0, at) + (how === "take" ? "" : by) + corrupt.slice(how === "put" ? at : at + 1);
         try {
-          const { path, timesS, hot } = readProgram(spoilt, FOUR);
+          const { path, timesS, hot } = readProgram(corrupt, FOUR);
           expect(timesS).toHaveLength(path.length);
           expect(hot).toHaveLength(path.length);
           for (const [i, t] of timesS.entries()) expect(Number.isFinite(t) && t >= (timesS[i - 1] ?? 0)).toBe(true);
@@ -648,14 +648,14 @@ describe("one unbroken path", () => {
       { numRuns: Number(process.env.UPWIND_SCENES ?? 60), seed: 7 },
     );
   }, 600_000);
-  it("goes once round small islands that stand far apart, out and back where they stand in a row; the round is a good one", () => {
+  it("goes once round small islands that are far apart, out and back where they are in a row; the round is a good one", () => {
     const ring = Array.from({ length: 12 }, (_, k) => square(300 * Math.cos((k * Math.PI) / 6), 300 * Math.sin((k * Math.PI) / 6), 10));
-    const ask = { shapes: ring.map((outline) => ({ outline, holes: [] })), kerfMm: 1, join: "apart" as const, start: [-330, 0] as Point };
-    const [tree, shorter] = [onePath(ask), onePath({ ...ask, order: "shorter" })];
+    const input = { shapes: ring.map((outline) => ({ outline, holes: [] })), kerfMm: 1, join: "apart" as const, start: [-330, 0] as Point };
+    const [tree, shorter] = [onePath(input), onePath({ ...input, order: "shorter" })];
     expect(shorter.lengthMm).toBeLessThan(0.75 * tree.lengthMm);
     expect(shorter.links).toHaveLength(13);
     const row = Array.from({ length: 6 }, (_, k) => square(50 * k, 0, 45));
-    const rowed = { ...ask, shapes: row.map((outline) => ({ outline, holes: [] })), start: [-10, 20] as Point };
+    const rowed = { ...input, shapes: row.map((outline) => ({ outline, holes: [] })), start: [-10, 20] as Point };
     expect(onePath({ ...rowed, order: "shorter" }).path).toEqual(onePath(rowed).path);
   });
   it("an order of islands is within a tenth of the best of twenty random beginnings, on fifty scenes", () => {
@@ -783,12 +783,12 @@ describe("one unbroken path", () => {
       [40, 40],
       [0, 40],
     ];
-    const ask = { kerfMm: 1, join: "apart" as const };
-    expect(refusal(() => onePath({ ...ask, shapes: [{ outline: c, holes: [square(4, 19, 0.8)] }] })).path).toBe("kerf_mm");
-    const found = onePath({ ...ask, shapes: [{ outline: c, holes: [] }] });
+    const input = { kerfMm: 1, join: "apart" as const };
+    expect(refusal(() => onePath({ ...input, shapes: [{ outline: c, holes: [square(4, 19, 0.8)] }] })).path).toBe("kerf_mm");
+    const found = onePath({ ...input, shapes: [{ outline: c, holes: [] }] });
     expect(found.closedMouths).toHaveLength(1);
     expect(found.slits).toHaveLength(1);
-    expect(onePath({ ...ask, kerfMm: 0.5, shapes: [{ outline: c, holes: [] }] })).toMatchObject({ closedMouths: [], slits: [] });
+    expect(onePath({ ...input, kerfMm: 0.5, shapes: [{ outline: c, holes: [] }] })).toMatchObject({ closedMouths: [], slits: [] });
   });
   it("a start in a hole is threaded there, and crosses its part by the listed slit alone", () => {
     const frame = { outline: square(0, 0, 100), holes: [square(20, 30, 40)] };

@@ -28,13 +28,13 @@ export const ONE_PATH: Relation = {
   words:
     "A wire cannot be lifted out of the foam: everything it cuts is one line. It goes along each link and back, round each part, and into each hole by a slit where the part is thinnest.",
   range: "parts farther apart than the kerf, holes wider than it",
-  standing: "published",
+  basis: "published",
   source: "minimum spanning tree (Kruskal 1956) over the shortest distances between outlines",
 };
 
 export const JOINS = ["apart", "joined"] as const;
 
-export interface OnePathAsk {
+export interface OnePathInput {
   shapes: readonly Region[];
   kerfMm: number;
   /** islands left apart, or united by bars */
@@ -213,7 +213,7 @@ function barOf({ from, to, mm }: Tie, wide: number): Region {
  * One line that frees every part: the wire's middle, half a kerf off each outline.
  * @throws CoreError `no-solution` where an outline crosses itself, parts are closer than the kerf, or a hole vanishes in it, with the places; `missing-key` where islands are to be joined and no bar is given
  */
-export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], barsAt = [], order = "tree", first: begins = "below" }: OnePathAsk): OnePath {
+export function onePath({ shapes, kerfMm, join, barMm, start, slitsAt = [], barsAt = [], order = "tree", first: begins = "below" }: OnePathInput): OnePath {
   if (shapes.length === 0) throw new CoreError("no-solution", "shapes", "shapes must have at least one outline");
   for (const [i, { outline }] of shapes.entries()) requireSimple(outline, `shapes.${i}.outline_mm`);
   // Which way a hole runs is its giver's affair.
@@ -448,7 +448,7 @@ function meets(a: Point, b: Point, c: Point, d: Point): boolean {
   return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
 }
 
-/** Regions united where their boxes meet; those that stand alone are what they were. */
+/** Regions united where their boxes meet; those that are alone are what they were. */
 function unitedWhereNear(regions: readonly Region[]): Region[] {
   const boxes = regions.map(({ outline }) => boundsOf(outline));
   const group = regions.map((_, i) => i);

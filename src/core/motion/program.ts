@@ -12,7 +12,7 @@ export const PROGRAM: Relation = {
   formula: "G21 G90 G17; G94 F mm/min for two axes, G93 F = 1/minutes on every move for four; G4 P seconds; M3 S, M5 heat; M2 end",
   words: "One statement a line, comments in brackets: every word is one of the published ones, and the axes have the letters that are chosen.",
   range: "straight moves; no rapid move while the wire is in foam",
-  standing: "published",
+  basis: "published",
   source: "NIST IR 6556, The NIST RS274NGC Interpreter, version 3 (2000)",
 };
 
@@ -28,7 +28,7 @@ export interface ProgramStyle {
   longest?: number | undefined;
 }
 
-/** An arc leaves the points it stands for by no more than this, mm. */
+/** An arc leaves the points it represents by no more than this, mm. */
 const ARC_MM = 0.012;
 /** Feeds that differ by less than this share are one. */
 const SAME_FEED = 0.002;
@@ -65,13 +65,13 @@ export function writeProgram(
   title = "a cut",
   { heat, decimals = DECIMALS, arcs = false, longest = Number.POSITIVE_INFINITY }: ProgramStyle = {},
 ): { text: string; timeS: number } {
-  const { axes, stand, turn } = machine;
+  const { axes, layout, turn } = machine;
   const four = axes.length === 4;
   const far = tip ?? root;
   const differ = far.findIndex((point, i) => Math.hypot(point[0] - (root[i] as Point)[0], point[1] - (root[i] as Point)[1]) > 1e-9);
   if (!four && differ >= 0)
     throw new CoreError("no-solution", "tipPath_mm", `two axes lead both ends alike: a tip of its own (from point ${differ} on) takes four`);
-  const { left, right } = stand ? carriagesOf(stand, root, far) : { left: [...root], right: [...far] };
+  const { left, right } = layout ? carriagesOf(layout, root, far) : { left: [...root], right: [...far] };
   const [x, y, u, v] = axes as [string, string, string, string];
   if (machine.travelMm)
     requireTravel(

@@ -68,7 +68,7 @@ export function readProgram(text: string, machine: Machine): ReadProgram {
   if (follows.on) warnings.push({ code: "heat-left-on", message: "the program leaves the heat on: M5 is missing" });
   const hot = heat.map((each) => each > 0);
   if (!four) return { path: near, tip: null, timesS, hot, heat, lines, turns, warnings };
-  const { stand } = machine;
-  const faces = stand ? facesOf(stand, near, far) : { root: near, tip: far };
+  const { layout } = machine;
+  const faces = layout ? facesOf(layout, near, far) : { root: near, tip: far };
   return { path: faces.root, tip: faces.tip, timesS, hot, heat, lines, turns, warnings };
 }

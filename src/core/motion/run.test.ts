@@ -4,16 +4,16 @@ import { distance, nearest, type Point } from "../geometry/points";
 import { writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { Sender } from "./sender";
-import { LONGEST_SAID, STAND_IN, StandIn, type StandInSettings } from "./standIn";
+import { LONGEST_SAID, SIMULATED_FRAME, SimulatedController, type SimulatedFrame } from "./simulatedController";
 import { type ControllerWords, controllerWordsSchema, spoken } from "./words";
 
 const WORDS = controllerWordsSchema.parse({});
 const TICK_S = 0.02;
-const machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
+const machine = { axes: ["X", "Y"], layout: null, travelMm: null, turn: null };
 
-/** A stand-in and a sender on one lead; time is told. */
-function joined(settings: Partial<StandInSettings> = {}, words: Partial<ControllerWords> = {}) {
-  const controller = new StandIn({ ...STAND_IN, ...settings });
+/** A simulated controller and a sender on one line; the test advances the time. */
+function joined(settings: Partial<SimulatedFrame> = {}, words: Partial<ControllerWords> = {}) {
+  const controller = new SimulatedController({ ...SIMULATED_FRAME, ...settings });
   let nowMs = 0;
   let cut = false;
   const said: string[] = [];
@@ -79,7 +79,7 @@ const timesOf = (path: readonly Point[], feed: number): number[] => {
 const program = (path: Point[], feed = 8, warm = 2) => writeProgram(machine, path, null, timesOf(path, feed), warm);
 const off = (point: Point, path: Point[]) => nearest(point, path).distance;
 
-describe("the stand-in controller", () => {
+describe("the simulated controller", () => {
   it("makes a program's moves where and when they are to be, and no heat stays on", () => {
     const bench = joined();
     bench.home();
@@ -89,7 +89,7 @@ describe("the stand-in controller", () => {
     bench.run(60, () => bench.sender.state.phase === "done");
     expect(bench.sender.state).toMatchObject({ phase: "done", lines: text.trim().split("\n").length, heat: 0 });
     // The rapid move to the start, and the start and the stops of moves, are its own time.
-    const rapidS = Math.hypot(5, 5) / STAND_IN.rapidMmS;
+    const rapidS = Math.hypot(5, 5) / SIMULATED_FRAME.rapidMmS;
     expect(bench.nowS - from).toBeGreaterThan(timeS);
     expect(bench.nowS - from).toBeLessThan(timeS + rapidS + 2.5);
     const cut = bench.seen.filter(({ heat }) => heat > 0);
@@ -116,7 +116,7 @@ describe("the stand-in controller", () => {
     expect(bench.sender.state.reason).toMatch(/line 2: .*Q is no axis/);
   });
 
-  it("a program after another begins at its own first line, whatever was reported of the one before, and a stop leaves the line where it was", () => {
+  it("a program after another begins at its own first line, not at a line reported of the one before, and a stop leaves the line where it was", () => {
     const bench = joined();
     bench.home();
     bench.begin(program(square, 40, 0).text);
@@ -148,7 +148,7 @@ describe("the stand-in controller", () => {
     expect(bench.sender.state.line).toBe(line + 1);
   });
 
-  it("a stop between two reports tells the place and the line that belong to it, however fast it goes", () => {
+  it("a stop between two reports states the place and the line that belong to it, however fast it goes", () => {
     const bench = joined({ speed: 10 });
     bench.home();
     bench.begin(program(square).text);
@@ -175,7 +175,7 @@ describe("the stand-in controller", () => {
     bench.run(2);
     expect(bench.sender.state.phase).toBe("held");
     const stopped = bench.controller.really;
-    // v^2/2A beyond where it was told: 64/100 mm.
+    // v^2/2A beyond where the command came: 64/100 mm.
     expect(distance(moving, stopped)).toBeGreaterThan(0.5);
     expect(distance(moving, stopped)).toBeLessThan(0.9);
     bench.run(30);
@@ -249,7 +249,7 @@ describe("the stand-in controller", () => {
     quiet.run(4);
     expect(quiet.controller.heat).toBe(1000);
     quiet.cut();
-    quiet.run(STAND_IN.watchdogS - 0.2);
+    quiet.run(SIMULATED_FRAME.watchdogS - 0.2);
     expect(quiet.controller.heat).toBe(1000);
     quiet.run(0.5);
     expect(quiet.controller).toMatchObject({ heat: 0, state: "fault", reason: "nothing was heard for 2 s" });
@@ -258,7 +258,7 @@ describe("the stand-in controller", () => {
     gone.home();
     gone.begin(program(square).text);
     gone.run(4);
-    gone.controller.linkLost();
+    gone.controller.linkDown();
     expect(gone.controller).toMatchObject({ heat: 0, state: "fault", reason: "the link is lost" });
 
     const starved = joined();
@@ -287,7 +287,7 @@ describe("the stand-in controller", () => {
   });
 
   it("any line at all is answered or refused, and none of them heats a wire that is not homed", () => {
-    const controller = new StandIn(STAND_IN);
+    const controller = new SimulatedController(SIMULATED_FRAME);
     fc.assert(
       fc.property(
         fc.oneof(
@@ -298,14 +298,14 @@ describe("the stand-in controller", () => {
           controller.hear(line);
           controller.tick(0.01);
           const answers = controller.heard();
-          return controller.heat === 0 && (answers.length > 0 || line.trim() === "") && answers.every((answer) => answer.length < LONGEST_SAID);
+          return controller.heat === 0 && (answers.length > 0 || line.trim() === "") && answers.every((result) => result.length < LONGEST_SAID);
         },
       ),
       { numRuns: 2000 },
     );
   });
 
-  it("whatever hands do to it, in any order: the wire stays on its way, hot only at work, and a program that is left to end ends where it should", () => {
+  it("any commands in any order: the wire stays on its way, hot only at work, and a program that is left to end ends where it should", () => {
     const actions = fc.array(
       fc.tuple(fc.constantFrom("hold", "resume", "clear", "limit", "limit off", "steps on paper", "noise"), fc.double({ min: 0.02, max: 3, noNaN: true })),
       { maxLength: 25 },

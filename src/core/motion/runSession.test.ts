@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { writeProgram } from "./program";
 import { ACKNOWLEDGE_MS, CLOSE_LINE_MS, COMMAND_EXPIRES_MS, RunRefusal, RunSession, stoppedRun } from "./runSession";
 import type { RunPhase } from "./sender";
-import { STAND_IN, StandIn, type StandInSettings } from "./standIn";
+import { SIMULATED_FRAME, SimulatedController, type SimulatedFrame } from "./simulatedController";
 import { type ControllerWords, controllerWordsSchema } from "./words";
 
 const WORDS = controllerWordsSchema.parse({});
@@ -12,14 +12,14 @@ const OWN = "page-one";
 const PROGRAM = "G21\nG90\nG94\nG0 X5 Y5\nM3 S800\nG4 P2\nG1 X200 Y5 F600\nG1 X200 Y100\nG1 X5 Y100\nG1 X5 Y5\nM5\nM2";
 
 interface Options {
-  settings?: Partial<StandInSettings>;
+  settings?: Partial<SimulatedFrame>;
   watchdogS?: number | null;
   words?: Partial<ControllerWords>;
 }
 
-/** A session and a simulated controller on one line; the page pulses until it is told not to. */
+/** A session and a simulated controller on one line; the page pulses until it is ordered not to. */
 function bench({ settings = {}, watchdogS = 2, words = {} }: Options = {}) {
-  const controller = new StandIn({ ...STAND_IN, ...settings });
+  const controller = new SimulatedController({ ...SIMULATED_FRAME, ...settings });
   let nowMs = 1000;
   let open = true;
   let deaf = false;
@@ -32,7 +32,7 @@ function bench({ settings = {}, watchdogS = 2, words = {} }: Options = {}) {
     },
     close: () => {
       open = false;
-      controller.linkLost();
+      controller.linkDown();
     },
   };
   const session = new RunSession(line, { words: { ...WORDS, ...words }, presenceMs: PRESENCE_MS, watchdogS }, nowMs);
@@ -73,8 +73,8 @@ function bench({ settings = {}, watchdogS = 2, words = {} }: Options = {}) {
     },
     breakLine: () => {
       open = false;
-      controller.linkLost();
-      session.lineLost("the line is cut");
+      controller.linkDown();
+      session.connectionLost("the line is cut");
     },
     start: (text = PROGRAM, id = "run-1") => session.start({ id, page: OWN, lines: text.split("\n") }, nowMs + COMMAND_EXPIRES_MS, nowMs),
   };
@@ -356,10 +356,10 @@ describe("the controller's own watchdog", () => {
   });
 
   it("a line that is lost while it is idle with the heat on leaves no heat on", () => {
-    const controller = new StandIn(STAND_IN);
+    const controller = new SimulatedController(SIMULATED_FRAME);
     controller.heat = 300;
     expect(controller.state).toBe("idle");
-    controller.linkLost();
+    controller.linkDown();
     expect(controller.heat).toBe(0);
   });
 });
@@ -393,7 +393,7 @@ describe("a session that ends", () => {
 
 it("every program that is written switches the heat off before it moves", () => {
   const { text } = writeProgram(
-    { axes: ["X", "Y"], stand: null, travelMm: null, turn: null },
+    { axes: ["X", "Y"], layout: null, travelMm: null, turn: null },
     [
       [0, 0],
       [10, 0],

@@ -1,4 +1,4 @@
-import { ASK_EVERY_MS, type RunPhase, type RunState, Sender } from "./sender";
+import { POLL_MS, type RunPhase, type RunState, Sender } from "./sender";
 import type { ControllerWords } from "./words";
 
 /** What carries text to a controller: a socket, a serial port. */
@@ -14,7 +14,7 @@ export const CLOSE_LINE_MS = 2000;
 /** A motion command that reaches the controller later than so long after it was received does nothing, ms. */
 export const COMMAND_EXPIRES_MS = 2000;
 /** How often {@link RunSession.tick} must be called, ms. */
-export const TICK_MS = ASK_EVERY_MS / 5;
+export const TICK_MS = POLL_MS / 5;
 /** Pages that say that somebody is there before a run begins are remembered, the newest of them. */
 const MOST_PAGES = 20;
 
@@ -197,7 +197,7 @@ export class RunSession {
   }
 
   /** The line broke on its own. */
-  lineLost(why: string): void {
+  connectionLost(why: string): void {
     this.closed = true;
     this.sender.lost(why);
   }

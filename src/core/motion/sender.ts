@@ -21,7 +21,7 @@ export interface RunState {
 /** With nothing received for so long the controller counts as silent, ms. */
 const SILENT_MS = 4000;
 /** It is asked where it is so often, ms: being asked also keeps its watchdog quiet. */
-export const ASK_EVERY_MS = 250;
+export const POLL_MS = 250;
 /** Before a program ends its last lines may be acknowledged long before they are done. */
 const IDLE = "idle";
 
@@ -45,7 +45,7 @@ export class Sender {
   private receivedMs: number;
   private nowMs: number;
   private pending: Unacknowledged | null = null;
-  private askedMs = Number.NEGATIVE_INFINITY;
+  private requestedMs = Number.NEGATIVE_INFINITY;
   private rest = "";
 
   private lines: readonly string[] = [];
@@ -171,7 +171,7 @@ export class Sender {
     }
   }
 
-  /** A report: a letter and a figure for each axis, and what else it tells. */
+  /** A report: a letter and a figure for each axis, and the other fields. */
   private report(text: string): void {
     if (!/^at\b/i.test(text)) return;
     const { current: state } = this;
@@ -200,8 +200,8 @@ export class Sender {
     this.nowMs = nowMs;
     const { current: state } = this;
     if (state.phase === "lost") return;
-    if (nowMs - this.askedMs >= ASK_EVERY_MS) {
-      this.askedMs = nowMs;
+    if (nowMs - this.requestedMs >= POLL_MS) {
+      this.requestedMs = nowMs;
       this.say(this.words.where);
     }
     // Without a report a line that is taken is all that is known of it.

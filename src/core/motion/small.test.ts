@@ -188,8 +188,8 @@ describe("feed along one path", () => {
       [60, expect.closeTo(-4.5, 9)],
       [60, 0],
     ]);
-    const kept = feedAlong(corner, limits({ catchUpS: () => 1000, free: (_, to) => to[0] <= 60 }));
-    expect(kept.ears).toEqual([]);
+    const saved = feedAlong(corner, limits({ catchUpS: () => 1000, free: (_, to) => to[0] <= 60 }));
+    expect(saved.ears).toEqual([]);
   });
   it("a turn of less than thirty degrees is no corner, and a bow within the tolerance wants no wait", () => {
     const bend = (deg: number): Point[] => [
@@ -223,7 +223,7 @@ describe("feed along one path", () => {
     expect(runTimeS(line, [10, 10], [0, 0], 50, [false, true, false])).toBeCloseTo(10 + 0.4, 9);
     // Slower at first: it speeds up from five to ten within the second.
     expect(runTimeS(line, [5, 10], [0, 0], 50, [false, false, false])).toBeCloseTo(10 + 0.05 + (5 / 50 + 10 / 50) + (50 - 75 / 100 - 1) / 10, 6);
-    // A wait stands in it as it is.
+    // A wait is in it as it is.
     expect(
       runTimeS(
         [
@@ -258,45 +258,45 @@ describe("a sender's words", () => {
   const made = (more: object = {}) => {
     const said: string[] = [];
     const sender = new Sender({ write: (text) => void said.push(text) }, controllerWordsSchema.parse(more), 0);
-    const told = (): RunState => ({ ...sender.state });
-    return { sender, told, said, hear: (...lines: string[]) => sender.receive(lines.map((line) => `${line}\n`).join(""), 1) };
+    const view = (): RunState => ({ ...sender.state });
+    return { sender, view, said, hear: (...lines: string[]) => sender.receive(lines.map((line) => `${line}\n`).join(""), 1) };
   };
-  it("counts what is taken by its number, whatever stands about it, and never more than was sent", () => {
-    const { sender, told, hear } = made();
+  it("counts what is taken by its number, with any text around it, and never more than was sent", () => {
+    const { sender, view, hear } = made();
     sender.start(["G1 X1", "G1 X2", "G1 X3"], 0);
     hear("taken 2");
-    expect(told().taken).toBe(2);
+    expect(view().taken).toBe(2);
     hear("  TAKEN 1  ");
-    expect(told().taken).toBe(2);
+    expect(view().taken).toBe(2);
     hear("taken 9");
-    expect(told().taken).toBe(3);
+    expect(view().taken).toBe(3);
     const plain = made({ numbered: false });
     plain.sender.start(["G1 X1", "G1 X2", "G1 X3"], 0);
     plain.hear("taken", "taken 7");
-    expect(plain.told().taken).toBe(2);
+    expect(plain.view().taken).toBe(2);
   });
   it("a line refused stops it cold, with its number and why; a word refused does not", () => {
-    for (const [answer, reason] of [
+    for (const [result, reason] of [
       ["refused 2: off the table", "line 2: off the table"],
       ["refused 12", "line 12: it was refused"],
       ["refused: nonsense", "line 2: nonsense"],
       ["refused nonsense", "line 2: nonsense"],
     ] as const) {
-      const { sender, told, hear, said } = made({ numbered: false });
+      const { sender, view, hear, said } = made({ numbered: false });
       sender.start(["G1 X1", "G1 X2"], 0);
-      hear("taken", answer);
-      expect(told()).toMatchObject({ phase: "refused", reason });
+      hear("taken", result);
+      expect(view()).toMatchObject({ phase: "refused", reason });
       expect(said.at(-1)).toBe("stop\n");
     }
     const numbered = made();
     numbered.sender.start(["G1 X1"], 0);
     numbered.hear("refused: it is not held");
-    expect(numbered.told()).toMatchObject({ phase: "running", reason: "it is not held" });
+    expect(numbered.view()).toMatchObject({ phase: "running", reason: "it is not held" });
     const homing = made();
     homing.sender.home();
-    expect(homing.told().phase).toBe("homing");
+    expect(homing.view().phase).toBe("homing");
     homing.hear("refused: it is at work");
-    expect(homing.told()).toMatchObject({ phase: "ready", reason: "it is at work" });
+    expect(homing.view()).toMatchObject({ phase: "ready", reason: "it is at work" });
     const resuming = made();
     resuming.sender.start(["G1 X1"], 0);
     resuming.sender.hold();
@@ -304,31 +304,31 @@ describe("a sender's words", () => {
     resuming.sender.resume(3);
     expect(resuming.said.at(-1)).toBe("resume 3\n");
     resuming.hear("refused: not now");
-    expect(resuming.told().phase).toBe("held");
+    expect(resuming.view().phase).toBe("held");
   });
   it("text comes in any pieces; a line without end is not kept for ever", () => {
-    const { sender, told } = made();
+    const { sender, view } = made();
     sender.start(["G1 X1", "G1 X2"], 0);
     for (const piece of ["ta", "ken", " 1\r", "\nrefu", "sed 2: x\n"]) sender.receive(piece, 1);
-    expect(told()).toMatchObject({ phase: "refused", taken: 1 });
+    expect(view()).toMatchObject({ phase: "refused", taken: 1 });
     const flooded = made();
     flooded.sender.start(["G1 X1"], 0);
     for (let i = 0; i < 40; i++) flooded.sender.receive("x".repeat(500), 1);
     flooded.sender.receive("\ntaken 1\n", 1);
-    expect(flooded.told().taken).toBe(1);
+    expect(flooded.view().taken).toBe(1);
   });
-  it("a fault is told, takes the heat off and waits to be cleared; what was not taken goes again", () => {
-    const { sender, told, hear, said } = made();
+  it("a fault is reported, takes the heat off and waits to be cleared; what was not taken goes again", () => {
+    const { sender, view, hear, said } = made();
     sender.start(["G1 X1", "G1 X2", "G1 X3"], 0);
     hear("taken 1", "at X0 Y0 line 1 heat 500 state running");
-    expect(told()).toMatchObject({ heat: 500, line: 1 });
+    expect(view()).toMatchObject({ heat: 500, line: 1 });
     hear("fault limit X");
-    expect(told()).toMatchObject({ phase: "fault", reason: "limit X", heat: 0 });
+    expect(view()).toMatchObject({ phase: "fault", reason: "limit X", heat: 0 });
     sender.clear();
     expect(said.at(-1)).toBe("clear\n");
-    expect(told().phase).toBe("fault");
+    expect(view().phase).toBe("fault");
     hear("at X0 Y0 line 1 heat 0 state held");
-    expect(told().phase).toBe("held");
+    expect(view().phase).toBe("held");
     said.length = 0;
     sender.resume(0);
     hear("at X0 Y0 line 1 heat 500 state running");
@@ -336,48 +336,48 @@ describe("a sender's words", () => {
     // Before any program it is ready again.
     const idle = made();
     idle.hear("fault door");
-    expect(idle.told().phase).toBe("fault");
+    expect(idle.view().phase).toBe("fault");
     idle.hear("at X0 Y0 state idle");
-    expect(idle.told().phase).toBe("ready");
+    expect(idle.view().phase).toBe("ready");
     const blind = made({ where: "" });
     blind.hear("fault door");
     blind.sender.clear();
-    expect(blind.told().phase).toBe("ready");
+    expect(blind.view().phase).toBe("ready");
   });
   it("lost once stays lost; what was done to its end is not broken off", () => {
-    for (const [phase, kept] of [
+    for (const [phase, saved] of [
       ["running", 2],
       ["done", 0],
     ] as const) {
-      const { sender, told, hear } = made();
+      const { sender, view, hear } = made();
       sender.start(["G1 X1", "G1 X2"], 0);
       hear("taken 1", "taken 2", "at X0 line 1 heat 0 state running");
       if (phase === "done") hear("done");
-      expect(told().phase).toBe(phase);
+      expect(view().phase).toBe(phase);
       sender.lost("the lead is out");
       sender.lost("again");
-      expect(told()).toMatchObject({ phase: "lost", reason: "the lead is out", heat: null, lines: kept });
+      expect(view()).toMatchObject({ phase: "lost", reason: "the lead is out", heat: null, lines: saved });
       sender.start(["G1 X9"], 2);
       sender.home();
-      expect(told().phase).toBe("lost");
+      expect(view().phase).toBe("lost");
     }
   });
   it("a word that is not known is not said; a byte is no line; homing finds what was lost", () => {
     expect(spoken("\\x21")).toBe("!");
     expect(spoken("hold")).toBe("hold\n");
     expect(spoken("\\x2")).toBe("\\x2\n");
-    const { sender, told, hear, said } = made({ home: "" });
+    const { sender, view, hear, said } = made({ home: "" });
     sender.home();
-    expect([told().phase, said]).toEqual(["ready", []]);
+    expect([view().phase, said]).toEqual(["ready", []]);
     const homed = made();
     homed.sender.home();
     homed.hear("homed 0.02 -0.01");
-    expect(homed.told()).toMatchObject({ phase: "ready", reason: "" });
+    expect(homed.view()).toMatchObject({ phase: "ready", reason: "" });
     homed.sender.home();
     homed.hear("homed 1.25 0.00");
-    expect(homed.told().reason).toMatch(/1\.25 and 0\.00 mm off/);
+    expect(homed.view().reason).toMatch(/1\.25 and 0\.00 mm off/);
     hear("held");
-    expect(told().phase).toBe("ready");
+    expect(view().phase).toBe("ready");
     const held = made({ hold: "\\x21", resume: "\\x7e" });
     held.sender.start(["G1 X1"], 0);
     held.sender.hold();
@@ -389,11 +389,11 @@ describe("a sender's words", () => {
 });
 
 describe("motion by command line", () => {
-  const { ask, refusal } = headlessOf(MOTION_VERBS);
+  const { runVerb, refusal } = headlessOf(MOTION_VERBS);
   const machine = { axes: ["X", "Y"] };
   it("steps: from the drive, or from what was measured; never from both, nor from half", () => {
-    expect(ask("steps", { stepsPerTurn: 200, microsteps: 16, travelPerTurn_mm: 40 })).toEqual({ stepsPerMm: 80 });
-    expect(ask("steps", { stepsPerMm: 80, asked_mm: 100, measured_mm: 98 })).toEqual({ stepsPerMm: expect.closeTo((80 * 100) / 98, 9) });
+    expect(runVerb("steps", { stepsPerTurn: 200, microsteps: 16, travelPerTurn_mm: 40 })).toEqual({ stepsPerMm: 80 });
+    expect(runVerb("steps", { stepsPerMm: 80, asked_mm: 100, measured_mm: 98 })).toEqual({ stepsPerMm: expect.closeTo((80 * 100) / 98, 9) });
     expect(refusal("steps", { stepsPerTurn: 200, microsteps: 16 })).toBe("travelPerTurn_mm");
     expect(refusal("steps", { stepsPerMm: 80, asked_mm: 100 })).toBe("measured_mm");
     expect(refusal("steps", { measured_mm: 98 })).toBe("stepsPerMm");
@@ -402,10 +402,10 @@ describe("motion by command line", () => {
   });
   it("motion: the sum of moves that each begin and end at rest", () => {
     // A hundred at ten, ramps of a fifth of a second each; one millimetre is a triangle.
-    expect(ask("motion", { moves_mm: [100, -1], feed_mm_s: 10, acceleration_mm_s2: 50 })).toEqual({
+    expect(runVerb("motion", { moves_mm: [100, -1], feed_mm_s: 10, acceleration_mm_s2: 50 })).toEqual({
       time_s: expect.closeTo(10 + 0.2 + 2 * Math.sqrt(1 / 50), 9),
     });
-    expect(ask("motion", { moves_mm: [], feed_mm_s: 10, acceleration_mm_s2: 50 })).toEqual({ time_s: 0 });
+    expect(runVerb("motion", { moves_mm: [], feed_mm_s: 10, acceleration_mm_s2: 50 })).toEqual({ time_s: 0 });
   });
   it("gcode: times or one feed, as many as points; a machine whose letters, stand and travel can be", () => {
     const base = {

@@ -6,7 +6,7 @@ export const STEPS: Relation = {
   formula: "steps per turn x microsteps/travel per turn; corrected: set x asked/measured",
   words: "A motor makes so many steps a turn, a belt or screw so many millimetres: what was really measured corrects what was computed.",
   range: "no steps lost, no slip",
-  standing: "published",
+  basis: "published",
   source: "arithmetic of a geared drive",
 };
 
@@ -14,7 +14,7 @@ export const STEPS: Relation = {
 export const stepsPerMm = (stepsPerTurn: number, microsteps: number, travelPerTurnMm: number): number => (stepsPerTurn * microsteps) / travelPerTurnMm;
 
 /** Corrected by a measurement: what was asked for over what came. */
-export const correctedSteps = (setPerMm: number, askedMm: number, measuredMm: number): number => (setPerMm * askedMm) / measuredMm;
+export const correctedSteps = (setPerMm: number, requestedMm: number, measuredMm: number): number => (setPerMm * requestedMm) / measuredMm;
 
 export const MOVE_TIME: Relation = {
   id: "move-time",
@@ -22,7 +22,7 @@ export const MOVE_TIME: Relation = {
   formula: "d/v + v/A if d > v^2/A, else 2 sqrt(d/A)",
   words: "A carriage gains speed, runs, and loses it again: short moves never reach the speed that was asked for.",
   range: "even acceleration",
-  standing: "published",
+  basis: "published",
   source: "kinematics of even acceleration",
 };
 

@@ -91,11 +91,11 @@ const machineSchema = z
     if ((length_mm === undefined) !== (span_mm === undefined))
       refuse(ctx, length_mm === undefined ? "length_mm" : "span_mm", "length_mm and span_mm must be given together");
     if (length_mm !== undefined && span_mm !== undefined && toBlock_mm + span_mm > length_mm)
-      refuse(ctx, "span_mm", `span_mm must be a number from 1 to ${length_mm - toBlock_mm} mm: the block stands between the carriages`);
+      refuse(ctx, "span_mm", `span_mm must be a number from 1 to ${length_mm - toBlock_mm} mm: the block is between the carriages`);
   });
 const machineOf = ({ axes, length_mm, toBlock_mm = 0, span_mm, travel_mm, turn }: z.output<typeof machineSchema>): Machine => ({
   axes,
-  stand: length_mm === undefined || span_mm === undefined ? null : { lengthMm: length_mm, toBlockMm: toBlock_mm, spanMm: span_mm },
+  layout: length_mm === undefined || span_mm === undefined ? null : { lengthMm: length_mm, toBlockMm: toBlock_mm, spanMm: span_mm },
   travelMm: travel_mm ?? null,
   turn: turn ?? null,
 });
@@ -125,7 +125,7 @@ const gcodeVerb = verb(
       if ((times_s === undefined) === (feed_mm_s === undefined)) refuse(ctx, "times_s", "give exactly one of times_s, feed_mm_s");
       if (tipPath_mm && tipPath_mm.length !== path_mm.length) refuse(ctx, "tipPath_mm", `tipPath_mm must have as many points as path_mm, ${path_mm.length}`);
       if (times_s && times_s.length !== path_mm.length) refuse(ctx, "times_s", `times_s must have as many times as path_mm has points, ${path_mm.length}`);
-      if (times_s && waits) refuse(ctx, "waits", "waits stand in times_s already: equal points with time between");
+      if (times_s && waits) refuse(ctx, "waits", "waits are in times_s already: equal points with time between");
       const back = times_s?.findIndex((time, i) => i > 0 && time < (times_s[i - 1] as number)) ?? -1;
       if (back > 0) refuse(ctx, "times_s", `times_s must not decrease: it does at ${back}`);
       for (const { index } of waits ?? []) if (index >= path_mm.length) refuse(ctx, "waits", `waits name a point that path_mm has not: ${index}`);

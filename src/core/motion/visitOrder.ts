@@ -8,7 +8,7 @@ export const VISIT_ORDER: Relation = {
   words:
     "Where islands are small and far apart, going round them in one tour is shorter than going out and back along every link: both are computed and the shorter is taken.",
   range: "a few hundred islands; within some per cent of the best",
-  standing: "published",
+  basis: "published",
   source: "2-opt (Croes 1958) from a nearest-neighbour tour, distances between the islands' middles",
 };
 

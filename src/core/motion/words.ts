@@ -3,7 +3,7 @@ import { plainText } from "../kernel/parse";
 
 const word = (most = 24) => plainText(most, `must be at most ${most} characters`);
 
-/** What a controller is told and what it answers: the person's, so that a real one can stand in the stand-in's place. An empty word is one it does not know. */
+/** The words of a controller's commands and reports. The maker sets them, so that a real controller can replace the simulated one. An empty word is one it does not know. */
 export const controllerWordsSchema = z.strictObject({
   /** each line of the program begins with N and its number */
   numbered: z.boolean({ error: "must be true or false" }).default(true),

@@ -1,13 +1,13 @@
 import { evaluateDesign, knobOf, liveMm } from "../cutters/solve/evaluate";
 import { boundsOf, distance, type Point } from "../geometry/points";
 import type { Drawing } from "../kernel/drawing";
-import { clearBelowMm, flatterFace, type PlanAnswer } from "../plans/evaluate";
+import { clearBelowMm, flatterFace, type PlanEvaluation } from "../plans/evaluate";
 import { type Face, thickest } from "../plans/guide";
 import { stationMarks } from "../plans/outputs/templates";
 import type { Plan } from "../plans/plan";
 import { knobWords } from "../sheets/buildSheet";
 import { formatQuantity, type Quantity, type UnitSystem } from "../units/units";
-import type { PaceAnswer, PaceEnd } from "./pace";
+import type { PaceEnd, PaceResult } from "./pace";
 import type { PaceRow } from "./planPace";
 
 /** One printable page for one face: everything that two people need at the bow. */
@@ -35,14 +35,14 @@ const ORDERS: Readonly<Record<Plan["pace"]["order"], string>> = {
 /** Room for numbers about an edge, and between the two templates, mm of the drawing. */
 const ROOM_MM = 7;
 const MOST_HIGH_MM = 62;
-/** How far from its edge a number stands that stands outside, mm of the drawing. */
+/** How far from its edge a number stands that is outside, mm of the drawing. */
 const ABOUT_MM = 3.4;
 
 /** The two edges that the wire is led along, numbered, one under the other. */
-function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: number): Drawing {
+function templatesDrawn(plan: Plan, evaluation: PlanEvaluation, face: Face, widthMm: number): Drawing {
   const shapes: Drawing["shapes"][number][] = [];
   const ends = (["root", "tip"] as const).map((end) => {
-    const template = answer[end].templates.find((each) => each.face === face) ?? answer[end].templates[0];
+    const template = evaluation[end].templates.find((each) => each.face === face) ?? evaluation[end].templates[0];
     return { end, template, line: template?.line ?? [] };
   });
   const sizes = ends.map(({ line }) => boundsOf(line));
@@ -60,7 +60,7 @@ function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: num
         .join("L")}`;
     shapes.push({ kind: "path", d: path(line) + (template?.closed ? "Z" : ""), stroke: "graphite", width: 0.9 });
     shapes.push({ kind: "text", x: 0, y: top + ((maxY - minY) * scale) / 2 + 1, text: end, size: 3.2, bold: true });
-    const marks = template ? stationMarks(plan, answer, template) : [];
+    const marks = template ? stationMarks(plan, evaluation, template) : [];
     const apart = marks.filter(({ label }) => label !== null);
     const every = Math.max(1, Math.ceil(apart.length / 24));
     for (const mark of marks) shapes.push({ kind: "path", d: path(mark.line), stroke: "graphite", width: 0.4 });
@@ -72,7 +72,7 @@ function templatesDrawn(plan: Plan, answer: PlanAnswer, face: Face, widthMm: num
         shapes.push({ ...look, x, y: y + 1.5, anchor: "middle" });
         continue;
       }
-      // Drawn small, both edges' numbers would meet within a part that goes all round: they stand about it, next to it where it stands upright.
+      // Drawn small, both edges' numbers would meet within a part that goes all round: they are about it, next to it where it is upright.
       const [on, within] = mark.map(at) as [Point, Point];
       const long = distance(on, within) || 1;
       const [outX, outY] = [(on[0] - within[0]) / long, (on[1] - within[1]) / long];
@@ -99,7 +99,7 @@ function endWords({ leftMm, waitS, runOutMm }: PaceEnd, { template, pace }: Plan
 }
 
 /** What is set before a cut, and what a meter then reads at the wire. */
-export function heatToSet({ design, heatWPerM }: NonNullable<PlanAnswer["cutter"]>, units: UnitSystem): [what: string, value: string][] {
+export function heatToSet({ design, heatWPerM }: NonNullable<PlanEvaluation["cutter"]>, units: UnitSystem): [what: string, value: string][] {
   const { circuit } = evaluateDesign(design);
   const knob = knobOf(design);
   return [
@@ -110,18 +110,18 @@ export function heatToSet({ design, heatWPerM }: NonNullable<PlanAnswer["cutter"
 
 /**
  * @param answer of the panel that is cut
- * @param warmUpS until the wire is within a twentieth of its heat, where that can be told
+ * @param warmUpS until the wire is within a twentieth of its heat, where that is known
  */
 export function cutSheet(
   plan: Plan,
-  answer: PlanAnswer,
+  evaluation: PlanEvaluation,
   face: Face,
-  { pace, rows }: { pace: Pick<PaceAnswer, "totalS" | "errorMm" | "faceErrorMm" | "corner" | "end">; rows: readonly PaceRow[] },
+  { pace, rows }: { pace: Pick<PaceResult, "totalS" | "errorMm" | "faceErrorMm" | "corner" | "end">; rows: readonly PaceRow[] },
   warmUpS: number | null,
   units: UnitSystem,
 ): CutSheet {
   const show = (quantity: Quantity, value: number) => formatQuantity(quantity, value, units);
-  const { cutter, block } = answer;
+  const { cutter, block } = evaluation;
   const setUp: CutSheet["setUp"] = [];
   if (cutter) {
     const { design } = cutter;
@@ -135,19 +135,19 @@ export function cutSheet(
   }
   setUp.push([
     "templates stand",
-    `${show("kerf", Math.abs(answer.root.guideMm))} and ${show("kerf", Math.abs(answer.tip.guideMm))} ${answer.root.guideMm < 0 ? "inside" : "outside"}`,
+    `${show("kerf", Math.abs(evaluation.root.guideMm))} and ${show("kerf", Math.abs(evaluation.tip.guideMm))} ${evaluation.root.guideMm < 0 ? "inside" : "outside"}`,
   ]);
-  const clear = clearBelowMm(block, answer.root, answer.tip);
-  const full = (end: PlanAnswer["root"]) => thickest(end.drawn.regions[0]?.outline ?? []).thicknessMm;
-  const middle = boundsOf([...answer.root.placed, ...answer.tip.placed].flatMap(({ outline }) => outline));
+  const clear = clearBelowMm(block, evaluation.root, evaluation.tip);
+  const full = (end: PlanEvaluation["root"]) => thickest(end.drawn.regions[0]?.outline ?? []).thicknessMm;
+  const middle = boundsOf([...evaluation.root.placed, ...evaluation.tip.placed].flatMap(({ outline }) => outline));
   return {
     title: plan.name,
     face: FACES[face],
     setUp,
-    templates: templatesDrawn(plan, answer, face, 180),
+    templates: templatesDrawn(plan, evaluation, face, 180),
     block: [
       `${show("length", block.lengthMm)} × ${show("length", block.widthMm)} × ${show("length", block.boardMm)}${plan.blank.trim_mm > 0 ? `, ${show("length", plan.blank.trim_mm)} trimmed off both faces first` : ""}`,
-      `${flatterFace(answer.root) === "lower" ? "Lower" : "Upper"} side down; part from ${show("length", middle.minX - block.minX)} behind the block's front edge.`,
+      `${flatterFace(evaluation.root) === "lower" ? "Lower" : "Upper"} side down; part from ${show("length", middle.minX - block.minX)} behind the block's front edge.`,
       ORDERS[face === "whole" ? "round" : plan.template.faces === "flip" ? "flip" : plan.pace.order],
       `Weights on the offcut above, behind the wire's way. The wire passes ${show("length", Math.max(0, clear))} above the bench.`,
     ],
@@ -160,13 +160,13 @@ export function cutSheet(
     })),
     total: `${pace.totalS.toFixed(0)} s in all. The face deviates by ${show("kerf", pace.faceErrorMm)} at most, the line by ${show("kerf", pace.errorMm)} (estimates).`,
     cautions: [
-      ...answer.notes.filter(({ severity }) => severity !== "note").map(({ words }) => words),
+      ...evaluation.notes.filter(({ severity }) => severity !== "note").map(({ words }) => words),
       "Extraction or open doors; nobody in the wire's line; the switch opens when let go.",
       "If anything stops, lift the wire into the waste or switch off: a stop burns a groove.",
     ],
     afterwards: [
       ...endWords(pace.end, plan, show),
-      `Calliper at the thickest: root ${show("length", full(answer.root))}, tip ${show("length", full(answer.tip))}${plan.tip ? `, half way ${show("length", (full(answer.root) + full(answer.tip)) / 2)}` : ""}.`,
+      `Calliper at the thickest: root ${show("length", full(evaluation.root))}, tip ${show("length", full(evaluation.tip))}${plan.tip ? `, half way ${show("length", (full(evaluation.root) + full(evaluation.tip)) / 2)}` : ""}.`,
       "Middle thinner than both ends: slower, then a tighter wire. One end thick: that hand ran.",
       "Kerf in a straight stretch of the offcut; hook at corners; ridges where the feed changed.",
     ],

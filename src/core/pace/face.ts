@@ -50,9 +50,9 @@ export function faceErrors(pair: CutPair, powerWPerM: number, surface: Surface, 
     const total = along[n - 1] as number;
     const side = turned >= 0 ? 1 : -1;
     const trail = heatTrail(pair, powerWPerM, timesS, x, y);
-    const direction = (i: number, way: 1 | -1): Point | null => {
-      for (let k = i; k + way >= 0 && k + way < n; k += way) {
-        const [dx, dy] = [((drawnX[k + way] as number) - (drawnX[k] as number)) * way, ((drawnY[k + way] as number) - (drawnY[k] as number)) * way];
+    const direction = (i: number, paths: 1 | -1): Point | null => {
+      for (let k = i; k + paths >= 0 && k + paths < n; k += paths) {
+        const [dx, dy] = [((drawnX[k + paths] as number) - (drawnX[k] as number)) * paths, ((drawnY[k + paths] as number) - (drawnY[k] as number)) * paths];
         const long = Math.hypot(dx, dy);
         if (long > 1e-9) return [dx / long, dy / long];
       }
@@ -71,7 +71,7 @@ export function faceErrors(pair: CutPair, powerWPerM: number, surface: Surface, 
       const [a, b] = [direction(i, -1), direction(i, 1)];
       if (a && b && a[0] * b[0] + a[1] * b[1] < Math.cos((CORNER_DEG * Math.PI) / 180) && (along[i] as number) !== (along[i - 1] as number)) corners.push(i);
     }
-    // Next to a corner, straight in means along the other leg: the corner itself stands for what is near it.
+    // Next to a corner, straight in means along the other leg: the corner itself represents what is near it.
     for (const i of wanted) if (corners.some((k) => Math.abs((along[i] as number) - (along[k] as number)) < BESIDE_MM)) wanted.delete(i);
     for (const i of corners) wanted.add(i);
     const own = { share: trace.at, at: [] as Point[], alongMm: [] as number[], atS: [] as number[], reach: [] as number[], miter: [] as number[] };

@@ -59,7 +59,7 @@ const evenly = (seconds: number, waitS = 0) => perfectHands(Array.from({ length:
 const score = (samples: readonly HandsAt[], more: Partial<PaceJob> = {}) => scoreOf(job(more), pairOf(), samples);
 
 describe("hands that keep a pace", () => {
-  it("are at every number when it is called, and stand there as long as they are told to wait", () => {
+  it("are at every number when it is called, and wait there as long as the cue asks", () => {
     expect(
       perfectHands([
         { seconds: 4, waitS: 0 },
@@ -128,7 +128,7 @@ describe("what hands cut", () => {
     expect(both.stopS).toBeGreaterThan(2.8);
     expect(both.stopS).toBeLessThan(3.2);
     expect(both.stopMm).toBeGreaterThan(0.5);
-    expect(both.words).toBe(`Both hands stood for ${both.stopS.toFixed(1)} s: a groove ${both.stopMm.toFixed(1)} mm deep. Plan where to rest: in the waste.`);
+    expect(both.words).toBe(`Both hands stopped for ${both.stopS.toFixed(1)} s: a groove ${both.stopMm.toFixed(1)} mm deep. Plan where to rest: in the waste.`);
     const one = score(stops(3, 3.75));
     expect(one.stopS).toBeLessThan(0.5);
     expect(one.stopMm).toBe(0);

@@ -1,7 +1,7 @@
 import type { Design } from "../cutters/design/schema";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import type { Face as CutFace, TestCut } from "../log/entries";
-import type { PlanAnswer } from "../plans/evaluate";
+import type { PlanEvaluation } from "../plans/evaluate";
 import { thickest } from "../plans/guide";
 import type { Plan } from "../plans/plan";
 import type { Stations } from "../plans/stations";
@@ -22,7 +22,7 @@ export interface Measured {
  * The root's feed as it was really led, mm/s: the middle one of those from number to number, so that a pause or a wait at a corner, in which nothing is led, does not make the whole slow.
  * Where the stations have changed since, the mean without the pauses.
  */
-export function ledFeedMmS({ stations, rootLengthMm }: Pick<Stations, "stations" | "rootLengthMm">, run: Plan["runs"][number]): number | null {
+export function guidedFeedMmS({ stations, rootLengthMm }: Pick<Stations, "stations" | "rootLengthMm">, run: Plan["runs"][number]): number | null {
   const numbers = stations.filter(({ whole }) => whole);
   const total = run.real_s.reduce((sum, each) => sum + each, 0) - run.pauses_s;
   if (total <= 0) return null;
@@ -43,10 +43,10 @@ export interface Foretold {
 /**
  * @param rootFeedMmS mean feed at the root as it was really led; the tip's goes with it
  */
-export function foretold({ part }: Plan, { root, tip, cutter }: PlanAnswer, rootFeedMmS: number): Foretold[] {
-  const full = (end: PlanAnswer["root"]) => thickest(end.drawn.regions[0]?.outline ?? []).thicknessMm - 2 * part.skin_mm;
+export function foretold({ part }: Plan, { root, tip, cutter }: PlanEvaluation, rootFeedMmS: number): Foretold[] {
+  const full = (end: PlanEvaluation["root"]) => thickest(end.drawn.regions[0]?.outline ?? []).thicknessMm - 2 * part.skin_mm;
   // A face more or less of half a kerf on both faces.
-  const off = (end: PlanAnswer["root"], feed: number) => (cutter ? end.kerfMm - 2 * halfKerfMm(cutter.pair, cutter.heatWPerM, feed) : 0);
+  const off = (end: PlanEvaluation["root"], feed: number) => (cutter ? end.kerfMm - 2 * halfKerfMm(cutter.pair, cutter.heatWPerM, feed) : 0);
   const [a, b] = [off(root, rootFeedMmS), off(tip, (rootFeedMmS * tip.feedMmS) / root.feedMmS)];
   const [wantedRoot, wantedTip] = [full(root), full(tip)];
   return [
@@ -56,23 +56,23 @@ export function foretold({ part }: Plan, { root, tip, cutter }: PlanAnswer, root
   ];
 }
 
-/** The kerf that a thickness tells of, mm: the templates allowed for one, and both faces together lack what it was wider. */
+/** The kerf computed from a thickness, mm: the templates allowed for one, and both faces together lack what it was wider. */
 export const kerfOfThickness = (allowedMm: number, wantedMm: number, measuredMm: number): number => allowedMm + wantedMm - measuredMm;
 
 /**
- * A cut part as one more test cut of its cutter: its kerf measured in the offcut, or told by the thickness at the root.
+ * A cut part as one more test cut of its cutter: its kerf measured in the offcut, or computed from the thickness at the root.
  * @returns null where nothing was measured that teaches
  */
 export function testCutOf(
   plan: Plan,
-  answer: PlanAnswer,
+  evaluation: PlanEvaluation,
   design: Design,
   measured: Measured,
   look: { face: CutFace; rootFeedMmS: number; at: string },
 ): TestCut | null {
-  const [rootPlace] = foretold(plan, answer, look.rootFeedMmS);
+  const [rootPlace] = foretold(plan, evaluation, look.rootFeedMmS);
   const kerf =
-    measured.kerf ?? (measured.root === undefined || !rootPlace ? undefined : kerfOfThickness(answer.root.kerfMm, rootPlace.wantedMm, measured.root));
+    measured.kerf ?? (measured.root === undefined || !rootPlace ? undefined : kerfOfThickness(evaluation.root.kerfMm, rootPlace.wantedMm, measured.root));
   if (kerf === undefined && measured.hook === undefined) return null;
   const { length_mm, ...wire } = design.wire;
   const { foam } = design.job;

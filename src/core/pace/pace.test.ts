@@ -9,8 +9,8 @@ import { midSpanLag } from "../physics/cut/lag";
 import { resolveWire } from "../physics/heat/wire";
 import { type TautWire, wireSurface } from "../physics/string/tautWire";
 import { traceError } from "../physics/string/traceError";
+import { endPathsOf, timed } from "./endPaths";
 import { faceErrors } from "./face";
-import { timed, wayOf } from "./led";
 import { endOf, fumeFeedMmS, HAND_MM_S, heldAt, paceOf } from "./pace";
 
 const pair: CutPair = { wire: resolveWire({ alloy: "ss-304", diameter_mm: 0.64 }), foam: resolveFoam(parseFoamId("eps-18") as never), ambientC: 20 };
@@ -28,10 +28,10 @@ const SQUARE: Point[] = [
   [60, 0],
   [60, 60],
 ];
-const ask = (root: Point[], tip: Point[] = root, more: object = {}) => ({ wire, pair, powerWPerM: POWER, root, tip, toleranceMm: 0.3, ...more });
+const input = (root: Point[], tip: Point[] = root, more: object = {}) => ({ wire, pair, powerWPerM: POWER, root, tip, toleranceMm: 0.3, ...more });
 const lengthOf = (line: readonly Point[]) => line.reduce((sum, point, i) => (i === 0 ? 0 : sum + distance(line[i - 1] as Point, point)), 0);
-const errorOf = (led: { path: readonly Point[]; tipPath?: readonly Point[]; timesS: readonly number[] }, how = {}) =>
-  Math.max(...wireSurface(wire, led, heldAt(wire), how).traces.map((trace) => traceError(trace).errorMm));
+const errorOf = (guided: { path: readonly Point[]; tipPath?: readonly Point[]; timesS: readonly number[] }, how = {}) =>
+  Math.max(...wireSurface(wire, guided, heldAt(wire), how).traces.map((trace) => traceError(trace).errorMm));
 
 /** A way of arcs and straights, with corners or without, and a tip of its own size. */
 const anyWay = fc
@@ -65,13 +65,13 @@ const anyWay = fc
 
 /** The fastest of one feed and one wait for all that keeps a tolerance; null where none does. */
 function gridBest(root: Point[], tip: Point[], tolerance: number): number | null {
-  const way = wayOf(root, tip, 1e9, 1e-3);
+  const paths = endPathsOf(root, tip, 1e9, 1e-3);
   let best: number | null = null;
-  for (const wait of way.corners.length > 0 ? [0, 0.5, 1, 1.5, 2, 3] : [0]) {
+  for (const wait of paths.corners.length > 0 ? [0, 0.5, 1, 1.5, 2, 3] : [0]) {
     for (let share = 0.05; share <= JUDGEMENT.dragsAboveFeedRatio; share += 0.1) {
-      const led = timed(way, new Float64Array(way.pieces.length).fill(share * wire.maxFeedMmS), new Float64Array(way.corners.length).fill(wait));
-      const total = led.timesS.at(-1) as number;
-      if ((best === null || total < best) && errorOf(led) <= tolerance) best = total;
+      const guided = timed(paths, new Float64Array(paths.pieces.length).fill(share * wire.maxFeedMmS), new Float64Array(paths.corners.length).fill(wait));
+      const total = guided.timesS.at(-1) as number;
+      if ((best === null || total < best) && errorOf(guided) <= tolerance) best = total;
     }
   }
   return best;
@@ -109,13 +109,13 @@ describe("the fastest pace", () => {
       fc.property(BENT ? anyWay.filter(({ curved }) => curved) : anyWay, ({ root, tip, tolerance, curved }) => {
         const grid = gridBest(root, tip, tolerance);
         try {
-          const answer = paceOf(ask(root, tip, { toleranceMm: tolerance }));
-          expect(errorOf(answer)).toBeLessThanOrEqual(tolerance);
-          expect(answer.totalS).toBeCloseTo(answer.timesS.at(-1) as number, 9);
-          for (const { waitS } of answer.waits) expect(waitS * 10).toBeCloseTo(Math.round(waitS * 10), 9);
+          const evaluation = paceOf(input(root, tip, { toleranceMm: tolerance }));
+          expect(errorOf(evaluation)).toBeLessThanOrEqual(tolerance);
+          expect(evaluation.totalS).toBeCloseTo(evaluation.timesS.at(-1) as number, 9);
+          for (const { waitS } of evaluation.waits) expect(waitS * 10).toBeCloseTo(Math.round(waitS * 10), 9);
           if (grid !== null) {
-            expect(answer.totalS).toBeLessThanOrEqual(grid + 1e-9);
-            gains.push({ gain: grid / answer.totalS, curved });
+            expect(evaluation.totalS).toBeLessThanOrEqual(grid + 1e-9);
+            gains.push({ gain: grid / evaluation.totalS, curved });
           }
         } catch (error) {
           if (!(error instanceof CoreError)) throw error;
@@ -139,14 +139,14 @@ describe("the fastest pace", () => {
   }, 3_600_000);
 
   it("gains most at noses and corners, least on gentle faces: by class, never slower than one feed and one wait", () => {
-    const gains = Object.entries(CLASSES).map(([name, way]) => {
+    const gains = Object.entries(CLASSES).map(([name, paths]) => {
       const found: number[] = [];
       fc.assert(
-        fc.property(way, fc.double({ min: 0.6, max: 1, noNaN: true }), fc.double({ min: 0.2, max: 0.6, noNaN: true }), (root, taper, tolerance) => {
+        fc.property(paths, fc.double({ min: 0.6, max: 1, noNaN: true }), fc.double({ min: 0.2, max: 0.6, noNaN: true }), (root, taper, tolerance) => {
           const tip = root.map(([x, y]): Point => [x * taper + 5, y * taper]);
           const grid = gridBest(root, tip, tolerance);
           if (grid === null) return;
-          const { totalS } = paceOf(ask(root, tip, { toleranceMm: tolerance }));
+          const { totalS } = paceOf(input(root, tip, { toleranceMm: tolerance }));
           expect(totalS).toBeLessThanOrEqual(grid + 1e-9);
           found.push(grid / totalS);
         }),
@@ -160,7 +160,7 @@ describe("the fastest pace", () => {
 
   it("runs straights at what the wire clears and says so; no faster than a hand", () => {
     const straight = paceOf(
-      ask([
+      input([
         [0, 0],
         [200, 0],
       ]),
@@ -168,7 +168,7 @@ describe("the fastest pace", () => {
     expect(straight.limits).toEqual([{ fromMm: 0, toMm: 200, feedMmS: expect.closeTo(JUDGEMENT.dragsAboveFeedRatio * wire.maxFeedMmS, 1), limit: "drag" }]);
     expect(straight.errorMm).toBeLessThan(1e-6);
     const hot = paceOf({
-      ...ask([
+      ...input([
         [0, 0],
         [200, 0],
       ]),
@@ -178,12 +178,12 @@ describe("the fastest pace", () => {
     expect(hot.limits[0]).toMatchObject({ feedMmS: HAND_MM_S, limit: "hand" });
   });
   it("a tighter wire and a looser tolerance are never slower", () => {
-    const base = paceOf(ask(SQUARE)).totalS;
-    expect(paceOf({ ...ask(SQUARE), wire: { ...wire, tensionN: 100 } }).totalS).toBeLessThanOrEqual(base);
-    expect(paceOf(ask(SQUARE, SQUARE, { toleranceMm: 0.8 })).totalS).toBeLessThanOrEqual(base);
+    const base = paceOf(input(SQUARE)).totalS;
+    expect(paceOf({ ...input(SQUARE), wire: { ...wire, tensionN: 100 } }).totalS).toBeLessThanOrEqual(base);
+    expect(paceOf(input(SQUARE, SQUARE, { toleranceMm: 0.8 })).totalS).toBeLessThanOrEqual(base);
   });
-  it("a corner three ways: the wait stands at the corner, slowing has none, running past leaves the least heat there", () => {
-    const [wait, slow, past] = (["wait", "slow", "past"] as const).map((corner) => paceOf(ask(SQUARE, SQUARE, { corner })));
+  it("a corner three ways: the wait is at the corner, slowing has none, running past leaves the least heat there", () => {
+    const [wait, slow, past] = (["wait", "slow", "past"] as const).map((corner) => paceOf(input(SQUARE, SQUARE, { corner })));
     expect(wait?.waits).toHaveLength(1);
     expect(wait?.waits[0]?.at).toEqual([60, 0]);
     expect(wait?.waits[0]?.alongMm).toBeCloseTo(60, 6);
@@ -192,33 +192,33 @@ describe("the fastest pace", () => {
     expect(Math.max(...(past?.path.map(([x]) => x) ?? []))).toBeGreaterThan(63);
     expect(past?.faceErrorMm as number).toBeLessThan((wait?.faceErrorMm as number) / 2);
     expect(slow?.faceErrorMm as number).toBeGreaterThan(past?.faceErrorMm as number);
-    const best = paceOf(ask(SQUARE, SQUARE, { corner: "best" }));
+    const best = paceOf(input(SQUARE, SQUARE, { corner: "best" }));
     expect(best.totalS).toBe(Math.min(...[wait, slow, past].map((each) => each?.totalS as number)));
   });
-  it("held by the face, that keeps the tolerance, and the line is told next to it", () => {
+  it("held by the face, that keeps the tolerance, and the line is stated next to it", () => {
     const arc = Array.from({ length: 60 }, (_, i): Point => [60 * Math.sin(i / 25), 60 - 60 * Math.cos(i / 25)]);
-    const answer = paceOf(ask(arc, arc, { hold: "face", toleranceMm: 0.25 }));
-    expect(answer.faceErrorMm).toBeLessThanOrEqual(0.25 * 1.1);
-    expect(answer.errorMm).toBeGreaterThan(0);
+    const evaluation = paceOf(input(arc, arc, { hold: "face", toleranceMm: 0.25 }));
+    expect(evaluation.faceErrorMm).toBeLessThanOrEqual(0.25 * 1.1);
+    expect(evaluation.errorMm).toBeGreaterThan(0);
   });
   it("where the ends stop the middle is behind by its lag, and comes in the wait; or the ends go on as far", () => {
     const straight: Point[] = [
       [0, 0],
       [400, 0],
     ];
-    const answer = paceOf(ask(straight));
-    const feed = answer.feeds.at(-1) as number;
+    const evaluation = paceOf(input(straight));
+    const feed = evaluation.feeds.at(-1) as number;
     const x = feed / wire.maxFeedMmS;
     const { lagM } = midSpanLag((wire.referenceDragNPerM * x) / (1 - x), wire.lengthM, wire.foamToM - wire.foamFromM, wire.tensionN);
-    expect(answer.end.leftMm / (1000 * lagM)).toBeCloseTo(1, 1);
-    expect(answer.end.runOutMm).toBe(Math.ceil(answer.end.leftMm));
-    expect(answer.timesS.at(-1)).toBeCloseTo(400 / feed, 6);
-    const waited = paceOf({ ...ask(straight), endWait: true });
-    expect([waited.path.at(-1), waited.totalS - answer.totalS]).toEqual([[400, 0], expect.closeTo(answer.end.waitS, 9)]);
+    expect(evaluation.end.leftMm / (1000 * lagM)).toBeCloseTo(1, 1);
+    expect(evaluation.end.runOutMm).toBe(Math.ceil(evaluation.end.leftMm));
+    expect(evaluation.timesS.at(-1)).toBeCloseTo(400 / feed, 6);
+    const waited = paceOf({ ...input(straight), endWait: true });
+    expect([waited.path.at(-1), waited.totalS - evaluation.totalS]).toEqual([[400, 0], expect.closeTo(evaluation.end.waitS, 9)]);
     // After the wait nothing is left; a tenth of a second less and something is.
-    expect(endOf(ask(straight), waited).leftMm).toBeLessThanOrEqual(ask(straight).toleranceMm);
+    expect(endOf(input(straight), waited).leftMm).toBeLessThanOrEqual(input(straight).toleranceMm);
     const early = { ...waited, timesS: waited.timesS.map((time, i) => (i === waited.timesS.length - 1 ? time - 0.2 : time)) };
-    expect(endOf(ask(straight), early).leftMm).toBeGreaterThan(ask(straight).toleranceMm);
+    expect(endOf(input(straight), early).leftMm).toBeGreaterThan(input(straight).toleranceMm);
   });
   it.each(["line", "face"] as const)("a looser tolerance is never slower, held by the %s: bends, noses, corners", (hold) => {
     const nose = Array.from(
@@ -229,7 +229,7 @@ describe("the fastest pace", () => {
     for (const line of hold === "line" ? [wave, [[60, 12] as Point, ...nose, [60, -12] as Point], SQUARE] : [wave]) {
       let before = Number.POSITIVE_INFINITY;
       for (const toleranceMm of hold === "line" ? [0.2, 0.25, 0.3, 0.35, 0.45, 0.7] : [0.3, 0.4, 0.5]) {
-        const { totalS } = paceOf({ ...ask(line, line, { toleranceMm, hold, corner: "best" }), endWait: true });
+        const { totalS } = paceOf({ ...input(line, line, { toleranceMm, hold, corner: "best" }), endWait: true });
         expect(totalS).toBeLessThanOrEqual(before + 1e-9);
         before = totalS;
       }
@@ -238,15 +238,15 @@ describe("the fastest pace", () => {
   it("says so where no pace holds it, with the least error there is", () => {
     // The kerf that the templates allow for lets nobody go slower.
     try {
-      paceOf(ask(SQUARE, SQUARE, { corner: "slow", toleranceMm: 0.05, kerfFeeds: { min: 7, max: 9 } }));
+      paceOf(input(SQUARE, SQUARE, { corner: "slow", toleranceMm: 0.05, kerfFeeds: { min: 7, max: 9 } }));
       expect.unreachable();
     } catch (error) {
       expect(error).toMatchObject({ code: "no-solution", path: "tolerance_mm" });
       const least = Number(/least error possible is ([\d.]+) mm/.exec((error as CoreError).message)?.[1]);
-      const way = wayOf(SQUARE, SQUARE, 1e9, 1e-3);
-      expect(least).toBeCloseTo(errorOf(timed(way, new Float64Array(way.pieces.length).fill(7), new Float64Array(1))), 1);
+      const paths = endPathsOf(SQUARE, SQUARE, 1e9, 1e-3);
+      expect(least).toBeCloseTo(errorOf(timed(paths, new Float64Array(paths.pieces.length).fill(7), new Float64Array(1))), 1);
     }
-    expect(() => paceOf({ ...ask(SQUARE), wire: { ...wire, maxFeedMmS: 0.1 } })).toThrow(/no kerf/);
+    expect(() => paceOf({ ...input(SQUARE), wire: { ...wire, maxFeedMmS: 0.1 } })).toThrow(/no kerf/);
   });
   it("the slower end of a taper is kept under the fume limit", () => {
     const hot = 90;
@@ -262,25 +262,25 @@ describe("the way in pieces", () => {
   it("is as long as it was, with every corner between two pieces and its own points kept", () => {
     fc.assert(
       fc.property(anyWay, fc.double({ min: 3, max: 60, noNaN: true }), ({ root, tip }, pieceMm) => {
-        const way = wayOf(root, tip, pieceMm, 4);
-        expect(lengthOf(way.root)).toBeCloseTo(lengthOf(root), 6);
-        expect(lengthOf(way.tip)).toBeCloseTo(lengthOf(tip), 6);
-        expect(way.pieces[0]?.from).toBe(0);
-        expect(way.pieces.at(-1)?.to).toBe(way.root.length - 1);
-        for (let i = 1; i < way.pieces.length; i++) expect(way.pieces[i]?.from).toBe(way.pieces[i - 1]?.to);
-        for (const { index } of way.corners) expect(way.pieces.some(({ to }) => to === index)).toBe(true);
-        for (const point of root) expect(Math.min(...way.root.map((each) => distance(each, point)))).toBeLessThan(1e-9);
+        const paths = endPathsOf(root, tip, pieceMm, 4);
+        expect(lengthOf(paths.root)).toBeCloseTo(lengthOf(root), 6);
+        expect(lengthOf(paths.tip)).toBeCloseTo(lengthOf(tip), 6);
+        expect(paths.pieces[0]?.from).toBe(0);
+        expect(paths.pieces.at(-1)?.to).toBe(paths.root.length - 1);
+        for (let i = 1; i < paths.pieces.length; i++) expect(paths.pieces[i]?.from).toBe(paths.pieces[i - 1]?.to);
+        for (const { index } of paths.corners) expect(paths.pieces.some(({ to }) => to === index)).toBe(true);
+        for (const point of root) expect(Math.min(...paths.root.map((each) => distance(each, point)))).toBeLessThan(1e-9);
       }),
       { numRuns: 60 },
     );
   });
   it("times follow feeds and waits", () => {
-    const way = wayOf(SQUARE, SQUARE, 20, 5);
-    const led = timed(way, new Float64Array(way.pieces.length).fill(6), [1.5]);
-    expect(led.timesS.at(-1)).toBeCloseTo(120 / 6 + 1.5, 9);
-    const still = led.piece.indexOf(-1);
-    expect(led.path[still]).toEqual(led.path[still + 1]);
-    expect((led.timesS[still + 1] as number) - (led.timesS[still] as number)).toBeCloseTo(1.5, 9);
+    const paths = endPathsOf(SQUARE, SQUARE, 20, 5);
+    const guided = timed(paths, new Float64Array(paths.pieces.length).fill(6), [1.5]);
+    expect(guided.timesS.at(-1)).toBeCloseTo(120 / 6 + 1.5, 9);
+    const still = guided.piece.indexOf(-1);
+    expect(guided.path[still]).toEqual(guided.path[still + 1]);
+    expect((guided.timesS[still + 1] as number) - (guided.timesS[still] as number)).toBeCloseTo(1.5, 9);
   });
 });
 

@@ -7,9 +7,9 @@ import { type CutPair, cutAtPower, kerfFeedProduct } from "../physics/cut/cut";
 import { cornerDwell, midSpanLag } from "../physics/cut/lag";
 import { type Surface, type TautWire, type Trace, wireSurface } from "../physics/string/tautWire";
 import { type TraceError, traceError } from "../physics/string/traceError";
+import { type EndPaths, endPathsOf, type Timed, timed } from "./endPaths";
 import { faceErrors } from "./face";
-import { type Timed, timed, type Way, wayOf } from "./led";
-import { CORNER_WAYS, type CornerWay, fastest, LEAST_MM_S, type Plan, type Trial, WINDOWS_MM } from "./search";
+import { CORNER_METHODS, type CornerMethod, fastest, LEAST_MM_S, type Plan, type Trial, WINDOWS_MM } from "./search";
 
 export const PACE: Relation = {
   id: "pace",
@@ -18,7 +18,7 @@ export const PACE: Relation = {
   words:
     "Straights are led as fast as the wire clears; where the line bends, or the middle must catch up at a corner, slower or with a wait. Feeds follow how much the path bends, and are found by trying: every trial is the whole cut, computed.",
   range: "one feed between two stations, waits in tenths of a second; a looser tolerance is never slower; no slower than one feed and one wait for all",
-  standing: "estimate",
+  basis: "estimate",
   source: "this project's search over its own model of the wire",
 };
 
@@ -28,7 +28,7 @@ export type Hold = (typeof HOLDS)[number];
 /** What bounds the feed of a stretch. */
 export type PaceLimit = "drag" | "hand" | "tolerance" | "fumes" | "kerf";
 
-export interface PaceAsk {
+export interface PaceInput {
   wire: TautWire;
   pair: CutPair;
   powerWPerM: number;
@@ -37,21 +37,21 @@ export interface PaceAsk {
   tip: Line;
   toleranceMm: number;
   hold?: Hold;
-  corner?: CornerWay | "best";
+  corner?: CornerMethod | "best";
   /** Feeds beyond which the kerf is not what the templates allow for, at the longer end, mm/s. */
   kerfFeeds?: { min: number; max: number } | undefined;
   /** about how long a piece of one feed is, along the longer end */
   pieceMm?: number | undefined;
   /** What leads is a machine, which goes no faster than this, mm/s; a hand otherwise. */
   fastestMmS?: number | undefined;
-  /** The ends stand at the end of the line until the middle has come: the wait is the last of the times. */
+  /** The ends are at the end of the line until the middle has come: the wait is the last of the times. */
   endWait?: boolean;
   /** Indexes of the points between which a hand keeps one feed; corners end pieces anyway. */
   stations?: readonly number[] | undefined;
 }
 
-export interface PaceAnswer extends Timed {
-  way: Way;
+export interface PaceResult extends Timed {
+  paths: EndPaths;
   /** of each piece's longer end, mm/s */
   feeds: number[];
   totalS: number;
@@ -59,7 +59,7 @@ export interface PaceAnswer extends Timed {
   errorMm: number;
   faceErrorMm: number;
   worst: { at: Point; share: number };
-  corner: CornerWay;
+  corner: CornerMethod;
   waits: { at: Point; alongMm: number; waitS: number }[];
   /** What is left to cut where the ends stop. */
   end: PaceEnd;
@@ -79,13 +79,13 @@ export interface PaceEnd {
 
 /** What is left where the ends stop, and the wait or the run-out that frees the part. */
 export function endOf(
-  ask: Pick<PaceAsk, "wire" | "toleranceMm">,
-  led: { path: readonly Point[]; tipPath: readonly Point[]; timesS: readonly number[] },
+  input: Pick<PaceInput, "wire" | "toleranceMm">,
+  guided: { path: readonly Point[]; tipPath: readonly Point[]; timesS: readonly number[] },
 ): PaceEnd {
-  const { wire, toleranceMm } = ask;
+  const { wire, toleranceMm } = input;
   const left = ({ traces }: Surface, i: number) =>
     Math.max(...traces.map(({ x, y, drawnX, drawnY }) => Math.hypot((x[i] as number) - (drawnX[i] as number), (y[i] as number) - (drawnY[i] as number))));
-  const surface = wireSurface(wire, led, heldAt(wire), FINE);
+  const surface = wireSurface(wire, guided, heldAt(wire), FINE);
   const leftMm = left(surface, surface.timesS.length - 1);
   if (leftMm <= toleranceMm) return { leftMm, waitS: 0, runOutMm: 0 };
   // Twice what the closed form says is enough; when it is within the tolerance is read off the computed wait.
@@ -97,9 +97,9 @@ export function endOf(
     spanM: wire.lengthM,
     tensionN: wire.tensionN,
   });
-  const stopS = led.timesS.at(-1) as number;
-  const [path, tipPath] = [led.path, led.tipPath].map((line) => [...line, line.at(-1) as Point]) as [Point[], Point[]];
-  const waited = wireSurface(wire, { path, tipPath, timesS: [...led.timesS, stopS + 2 * dwellS + 1] }, heldAt(wire), FINE);
+  const stopS = guided.timesS.at(-1) as number;
+  const [path, tipPath] = [guided.path, guided.tipPath].map((line) => [...line, line.at(-1) as Point]) as [Point[], Point[]];
+  const waited = wireSurface(wire, { path, tipPath, timesS: [...guided.timesS, stopS + 2 * dwellS + 1] }, heldAt(wire), FINE);
   const at = waited.timesS.findIndex((time, i) => time >= stopS && left(waited, i) <= toleranceMm);
   const waitS = Math.ceil(10 * ((at < 0 ? (waited.timesS.at(-1) as number) : (waited.timesS[at] as number)) - stopS) - 1e-6) / 10;
   return { leftMm, waitS, runOutMm: Math.ceil(leftMm) };
@@ -114,23 +114,23 @@ const FINE = { nodes: 60, steps: 1000 };
 const LEAST_BESIDE_MM = 3;
 
 /** Feeds of a way's pieces: the most that drag and a hand allow, the least that fumes and the kerf allow, at the longer end. */
-function boundsOf(way: Way, ask: PaceAsk): { most: Float64Array; least: Float64Array; mostBy: PaceLimit[]; leastBy: PaceLimit[] } {
-  const dragMost = JUDGEMENT.dragsAboveFeedRatio * ask.wire.maxFeedMmS;
-  const fumes = fumeFeedMmS(ask.pair, ask.powerWPerM);
-  const n = way.pieces.length;
+function boundsOf(paths: EndPaths, input: PaceInput): { most: Float64Array; least: Float64Array; mostBy: PaceLimit[]; leastBy: PaceLimit[] } {
+  const dragMost = JUDGEMENT.dragsAboveFeedRatio * input.wire.maxFeedMmS;
+  const fumes = fumeFeedMmS(input.pair, input.powerWPerM);
+  const n = paths.pieces.length;
   const [most, least] = [new Float64Array(n), new Float64Array(n)];
   const [mostBy, leastBy]: [PaceLimit[], PaceLimit[]] = [[], []];
-  for (const [j, { rootMm, tipMm }] of way.pieces.entries()) {
+  for (const [j, { rootMm, tipMm }] of paths.pieces.entries()) {
     // The slower end is the hotter one.
     const ratio = Math.min(rootMm, tipMm) / Math.max(rootMm, tipMm);
     const tops: [number, PaceLimit][] = [
       [dragMost, "drag"],
-      [ask.fastestMmS ?? HAND_MM_S, "hand"],
-      [ask.kerfFeeds?.max ?? Number.POSITIVE_INFINITY, "kerf"],
+      [input.fastestMmS ?? HAND_MM_S, "hand"],
+      [input.kerfFeeds?.max ?? Number.POSITIVE_INFINITY, "kerf"],
     ];
     const floors: [number, PaceLimit][] = [
       [Math.max(LEAST_MM_S, ratio > 0.02 ? fumes / ratio : 0), "fumes"],
-      [ask.kerfFeeds?.min ?? 0, "kerf"],
+      [input.kerfFeeds?.min ?? 0, "kerf"],
     ];
     const [top, topBy] = tops.reduce((best, each) => (each[0] < best[0] ? each : best));
     const [floor, floorBy] = floors.reduce((best, each) => (each[0] > best[0] ? each : best));
@@ -161,11 +161,11 @@ export function fumeFeedMmS(pair: CutPair, powerWPerM: number): number {
 export const heldAt = ({ lengthM, foamFromM, foamToM }: TautWire): number[] => [(foamFromM + foamToM) / 2 / lengthM, foamFromM / lengthM, foamToM / lengthM];
 
 /** Times in which the ends run through the waste past a corner, and until the wire has come after them. */
-function wastedTimes({ pieces }: Way, { timesS, piece }: Timed, ask: PaceAsk): [number, number][] {
+function wastedTimes({ pieces }: EndPaths, { timesS, piece }: Timed, input: PaceInput): [number, number][] {
   const times: [number, number][] = [];
   for (const [i, j] of piece.entries()) {
     if (j < 0 || !pieces[j]?.ear) continue;
-    const [from, to] = [timesS[i] as number, (timesS[i + 1] as number) + (2 * lagMm(ask)) / ask.wire.maxFeedMmS];
+    const [from, to] = [timesS[i] as number, (timesS[i + 1] as number) + (2 * lagMm(input)) / input.wire.maxFeedMmS];
     const last = times.at(-1);
     if (last && last[1] >= from) last[1] = to;
     else times.push([from, to]);
@@ -187,21 +187,21 @@ function partError(surface: Surface, trace: Trace, wasted: readonly (readonly [n
 }
 
 /** One whole cut computed: its deviation, of the line or of the face. */
-function tryOut(ask: PaceAsk, way: Way, { feeds, waits }: Plan, how: { nodes: number; steps: number }): Trial {
-  const led = timed(way, feeds, waits);
-  const wasted = wastedTimes(way, led, ask);
-  const surface = wireSurface(ask.wire, led, heldAt(ask.wire), how);
-  const totalS = led.timesS.at(-1) as number;
+function tryOut(input: PaceInput, paths: EndPaths, { feeds, waits }: Plan, how: { nodes: number; steps: number }): Trial {
+  const guided = timed(paths, feeds, waits);
+  const wasted = wastedTimes(paths, guided, input);
+  const surface = wireSurface(input.wire, guided, heldAt(input.wire), how);
+  const totalS = guided.timesS.at(-1) as number;
   let errorMm = 0;
-  let worst: Trial["worst"] = { at: way.root[0] as Point, share: 0.5 };
+  let worst: Trial["worst"] = { at: paths.root[0] as Point, share: 0.5 };
   for (const trace of surface.traces) {
     const error = partError(surface, trace, wasted);
     if (error.errorMm <= errorMm) continue;
     errorMm = error.errorMm;
     worst = { at: [error.worst.x, error.worst.y], share: trace.at };
   }
-  if (ask.hold !== "face") return { feeds, waits, totalS, errorMm, worst };
-  const face = faceErrors(ask.pair, ask.powerWPerM, surface, true, wasted);
+  if (input.hold !== "face") return { feeds, waits, totalS, errorMm, worst };
+  const face = faceErrors(input.pair, input.powerWPerM, surface, true, wasted);
   return { feeds, waits, totalS, errorMm: face.errorMm, worst: face.worst ?? worst };
 }
 
@@ -209,10 +209,10 @@ function tryOut(ask: PaceAsk, way: Way, { feeds, waits }: Plan, how: { nodes: nu
 const BEND_OVER_MM = 4;
 
 /** How much a path bends at most within each window of each of its pieces, 1/mm, whichever end bends more. Corners count where they are slowed at; runs past them do not. */
-function bendsOf(way: Way, withCorners: boolean): number[][] {
-  const corners = new Set(way.corners.map(({ index }) => index));
-  const eared = new Set(way.pieces.flatMap(({ ear, from, to }) => (ear ? Array.from({ length: to - from + 1 }, (_, k) => from + k) : [])));
-  const ends = [way.root, way.tip].map((line) => {
+function bendsOf(paths: EndPaths, withCorners: boolean): number[][] {
+  const corners = new Set(paths.corners.map(({ index }) => index));
+  const eared = new Set(paths.pieces.flatMap(({ ear, from, to }) => (ear ? Array.from({ length: to - from + 1 }, (_, k) => from + k) : [])));
+  const ends = [paths.root, paths.tip].map((line) => {
     const along = [0];
     for (let i = 1; i < line.length; i++) along.push((along[i - 1] as number) + distance(line[i - 1] as Point, line[i] as Point));
     const turns = line.map((at, i) => {
@@ -236,7 +236,7 @@ function bendsOf(way: Way, withCorners: boolean): number[][] {
     const bendAt = (mm: number) => ((total[first(mm + BEND_OVER_MM / 2)] as number) - (total[first(mm - BEND_OVER_MM / 2)] as number)) / BEND_OVER_MM;
     return { along, bend: along.map(bendAt), first };
   });
-  return way.pieces.map(({ from, to }) =>
+  return paths.pieces.map(({ from, to }) =>
     WINDOWS_MM.map((window) =>
       Math.max(
         ...ends.map(({ along, bend, first }) => {
@@ -248,7 +248,7 @@ function bendsOf(way: Way, withCorners: boolean): number[][] {
   );
 }
 
-const relaxationS = ({ wire }: PaceAsk) =>
+const relaxationS = ({ wire }: PaceInput) =>
   cornerDwell({
     lagM: 1,
     toleranceM: 1,
@@ -259,7 +259,7 @@ const relaxationS = ({ wire }: PaceAsk) =>
   }).relaxationS;
 
 /** How far the middle trails at the most feed: what a piece next to a corner must be long. */
-function lagMm({ wire }: PaceAsk): number {
+function lagMm({ wire }: PaceInput): number {
   const x = JUDGEMENT.dragsAboveFeedRatio;
   return midSpanLag((wire.referenceDragNPerM * x) / (1 - x), wire.lengthM, wire.foamToM - wire.foamFromM, wire.tensionN).lagM * 1000;
 }
@@ -294,80 +294,84 @@ function withEarsPast(
 }
 
 /** The way that corners are taken, in pieces. */
-function wayFor(ask: PaceAsk, cutWay: CornerWay): Way {
-  const long = Math.max(lineLength(ask.root), lineLength(ask.tip));
-  const pieceMm = ask.pieceMm ?? Math.max(4, long / 24);
-  const nearMm = Math.max(LEAST_BESIDE_MM, Math.min(2.5 * lagMm(ask), pieceMm));
-  const way = wayOf(ask.root, ask.tip, pieceMm, nearMm, [], ask.stations);
-  if (cutWay !== "past") return way;
+function pathFor(input: PaceInput, cutPath: CornerMethod): EndPaths {
+  const long = Math.max(lineLength(input.root), lineLength(input.tip));
+  const pieceMm = input.pieceMm ?? Math.max(4, long / 24);
+  const nearMm = Math.max(LEAST_BESIDE_MM, Math.min(2.5 * lagMm(input), pieceMm));
+  const paths = endPathsOf(input.root, input.tip, pieceMm, nearMm, [], input.stations);
+  if (cutPath !== "past") return paths;
   // Far enough for the middle to come past the corner before the ends turn.
-  const corners = way.corners.map(({ index }) => index);
-  const eared = withEarsPast(way.root, way.tip, new Set(corners), Math.max(4, 1.3 * lagMm(ask)));
-  // Where the stations are among the points now: three more stand before each that comes after a corner.
-  const ends = ask.stations ? way.pieces.filter(({ station }) => station).map(({ to }) => to + 3 * corners.filter((at) => at < to).length) : [];
-  return wayOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears, ends);
+  const corners = paths.corners.map(({ index }) => index);
+  const eared = withEarsPast(paths.root, paths.tip, new Set(corners), Math.max(4, 1.3 * lagMm(input)));
+  // Where the stations are among the points now: three more are before each that comes after a corner.
+  const ends = input.stations ? paths.pieces.filter(({ station }) => station).map(({ to }) => to + 3 * corners.filter((at) => at < to).length) : [];
+  return endPathsOf(eared.root, eared.tip, pieceMm, nearMm, eared.ears, ends);
 }
 
 /** Tries one way of taking corners. */
-function paced(ask: PaceAsk, cutWay: CornerWay, tell: () => void): { trial: Trial; way: Way; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
-  const way = wayFor(ask, cutWay);
-  const bounds = boundsOf(way, ask);
-  const bends = bendsOf(way, cutWay === "slow");
+function paced(
+  input: PaceInput,
+  cutPath: CornerMethod,
+  tell: () => void,
+): { trial: Trial; paths: EndPaths; bounds: ReturnType<typeof boundsOf> } | { leastMm: number } {
+  const paths = pathFor(input, cutPath);
+  const bounds = boundsOf(paths, input);
+  const bends = bendsOf(paths, cutPath === "slow");
   const found = fastest(
     {
-      pieces: way.pieces.map(({ rootMm, tipMm }, j) => ({ longMm: Math.max(rootMm, tipMm), bends: bends[j] as number[] })),
-      corners: way.corners.map(({ turnDeg }) => Math.sin((Math.min(180, Math.abs(turnDeg)) * Math.PI) / 360)),
-      maxFeedMmS: ask.wire.maxFeedMmS,
+      pieces: paths.pieces.map(({ rootMm, tipMm }, j) => ({ longMm: Math.max(rootMm, tipMm), bends: bends[j] as number[] })),
+      corners: paths.corners.map(({ turnDeg }) => Math.sin((Math.min(180, Math.abs(turnDeg)) * Math.PI) / 360)),
+      maxFeedMmS: input.wire.maxFeedMmS,
       most: bounds.most,
       least: bounds.least,
-      toleranceMm: ask.toleranceMm,
-      relaxationS: relaxationS(ask),
-      evaluate: (plan, how) => tryOut(ask, way, plan, how === "coarse" ? COARSE : FINE),
+      toleranceMm: input.toleranceMm,
+      relaxationS: relaxationS(input),
+      evaluate: (plan, how) => tryOut(input, paths, plan, how === "coarse" ? COARSE : FINE),
     },
-    cutWay,
+    cutPath,
     tell,
   );
-  return "leastMm" in found ? found : { trial: found, way, bounds };
+  return "leastMm" in found ? found : { trial: found, paths, bounds };
 }
 
 /**
  * The fastest pace that holds a part to a tolerance. See {@link PACE}.
  * @throws CoreError `no-solution` where no pace does, with the least error possible and what would cure it
  */
-export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
-  if (ask.wire.maxFeedMmS <= LEAST_MM_S)
+export function paceOf(input: PaceInput, tell?: Tell): PaceResult {
+  if (input.wire.maxFeedMmS <= LEAST_MM_S)
     throw new CoreError("no-solution", "power_W_per_m", "this heat makes no kerf that lets the wire through: more heat, or a thinner wire");
   // A way without a corner is led one way only.
-  const bent = ask.corner === "best" && wayOf(ask.root, ask.tip, Number.MAX_VALUE, LEAST_BESIDE_MM).corners.length > 0;
-  const ways: readonly CornerWay[] = bent ? CORNER_WAYS : [ask.corner === "best" || ask.corner === undefined ? "wait" : ask.corner];
+  const bent = input.corner === "best" && endPathsOf(input.root, input.tip, Number.MAX_VALUE, LEAST_BESIDE_MM).corners.length > 0;
+  const ways: readonly CornerMethod[] = bent ? CORNER_METHODS : [input.corner === "best" || input.corner === undefined ? "wait" : input.corner];
   let rounds = 0;
   const total = ways.length * (WINDOWS_MM.length + 1);
-  const answers = ways.map((cutWay) => ({
-    cutWay,
-    found: paced(ask, cutWay, () => {
+  const answers = ways.map((cutPath) => ({
+    cutPath,
+    found: paced(input, cutPath, () => {
       rounds += 1;
-      tell?.(Math.min(0.95, rounds / total), cutWay === "wait" ? "with waits" : cutWay === "slow" ? "slowing at corners" : "past the corners");
+      tell?.(Math.min(0.95, rounds / total), cutPath === "wait" ? "with waits" : cutPath === "slow" ? "slowing at corners" : "past the corners");
     }),
   }));
-  const good = answers.flatMap(({ cutWay, found }) => ("trial" in found ? [{ cutWay, ...found }] : [])).sort((a, b) => a.trial.totalS - b.trial.totalS)[0];
+  const good = answers.flatMap(({ cutPath, found }) => ("trial" in found ? [{ cutPath, ...found }] : [])).sort((a, b) => a.trial.totalS - b.trial.totalS)[0];
   if (!good) {
     const least = Math.min(...answers.map(({ found }) => ("leastMm" in found ? found.leastMm : Number.POSITIVE_INFINITY)));
     throw new CoreError(
       "no-solution",
       "tolerance_mm",
-      `no pace holds this part to ${Number(ask.toleranceMm.toFixed(3))} mm: the least error possible is ${least.toFixed(2)} mm. A tighter wire, a shorter one, less drag by more heat, or a narrower panel would.`,
+      `no pace holds this part to ${Number(input.toleranceMm.toFixed(3))} mm: the least error possible is ${least.toFixed(2)} mm. A tighter wire, a shorter one, less drag by more heat, or a narrower panel would.`,
     );
   }
-  const { trial, way, bounds, cutWay } = good;
+  const { trial, paths, bounds, cutPath } = good;
   tell?.(0.96, "the face it leaves");
-  const led = timed(way, trial.feeds, trial.waits);
-  const surface = wireSurface(ask.wire, led, heldAt(ask.wire), FINE);
-  const wasted = wastedTimes(way, led, ask);
-  const face = faceErrors(ask.pair, ask.powerWPerM, surface, false, wasted);
+  const guided = timed(paths, trial.feeds, trial.waits);
+  const surface = wireSurface(input.wire, guided, heldAt(input.wire), FINE);
+  const wasted = wastedTimes(paths, guided, input);
+  const face = faceErrors(input.pair, input.powerWPerM, surface, false, wasted);
   const line = Math.max(...surface.traces.map((trace) => partError(surface, trace, wasted).errorMm));
-  const limits: PaceAnswer["limits"] = [];
+  const limits: PaceResult["limits"] = [];
   let along = 0;
-  for (const [j, { rootMm, tipMm }] of way.pieces.entries()) {
+  for (const [j, { rootMm, tipMm }] of paths.pieces.entries()) {
     const feed = trial.feeds[j] as number;
     const limit: PaceLimit =
       feed > (bounds.most[j] as number) - 0.011
@@ -381,28 +385,28 @@ export function paceOf(ask: PaceAsk, tell?: Tell): PaceAnswer {
     else limits.push({ fromMm: along, toMm, feedMmS: feed, limit });
     along = toMm;
   }
-  const end = endOf(ask, led);
-  if (ask.endWait && end.waitS > 0) {
-    led.path.push(led.path.at(-1) as Point);
-    led.tipPath.push(led.tipPath.at(-1) as Point);
-    led.timesS.push((led.timesS.at(-1) as number) + end.waitS);
-    led.piece.push(-1);
+  const end = endOf(input, guided);
+  if (input.endWait && end.waitS > 0) {
+    guided.path.push(guided.path.at(-1) as Point);
+    guided.tipPath.push(guided.tipPath.at(-1) as Point);
+    guided.timesS.push((guided.timesS.at(-1) as number) + end.waitS);
+    guided.piece.push(-1);
   }
-  const waits: PaceAnswer["waits"] = [];
-  for (const [k, { index }] of way.corners.entries()) {
+  const waits: PaceResult["waits"] = [];
+  for (const [k, { index }] of paths.corners.entries()) {
     const waitS = trial.waits[k] as number;
-    if (waitS > 0) waits.push({ at: way.root[index] as Point, alongMm: lineLength(way.root.slice(0, index + 1)), waitS });
+    if (waitS > 0) waits.push({ at: paths.root[index] as Point, alongMm: lineLength(paths.root.slice(0, index + 1)), waitS });
   }
   return {
-    ...led,
-    way,
+    ...guided,
+    paths,
     feeds: Array.from(trial.feeds),
-    totalS: led.timesS.at(-1) as number,
+    totalS: guided.timesS.at(-1) as number,
     end,
     errorMm: line,
     faceErrorMm: face.errorMm,
     worst: trial.worst,
-    corner: cutWay,
+    corner: cutPath,
     waits,
     limits,
   };

@@ -43,18 +43,18 @@ describe("a run", () => {
       fc.property(fc.array(fc.tuple(fc.integer({ min: 1, max: 400 }), fc.boolean()), { minLength: 1500, maxLength: 3000 }), (looks) => {
         let now = 1_700_000_000_000;
         let run = beginRun("pacer", now);
-        const begun = now + COUNT_IN_S * 1000;
-        let stood = 0;
+        const started = now + COUNT_IN_S * 1000;
+        let pausedForMs = 0;
         for (const [ms, toggles] of looks) {
           now += ms;
           if (run.pausedMs !== null) {
-            stood += ms;
+            pausedForMs += ms;
             run = resume(run, now);
             if (elapsedS(run, now) < 0) return;
           } else if (toggles && elapsedS(run, now) >= 0) run = pause(run, now);
         }
         // Under 20 ms are asked for; the sum of pauses in seconds costs nothing but the last digit.
-        expect(Math.abs(elapsedS(run, now) * 1000 - (now - begun - stood))).toBeLessThan(0.1);
+        expect(Math.abs(elapsedS(run, now) * 1000 - (now - started - pausedForMs))).toBeLessThan(0.1);
       }),
       { numRuns: 20 },
     );
@@ -66,7 +66,7 @@ describe("a run", () => {
     expect(elapsedS(again, 10_000)).toBe(-COUNT_IN_S);
     expect(resume(again, 11_000)).toBe(again);
   });
-  it("found after a reload it has stood since it was last seen, and the pause is on record", () => {
+  it("found after a reload it has been paused since it was last seen, and the pause is on record", () => {
     const seen = { ...beginRun("pacer", 0), seenMs: 9000 };
     const found = revived(seen);
     expect(elapsedS(found, 60_000)).toBe(5);

@@ -56,14 +56,14 @@ export function shownAt({ rows, startsS, reachesS, totalS }: Schedule, atS: numb
   let row = 0;
   while (row < rows.length - 1 && atS >= (startsS[row + 1] as number)) row += 1;
   const here = rows[row] as PaceRow;
-  const begun = startsS[row] as number;
+  const started = startsS[row] as number;
   const reaches = reachesS[row] as number;
   const waiting = atS >= reaches && here.waitS > 0 && atS < reaches + here.waitS;
   return {
     row,
     number: here.to,
     next: rows[row + 1]?.to ?? null,
-    share: Math.min(1, Math.max(0, (atS - begun) / Math.max(1e-9, here.seconds))),
+    share: Math.min(1, Math.max(0, (atS - started) / Math.max(1e-9, here.seconds))),
     waitLeftS: waiting ? reaches + here.waitS - atS : null,
     leftS: Math.max(0, totalS - atS),
     done: atS >= totalS,
@@ -98,7 +98,7 @@ export const beginRun = (by: Run["by"], nowMs: number): Run => ({
 
 const pausedS = ({ pauses }: Run): number => pauses.reduce((sum, { longS }) => sum + longS, 0);
 
-/** Since the start, pauses left out, s; negative while it counts in. Told from the clock alone, so that nothing adds up. */
+/** Since the start, pauses left out, s; negative while it counts in. Computed from the clock alone, so that no error accumulates. */
 export const elapsedS = (run: Run, nowMs: number): number => ((run.pausedMs ?? nowMs) - run.startedMs) / 1000 - pausedS(run);
 
 export const pause = (run: Run, nowMs: number): Run => (run.pausedMs === null ? { ...run, pausedMs: nowMs, seenMs: nowMs } : run);
@@ -115,7 +115,7 @@ export function resume(run: Run, nowMs: number): Run {
 export const pass = (run: Run, nowMs: number): Run =>
   run.pausedMs !== null || elapsedS(run, nowMs) < 0 ? run : { ...run, passedS: [...run.passedS, elapsedS(run, nowMs)], seenMs: nowMs };
 
-/** A run found after a reload: it has stood since it was last seen. */
+/** A run found after a reload: it has been paused since it was last seen. */
 export const revived = (run: Run): Run => (run.pausedMs === null ? { ...run, pausedMs: run.seenMs } : run);
 
 /** Longest stop that is asked about, s. */

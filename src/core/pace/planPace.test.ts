@@ -11,11 +11,11 @@ import { planStations } from "../plans/planStations";
 import { cutSheet } from "./cutSheet";
 import { facesOf, paceJob, paceRows, planPace } from "./planPace";
 import { withSharedError } from "./share";
-import { sharedWay } from "./sharedWay";
+import { sharedEndPaths } from "./sharedEndPaths";
 
 const bow = DEMO_CUTTERS[0] as Design;
 const fin = DEMO_PLANS[0] as Plan;
-const answer = evaluatePlan(fin, bow);
+const evaluation = evaluatePlan(fin, bow);
 const box = newPlan("Box", {
   root: { shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 }, chord_mm: 120 },
   tip: { shape: { kind: "rounded", ratio: 0.4, radius_mm: 0 }, chord_mm: 80 },
@@ -26,8 +26,8 @@ const boxed = evaluatePlan(box, bow);
 
 describe("a plan's pace", () => {
   it("goes from number to number, both ends together, and its times add up", () => {
-    const job = paceJob(fin, answer, "upper");
-    const found = planPace(job as NonNullable<typeof job>, answer.cutter?.pair as never);
+    const job = paceJob(fin, evaluation, "upper");
+    const found = planPace(job as NonNullable<typeof job>, evaluation.cutter?.pair as never);
     const whole = job?.stations.stations.filter((each) => each.whole) ?? [];
     expect(found.rows.map(({ to }) => to)).toEqual(whole.slice(1).map(({ label }) => label));
     const sum = found.rows.reduce((all, { seconds, waitS }) => all + seconds + waitS, 0);
@@ -40,13 +40,13 @@ describe("a plan's pace", () => {
     }
     expect(found.pace.errorMm).toBeLessThanOrEqual(fin.pace.tolerance_mm);
     // The map's worst is the line's error, at the fineness of its columns.
-    expect(found.map.worst.missMm).toBeLessThanOrEqual(fin.pace.tolerance_mm * 1.05);
-    expect(Math.max(...found.map.missMm)).toBeCloseTo(found.map.worst.missMm, 5);
-    // The face's map: at the led ends' rows nothing but heat differs, and its worst is no less than what the middle and the ends were told.
-    expect(found.face?.missMm.length).toBe((found.face?.shares.length ?? 0) * (found.face?.along.length ?? 0));
-    expect(found.face?.worst.missMm as number).toBeGreaterThanOrEqual(found.pace.faceErrorMm * 0.9);
+    expect(found.map.worst.deviationMm).toBeLessThanOrEqual(fin.pace.tolerance_mm * 1.05);
+    expect(Math.max(...found.map.deviationMm)).toBeCloseTo(found.map.worst.deviationMm, 5);
+    // The face's map: at the led ends' rows nothing but heat differs, and its worst is no less than the computed error of the middle and the ends.
+    expect(found.face?.deviationMm.length).toBe((found.face?.shares.length ?? 0) * (found.face?.along.length ?? 0));
+    expect(found.face?.worst.deviationMm as number).toBeGreaterThanOrEqual(found.pace.faceErrorMm * 0.9);
     // Half way along, the miss is square to the line and no more than the line's error.
-    const most = Math.max(...(found.sections[2]?.missMm ?? []).map(([x, y]) => Math.hypot(x, y)));
+    const most = Math.max(...(found.sections[2]?.deviationMm ?? []).map(([x, y]) => Math.hypot(x, y)));
     expect(most).toBeLessThanOrEqual(found.pace.errorMm + 0.02);
     expect(most).toBeGreaterThan(0.5 * found.pace.errorMm);
     const of = (code: string) => [...found.cures, ...found.mishaps].find((each) => each.code === code);
@@ -57,13 +57,13 @@ describe("a plan's pace", () => {
     expect(of("stop")?.biteMm as number).toBeGreaterThan(1);
   });
   it("keeps the half kerf within half the tolerance of what the templates allow for", () => {
-    const job = paceJob(fin, answer, "lower") as NonNullable<ReturnType<typeof paceJob>>;
-    const found = planPace(job, answer.cutter?.pair as never);
-    const allowed = answer.root.kerfMm / 2;
+    const job = paceJob(fin, evaluation, "lower") as NonNullable<ReturnType<typeof paceJob>>;
+    const found = planPace(job, evaluation.cutter?.pair as never);
+    const allowed = evaluation.root.kerfMm / 2;
     for (const { rootFeedMmS } of found.rows)
-      expect(Math.abs((answer.root.kerfMm * answer.root.feedMmS) / rootFeedMmS / 2 - allowed)).toBeLessThanOrEqual(fin.pace.tolerance_mm / 2 + 0.02);
+      expect(Math.abs((evaluation.root.kerfMm * evaluation.root.feedMmS) / rootFeedMmS / 2 - allowed)).toBeLessThanOrEqual(fin.pace.tolerance_mm / 2 + 0.02);
   });
-  it("at corners, three ways side by side; a wait stands with the number it is at, a run past the corner too", () => {
+  it("at corners, three ways side by side; a wait is with the number it is at, a run past the corner too", () => {
     const job = paceJob({ ...box, pace: { ...box.pace, corner: "wait", tolerance_mm: 0.4 } }, boxed, "whole") as NonNullable<ReturnType<typeof paceJob>>;
     const found = planPace(job, boxed.cutter?.pair as never);
     expect(found.others.map(({ corner }) => corner)).toContain("past");
@@ -87,9 +87,9 @@ describe("a plan's pace", () => {
 });
 
 describe("a pace's table, by hand", () => {
-  type Told = Parameters<typeof paceRows>[1];
+  type Limited = Parameters<typeof paceRows>[1];
   /** Pieces as root mm, tip mm, feed of the longer, whether it ends at a number, whether it is a run past a corner, and what is waited behind it. */
-  const result = (bits: [number, number, number, boolean, boolean, number][], limits: Told["limits"]): Told => {
+  const result = (bits: [number, number, number, boolean, boolean, number][], limits: Limited["limits"]): Limited => {
     const [timesS, piece]: [number[], number[]] = [[0], []];
     const spend = (seconds: number, of: number) => {
       timesS.push((timesS.at(-1) as number) + seconds);
@@ -101,7 +101,7 @@ describe("a pace's table, by hand", () => {
       if (wait > 0) spend(wait, -1);
     }
     const pieces = bits.map(([rootMm, tipMm, , station, ear], j) => ({ from: j, to: j + 1, rootMm, tipMm, corner: null, station, ear }));
-    return { way: { root: [], tip: [], pieces, corners: [] }, feeds: bits.map(([, , feed]) => feed), timesS, piece, limits };
+    return { paths: { root: [], tip: [], pieces, corners: [] }, feeds: bits.map(([, , feed]) => feed), timesS, piece, limits };
   };
   const numbers = (labels: [string, boolean, "corner" | null][]) =>
     ({
@@ -169,7 +169,7 @@ describe("feeds that a template's allowance leaves", () => {
       const own = evaluatePlan(plan, bow);
       const job = paceJob(plan, own, "upper") as NonNullable<ReturnType<typeof paceJob>>;
       const half = own.root.kerfMm / 2;
-      // The template stands off the part by what the wire melts, less its own half where the wire bears on its edge.
+      // The template is offset from the part by what the wire melts, less its own half where the wire bears on its edge.
       expect(job.allowedHalfMm).toBeCloseTo(half, 6);
       const off = plan.pace.tolerance_mm / 2;
       const scale = Math.max(job.stations.rootLengthMm, job.stations.tipLengthMm) / job.stations.rootLengthMm;
@@ -183,8 +183,8 @@ describe("feeds that a template's allowance leaves", () => {
 });
 
 describe("the middle's lag shared", () => {
-  const job = paceJob(fin, answer, "upper") as NonNullable<ReturnType<typeof paceJob>>;
-  const pair = answer.cutter?.pair as never;
+  const job = paceJob(fin, evaluation, "upper") as NonNullable<ReturnType<typeof paceJob>>;
+  const pair = evaluation.cutter?.pair as never;
   it("at the same pace all miss less; at the same tolerance it goes faster, or as fast where something else holds it", () => {
     const alone = planPace(job, pair, undefined, false);
     expect(alone.shared.errorMm).toBeLessThan(0.8 * alone.pace.errorMm);
@@ -200,21 +200,21 @@ describe("the middle's lag shared", () => {
       [50, 0],
       [100, 0],
     ];
-    const { mostMm, errorMm } = sharedWay(job.wire, { path, tipPath: path.map(([x]): Point => [x * 0.6, 0]), timesS: [0, 8, 16] });
+    const { mostMm, errorMm } = sharedEndPaths(job.wire, { path, tipPath: path.map(([x]): Point => [x * 0.6, 0]), timesS: [0, 8, 16] });
     expect(mostMm).toBeLessThan(1e-6);
     expect(errorMm).toBeLessThan(1e-6);
   });
   it("templates are given out moved by that, towards the outside where the middle cuts in, and it is printed on them; off, nothing is", () => {
     const on = { ...fin, pace: { ...fin.pace, share: true } };
-    const moved = withSharedError(on, answer);
-    expect(withSharedError(fin, answer)).toBe(answer);
-    const pairOf = (of: typeof answer) => of.root.templates.find(({ face }) => face === "upper")?.line ?? [];
-    const by = pairOf(moved).map((point, i) => distance(point, pairOf(answer)[i] as Point));
+    const moved = withSharedError(on, evaluation);
+    expect(withSharedError(fin, evaluation)).toBe(evaluation);
+    const pairOf = (of: typeof evaluation) => of.root.templates.find(({ face }) => face === "upper")?.line ?? [];
+    const by = pairOf(moved).map((point, i) => distance(point, pairOf(evaluation)[i] as Point));
     expect(Math.max(...by)).toBeLessThanOrEqual((moved.sharedMm ?? 0) + 1e-6);
     expect(Math.max(...by)).toBeGreaterThan(0.02);
     const most = by.indexOf(Math.max(...by));
     // About the nose, which is the sharpest bend, the edge goes outwards.
-    const [was, is] = [pairOf(answer)[most] as Point, pairOf(moved)[most] as Point];
+    const [was, is] = [pairOf(evaluation)[most] as Point, pairOf(moved)[most] as Point];
     expect(Math.hypot(is[0] - 60, is[1])).toBeGreaterThan(Math.hypot(was[0] - 60, was[1]));
     const words = templateDrawing(on, moved, moved.root.templates[0] as never).texts.map(({ text }) => text);
     expect(words.some((text) => /moved by up to 0\.\d\d mm to share/.test(text))).toBe(true);
@@ -222,10 +222,10 @@ describe("the middle's lag shared", () => {
 });
 
 describe("marks on templates", () => {
-  it("stand on the edge, square to it, at both ends of every number, whole ones with their number", () => {
-    for (const template of [...answer.root.templates, ...answer.tip.templates]) {
-      const marks = stationMarks(fin, answer, template);
-      const { stations } = planStations(fin, answer, template.face);
+  it("are on the edge, square to it, at both ends of every number, whole ones with their number", () => {
+    for (const template of [...evaluation.root.templates, ...evaluation.tip.templates]) {
+      const marks = stationMarks(fin, evaluation, template);
+      const { stations } = planStations(fin, evaluation, template.face);
       expect(marks.length).toBe(stations.length);
       expect(marks.flatMap(({ label }) => (label === null ? [] : [label]))).toEqual(stations.filter(({ whole }) => whole).map(({ label }) => label));
       for (const [i, { line }] of marks.entries()) {
@@ -238,9 +238,9 @@ describe("marks on templates", () => {
         // The station is on the wire's own line, a radius off; at a sharp tail that line's corner stands farther out.
         const own = stations[i];
         const where = (template.end === "root" ? own?.root : own?.tip) as Point;
-        expect(distance(on, where)).toBeLessThan((answer.cutter?.wireMm ?? 0) / 2 + (own?.at === "end" ? 1.2 : 0.6));
+        expect(distance(on, where)).toBeLessThan((evaluation.cutter?.wireMm ?? 0) / 2 + (own?.at === "end" ? 1.2 : 0.6));
       }
-      expect(templateDrawing(fin, answer, template).lines.filter(({ layer }) => layer === "stations").length).toBe(marks.length);
+      expect(templateDrawing(fin, evaluation, template).lines.filter(({ layer }) => layer === "stations").length).toBe(marks.length);
     }
   });
   it("on a way that comes round to where it began no number is written over another, and none is missing", () => {
@@ -259,7 +259,7 @@ describe("marks on templates", () => {
     }
     expect(together).toBeGreaterThan(0);
   });
-  it("drawn small on the cut sheet, numbers of a part that goes all round stand about it: none on its outline, none on another", () => {
+  it("drawn small on the cut sheet, numbers of a part that goes all round are about it: none on its outline, none on another", () => {
     for (const plan of DEMO_PLANS.filter(({ name }) => ["Harbour buoy", "Lantern rib"].includes(name))) {
       const own = evaluatePlan(plan, bow);
       const { templates } = cutSheet(
@@ -303,7 +303,7 @@ describe("marks on templates", () => {
       }
     }
   });
-  it("none stands in a spar's slot", () => {
+  it("none is in a spar's slot", () => {
     const slotted = { ...fin, template: { ...fin.template, spar: { as: "slot", face: "lower", at: 0.3, width_mm: 40, depth_mm: 8 } as const } };
     const own = evaluatePlan(slotted, bow);
     const lower = own.root.templates.find(({ face }) => face === "lower");
@@ -315,14 +315,14 @@ describe("marks on templates", () => {
 
 describe("the cut sheet", () => {
   it("says set-up, block, every number and what to look at, in the person's units", () => {
-    const job = paceJob(fin, answer, "upper") as NonNullable<ReturnType<typeof paceJob>>;
-    const found = planPace(job, answer.cutter?.pair as never);
-    const sheet = cutSheet(fin, answer, "upper", found, 18.2, "metric");
+    const job = paceJob(fin, evaluation, "upper") as NonNullable<ReturnType<typeof paceJob>>;
+    const found = planPace(job, evaluation.cutter?.pair as never);
+    const sheet = cutSheet(fin, evaluation, "upper", found, 18.2, "metric");
     expect(Object.fromEntries(sheet.setUp)).toMatchObject({ cutter: "Long Tom", "warm-up": "wait 19 s, then try it on a scrap", tension: "65 N hot" });
     expect(sheet.rows.map(({ to }) => to)).toEqual(found.rows.map(({ to }) => to));
     expect(sheet.afterwards[1]).toMatch(/root 48(\.0)? mm, tip 22/);
     expect(sheet.templates.shapes.filter(({ kind }) => kind === "text").length).toBeGreaterThan(20);
-    const inch = cutSheet(fin, answer, "upper", found, null, "inch");
+    const inch = cutSheet(fin, evaluation, "upper", found, null, "inch");
     expect(inch.rows[0]?.root).toMatch(/s\/in/);
     expect(Object.fromEntries(inch.setUp)["warm-up"]).toMatch(/scrap/);
   });

@@ -4,16 +4,16 @@ import type { Tell } from "../kernel/progress";
 import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
 import { type TautWire, wireSurface } from "../physics/string/tautWire";
 import { traceError } from "../physics/string/traceError";
-import type { PlanAnswer } from "../plans/evaluate";
+import type { PlanEvaluation } from "../plans/evaluate";
 import { requireFits } from "../plans/fits";
 import type { Face } from "../plans/guide";
 import type { Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
 import type { Station, Stations } from "../plans/stations";
 import { faceErrors } from "./face";
-import { halfKerfMm, type PaceAnswer, paceOf } from "./pace";
-import type { CornerWay } from "./search";
-import { type Section, type Shared, sectionsOf, sharedWay } from "./sharedWay";
+import { halfKerfMm, type PaceResult, paceOf } from "./pace";
+import type { CornerMethod } from "./search";
+import { type Section, type Shared, sectionsOf, sharedEndPaths } from "./sharedEndPaths";
 import { type WhatIf, whatIfs } from "./whatIf";
 
 /** Faces of a plan that are led apart, in the order its school cuts them. */
@@ -37,7 +37,7 @@ export interface PaceJob {
   powerWPerM: number;
   toleranceMm: number;
   hold: "line" | "face";
-  corner: CornerWay | "best";
+  corner: CornerMethod | "best";
   kerfFeeds: { min: number; max: number };
   /** Half the kerf that the root's template allows for, mm. */
   allowedHalfMm: number;
@@ -53,23 +53,24 @@ const KERF_SHARE = 0.5;
  * @returns null where the plan has no cutter that cuts
  * @throws CoreError where the face has no stations, `conflict` where the plan does not fit its cutter
  */
-export function paceJob(plan: Plan, answer: PlanAnswer, face: Face): PaceJob | null {
-  const { cutter } = answer;
-  if (!cutter || !answer.root.cut) return null;
-  requireFits(answer);
-  const stations = planStations(plan, answer, face);
+export function paceJob(plan: Plan, evaluation: PlanEvaluation, face: Face): PaceJob | null {
+  const { cutter } = evaluation;
+  if (!cutter || !evaluation.root.cut) return null;
+  requireFits(evaluation);
+  const stations = planStations(plan, evaluation, face);
   // Densely, with every station among the places.
   const dense = planStations(
     { ...plan, stations: { ...plan.stations, count: stations.stations.filter(({ whole }) => whole).length - 1, parts: BETWEEN } },
-    answer,
+    evaluation,
     face,
   ).stations;
-  const root = dense.map((each): Point => apply(answer.root.place, each.root));
-  const tip = dense.map((each): Point => apply(answer.tip.place, each.tip));
+  const root = dense.map((each): Point => apply(evaluation.root.place, each.root));
+  const tip = dense.map((each): Point => apply(evaluation.tip.place, each.tip));
   const spanM = plan.part.span_mm / 1000;
   const product = halfKerfMm(cutter.pair, cutter.heatWPerM, 1);
   const longer = Math.max(stations.rootLengthMm, stations.tipLengthMm);
-  const allowedHalf = plan.cut.guidance === "edge" ? answer.root.guideMm + plan.part.skin_mm + cutter.wireMm / 2 : answer.root.guideMm + plan.part.skin_mm;
+  const allowedHalf =
+    plan.cut.guidance === "edge" ? evaluation.root.guideMm + plan.part.skin_mm + cutter.wireMm / 2 : evaluation.root.guideMm + plan.part.skin_mm;
   const most = plan.pace.tolerance_mm * KERF_SHARE;
   const scale = longer / stations.rootLengthMm;
   return {
@@ -83,7 +84,7 @@ export function paceJob(plan: Plan, answer: PlanAnswer, face: Face): PaceJob | n
       foamFromM: 0,
       foamToM: spanM,
       referenceDragNPerM: referenceDragNPerM(cutter.pair),
-      maxFeedMmS: cutAtPower(cutter.pair, answer.root.feedMmS / 1000, cutter.heatWPerM).maxFeedMPerS * 1000,
+      maxFeedMmS: cutAtPower(cutter.pair, evaluation.root.feedMmS / 1000, cutter.heatWPerM).maxFeedMPerS * 1000,
     },
     powerWPerM: cutter.heatWPerM,
     toleranceMm: plan.pace.tolerance_mm,
@@ -112,17 +113,17 @@ export interface SurfaceMap {
   /** share of the face's length from its start, of each column */
   along: number[];
   /** mm, row by row */
-  missMm: Float32Array;
-  worst: { share: number; along: number; missMm: number };
+  deviationMm: Float32Array;
+  worst: { share: number; along: number; deviationMm: number };
 }
 
 /** What the wire cuts of a face that is led by given times. */
-export function surfaceMap(wire: TautWire, led: { path: Line; tipPath: Line; timesS: readonly number[] }): SurfaceMap {
+export function surfaceMap(wire: TautWire, guided: { path: Line; tipPath: Line; timesS: readonly number[] }): SurfaceMap {
   const shares = Array.from({ length: SHARES }, (_, i) => (wire.foamFromM + ((wire.foamToM - wire.foamFromM) * i) / (SHARES - 1)) / wire.lengthM);
-  const surface = wireSurface(wire, led, shares);
+  const surface = wireSurface(wire, guided, shares);
   const along = Array.from({ length: COLUMNS }, (_, i) => i / (COLUMNS - 1));
-  const missMm = new Float32Array(SHARES * COLUMNS);
-  let worst = { share: 0.5, along: 0, missMm: 0 };
+  const deviationMm = new Float32Array(SHARES * COLUMNS);
+  let worst = { share: 0.5, along: 0, deviationMm: 0 };
   for (const [row, trace] of surface.traces.entries()) {
     const { drawnMm } = traceError(trace);
     const n = drawnMm.length;
@@ -133,21 +134,21 @@ export function surfaceMap(wire: TautWire, led: { path: Line; tipPath: Line; tim
         Math.hypot((trace.drawnX[i] as number) - (trace.drawnX[i - 1] as number), (trace.drawnY[i] as number) - (trace.drawnY[i - 1] as number));
     const total = run[n - 1] as number;
     for (let i = 0; i < n; i++) {
-      const miss = drawnMm[i] as number;
-      if (Number.isNaN(miss)) continue;
+      const deviation = drawnMm[i] as number;
+      if (Number.isNaN(deviation)) continue;
       const at = (run[i] as number) / total;
       const column = Math.round(at * (COLUMNS - 1));
       const cell = row * COLUMNS + column;
-      if (miss > (missMm[cell] as number)) missMm[cell] = miss;
-      if (miss > worst.missMm) worst = { share: trace.at, along: at, missMm: miss };
+      if (deviation > (deviationMm[cell] as number)) deviationMm[cell] = deviation;
+      if (deviation > worst.deviationMm) worst = { share: trace.at, along: at, deviationMm: deviation };
     }
     // Columns between two times take the one before.
     for (let c = 1; c < COLUMNS; c++) {
       const cell = row * COLUMNS + c;
-      if (missMm[cell] === 0) missMm[cell] = missMm[cell - 1] as number;
+      if (deviationMm[cell] === 0) deviationMm[cell] = deviationMm[cell - 1] as number;
     }
   }
-  return { shares, along, missMm, worst };
+  return { shares, along, deviationMm, worst };
 }
 
 /** Rows of the face's map. */
@@ -157,28 +158,28 @@ const FACE_SHARES = 7;
 export function faceMap(
   job: Pick<PaceJob, "wire" | "powerWPerM">,
   pair: Parameters<typeof paceOf>[0]["pair"],
-  led: { path: Line; tipPath: Line; timesS: readonly number[] },
+  guided: { path: Line; tipPath: Line; timesS: readonly number[] },
 ): SurfaceMap {
   const shares = Array.from(
     { length: FACE_SHARES },
     (_, i) => (job.wire.foamFromM + ((job.wire.foamToM - job.wire.foamFromM) * i) / (FACE_SHARES - 1)) / job.wire.lengthM,
   );
-  const { faces } = faceErrors(pair, job.powerWPerM, wireSurface(job.wire, led, shares), false);
+  const { faces } = faceErrors(pair, job.powerWPerM, wireSurface(job.wire, guided, shares), false);
   const columns = Math.max(1, ...faces.map(({ alongMm }) => alongMm.length));
-  const missMm = new Float32Array(FACE_SHARES * columns);
-  let worst = { share: 0.5, along: 0, missMm: 0 };
+  const deviationMm = new Float32Array(FACE_SHARES * columns);
+  let worst = { share: 0.5, along: 0, deviationMm: 0 };
   for (const [row, { share, alongMm, deeperMm }] of faces.entries()) {
     const total = alongMm.at(-1) ?? 1;
     for (let c = 0; c < columns; c++) {
       const at = (total * c) / Math.max(1, columns - 1);
       let k = 0;
       while (k < alongMm.length - 1 && Math.abs((alongMm[k + 1] as number) - at) <= Math.abs((alongMm[k] as number) - at)) k += 1;
-      const miss = Math.abs(deeperMm[k] ?? 0);
-      missMm[row * columns + c] = miss;
-      if (miss > worst.missMm) worst = { share, along: (alongMm[k] ?? 0) / total, missMm: miss };
+      const deviation = Math.abs(deeperMm[k] ?? 0);
+      deviationMm[row * columns + c] = deviation;
+      if (deviation > worst.deviationMm) worst = { share, along: (alongMm[k] ?? 0) / total, deviationMm: deviation };
     }
   }
-  return { shares, along: Array.from({ length: columns }, (_, c) => c / Math.max(1, columns - 1)), missMm, worst };
+  return { shares, along: Array.from({ length: columns }, (_, c) => c / Math.max(1, columns - 1)), deviationMm, worst };
 }
 
 /** One line of a pace table: what is led from one number to the next. */
@@ -190,19 +191,19 @@ export interface PaceRow {
   seconds: number;
   /** at the number it comes to */
   waitS: number;
-  limit: PaceAnswer["limits"][number]["limit"];
-  /** the number it comes to stands at a corner */
+  limit: PaceResult["limits"][number]["limit"];
+  /** the number it comes to is at a corner */
   corner: boolean;
 }
 
 /** A pace as it is called out: from number to number. */
-export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | "feeds" | "timesS" | "piece" | "limits">): PaceRow[] {
+export function paceRows({ stations }: Stations, pace: Pick<PaceResult, "paths" | "feeds" | "timesS" | "piece" | "limits">): PaceRow[] {
   const numbers: Station[] = stations.filter(({ whole }) => whole);
-  const pieces = pace.way.pieces;
+  const pieces = pace.paths.pieces;
   // Pieces end at numbers; a run past a corner belongs to the number it starts from, as its wait.
   const rows: PaceRow[] = [];
   let number = 0;
-  let begun: PaceRow | null = null;
+  let started: PaceRow | null = null;
   let [rootMm, tipMm] = [0, 0];
   const limitAt = (mm: number) => pace.limits.find(({ fromMm, toMm }) => mm >= fromMm && mm <= toMm)?.limit ?? "drag";
   let along = 0;
@@ -213,7 +214,7 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
     const longer = Math.max(piece.rootMm, piece.tipMm);
     if (piece.ear) {
       const before = rows.at(-1);
-      if (begun) begun.seconds += seconds;
+      if (started) started.seconds += seconds;
       else if (before) before.waitS += seconds;
       along += longer;
       continue;
@@ -222,8 +223,8 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
       (sum, each, i) => (each === -1 && pace.piece[i - 1] === j ? sum + (pace.timesS[i + 1] as number) - (pace.timesS[i] as number) : sum),
       0,
     );
-    if (!begun) {
-      begun = {
+    if (!started) {
+      started = {
         from: numbers[number]?.label ?? String(number),
         to: numbers[number + 1]?.label ?? String(number + 1),
         rootFeedMmS: 0,
@@ -238,22 +239,22 @@ export function paceRows({ stations }: Stations, pace: Pick<PaceAnswer, "way" | 
     rootMm += piece.rootMm;
     tipMm += piece.tipMm;
     // A corner between two numbers is waited at on the way.
-    begun.seconds += seconds + (piece.station ? 0 : wait);
+    started.seconds += seconds + (piece.station ? 0 : wait);
     along += longer;
     if (!piece.station) continue;
-    rows.push({ ...begun, waitS: wait, rootFeedMmS: rootMm / begun.seconds, tipFeedMmS: tipMm / begun.seconds });
-    begun = null;
+    rows.push({ ...started, waitS: wait, rootFeedMmS: rootMm / started.seconds, tipFeedMmS: tipMm / started.seconds });
+    started = null;
     number += 1;
   }
   return rows;
 }
 
-export interface PlanPaceAnswer {
-  pace: PaceAnswer;
+export interface PlanPaceResult {
+  pace: PaceResult;
   rows: PaceRow[];
   map: SurfaceMap;
   /** The same face by the other ways of taking corners, where there are any. */
-  others: { corner: CornerWay; totalS: number; errorMm: number; faceErrorMm: number }[];
+  others: { corner: CornerMethod; totalS: number; errorMm: number; faceErrorMm: number }[];
   cures: WhatIf[];
   mishaps: WhatIf[];
   /** The face that the heat leaves: how much deeper (or less deep) than a template can allow for, mm; fewer rows and columns than the line's map. */
@@ -264,8 +265,8 @@ export interface PlanPaceAnswer {
   shared: Pick<Shared, "errorMm" | "mostMm" | "movedMm">;
 }
 
-const withShare = (job: PaceJob, pace: PaceAnswer) => {
-  const { errorMm, mostMm, movedMm } = sharedWay(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS });
+const withShare = (job: PaceJob, pace: PaceResult) => {
+  const { errorMm, mostMm, movedMm } = sharedEndPaths(job.wire, { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS });
   return { pace, shared: { errorMm, mostMm, movedMm } };
 };
 
@@ -273,22 +274,22 @@ const withShare = (job: PaceJob, pace: PaceAnswer) => {
 const SHARED_TRIES = [1.9, 1.6, 1.35, 1.15, 1] as const;
 
 /** The fastest pace whose error, once it is shared, keeps the tolerance. */
-function sharedPace(job: PaceJob, ask: Omit<Parameters<typeof paceOf>[0], "corner">, tell?: Tell) {
+function sharedPace(job: PaceJob, input: Omit<Parameters<typeof paceOf>[0], "corner">, tell?: Tell) {
   for (const share of SHARED_TRIES) {
     try {
-      const found = withShare(job, paceOf({ ...ask, toleranceMm: job.toleranceMm * share, corner: job.corner }, tell));
+      const found = withShare(job, paceOf({ ...input, toleranceMm: job.toleranceMm * share, corner: job.corner }, tell));
       if (found.shared.errorMm <= job.toleranceMm || share === 1) return found;
     } catch (error) {
       // What a looser tolerance cannot hold a tighter one cannot either: only the last says so.
       if (!(error instanceof CoreError) || share === 1) throw error;
     }
   }
-  return withShare(job, paceOf({ ...ask, corner: job.corner }, tell));
+  return withShare(job, paceOf({ ...input, corner: job.corner }, tell));
 }
 
-/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. @param compare false leaves out what is only told next to it */
-export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"], tell?: Tell, compare = true): PlanPaceAnswer {
-  const ask = {
+/** The pace of one face of a plan, its table, its map, and what each way of taking its corners would do. @param compare false leaves out the comparison */
+export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"], tell?: Tell, compare = true): PlanPaceResult {
+  const input = {
     wire: job.wire,
     pair,
     powerWPerM: job.powerWPerM,
@@ -299,15 +300,15 @@ export function planPace(job: PaceJob, pair: Parameters<typeof paceOf>[0]["pair"
     kerfFeeds: job.kerfFeeds,
     stations: job.at,
   };
-  const { pace, shared } = job.share ? sharedPace(job, ask, tell) : withShare(job, paceOf({ ...ask, corner: job.corner }, tell));
-  const others: PlanPaceAnswer["others"] = [];
-  if (compare && (pace.way.corners.length > 0 || pace.corner === "past")) {
+  const { pace, shared } = job.share ? sharedPace(job, input, tell) : withShare(job, paceOf({ ...input, corner: job.corner }, tell));
+  const others: PlanPaceResult["others"] = [];
+  if (compare && (pace.paths.corners.length > 0 || pace.corner === "past")) {
     for (const corner of ["wait", "slow", "past"] as const) {
       try {
-        const other = corner === pace.corner ? pace : paceOf({ ...ask, corner }, tell);
+        const other = corner === pace.corner ? pace : paceOf({ ...input, corner }, tell);
         others.push({ corner, totalS: other.totalS, errorMm: other.errorMm, faceErrorMm: other.faceErrorMm });
       } catch (error) {
-        // One of the ways may hold no tolerance at all: the others are told without it.
+        // One of the ways may hold no tolerance at all: the others are listed without it.
         if (!(error instanceof CoreError) || error.code !== "no-solution") throw error;
       }
     }

@@ -10,9 +10,9 @@ const bow = DEMO_CUTTERS[0] as Design;
 const opened = (id: string) => {
   const lesson = PRACTICE_LESSONS.find((each) => each.id === id) as (typeof PRACTICE_LESSONS)[number];
   const plan = lesson.plan(null);
-  const answer = evaluatePlan(plan, bow);
-  const job = paceJob(plan, answer, lesson.face) as NonNullable<ReturnType<typeof paceJob>>;
-  const pair = answer.cutter?.pair as NonNullable<typeof answer.cutter>["pair"];
+  const evaluation = evaluatePlan(plan, bow);
+  const job = paceJob(plan, evaluation, lesson.face) as NonNullable<ReturnType<typeof paceJob>>;
+  const pair = evaluation.cutter?.pair as NonNullable<typeof evaluation.cutter>["pair"];
   return { job, pair, rows: planPace(job, pair, undefined, false).rows };
 };
 const { job, pair, rows } = opened("taper");

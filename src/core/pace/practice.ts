@@ -15,7 +15,7 @@ export const PRACTICE: Relation = {
   words:
     "Both hands' places are taken down as they are led; the wire between them is then computed as it would be in foam, and the face is judged at root, middle and tip.",
   range: "the wire as the plan's cutter has it; foam that is even",
-  standing: "estimate",
+  basis: "estimate",
   source: "this project's model of the wire",
 };
 
@@ -26,13 +26,13 @@ export interface HandsAt {
   tip: number;
 }
 
-/** The place of a hand that has come so many numbers along a line whose numbers stand at some of its points. */
+/** The place of a hand that has come so many numbers along a line whose numbers are at some of its points. */
 export function placeAt(line: Line, at: readonly number[], numbers: number): Point {
   const last = at.length - 1;
   const k = Math.min(last - 1, Math.max(0, Math.floor(numbers)));
   const [from, to] = [at[k] as number, at[k + 1] as number];
   const share = Math.min(1, Math.max(0, numbers - k));
-  // Evenly along the line from number to number, whatever points lie between.
+  // Evenly along the line from number to number; points between do not matter.
   let whole = 0;
   for (let i = from; i < to; i++) whole += distance(line[i] as Point, line[i + 1] as Point);
   let left = share * whole;
@@ -83,7 +83,7 @@ export function scoreOf(job: PaceJob, pair: CutPair, samples: readonly HandsAt[]
   const seconds = (samples.at(-1) as HandsAt).atS - (samples[0] as HandsAt).atS;
   const from = (samples[0] as HandsAt).atS;
   const even = Array.from({ length: EVEN_STEPS + 1 }, (_, i) => handsAt(samples, from + (seconds * i) / EVEN_STEPS));
-  const led = {
+  const guided = {
     path: even.map(({ root }) => placeAt(job.root, job.at, root)),
     tipPath: even.map(({ tip }) => placeAt(job.tip, job.at, tip)),
     timesS: even.map(({ atS }) => atS - from),
@@ -91,7 +91,7 @@ export function scoreOf(job: PaceJob, pair: CutPair, samples: readonly HandsAt[]
   // The line wanted in the middle: both hands at the same number all along.
   const numbers = job.at.length - 1;
   const wanted = Array.from({ length: EVEN_STEPS + 1 }, (_, i) => (numbers * i) / EVEN_STEPS);
-  const [trace] = wireSurface(job.wire, led, [0.5]).traces;
+  const [trace] = wireSurface(job.wire, guided, [0.5]).traces;
   const own = trace as Trace;
   const lines = wanted.map((n) => [placeAt(job.root, job.at, n), placeAt(job.tip, job.at, n)] as const);
   const drawnX = Float64Array.from(lines, ([a, b]) => (a[0] + b[0]) / 2);
@@ -118,7 +118,7 @@ export function scoreOf(job: PaceJob, pair: CutPair, samples: readonly HandsAt[]
   const words = held
     ? `Held: everything within ${job.toleranceMm.toFixed(2)} mm.`
     : stopMm > Math.max(middleMm, Math.abs(thinnerMm))
-      ? `Both hands stood for ${stopS.toFixed(1)} s: a groove ${stopMm.toFixed(1)} mm deep. Plan where to rest: in the waste.`
+      ? `Both hands stopped for ${stopS.toFixed(1)} s: a groove ${stopMm.toFixed(1)} mm deep. Plan where to rest: in the waste.`
       : Math.abs(thinnerMm) > middleMm
         ? thinnerMm > 0
           ? `Too slow: the face comes out ${thinnerMm.toFixed(2)} mm too thin, for a slow wire melts a wider kerf.`

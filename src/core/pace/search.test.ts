@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type CornerWay, type Course, fastest, LEAST_MM_S, MOST_WAIT_S, type Plan, type Trial } from "./search";
+import { type CornerMethod, type Course, fastest, LEAST_MM_S, MOST_WAIT_S, type Plan, type Trial } from "./search";
 
 const MOST = 8.5;
 const TOP = 10;
@@ -49,7 +49,7 @@ function made({ bits, corners = [], toleranceMm = 0.4, fine = 1, lagMm = 4 }: Ma
     evaluate,
   };
 }
-const search = (course: Course, way: CornerWay = "wait") => fastest(course, way, () => undefined) as Trial & { leastMm?: number };
+const search = (course: Course, paths: CornerMethod = "wait") => fastest(course, paths, () => undefined) as Trial & { leastMm?: number };
 /** The feed at which a bend alone deviates by the tolerance. */
 const feedAt = (bend: number, toleranceMm: number, lagMm = 4) => {
   const ratio = Math.sqrt((2 * toleranceMm) / bend) / lagMm;
@@ -72,22 +72,22 @@ describe("the search, on a wire in closed form", () => {
     );
   });
 
-  it("a looser tolerance is never slower, whatever the fine computation says; nor is a stiffer wire", () => {
+  it("a looser tolerance is never slower, in the fine computation too; nor is a stiffer wire", () => {
     fc.assert(
       fc.property(
         bits,
         fc.array(fc.double({ min: 0.2, max: 1, noNaN: true }), { maxLength: 3 }),
         fc.double({ min: 0.9, max: 1.3, noNaN: true }),
-        fc.constantFrom<CornerWay>("wait", "slow", "past"),
-        (all, corners, fine, way) => {
+        fc.constantFrom<CornerMethod>("wait", "slow", "past"),
+        (all, corners, fine, paths) => {
           let before = Number.POSITIVE_INFINITY;
           for (const toleranceMm of [0.1, 0.15, 0.2, 0.25, 0.3, 0.45, 0.7, 1, 2]) {
-            const { totalS } = search(made({ bits: all, corners, toleranceMm, fine }), way);
+            const { totalS } = search(made({ bits: all, corners, toleranceMm, fine }), paths);
             if (totalS === undefined) continue;
             expect(totalS).toBeLessThanOrEqual(before + 1e-9);
             before = totalS;
           }
-          const [slack, stiff] = [6, 3].map((lagMm) => search(made({ bits: all, corners, lagMm }), way).totalS);
+          const [slack, stiff] = [6, 3].map((lagMm) => search(made({ bits: all, corners, lagMm }), paths).totalS);
           if (slack !== undefined) expect(stiff).toBeLessThanOrEqual(slack + 1e-9);
         },
       ),
@@ -140,9 +140,9 @@ describe("the search, on a wire in closed form", () => {
     ["bends alone", { bits: [{ mm: 50 }, { mm: 50, bend: 0.02 }, { mm: 30, bend: 0.1 }] }, "wait", 60, 12],
     ["corners waited at", { bits: [{ mm: 60 }, { mm: 60 }], corners: [1] }, "wait", 320, 40],
     ["corners slowed at", { bits: [{ mm: 60 }, { mm: 5, bend: 0.3 }, { mm: 60 }], corners: [0.7] }, "slow", 60, 40],
-  ] satisfies [string, Made, CornerWay, number, number][])("ends after so many trials: %s", (_, how, way, coarse, fine) => {
+  ] satisfies [string, Made, CornerMethod, number, number][])("ends after so many trials: %s", (_, how, paths, coarse, fine) => {
     const course = made(how);
-    search(course, way);
+    search(course, paths);
     expect(course.count.coarse).toBeLessThanOrEqual(coarse);
     expect(course.count.fine).toBeLessThanOrEqual(fine);
   });

@@ -1,7 +1,7 @@
 import type { Point } from "../geometry/points";
 
-export const CORNER_WAYS = ["wait", "slow", "past"] as const;
-export type CornerWay = (typeof CORNER_WAYS)[number];
+export const CORNER_METHODS = ["wait", "slow", "past"] as const;
+export type CornerMethod = (typeof CORNER_METHODS)[number];
 
 /** Feeds of a way's pieces, mm/s at the longer end, and waits at its corners, s. */
 export interface Plan {
@@ -91,12 +91,12 @@ interface Candidate {
  * @param tell called once a family
  * @returns the trial, or the least deviation that was seen where nothing keeps it, mm
  */
-export function fastest(course: Course, way: CornerWay, tell: () => void): Trial | { leastMm: number } {
+export function fastest(course: Course, paths: CornerMethod, tell: () => void): Trial | { leastMm: number } {
   const { pieces, corners, most, toleranceMm } = course;
   const allowed = toleranceMm * (1 - KEEP_FREE);
   const longS = (feeds: Float64Array) => pieces.reduce((sum, { longMm }, j) => sum + longMm / (feeds[j] as number), 0);
   const totalOf = ({ feeds, waits }: Plan) => longS(feeds) + waits.reduce((sum, each) => sum + each, 0);
-  const waited = corners.length > 0 && way === "wait";
+  const waited = corners.length > 0 && paths === "wait";
   // As fast as anything may be led, without a wait: nothing is faster.
   const top: Plan = { feeds: Float64Array.from(most), waits: new Float64Array(corners.length) };
   const first = course.evaluate(top, "fine");
@@ -153,7 +153,7 @@ export function fastest(course: Course, way: CornerWay, tell: () => void): Trial
   }
   if (best) return best;
   // As slow as may be, and as long waits as mean anything: the deviation is then the least.
-  const slowest = course.evaluate({ feeds: course.least, waits: new Float64Array(corners.length).fill(way === "wait" ? MOST_WAIT_S : 0) }, "fine");
+  const slowest = course.evaluate({ feeds: course.least, waits: new Float64Array(corners.length).fill(paths === "wait" ? MOST_WAIT_S : 0) }, "fine");
   if (slowest.errorMm <= toleranceMm) return slowest;
   return { leastMm: Math.min(leastMm, slowest.errorMm) };
 }

@@ -1,24 +1,24 @@
 import type { Point } from "../geometry/points";
-import type { PlanAnswer } from "../plans/evaluate";
+import type { PlanEvaluation } from "../plans/evaluate";
 import type { Plan } from "../plans/plan";
 import { facesOf, paceJob, planPace } from "./planPace";
 
 /** A plan's answer with its templates moved so that they share the middle's lag, as they are given out where that is asked for. */
-export function withSharedError(plan: Plan, answer: PlanAnswer): PlanAnswer {
-  const { cutter } = answer;
-  if (!plan.pace.share || !cutter) return answer;
+export function withSharedError(plan: Plan, evaluation: PlanEvaluation): PlanEvaluation {
+  const { cutter } = evaluation;
+  if (!plan.pace.share || !cutter) return evaluation;
   let mostMm = 0;
   const moves = new Map(
     facesOf(plan).flatMap((face) => {
-      const job = paceJob(plan, answer, face);
+      const job = paceJob(plan, evaluation, face);
       if (!job) return [];
       const { pace, shared } = planPace(job, cutter.pair, undefined, false);
       mostMm = Math.max(mostMm, shared.mostMm);
       return [[face, { root: pace.path, tip: pace.tipPath, movedMm: shared.movedMm }] as const];
     }),
   );
-  const end = (name: "root" | "tip"): PlanAnswer["root"] => {
-    const here = answer[name];
+  const end = (name: "root" | "tip"): PlanEvaluation["root"] => {
+    const here = evaluation[name];
     const [a, b, c, d] = here.place;
     const det = a * d - b * c;
     return {
@@ -30,12 +30,12 @@ export function withSharedError(plan: Plan, answer: PlanAnswer): PlanAnswer {
         return {
           ...template,
           line: template.line.map(([x, y]): Point => {
-            // The move is told where the part lies; the template lies in its own chord's frame.
+            // The move is given in the part's frame; the template lies in its own chord's frame.
             const at: Point = [a * x + c * y + e, b * x + d * y + f];
-            const way = move[name];
+            const paths = move[name];
             let best = 0;
-            for (let i = 1; i < way.length; i++) {
-              const [p, q] = [way[i] as Point, way[best] as Point];
+            for (let i = 1; i < paths.length; i++) {
+              const [p, q] = [paths[i] as Point, paths[best] as Point];
               if (Math.hypot(p[0] - at[0], p[1] - at[1]) < Math.hypot(q[0] - at[0], q[1] - at[1])) best = i;
             }
             const [mx, my] = move.movedMm[best] as Point;
@@ -45,5 +45,5 @@ export function withSharedError(plan: Plan, answer: PlanAnswer): PlanAnswer {
       }),
     };
   };
-  return { ...answer, root: end("root"), tip: end("tip"), sharedMm: mostMm };
+  return { ...evaluation, root: end("root"), tip: end("tip"), sharedMm: mostMm };
 }

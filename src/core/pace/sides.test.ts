@@ -10,7 +10,7 @@ import { evaluatePlan } from "../plans/evaluate";
 import { newPlan } from "../plans/plan";
 import { fumeFeedMmS, paceOf } from "./pace";
 import { facesOf, paceJob } from "./planPace";
-import { sharedWay } from "./sharedWay";
+import { sharedEndPaths } from "./sharedEndPaths";
 
 /** Signs and sides: what a symmetric test cannot see. */
 const bow = DEMO_CUTTERS[0] as Design;
@@ -56,7 +56,7 @@ describe("the side of", () => {
     for (const turn of [1, -1]) {
       const arc = Array.from({ length: 60 }, (_, i): Point => [30 * Math.cos((turn * i) / 20), 30 * Math.sin((turn * i) / 20)]);
       const timesS = arc.map((_, i) => (i * 1.5) / 6);
-      const { movedMm, mostMm } = sharedWay(job.wire, { path: arc, tipPath: arc, timesS });
+      const { movedMm, mostMm } = sharedEndPaths(job.wire, { path: arc, tipPath: arc, timesS });
       expect(mostMm).toBeGreaterThan(0.003);
       const [at, moved] = [arc[25] as Point, movedMm[25] as Point];
       expect((at[0] * moved[0] + at[1] * moved[1]) / 30).toBeGreaterThan(0.5 * mostMm);
@@ -65,7 +65,7 @@ describe("the side of", () => {
 });
 
 describe("a program's units and turns", () => {
-  const machine = { axes: ["X", "Y"], stand: null, travelMm: null, turn: null };
+  const machine = { axes: ["X", "Y"], layout: null, travelMm: null, turn: null };
   it.each([
     ["millimetres", "G21", 1],
     ["inches", "G20", 25.4],
@@ -112,11 +112,11 @@ describe("a program's units and turns", () => {
 });
 
 it("the fume limit holds at the slower end of a taper, whichever that is", () => {
-  const answer = evaluatePlan(plan(), bow, false);
-  const pair = answer.cutter?.pair as never;
+  const evaluation = evaluatePlan(plan(), bow, false);
+  const pair = evaluation.cutter?.pair as never;
   const powerWPerM = 70;
   const maxFeedMmS = cutAtPower(pair, 0.005, powerWPerM).maxFeedMPerS * 1000;
-  const job = paceJob(plan(), answer, facesOf(plan())[0] as never) as NonNullable<ReturnType<typeof paceJob>>;
+  const job = paceJob(plan(), evaluation, facesOf(plan())[0] as never) as NonNullable<ReturnType<typeof paceJob>>;
   const wire = { ...job.wire, maxFeedMmS };
   const bent = Array.from({ length: 40 }, (_, i): Point => [2 * i, 6 * Math.sin(i / 4)]);
   const small = bent.map(([x, y]): Point => [0.4 * x, 0.4 * y]);

@@ -17,21 +17,22 @@ const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => (
 const schedule = scheduleOf([row("0", "1", 4), row("1", "2", 3, 2), row("2", "3", 4)], 4);
 const T0 = 1_700_000_000_000;
 const at = (s: number) => T0 + (COUNT_IN_S + s) * 1000;
-const led = (actions: readonly [number, PacerAction][]): TwoEnds => actions.reduce((now, [s, action]) => twoEndsAfter(now, action, schedule, at(s)), AT_REST);
+const guided = (actions: readonly [number, PacerAction][]): TwoEnds =>
+  actions.reduce((now, [s, action]) => twoEndsAfter(now, action, schedule, at(s)), AT_REST);
 const begin = (by: "pacer" | "hand") => [-COUNT_IN_S, { do: "begin", by }] as [number, PacerAction];
 
 describe("two ends", () => {
   it("a stop from either end stops both, once, and going on leaves the stop out of the count", () => {
-    const state = led([begin("pacer"), [3, { do: "pause" }], [3.2, { do: "pause" }], [10, { do: "resume" }], [10.1, { do: "resume" }]]);
+    const state = guided([begin("pacer"), [3, { do: "pause" }], [3.2, { do: "pause" }], [10, { do: "resume" }], [10.1, { do: "resume" }]]);
     expect(state.run?.pauses).toEqual([{ atS: 3, longS: 7 }]);
     expect(elapsedS(state.run as never, at(12))).toBeCloseTo(5, 9);
     // Two that press to begin begin once, and what is done is not paused.
-    expect(led([begin("pacer"), [-2, { do: "begin", by: "hand" }]]).run).toMatchObject({ by: "pacer", startedMs: at(0) });
-    expect(led([begin("pacer"), [14, { do: "pause" }]]).run?.pausedMs).toBeNull();
+    expect(guided([begin("pacer"), [-2, { do: "begin", by: "hand" }]]).run).toMatchObject({ by: "pacer", startedMs: at(0) });
+    expect(guided([begin("pacer"), [14, { do: "pause" }]]).run?.pausedMs).toBeNull();
   });
 
   it("each end's own word of each number is kept: led by the pacer the nearest in time is meant", () => {
-    const state = led([
+    const state = guided([
       begin("pacer"),
       [-1, { do: "mark", end: "tip", leads: false }],
       [4.4, { do: "mark", end: "root", leads: true }],
@@ -48,7 +49,7 @@ describe("two ends", () => {
   });
 
   it("led by hand the leading end's presses are what both go by, the other's are kept beside", () => {
-    const state = led([
+    const state = guided([
       begin("hand"),
       [5, { do: "mark", end: "root", leads: true }],
       [5.5, { do: "mark", end: "tip", leads: false }],
@@ -63,7 +64,7 @@ describe("two ends", () => {
     expect(twoEndsAfter(done, { do: "mark", end: "root", leads: true }, schedule, at(14))).toBe(done);
   });
 
-  it("whatever is pressed at either end, in any order: never more passed than there are numbers, no mark before the start, time never runs back", () => {
+  it("any keys at either end, in any order: never more passed than there are numbers, no mark before the start, time never runs back", () => {
     const action = fc.oneof(
       fc.constantFrom<PacerAction>({ do: "pause" }, { do: "resume" }, { do: "again" }, { do: "begin", by: "pacer" }, { do: "begin", by: "hand" }),
       fc.record({ do: fc.constant("mark" as const), end: fc.constantFrom("root" as const, "tip" as const), leads: fc.boolean() }),
@@ -102,7 +103,7 @@ describe("another's clock", () => {
             const sentMs = now;
             const saidMs = sentMs + there + offset;
             now = sentMs + there + back;
-            return { sentMs, saidMs, heardMs: now };
+            return { sentMs, saidMs, lastReportMs: now };
           });
           const found = clockOffset(samples);
           const quickest = Math.min(...ways.map(([there, back]) => there + back)) / 2;
@@ -117,16 +118,16 @@ describe("another's clock", () => {
     const held = { offsetMs: 3200, withinMs: 4, atMs: T0 };
     expect(clockHeld(null, held)).toBe(held);
     const found = (offsetMs: number, withinMs: number, laterS: number) => ({ offsetMs, withinMs, atMs: T0 + laterS * 1000 });
-    const kept = (next: ReturnType<typeof found>) => clockHeld(held, next) === held;
-    expect(kept(found(3210, 30, 60))).toBe(true);
-    expect(kept(found(3202, 3, 60))).toBe(false);
-    expect(kept(found(3202, 4, 0))).toBe(false);
+    const saved = (next: ReturnType<typeof found>) => clockHeld(held, next) === held;
+    expect(saved(found(3210, 30, 60))).toBe(true);
+    expect(saved(found(3202, 3, 60))).toBe(false);
+    expect(saved(found(3202, 4, 0))).toBe(false);
     // Ten milliseconds are what two clocks may drift in a hundred seconds.
-    expect(kept(found(3212, 15, 60))).toBe(true);
-    expect(kept(found(3212, 15, 120))).toBe(false);
+    expect(saved(found(3212, 15, 60))).toBe(true);
+    expect(saved(found(3212, 15, 120))).toBe(false);
     // Set by a minute, or set back, which makes the older one look as if it were yet to come.
-    expect(kept(found(63_200, 30, 60))).toBe(false);
-    expect(kept(found(3200 - 60_000, 30, -60))).toBe(false);
-    expect(kept(found(3170, 30, -1))).toBe(true);
+    expect(saved(found(63_200, 30, 60))).toBe(false);
+    expect(saved(found(3200 - 60_000, 30, -60))).toBe(false);
+    expect(saved(found(3170, 30, -1))).toBe(true);
   });
 });

@@ -30,7 +30,7 @@ export const rowAt = (schedule: Schedule, run: Run, atS: number): number =>
 export const isDone = (schedule: Schedule, run: Run, atS: number): boolean =>
   run.by === "hand" ? run.passedS.length >= schedule.rows.length : atS >= schedule.totalS;
 
-/** What the two ends are after one of them did something. Whatever comes late, or twice, changes nothing. */
+/** What the two ends are after one of them did something. Late or repeated actions change nothing. */
 export function twoEndsAfter(now: TwoEnds, action: PacerAction, schedule: Schedule, nowMs: number): TwoEnds {
   const { run } = now;
   switch (action.do) {
@@ -74,7 +74,7 @@ export const endTimes = (marks: readonly (number | null)[]): (number | null)[] =
 export interface ClockSample {
   sentMs: number;
   saidMs: number;
-  heardMs: number;
+  lastReportMs: number;
 }
 
 /**
@@ -84,9 +84,9 @@ export interface ClockSample {
  */
 export function clockOffset(samples: readonly ClockSample[]): { offsetMs: number; withinMs: number } | null {
   let best: { offsetMs: number; withinMs: number } | null = null;
-  for (const { sentMs, saidMs, heardMs } of samples) {
-    const withinMs = (heardMs - sentMs) / 2;
-    if (withinMs >= 0 && (best === null || withinMs < best.withinMs)) best = { offsetMs: saidMs - (sentMs + heardMs) / 2, withinMs };
+  for (const { sentMs, saidMs, lastReportMs } of samples) {
+    const withinMs = (lastReportMs - sentMs) / 2;
+    if (withinMs >= 0 && (best === null || withinMs < best.withinMs)) best = { offsetMs: saidMs - (sentMs + lastReportMs) / 2, withinMs };
   }
   return best;
 }

@@ -3,9 +3,9 @@ import { exactlyOne, type Verb, verb } from "../kernel/verb";
 import { heatOf, lineSchema, pairOf, refuseUntaut, tautFields, tautWireOf } from "../physics/string/verbs";
 import { figure } from "../units/figure";
 import { HOLDS, paceOf } from "./pace";
-import { CORNER_WAYS } from "./search";
+import { CORNER_METHODS } from "./search";
 
-const CORNERS = [...CORNER_WAYS, "best"] as const;
+const CORNERS = [...CORNER_METHODS, "best"] as const;
 /** Where a current's heat is first taken, mm/s: its resistance hardly moves with the feed. */
 const FIRST_FEED_MM_S = 5;
 
@@ -42,7 +42,7 @@ const paceVerb = verb(
     const pair = pairOf(input);
     const first = heatOf(pair, input, FIRST_FEED_MM_S);
     const power = input.current_A === undefined ? first : heatOf(pair, input, Math.max(0.1, 0.6 * tautWireOf(input, pair, first).maxFeedMmS));
-    const answer = paceOf({
+    const evaluation = paceOf({
       wire: tautWireOf(input, pair, power),
       pair,
       powerWPerM: power,
@@ -54,16 +54,16 @@ const paceVerb = verb(
       endWait: true,
     });
     return {
-      path_mm: answer.path,
-      tipPath_mm: answer.tipPath,
-      times_s: answer.timesS,
-      total_s: answer.totalS,
-      end: { left_mm: answer.end.leftMm, wait_s: answer.end.waitS, runOut_mm: answer.end.runOutMm },
-      error_mm: answer.errorMm,
-      faceError_mm: answer.faceErrorMm,
-      corner: answer.corner,
-      waits: answer.waits.map(({ at, alongMm, waitS }) => ({ at_mm: at, along_mm: alongMm, wait_s: waitS })),
-      limits: answer.limits.map(({ fromMm, toMm, feedMmS, limit }) => ({ from_mm: fromMm, to_mm: toMm, feed_mm_s: feedMmS, limit })),
+      path_mm: evaluation.path,
+      tipPath_mm: evaluation.tipPath,
+      times_s: evaluation.timesS,
+      total_s: evaluation.totalS,
+      end: { left_mm: evaluation.end.leftMm, wait_s: evaluation.end.waitS, runOut_mm: evaluation.end.runOutMm },
+      error_mm: evaluation.errorMm,
+      faceError_mm: evaluation.faceErrorMm,
+      corner: evaluation.corner,
+      waits: evaluation.waits.map(({ at, alongMm, waitS }) => ({ at_mm: at, along_mm: alongMm, wait_s: waitS })),
+      limits: evaluation.limits.map(({ fromMm, toMm, feedMmS, limit }) => ({ from_mm: fromMm, to_mm: toMm, feed_mm_s: feedMmS, limit })),
     };
   },
 );

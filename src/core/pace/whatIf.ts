@@ -1,9 +1,9 @@
 import { lineLength, type Point } from "../geometry/points";
 import { cutAtPower } from "../physics/cut/cut";
 import { waitReach } from "../physics/string/reach";
-import { type Led, type TautWire, wireSurface } from "../physics/string/tautWire";
-import { missOf, traceError } from "../physics/string/traceError";
-import type { PaceAnswer, PaceAsk } from "./pace";
+import { type GuidedEnds, type TautWire, wireSurface } from "../physics/string/tautWire";
+import { deviationOf, traceError } from "../physics/string/traceError";
+import type { PaceInput, PaceResult } from "./pace";
 import { heldAt } from "./pace";
 
 /** Something that might be done, or go wrong, and what would come of it. */
@@ -36,30 +36,31 @@ function placesAt(line: readonly Point[], timesS: readonly number[], at: readonl
 /** What a tighter wire, less heat, a slower pace or a narrower panel would do to the error, and what two hands' usual slips would cost: each computed over the whole face. */
 export function whatIfs(
   job: { wire: TautWire; powerWPerM: number },
-  pair: PaceAsk["pair"],
-  pace: Pick<PaceAnswer, "path" | "tipPath" | "timesS">,
+  pair: PaceInput["pair"],
+  pace: Pick<PaceResult, "path" | "tipPath" | "timesS">,
 ): { cures: WhatIf[]; mishaps: WhatIf[] } {
-  const led = { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS };
-  const errorOf = (wire: TautWire, how: Led = led) => Math.max(...wireSurface(wire, how, heldAt(wire)).traces.map((trace) => traceError(trace).errorMm));
-  const slower = { ...led, timesS: led.timesS.map((t) => t / 0.8) };
+  const guided = { path: pace.path, tipPath: pace.tipPath, timesS: pace.timesS };
+  const errorOf = (wire: TautWire, how: GuidedEnds = guided) =>
+    Math.max(...wireSurface(wire, how, heldAt(wire)).traces.map((trace) => traceError(trace).errorMm));
+  const slower = { ...guided, timesS: guided.timesS.map((t) => t / 0.8) };
   const heat = (share: number): TautWire => ({ ...job.wire, maxFeedMmS: cutAtPower(pair, 0.005, job.powerWPerM * share).maxFeedMPerS * 1000 });
   const half = { ...job.wire, lengthM: job.wire.lengthM / 2, foamToM: job.wire.foamToM / 2, foamFromM: job.wire.foamFromM / 2 };
-  const middle = led.path.map((point, i): Point => [(point[0] + (led.tipPath[i] as Point)[0]) / 2, (point[1] + (led.tipPath[i] as Point)[1]) / 2]);
-  const total = led.timesS.at(-1) as number;
+  const middle = guided.path.map((point, i): Point => [(point[0] + (guided.tipPath[i] as Point)[0]) / 2, (point[1] + (guided.tipPath[i] as Point)[1]) / 2]);
+  const total = guided.timesS.at(-1) as number;
   // A clock that both a meant and a slipped way can be read at.
   const clock = Array.from({ length: 401 }, (_, i) => (i * total) / 400);
-  const meant: Led = { path: placesAt(led.path, led.timesS, clock), tipPath: placesAt(led.tipPath, led.timesS, clock), timesS: clock };
+  const meant: GuidedEnds = { path: placesAt(guided.path, guided.timesS, clock), tipPath: placesAt(guided.tipPath, guided.timesS, clock), timesS: clock };
   // Both begin at the beginning: what is ahead got there along its way.
-  const ahead = (seconds: (t: number) => number): Led => ({
+  const ahead = (seconds: (t: number) => number): GuidedEnds => ({
     ...meant,
     tipPath: placesAt(
-      led.tipPath,
-      led.timesS,
+      guided.tipPath,
+      guided.timesS,
       clock.map((t) => (t === 0 ? 0 : Math.min(total, t + seconds(t)))),
     ),
   });
-  const feed = lineLength(led.tipPath) / total || 1;
-  const rootFeed = lineLength(led.path) / total || 1;
+  const feed = lineLength(guided.tipPath) / total || 1;
+  const rootFeed = lineLength(guided.path) / total || 1;
   const stop = waitReach(pair, job.powerWPerM, rootFeed, STOP_S);
   return {
     cures: [
@@ -67,13 +68,13 @@ export function whatIfs(
       { code: "cooler", words: "a tenth less heat", errorMm: errorOf(heat(0.9)) },
       { code: "hotter", words: "a tenth more heat", errorMm: errorOf(heat(1.1)) },
       { code: "slower", words: "a fifth slower all along", errorMm: errorOf(job.wire, slower) },
-      { code: "narrower", words: "two panels half as wide", errorMm: errorOf(half, { ...led, tipPath: middle }) },
+      { code: "narrower", words: "two panels half as wide", errorMm: errorOf(half, { ...guided, tipPath: middle }) },
     ],
     mishaps: [
       {
         code: "ahead",
         words: `the tip runs ${AHEAD_S} s ahead all along`,
-        errorMm: missOf(
+        errorMm: deviationOf(
           job.wire,
           ahead(() => AHEAD_S),
           meant,
@@ -82,7 +83,7 @@ export function whatIfs(
       {
         code: "slip",
         words: `the tip slips ${SLIP_MM} mm on at half way and waits for its number`,
-        errorMm: missOf(
+        errorMm: deviationOf(
           job.wire,
           ahead((t) => (t < total / 2 ? 0 : Math.max(0, SLIP_MM / feed - (t - total / 2)))),
           meant,

@@ -37,7 +37,7 @@ export function templateCraft({ template, panels }: Plan, show: Show): { title: 
         template.ramp_mm > 0
           ? `The wire comes in by the ramp, ${show("length", template.ramp_mm)} long. Without one, a nail in front of the nose gives both ends a place to start from.`
           : "There is no ramp: set a nail in front of the nose, on which both ends of the wire rest before the start.",
-        "Run a finger along every edge before every cut: nothing may rock, stand out or scratch.",
+        "Run a finger along every edge before every cut: nothing may rock, are out or scratch.",
       ],
     },
     {

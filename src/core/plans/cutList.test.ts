@@ -84,7 +84,7 @@ it("boards are the drawer's blocks whose sizes are known, and a pair has a left 
   expect(blanksOf({ ...plan, part: { ...plan.part, hands: "left and right" } }, block).map(({ name }) => name)).toEqual(["left", "right, mirrored"]);
 });
 
-it("what is left whole is told, and overlaps no blank", () => {
+it("the largest offcut is listed, and overlaps no blank", () => {
   const one = cutList([{ name: "one", lengthMm: 600, widthMm: 300, thickMm: 50 }], {
     name: "b",
     foam: "EPS 18",

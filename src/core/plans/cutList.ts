@@ -65,7 +65,7 @@ export function boardsOf(items: readonly Item[]): Board[] {
     return [
       {
         name: item.name,
-        // Weighed to a hair, told to the kilogram.
+        // Computed exactly, shown to the kilogram.
         foam: resolveFoam({ family: item.family, density_kg_m3: Math.round(densityKgM3) }).name,
         family: item.family,
         lengthMm: item.block_length_mm,
@@ -88,17 +88,17 @@ export function otherFoam(board: Board, foam: FoamSpec): string | null {
   return `it is ${board.foam}, and the cutter is set for ${wanted}: its kerf, its pace and its templates are for that foam`;
 }
 
-/** The blanks of a plan: one, or a left and a right, told apart by name so that hands are not confused. */
+/** The blanks of a plan: one, or a left and a right, distinguished by name so that hands are not confused. */
 export function blanksOf(plan: Plan, block: { lengthMm: number; widthMm: number; boardMm: number }): Blank[] {
   // Marked on the foam itself, root end and all, before anything is cut: two mirrored blanks look the same.
   const names = plan.part.hands === "one" ? ["one"] : ["left", "right, mirrored"];
   return names.map((name) => ({ name, lengthMm: block.lengthMm, widthMm: block.widthMm, thickMm: block.boardMm }));
 }
 
-/** The blanks of all panels of a part, each told apart by its panel too. */
-export const blanksOfPanels = (panels: readonly { plan: Plan; answer: { block: { lengthMm: number; widthMm: number; boardMm: number } } }[]): Blank[] =>
-  panels.flatMap(({ plan, answer }, i) =>
-    blanksOf(plan, answer.block).map((blank) =>
+/** The blanks of all panels of a part, each distinguished by its panel too. */
+export const blanksOfPanels = (panels: readonly { plan: Plan; evaluation: { block: { lengthMm: number; widthMm: number; boardMm: number } } }[]): Blank[] =>
+  panels.flatMap(({ plan, evaluation }, i) =>
+    blanksOf(plan, evaluation.block).map((blank) =>
       panels.length === 1 ? blank : { ...blank, name: `panel ${i + 1}${blank.name === "one" ? "" : ` ${blank.name}`}` },
     ),
   );

@@ -43,7 +43,7 @@ export function withEars(guide: Outline, outline: Outline, offMm: number, earMm:
   let eared = guide;
   for (const { at, before, after, turnDeg } of cornersOf(outline)) {
     if (turnDeg < 0 || but.some((point) => distance(point, at) < TOLERANCE.gap)) continue;
-    // The round join about this corner: all of the guide that stands off it by no more than the offset.
+    // The round join about this corner: all of the guide that is offset from it by no more than the offset.
     const near = eared.map((point) => distance(point, at) < offMm + 10 * TOLERANCE.arc);
     const first = near.findIndex((is, i) => is && !near[(i + eared.length - 1) % eared.length]);
     if (first < 0) continue;

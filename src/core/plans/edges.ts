@@ -61,7 +61,7 @@ export function edgeCost(
   return { material, lostC: at(fromM, bare) - at(fromM, beside), affectedMm: affectedM * 1000 };
 }
 
-/** Every material at one thickness, for a part on a cutter as it stands; empty where no cut is made or the part is longer than the wire. */
+/** Every material at one thickness, for a part on a cutter as it is; empty where no cut is made or the part is longer than the wire. */
 export function edgeCosts(design: Design, spanMm: number, feedMmS: number, thicknessMm: number): EdgeCost[] {
   const { pair, circuit } = evaluateDesign(design);
   if (circuit.currentA <= 0) return [];

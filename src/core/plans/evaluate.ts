@@ -21,7 +21,7 @@ import {
 } from "../geometry/points";
 import { JUDGEMENT } from "../kernel/constants";
 import { CoreError } from "../kernel/errors";
-import type { Standing } from "../kernel/provenance";
+import type { Basis } from "../kernel/provenance";
 import { type CutPair, type CutState, cutAtPower } from "../physics/cut/cut";
 import { midSpanLag } from "../physics/cut/lag";
 import { type Band, cutBands } from "../physics/cut/uncertainty";
@@ -51,7 +51,7 @@ export interface Template {
 }
 
 /** One end of the part: what it is, how it is cut, what its templates are. */
-export interface PlanEndAnswer {
+export interface PlanEndEvaluation {
   drawn: Drawn;
   chordMm: number;
   /** Finished outlines where they lie in the part: x aft of the root's leading edge, y up. */
@@ -74,12 +74,12 @@ export interface PlanNote {
   code: string;
   severity: "danger" | "caution" | "note";
   words: string;
-  standing: Standing;
+  basis: Basis;
 }
 
-export interface PlanAnswer {
-  root: PlanEndAnswer;
-  tip: PlanEndAnswer;
+export interface PlanEvaluation {
+  root: PlanEndEvaluation;
+  tip: PlanEndEvaluation;
   /** The cutter it was answered for; null where the plan names none that is here. */
   cutter: { name: string; heatWPerM: number; wireMm: number; pair: CutPair; design: Design } | null;
   /** tip's guide over root's */
@@ -125,7 +125,7 @@ function withRamp({ line, ownPoints }: Guide, face: Face, { ramp_deg, ramp_mm }:
   return { line: [[x - ramp_mm, y + rise], ...line], from: 1, to: ownPoints + 1 };
 }
 
-interface EndAsk {
+interface EndInput {
   plan: Plan;
   end: EndName;
   drawn: Drawn;
@@ -139,7 +139,7 @@ interface EndAsk {
   withLosses: boolean;
 }
 
-function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, band, wireMm, withLosses }: EndAsk): PlanEndAnswer {
+function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, band, wireMm, withLosses }: EndInput): PlanEndEvaluation {
   const guideMm = allowanceMm(plan.cut.guidance, kerfMm, wireMm, plan.part.skin_mm);
   const faces: Face[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
   const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm, earMm: plan.template.ear_mm });
@@ -176,10 +176,10 @@ const wayOf = ({ regions }: Drawn): number => regions.reduce((sum, { outline }) 
 /**
  * A plan worked out for the cutter it is meant for: both ends' kerfs from the engine at their own feeds, templates, blank and what there is to say.
  * @param withLosses what is lost at noses and corners takes twice the time of all the rest: left out while a hand moves
- * @param design the cutter as it stands now; null where there is none, which is answered for a workshop's habit and said so
+ * @param design the cutter as it is now; null where there is none, which is answered for a workshop's habit and said so
  * @throws CoreError with the path of the field at fault where a shape cannot be drawn or led round
  */
-export function evaluatePlan(plan: Plan, design: Design | null, withLosses = true): PlanAnswer {
+export function evaluatePlan(plan: Plan, design: Design | null, withLosses = true): PlanEvaluation {
   const { part } = plan;
   const at = <T>(field: string, work: () => T): T => {
     try {
@@ -196,16 +196,16 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
   const rootDrawn = at("root", () => drawn(plan.root));
   const tipDrawn = plan.tip ? at("tip", () => drawn(plan.tip as PlanEnd)) : rootDrawn;
   const ratio = wayOf(tipDrawn) / wayOf(rootDrawn);
-  const answer = design ? evaluateDesign(design) : null;
-  const heatWPerM = answer?.cut.powerWPerM ?? 0;
-  const cuts = answer !== null && heatWPerM > 1 ? answer : null;
+  const evaluation = design ? evaluateDesign(design) : null;
+  const heatWPerM = evaluation?.cut.powerWPerM ?? 0;
+  const cuts = evaluation !== null && heatWPerM > 1 ? evaluation : null;
   const feed = plan.cut.feed_mm_s ?? design?.job.feed_mm_s ?? HABIT.feedMmS;
-  const wireMm = answer ? answer.wire.outerDiameterM * 1000 : HABIT.wireMm;
+  const wireMm = evaluation ? evaluation.wire.outerDiameterM * 1000 : HABIT.wireMm;
   const tipChord = (plan.tip ?? plan.root).chord_mm ?? chordOf(tipDrawn);
   // Nose down about its share of the chord, then aft and up to where the tip is.
   const tipPlace = after(translation(part.sweep_mm, part.offset_mm), turning(part.washout_deg, [part.washoutAt * tipChord, 0]));
   const notes: PlanNote[] = [];
-  const end = (name: EndName, drawn: Drawn, place: Transform, feedMmS: number): PlanEndAnswer => {
+  const end = (name: EndName, drawn: Drawn, place: Transform, feedMmS: number): PlanEndEvaluation => {
     const state = cuts ? cutAtPower(cuts.pair, feedMmS / 1000, heatWPerM, cuts.acceptedKerfM) : null;
     const given = plan.cut[`${name}Kerf_mm`];
     const kerfMm = given ?? (state ? state.kerfM * 1000 : HABIT.kerfMm);
@@ -223,14 +223,14 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       code: "no-cutter",
       severity: "note",
       words: `No cutter is named: the allowance is a workshop's habit (${allowanceMm("edge", HABIT.kerfMm, HABIT.wireMm, 0).toFixed(2)} mm a face), not computed.`,
-      standing: "common practice",
+      basis: "common practice",
     });
   else if (!cuts)
     notes.push({
       code: "no-heat",
       severity: "caution",
-      words: `${design.name} brings no heat to a cut as it stands: its kerf cannot be computed.`,
-      standing: "published",
+      words: `${design.name} brings no heat to a cut as it is: its kerf cannot be computed.`,
+      basis: "published",
     });
   sayEnd(root, "root", cuts?.pair ?? null, notes);
   if (plan.tip) sayEnd(tip, "tip", cuts?.pair ?? null, notes);
@@ -239,16 +239,16 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       code: "taper",
       severity: "caution",
       words: `The tip's way is ${ratio.toFixed(2)} of the root's: below ${leastRatio.toFixed(2)} no one heat is clean at both ends with this wire at this feed. Less heat and slower, a thinner wire, or more panels each less tapered.`,
-      standing: "estimate",
+      basis: "estimate",
     });
-  notes.push(...layingNotes(plan, root, tip, block, answer?.pair.foam.family ?? null));
+  notes.push(...layingNotes(plan, root, tip, block, evaluation?.pair.foam.family ?? null));
   const shallow = design ? shallowThroat(block.boardMm, design) : null;
   if (shallow && design)
     notes.push({
       code: "throat",
       severity: shallow.throatMm < block.boardMm ? "caution" : "note",
       words: `${design.name} has ${shallow.throatMm.toFixed(0)} mm from its wire to its frame, and the block is ${block.boardMm.toFixed(0)} mm thick. With weights on the block it wants ${shallow.wantedMm.toFixed(0)} mm. Hold the frame level behind the block, use thinner foam, or longer arms.`,
-      standing: "common practice",
+      basis: "common practice",
     });
   const { made } = plan;
   if (made && cuts && Math.max(Math.abs(root.kerfMm - made.rootKerf_mm), Math.abs(tip.kerfMm - made.tipKerf_mm)) > MOVED_MM)
@@ -256,24 +256,24 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
       code: "moved",
       severity: "caution",
       words: `The cutter has moved since these templates were made: the kerf was ${made.rootKerf_mm.toFixed(2)} and ${made.tipKerf_mm.toFixed(2)} mm, it is ${root.kerfMm.toFixed(2)} and ${tip.kerfMm.toFixed(2)} mm now.`,
-      standing: "estimate",
+      basis: "estimate",
     });
   return {
     root,
     tip,
-    cutter: answer && design ? { name: design.name, heatWPerM, wireMm, pair: answer.pair, design } : null,
+    cutter: evaluation && design ? { name: design.name, heatWPerM, wireMm, pair: evaluation.pair, design } : null,
     ratio,
     leastRatio,
     block,
     baseDeg: { root: 0, tip: plan.template.base === "turned" ? part.washout_deg : 0 },
     volumeMm3,
-    massG: answer ? volumeMm3 * 1e-6 * answer.pair.foam.densityKgM3 : null,
+    massG: evaluation ? volumeMm3 * 1e-6 * evaluation.pair.foam.densityKgM3 : null,
     notes,
     misfits: design ? misfitsOf(plan, design) : [],
   };
 }
 
-function blockOf({ part, blank }: Plan, root: PlanEndAnswer, tip: PlanEndAnswer): Block {
+function blockOf({ part, blank }: Plan, root: PlanEndEvaluation, tip: PlanEndEvaluation): Block {
   const bounds = boundsOf([...root.placed, ...tip.placed].flatMap(({ outline }) => outline));
   let [minY, maxY] = [bounds.minY - blank.bottom_mm, bounds.maxY + blank.top_mm];
   if (blank.centred) {
@@ -291,14 +291,14 @@ function blockOf({ part, blank }: Plan, root: PlanEndAnswer, tip: PlanEndAnswer)
 /** What a board that was pressed through a die loses off both faces first, mm (common practice). */
 export const STRESS_TRIM_MM = 6;
 
-/** How far the lowest place of the wire's way stands above the block's underside, mm: ramps and run-outs count, for there the wire runs too. */
-export function clearBelowMm(block: Block, ...ends: readonly PlanEndAnswer[]): number {
+/** How far the lowest place of the wire's way is above the block's underside, mm: ramps and run-outs count, for there the wire runs too. */
+export function clearBelowMm(block: Block, ...ends: readonly PlanEndEvaluation[]): number {
   const lowest = ends.flatMap(({ templates, place }) => templates.flatMap(({ line }) => line.map((point) => apply(place, point)[1])));
   return Math.min(...lowest) - block.minY;
 }
 
 /** Which of its two faces lies down without rocking: the one whose height changes less along the chord. */
-export function flatterFace({ drawn }: PlanEndAnswer): "upper" | "lower" {
+export function flatterFace({ drawn }: PlanEndEvaluation): "upper" | "lower" {
   const outline = drawn.regions[0]?.outline ?? [];
   const { minX, maxX } = boundsOf(outline);
   const heights = Array.from({ length: 19 }, (_, i) => heightsAt(outline, minX + ((i + 1) * (maxX - minX)) / 20)).filter((each) => each !== null);
@@ -307,7 +307,7 @@ export function flatterFace({ drawn }: PlanEndAnswer): "upper" | "lower" {
 }
 
 /** How far the wire's middle trails its ends in a straight stretch of this part, mm; null where it is not cut, or the part is longer than the wire. */
-export function lagOf(design: Design, plan: Plan, { root, tip }: PlanAnswer): number | null {
+export function lagOf(design: Design, plan: Plan, { root, tip }: PlanEvaluation): number | null {
   const [a, b] = [root.cut?.dragNPerM ?? null, tip.cut?.dragNPerM ?? null];
   const live = liveMm(design);
   if (a === null || b === null || plan.part.span_mm > live) return null;
@@ -315,7 +315,7 @@ export function lagOf(design: Design, plan: Plan, { root, tip }: PlanAnswer): nu
 }
 
 /** What there is to say about how base lines, block and passes lie. */
-function layingNotes(plan: Plan, root: PlanEndAnswer, tip: PlanEndAnswer, block: Block, family: string | null): PlanNote[] {
+function layingNotes(plan: Plan, root: PlanEndEvaluation, tip: PlanEndEvaluation, block: Block, family: string | null): PlanNote[] {
   const { part, template, blank } = plan;
   const notes: PlanNote[] = [];
   if (part.washout_deg !== 0 && template.base === "chord")
@@ -323,14 +323,14 @@ function layingNotes(plan: Plan, root: PlanEndAnswer, tip: PlanEndAnswer, block:
       code: "base-lines",
       severity: "caution",
       words: `Both base lines run along their chords: laid level on one bench they cut no washout. Turn the tip's by ${part.washout_deg.toFixed(1)} degrees when it is pinned, or have its base line turned.`,
-      standing: "published",
+      basis: "published",
     });
   if (part.washout_deg !== 0 && !template.twist)
     notes.push({
       code: "twist",
       severity: "danger",
       words: `The tip is turned by ${part.washout_deg.toFixed(1)} degrees: its chord does not agree with the root's, and no template is given out. Say that the twist is wanted, or take it out.`,
-      standing: "common practice",
+      basis: "common practice",
     });
   const clear = clearBelowMm(block, root, tip);
   if (clear < 0)
@@ -338,14 +338,14 @@ function layingNotes(plan: Plan, root: PlanEndAnswer, tip: PlanEndAnswer, block:
       code: "under-block",
       severity: "caution",
       words: `The wire's way leaves the block's underside by ${(-clear).toFixed(1)} mm: it would meet the bench. More foam below, a flatter ramp, or the block on blocks.`,
-      standing: "published",
+      basis: "published",
     });
   if (family === "xps" && blank.trim_mm === 0)
     notes.push({
       code: "stress",
       severity: "caution",
       words: `This board was pressed through a die and bows when it is cut thin: about ${STRESS_TRIM_MM} mm off both faces first takes its stress away.`,
-      standing: "common practice",
+      basis: "common practice",
     });
   const { shape } = plan.root;
   if (shape.kind === "column") {
@@ -355,53 +355,53 @@ function layingNotes(plan: Plan, root: PlanEndAnswer, tip: PlanEndAnswer, block:
       code: "passes",
       severity: "note",
       words: `${shape.passes} passes along its upper profile, the block turned ${(360 / shape.passes).toFixed(1)} degrees about its axis between them: ${shape.passes} sides, ${(corner - radius).toFixed(1)} mm fuller over its corners than a round one.`,
-      standing: "published",
+      basis: "published",
     });
     if (part.span_mm < 2 * radius)
       notes.push({
         code: "column-block",
         severity: "caution",
         words: `The block is ${part.span_mm.toFixed(0)} mm along the wire, the column ${(2 * radius).toFixed(0)} mm across: some of its sides would lie outside the foam.`,
-        standing: "published",
+        basis: "published",
       });
   }
   return notes;
 }
 
-function sayEnd({ cut, losses, guideMm }: PlanEndAnswer, name: EndName, pair: CutPair | null, notes: PlanNote[]): void {
+function sayEnd({ cut, losses, guideMm }: PlanEndEvaluation, name: EndName, pair: CutPair | null, notes: PlanNote[]): void {
   if (cut && pair) {
     if (cut.feedRatio > JUDGEMENT.dragsAboveFeedRatio)
       notes.push({
         code: `${name}-drags`,
         severity: "danger",
         words: `The wire drags at the ${name}: it runs at ${(100 * cut.feedRatio).toFixed(0)} % of its top feed there. Slower, or more heat.`,
-        standing: "estimate",
+        basis: "estimate",
       });
     else if (cut.verdict === "smokes")
       notes.push({
         code: `${name}-smokes`,
         severity: "danger",
         words: `The foam smokes at the ${name}: the wire reaches ${cut.wireC.toFixed(0)} °C there. Less heat and slower, or a thinner wire.`,
-        standing: "estimate",
+        basis: "estimate",
       });
     else if (cut.verdict === "wide")
       notes.push({
         code: `${name}-wide`,
         severity: "caution",
         words: `The kerf at the ${name} is ${(cut.kerfM * 1000).toFixed(2)} mm, wider than is taken as clean: its template allows for it, its face is rougher.`,
-        standing: "estimate",
+        basis: "estimate",
       });
   }
   for (const loss of losses.slice(0, 3)) {
     const where = `${loss.at[0].toFixed(0)} mm from the leading edge of the ${name}`;
     notes.push(
       loss.kind === "left"
-        ? { code: `${name}-left`, severity: "note", words: `${loss.depthMm.toFixed(2)} mm of foam stays in an inner corner, ${where}.`, standing: "published" }
+        ? { code: `${name}-left`, severity: "note", words: `${loss.depthMm.toFixed(2)} mm of foam stays in an inner corner, ${where}.`, basis: "published" }
         : {
             code: `${name}-taken`,
             severity: "caution",
             words: `${loss.depthMm.toFixed(2)} mm is lost, ${where}: it is thinner than a guide ${Math.abs(guideMm).toFixed(2)} mm inside it can follow.`,
-            standing: "published",
+            basis: "published",
           },
     );
   }
@@ -440,7 +440,7 @@ function evenly({ regions, nose }: Drawn, place: Transform): Point[] {
 }
 
 /** Foam between two sections that a straight wire rules, mm3: areas of sections between are quadratic along the span, so Simpson's rule is exact. Holes are left out. */
-function ruledVolume(root: PlanEndAnswer, tip: PlanEndAnswer, spanMm: number): number {
+function ruledVolume(root: PlanEndEvaluation, tip: PlanEndEvaluation, spanMm: number): number {
   const [a, b] = [evenly(root.drawn, root.place), evenly(tip.drawn, tip.place)];
   const middle = a.map((point, i): Point => [(point[0] + (b[i] as Point)[0]) / 2, (point[1] + (b[i] as Point)[1]) / 2]);
   const area = (points: Point[]) => Math.abs(signedArea(points));

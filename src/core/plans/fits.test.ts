@@ -24,11 +24,11 @@ const long = newPlan("Long", { root: naca(200), tip: naca(140), part: { span_mm:
 const show = (_quantity: unknown, value: number) => value.toFixed(1);
 
 describe("a part longer than its cutter's wire", () => {
-  const answer = evaluatePlan(long, short, false);
+  const evaluation = evaluatePlan(long, short, false);
   it("is named with both lengths and its cures, and fits a wire that is long enough", () => {
-    expect(answer.misfits).toMatchObject([{ code: "short-wire", path: "part.span_mm" }]);
-    expect(answer.misfits[0]?.words).toMatch(/600 mm.*120 mm/);
-    expect(answer.misfits[0]?.cures.map(({ open }) => open)).toEqual([undefined, "cutter", "other-cutter"]);
+    expect(evaluation.misfits).toMatchObject([{ code: "short-wire", path: "part.span_mm" }]);
+    expect(evaluation.misfits[0]?.words).toMatch(/600 mm.*120 mm/);
+    expect(evaluation.misfits[0]?.cures.map(({ open }) => open)).toEqual([undefined, "cutter", "other-cutter"]);
     expect(evaluatePlan(long, bow, false).misfits).toEqual([]);
     expect(evaluatePlan(long, null, false).misfits).toEqual([]);
     const exact = { ...bow, wire: { ...bow.wire, length_mm: 600 }, job: { ...bow.job, width_mm: 500 } };
@@ -37,15 +37,15 @@ describe("a part longer than its cutter's wire", () => {
   });
   it("is not paced, printed or run", () => {
     for (const work of [
-      () => requireFits(answer),
-      () => paceJob(long, answer, "upper"),
-      () => requireExportable([{ plan: long, answer }]),
+      () => requireFits(evaluation),
+      () => paceJob(long, evaluation, "upper"),
+      () => requireExportable([{ plan: long, evaluation }]),
       () => frameJob(FRAME_START, around(short, long)),
     ])
       expect(refusal(work)).toMatchObject({ code: "conflict", path: "part.span_mm" });
   });
   it("becomes panels that fit, end to end the same part", () => {
-    const cure = answer.misfits[0]?.cures[0];
+    const cure = evaluation.misfits[0]?.cures[0];
     const parted = planSchema.parse(cure?.plan);
     const panels = Array.from({ length: parted.panels.length + 1 }, (_, i) => panelPlan(parted, i));
     expect(panels.reduce((sum, { part }) => sum + part.span_mm, 0)).toBeCloseTo(600, 0);
@@ -99,8 +99,8 @@ describe("a sign on a frame", () => {
     part: { span_mm: 50 },
     blank: { nose_mm: 10, tail_mm: 10, top_mm: 10, bottom_mm: 10 },
   });
-  const answer = evaluatePlan(sign, bow, false);
-  const { kerfMm } = answer.root;
+  const evaluation = evaluatePlan(sign, bow, false);
+  const { kerfMm } = evaluation.root;
   const frame = (more: object) => ({
     ...FRAME_START,
     carriages: "locked" as const,
@@ -111,9 +111,9 @@ describe("a sign on a frame", () => {
     high_mm: 200,
     ...more,
   });
-  it("that fits says nothing", () => expect(travelMisfits(frame({}), sign, answer)).toEqual([]));
+  it("that fits says nothing", () => expect(travelMisfits(frame({}), sign, evaluation)).toEqual([]));
   it("that is too wide says by how much, and the height at which it fits", () => {
-    const [misfit, ...more] = travelMisfits(frame({ wide_mm: 300 }), sign, answer);
+    const [misfit, ...more] = travelMisfits(frame({ wide_mm: 300 }), sign, evaluation);
     expect([misfit?.code, misfit?.axis, more]).toEqual(["too-large", "x", []]);
     expect(misfit?.words).toContain(`${(400 + kerfMm - 300).toFixed(1)} mm too wide`);
     const [cure] = misfit?.cures ?? [];
@@ -127,11 +127,11 @@ describe("a sign on a frame", () => {
     ["too low", { blockY_mm: -30 }, "blockY_mm"],
     ["too high", { blockY_mm: 150 }, "blockY_mm"],
   ] as const)("%s is moved with its block", (_where, at, field) => {
-    const [misfit] = travelMisfits(frame(at), sign, answer);
+    const [misfit] = travelMisfits(frame(at), sign, evaluation);
     expect(misfit?.code).toBe("outside-travel");
     const change = misfit?.cures[0]?.rig ?? {};
     expect(Object.keys(change)).toEqual([field]);
-    expect(travelMisfits(frame({ ...at, ...change }), sign, answer)).toEqual([]);
+    expect(travelMisfits(frame({ ...at, ...change }), sign, evaluation)).toEqual([]);
     // Not farther than needed: the nearest place from where it is.
     expect(Math.abs((change[field] as number) - ((at as Record<string, number>)[field] ?? 0))).toBeLessThan(150);
   });

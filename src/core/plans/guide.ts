@@ -24,17 +24,17 @@ export type Face = "whole" | "lower" | "upper";
 
 export const ALLOWANCE: Relation = {
   id: "allowance",
-  title: "How far the guide stands outside the part",
+  title: "How far the guide is outside the part",
   formula: "a = (w - d)/2 - t on an edge, w/2 - t led by its centre",
   words:
-    "The wire melts a kerf wider than itself. The edge it rides on stands outside the finished foam by half of what the kerf is wider; a skin that is laid on afterwards draws the foam in by its thickness.",
+    "The wire melts a kerf wider than itself. The edge it rides on is outside the finished foam by half of what the kerf is wider; a skin that is laid on afterwards draws the foam in by its thickness.",
   range: "the kerf at that end's own feed",
-  standing: "common practice",
+  basis: "common practice",
   source: "geometry of a round wire in the middle of its kerf; workshops lose about 1 mm a face",
 };
 
 /**
- * How far a guide stands outside the finished part, mm; negative stands inside.
+ * How far a guide is outside the finished part, mm; negative is inside.
  * @param kerfMm at that end's own feed
  * @param wireMm outer diameter
  * @param skinMm laid on afterwards
@@ -45,7 +45,7 @@ export const allowanceMm = (guidance: Guidance, kerfMm: number, wireMm: number, 
 /** Where matter differs from what was drawn. */
 export interface Loss {
   at: Point;
-  /** farthest that the foam stands off the line wanted, mm */
+  /** farthest that the foam is offset from the line wanted, mm */
   depthMm: number;
   areaMm2: number;
   /** Foam left in an inner corner that the wire cannot reach into, or taken from a nose or tail too thin for the offset. */
@@ -55,7 +55,7 @@ export interface Loss {
 /** Shallower than this is nothing, mm. */
 const SHALLOW_MM = 0.02;
 
-/** Pieces by which what is got differs from what is wanted, each with how far it stands off the line wanted. */
+/** Pieces by which what is got differs from what is wanted, each with how far it is offset from the line wanted. */
 function pieces(differing: readonly Region[], wanted: readonly Region[], got: readonly Region[], kind: Loss["kind"]): Loss[] {
   const away = (point: Point, regions: readonly Region[]) =>
     regions.flatMap(linesOf).reduce((least, line) => Math.min(least, nearest(point, line).distance), Number.POSITIVE_INFINITY);
@@ -72,7 +72,7 @@ function pieces(differing: readonly Region[], wanted: readonly Region[], got: re
   });
 }
 
-/** What a round wire leaves or takes against the line wanted, when its guide stands off the part by `off`, deepest first. `reachMm` is the kerf's half. */
+/** What a round wire leaves or takes against the line wanted, when its guide is offset from the part by `off`, deepest first. `reachMm` is the kerf's half. */
 export function lossesOf(wanted: readonly Region[], offMm: number, reachMm: number): Loss[] {
   const losses: Loss[] = [];
   if (reachMm > 0) {
@@ -80,8 +80,8 @@ export function lossesOf(wanted: readonly Region[], offMm: number, reachMm: numb
     losses.push(...pieces(without(left, wanted), wanted, left, "left"));
   }
   if (offMm < 0) {
-    const kept = offset(offset(wanted, offMm), -offMm);
-    losses.push(...pieces(without(wanted, kept), wanted, kept, "taken"));
+    const saved = offset(offset(wanted, offMm), -offMm);
+    losses.push(...pieces(without(wanted, saved), wanted, saved, "taken"));
   }
   return losses.sort((a, b) => b.depthMm - a.depthMm);
 }
@@ -114,9 +114,9 @@ function stretch(outline: Outline, from: ReturnType<typeof nearest>, to: ReturnT
   return points.filter((point, k) => k === 0 || distance(point, points[k - 1] as Point) > TOLERANCE.same);
 }
 
-export interface GuideAsk {
+export interface GuideInput {
   face: Face;
-  /** how far the guide stands outside, negative inside */
+  /** how far the guide is outside, negative inside */
   offMm: number;
   /** straight beyond the tail, along the chord, so that the wire never stops in the part */
   runOutMm: number;
@@ -137,12 +137,12 @@ export interface Guide {
  * The line a wire is led along for one end of a part.
  * @throws CoreError `no-solution` where an inner guide vanishes
  */
-export function guideOf(drawn: Drawn, ask: GuideAsk): Guide {
+export function guideOf(drawn: Drawn, ask: GuideInput): Guide {
   return guidesOf(drawn, [ask.face], ask)[0] as Guide;
 }
 
 /** The same for several faces of one end, set off once. @throws as {@link guideOf} */
-export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm, earMm = 0 }: Omit<GuideAsk, "face">): Guide[] {
+export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm, earMm = 0 }: Omit<GuideInput, "face">): Guide[] {
   const plain = offset(drawn.regions, offMm).sort((a, b) => regionArea(b) - regionArea(a));
   const ends = faces.includes("whole") ? [] : [drawn.nose, drawn.tail.upper, drawn.tail.lower];
   const regions = plain.map((region, i) =>
@@ -151,7 +151,7 @@ export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm
   return faces.map((face) => faceGuide(drawn, regions, { face, offMm, runOutMm }));
 }
 
-function faceGuide(drawn: Drawn, regions: Region[], { face, offMm, runOutMm }: GuideAsk): Guide {
+function faceGuide(drawn: Drawn, regions: Region[], { face, offMm, runOutMm }: GuideInput): Guide {
   const main = regions[0];
   if (!main)
     throw new CoreError("no-solution", "kerf_mm", `nothing is left of this shape ${Math.abs(offMm).toFixed(2)} mm inside its outline: it is thinner than that`);
@@ -197,7 +197,7 @@ export function faceOf(drawn: Drawn, face: "upper" | "lower"): Line {
 /** Greatest thickness, measured upright, mm, and where along x. */
 export function thickest(outline: Outline): { thicknessMm: number; at: number } {
   let best = { thicknessMm: 0, at: boundsOf(outline).minX };
-  // Heights change linearly between corners: the greatest stands at one of them, or along an upright edge at either end.
+  // Heights change linearly between corners: the greatest is at one of them, or along an upright edge at either end.
   for (const x of [...new Set(outline.map(([each]) => each))]) {
     const heights = heightsAt(outline, x);
     const thicknessMm = heights ? heights.upper - heights.lower : 0;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { type Point, regionArea } from "../geometry/points";
-import { handlesOf, MOST_HANDLES, settled, withHandle, withoutPoint, withPointAfter } from "./handles";
+import { handlesOf, MOST_HANDLES, normalised, withHandle, withoutPoint, withPointAfter } from "./handles";
 import { asPoints, drawEnd } from "./place";
 import { firstPlan, type PlanEnd } from "./plan";
 
@@ -161,15 +161,15 @@ describe("points added and taken away", () => {
       thickness: 0.5,
       turn_deg: 20,
     });
-    const flat = settled(holed);
+    const flat = normalised(holed);
     expect(flat).toMatchObject({ thickness: 1, turn_deg: 0 });
     expect(flat.chord_mm).toBeUndefined();
     const [was, is] = [drawEnd(holed).regions[0], drawEnd(flat).regions[0]];
     for (const line of ["outline"] as const)
       for (const [x, y] of was?.[line] ?? []) expect(Math.min(...(is?.[line] ?? []).map(([a, b]) => Math.hypot(a - x, b - y)))).toBeLessThan(1e-4);
     for (const [x, y] of was?.holes[0] ?? []) expect(Math.min(...(is?.holes[0] ?? []).map(([a, b]) => Math.hypot(a - x, b - y)))).toBeLessThan(1e-4);
-    expect(settled(section())).toEqual(section());
-    expect(settled(column({ turn_deg: 10 }))).toEqual(column({ turn_deg: 10 }));
+    expect(normalised(section())).toEqual(section());
+    expect(normalised(column({ turn_deg: 10 }))).toEqual(column({ turn_deg: 10 }));
   });
 });
 
@@ -187,7 +187,7 @@ it("a shape of several pieces keeps all of them and their holes as points, and w
   const areas = (of: PlanEnd) => drawEnd(of).regions.map((region) => Number(regionArea(region).toFixed(3)));
   // 60 mm wide as drawn: twice as large at a chord of 120.
   expect(areas(islands)).toEqual([4 * (900 - 100), 4 * (100 - 16)]);
-  for (const same of [asPoints(islands), settled(islands)]) {
+  for (const same of [asPoints(islands), normalised(islands)]) {
     expect(same.chord_mm).toBeUndefined();
     expect(areas(same)).toEqual(areas(islands));
   }

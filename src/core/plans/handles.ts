@@ -42,7 +42,7 @@ function placing({ chord_mm, thickness, turn_deg }: PlanEnd, shape: ShapeOfPoint
 }
 
 /** The same end with chord, thickness and turning gone into its points: from then on a point lies where its figures say. Ends of other shapes stay as they are. */
-export function settled(end: PlanEnd): PlanEnd {
+export function normalised(end: PlanEnd): PlanEnd {
   const shape = ofPoints(end);
   if (!shape || (shape.kind === "column" && end.turn_deg !== 0)) return end;
   const by = placing(end, shape);
@@ -77,7 +77,7 @@ export function handlesOf(end: PlanEnd): Handle[] {
   ];
   const shape = ofPoints(end);
   if (shape && rawPoints(shape).length <= MOST_HANDLES && !(shape.kind === "column" && end.turn_deg !== 0)) {
-    const points = rawPoints(ofPoints(settled(end)) as ShapeOfPoints);
+    const points = rawPoints(ofPoints(normalised(end)) as ShapeOfPoints);
     const first = shape.kind === "column" ? (points[0]?.[0] ?? 0) : 0;
     for (const [i, [x, y]] of points.entries())
       handles.push({ id: `point ${i}`, label: `point ${i + 1} of ${points.length}`, at: [x - first + end.x_mm, y + end.y_mm], axes: "xy" });
@@ -105,7 +105,7 @@ export function withHandle(end: PlanEnd, id: string, to: Point): PlanEnd {
     if (was <= 0) return end;
     return { ...end, thickness: neat(held((end.thickness * (was + dy)) / was, THICKNESS.min, THICKNESS.max)) };
   }
-  const flat = settled(end);
+  const flat = normalised(end);
   const shape = ofPoints(flat) as ShapeOfPoints;
   const index = Number(id.slice("point ".length));
   const points = [...rawPoints(shape)];
@@ -120,7 +120,7 @@ const LEAST_POINTS = { points: 3, column: 2 } as const;
 
 /** The end with one more point, half way from this one to the next. */
 export function withPointAfter(end: PlanEnd, index: number): PlanEnd {
-  const flat = settled(end);
+  const flat = normalised(end);
   const shape = ofPoints(flat);
   if (!shape) return end;
   const points = rawPoints(shape);
@@ -133,7 +133,7 @@ export function withPointAfter(end: PlanEnd, index: number): PlanEnd {
 
 /** The end without one of its points; as it is where it has no more than it needs. */
 export function withoutPoint(end: PlanEnd, index: number): PlanEnd {
-  const flat = settled(end);
+  const flat = normalised(end);
   const shape = ofPoints(flat);
   if (!shape || rawPoints(shape).length <= LEAST_POINTS[shape.kind]) return end;
   const fewer = rawPoints(shape).filter((_, i) => i !== index);

@@ -9,7 +9,7 @@ import { CoreError } from "../kernel/errors";
 import { cornersOf, withEars } from "./ears";
 import { clearBelowMm, evaluatePlan, flatterFace, lagOf, type Template } from "./evaluate";
 import { guidesOf } from "./guide";
-import { handlesOf, settled, withHandle, withoutPoint, withPointAfter } from "./handles";
+import { handlesOf, normalised, withHandle, withoutPoint, withPointAfter } from "./handles";
 import { noseWords } from "./imports/imported";
 import { requireExportable, templateDrawing, templatesDrawing } from "./outputs/templates";
 import { evaluatePanels, panelCount, panelPlan, withOneMore, withPanel } from "./panels";
@@ -60,8 +60,8 @@ describe("where an end lies", () => {
             turn_deg,
           };
           const { chord_mm: _none, ...own } = end;
-          const asked: PlanEnd = hasChord ? { ...own, chord_mm: chord } : own;
-          const [before, after] = [outlineOf(asked), outlineOf(settled(asked))];
+          const requested: PlanEnd = hasChord ? { ...own, chord_mm: chord } : own;
+          const [before, after] = [outlineOf(requested), outlineOf(normalised(requested))];
           expect(after.length).toBe(before.length);
           expect(signedArea(after) / signedArea(before)).toBeCloseTo(1, 5);
           const [a, b] = [boundsOf(before), boundsOf(after)];
@@ -89,7 +89,7 @@ describe("handles", () => {
     expect(withHandle(box, "top", [0, 1e6]).thickness).toBe(5);
     expect(withHandle(box, "point 3", [1, 1])).toBe(box);
   });
-  it("a point goes where the hand is, whatever chord, thickness and position the end had, and no other point moves", () => {
+  it("a point goes where the hand is, regardless of chord, thickness and position the end had, and no other point moves", () => {
     const end: PlanEnd = {
       ...box,
       shape: {
@@ -209,7 +209,7 @@ describe("a spar", () => {
     expect(regionArea(whole.placed[0] as never) - regionArea(slotted.placed[0] as never)).toBeCloseTo(80, 3);
     const lower = slotted.templates.find(({ face }) => face === "lower")?.line ?? [];
     const inside = lower.filter(([x]) => x > 26 && x < 34);
-    // The slot's floor stands at -20 + 10, the guide outside of it (below).
+    // The slot's floor is at -20 + 10, the guide outside of it (below).
     expect(Math.max(...inside.map(([, y]) => y))).toBeCloseTo(-10 - slotted.guideMm, 2);
     expect(lineLength(lower)).toBeGreaterThan(lineLength(whole.templates.find(({ face }) => face === "lower")?.line ?? []) + 15);
   });
@@ -229,10 +229,10 @@ describe("a spar", () => {
   });
   it("a mark changes nothing of the part and is drawn on its face only", () => {
     const plan = boxPlan({ template: { spar: { ...spar, as: "mark" } } });
-    const answer = evaluatePlan(plan, bow);
-    expect(regionArea(answer.root.placed[0] as never)).toBeCloseTo(4000, 6);
-    const marks = answer.root.templates.map((template) => templateDrawing(plan, answer, template).lines.filter(({ layer }) => layer === "spar").length);
-    expect(answer.root.templates.map(({ face }) => face)).toEqual(["upper", "lower"]);
+    const evaluation = evaluatePlan(plan, bow);
+    expect(regionArea(evaluation.root.placed[0] as never)).toBeCloseTo(4000, 6);
+    const marks = evaluation.root.templates.map((template) => templateDrawing(plan, evaluation, template).lines.filter(({ layer }) => layer === "spar").length);
+    expect(evaluation.root.templates.map(({ face }) => face)).toEqual(["upper", "lower"]);
     expect(marks).toEqual([0, 2]);
   });
 });
@@ -248,9 +248,9 @@ describe("base lines and twist", () => {
   it("the tip's template lies turned on its base line by the washout; along the chord it does not, and that is said", () => {
     const slope = (plan: Plan) => {
       const own = { ...plan, tip: { ...plan.root, chord_mm: 80 } };
-      const answer = evaluatePlan(own, bow);
-      const template = answer.tip.templates[0];
-      const { lines } = templateDrawing(own, answer, template as never);
+      const evaluation = evaluatePlan(own, bow);
+      const template = evaluation.tip.templates[0];
+      const { lines } = templateDrawing(own, evaluation, template as never);
       const edge = lines.find(({ layer }) => layer === "finished part")?.points ?? [];
       const [a, b] = [edge[0] as Point, edge[1] as Point];
       return (Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI;
@@ -277,14 +277,14 @@ describe("panels", () => {
     const all = evaluatePanels(plan, bow);
     expect(all.length).toBe(panelCount(plan));
     for (let i = 1; i < all.length; i++) {
-      const [inner, outer] = [all[i - 1]?.answer.tip, all[i]?.answer.root];
+      const [inner, outer] = [all[i - 1]?.evaluation.tip, all[i]?.evaluation.root];
       expect(outer?.feedMmS).toBe(inner?.feedMmS);
       expect(outer?.kerfMm).toBe(inner?.kerfMm);
       // Each is led on by its own run-in, its own edge is the same.
       expect(outer?.templates[0]?.line).toEqual(inner?.templates[0]?.line);
-      expect(all[i]?.answer.baseDeg.root).toBe(all[i - 1]?.answer.baseDeg.tip);
+      expect(all[i]?.evaluation.baseDeg.root).toBe(all[i - 1]?.evaluation.baseDeg.tip);
     }
-    expect(all.map(({ answer }) => answer.baseDeg.tip)).toEqual([1, 3, 3]);
+    expect(all.map(({ evaluation }) => evaluation.baseDeg.tip)).toEqual([1, 3, 3]);
   });
   it("is given out once, with what it serves on it", () => {
     const { texts, lines } = templatesDrawing(evaluatePanels(plan, bow, false));
@@ -339,14 +339,14 @@ describe("how the block lies", () => {
     expect(centred?.boardMm).toBeGreaterThan(plain?.boardMm ?? 0);
     expect(centred?.minY).toBeLessThanOrEqual(plain?.minY ?? 0);
   });
-  it("a ramp that leaves the block's underside is told, and by how much", () => {
+  it("a ramp that leaves the block's underside is reported, and by how much", () => {
     const low = boxPlan({ template: { ramp_deg: 45, ramp_mm: 60 } });
-    const answer = evaluatePlan(low, bow);
+    const evaluation = evaluatePlan(low, bow);
     // From the nose's half height down by the ramp, to the block's underside 10 mm below the part.
-    const lower = answer.root.templates.find(({ face }) => face === "lower") as Template;
+    const lower = evaluation.root.templates.find(({ face }) => face === "lower") as Template;
     const start = (lower.line[1] as Point)[1];
-    expect(clearBelowMm(answer.block, answer.root, answer.tip)).toBeCloseTo(start - 60 - -30, 6);
-    expect(answer.notes.find(({ code }) => code === "under-block")?.words).toMatch(/30\.0 mm/);
+    expect(clearBelowMm(evaluation.block, evaluation.root, evaluation.tip)).toBeCloseTo(start - 60 - -30, 6);
+    expect(evaluation.notes.find(({ code }) => code === "under-block")?.words).toMatch(/30\.0 mm/);
     expect(evaluatePlan(boxPlan({ template: { ramp_mm: 0 } }), bow).notes.map(({ code }) => code)).not.toContain("under-block");
   });
   it("the flat face lies down", () => {
@@ -362,7 +362,7 @@ describe("how the block lies", () => {
     expect(face(hill)).toBe("lower");
     expect(face(hill.map(([x, y]): Point => [x, -y]).reverse())).toBe("upper");
   });
-  it("pressed board is told to be trimmed, other foam is not", () => {
+  it("pressed board is advised to be trimmed, other foam is not", () => {
     const codes = (foam: string, trim_mm: number) =>
       evaluatePlan(boxPlan({ blank: { trim_mm } }), {
         ...bow,
@@ -374,13 +374,13 @@ describe("how the block lies", () => {
   });
   it("the wire's middle trails by the taut string's own formula", () => {
     const plan = boxPlan();
-    const answer = evaluatePlan(plan, bow);
-    const drag = answer.root.cut?.dragNPerM as number;
+    const evaluation = evaluatePlan(plan, bow);
+    const drag = evaluation.root.cut?.dragNPerM as number;
     const live = bow.wire.length_mm / 1000;
-    expect(lagOf(bow, plan, answer)).toBeCloseTo((1000 * drag * 0.3 * (2 * live - 0.3)) / (8 * bow.tension.hot_N), 9);
-    expect(lagOf(bow, boxPlan({ part: { span_mm: 9000 } }), answer)).toBeNull();
+    expect(lagOf(bow, plan, evaluation)).toBeCloseTo((1000 * drag * 0.3 * (2 * live - 0.3)) / (8 * bow.tension.hot_N), 9);
+    expect(lagOf(bow, boxPlan({ part: { span_mm: 9000 } }), evaluation)).toBeNull();
   });
-  it("a column of n passes is told of its sides and what stands over a round one at its corners", () => {
+  it("a column of n passes states its sides and how far its corners are out from a round one", () => {
     const column = (passes: number) =>
       newPlan("c", {
         root: {
@@ -396,7 +396,7 @@ describe("how the block lies", () => {
         part: { span_mm: 120 },
       });
     const words = evaluatePlan(column(6), null).notes.find(({ code }) => code === "passes")?.words ?? "";
-    // A hexagon about a circle of radius 50: its corners stand at 50/cos 30 deg.
+    // A hexagon about a circle of radius 50: its corners are at 50/cos 30 deg.
     expect(words).toMatch(/60\.0 degrees/);
     expect(words).toMatch(/7\.7 mm fuller/);
     expect(evaluatePlan({ ...column(6), part: { ...column(6).part, span_mm: 90 } }, null).notes.map(({ code }) => code)).toContain("column-block");

@@ -1,5 +1,5 @@
 import type { Design } from "../cutters/design/schema";
-import { evaluatePlan, type PlanAnswer } from "./evaluate";
+import { evaluatePlan, type PlanEvaluation } from "./evaluate";
 import type { Plan } from "./plan";
 
 /** How many panels a plan has. */
@@ -15,7 +15,7 @@ export function panelPlan(plan: Plan, index: number, feedMmS?: number): Plan {
   if (!panel) return plan.panels.length === 0 ? plan : { ...plan, panels: [] };
   const before = index === 1 ? undefined : plan.panels[index - 2];
   const { rootKerf_mm: _root, tipKerf_mm, ...cut } = plan.cut;
-  // What the templates were made from is told of the first panel: kerfs of the others follow from it.
+  // The basis of the templates is the first panel's: kerfs of the others follow from it.
   const { made: _made, ...bare } = plan;
   const rootKerf = before ? before.tipKerf_mm : tipKerf_mm;
   return {
@@ -79,26 +79,26 @@ export function withOneMore(plan: Plan): Plan {
   return { ...plan, panels: [...plan.panels, { tip, span_mm: last.part.span_mm, sweep_mm: 0, offset_mm: 0, washout_deg: 0 }] };
 }
 
-export interface PanelAnswer {
+export interface PanelEvaluation {
   plan: Plan;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
 }
 
 /**
  * All panels of a plan, from the root outwards.
  * @throws CoreError as {@link evaluatePlan}
  */
-export function evaluatePanels(plan: Plan, design: Design | null, withLosses = true, upTo = plan.panels.length): PanelAnswer[] {
-  const all: PanelAnswer[] = [];
+export function evaluatePanels(plan: Plan, design: Design | null, withLosses = true, upTo = plan.panels.length): PanelEvaluation[] {
+  const all: PanelEvaluation[] = [];
   let [feedMmS, turned]: [number | undefined, number] = [undefined, 0];
   for (let i = 0; i <= upTo; i++) {
     const own = panelPlan(plan, i, feedMmS);
     const bare = evaluatePlan(own, design, withLosses);
     // The joint's one template lies on one base line: a panel's tip is turned on it by the washout of all panels up to there.
-    const answer = { ...bare, baseDeg: { root: bare.baseDeg.root + turned, tip: bare.baseDeg.tip + turned } };
-    all.push({ plan: own, answer });
-    feedMmS = answer.tip.feedMmS;
-    turned = answer.baseDeg.tip;
+    const evaluation = { ...bare, baseDeg: { root: bare.baseDeg.root + turned, tip: bare.baseDeg.tip + turned } };
+    all.push({ plan: own, evaluation });
+    feedMmS = evaluation.tip.feedMmS;
+    turned = evaluation.baseDeg.tip;
   }
   return all;
 }

@@ -56,7 +56,7 @@ export interface Slot {
   mouth: number;
 }
 
-/** Where a plan's spar stands at an end; null where it has none. @throws CoreError where the section is not thick enough there */
+/** Where a plan's spar is at an end; null where it has none. @throws CoreError where the section is not thick enough there */
 export function slotOf(spar: Plan["template"]["spar"], outline: Outline, chordMm: number): Slot | null {
   if (!spar) return null;
   const middle = boundsOf(outline).minX + spar.at * chordMm;

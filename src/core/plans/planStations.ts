@@ -1,7 +1,7 @@
 import { offset } from "../geometry/offset";
 import { distance, nearest, type Point, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
-import type { PlanAnswer } from "./evaluate";
+import type { PlanEvaluation } from "./evaluate";
 import type { Face } from "./guide";
 import type { Plan } from "./plan";
 import type { Drawn } from "./shapes/record";
@@ -17,16 +17,19 @@ function setOff(drawn: Drawn, byMm: number): Drawn {
 }
 
 /** Both ends' stations on the wire's own line of a face, in their own chord frames. @throws CoreError as {@link stationsOf} */
-export function planStations(plan: Plan, answer: PlanAnswer, face: Face): Stations {
-  const wireMm = answer.cutter?.wireMm ?? 0;
+export function planStations(plan: Plan, evaluation: PlanEvaluation, face: Face): Stations {
+  const wireMm = evaluation.cutter?.wireMm ?? 0;
   const line = (end: "root" | "tip") =>
     faceLine(
-      setOff({ ...answer[end].drawn, regions: answer[end].drawn.regions.slice(0, 1) }, answer[end].guideMm + (plan.cut.guidance === "edge" ? wireMm / 2 : 0)),
+      setOff(
+        { ...evaluation[end].drawn, regions: evaluation[end].drawn.regions.slice(0, 1) },
+        evaluation[end].guideMm + (plan.cut.guidance === "edge" ? wireMm / 2 : 0),
+      ),
       face,
     );
   const [root, tip] = [line("root"), line("tip")];
   const pairs = plan.stations.pairs[face];
-  const wanted = plan.stations.count ?? countFor(root.along.at(-1) as number, answer.root.feedMmS, plan.stations.seconds);
+  const wanted = plan.stations.count ?? countFor(root.along.at(-1) as number, evaluation.root.feedMmS, plan.stations.seconds);
   // By the clock there may be fewer numbers than stretches between corners: each stretch then has one.
   return stationsOf(
     root,

@@ -34,7 +34,7 @@ const PUBLISHED: readonly [string, number[], number[]][] = [
 ];
 
 describe("numbered sections", () => {
-  it.each(PUBLISHED)("%s stands on its published ordinates, to 0.03 per cent of the chord", (code, upper, lower) => {
+  it.each(PUBLISHED)("%s is on its published ordinates, to 0.03 per cent of the chord", (code, upper, lower) => {
     const outline = outlineOf({ kind: code.length === 4 ? "naca4" : "naca5", code } as Shape, 100);
     for (const [i, x] of [1.25, 5, 10, 30, 50, 90].entries()) {
       const heights = heightsAt(outline, x);
@@ -177,7 +177,7 @@ describe("lettering", () => {
 describe("the guide", () => {
   const section = draw({ kind: "naca4", code: "2412" }, 200);
   const whole = section.regions[0] as Region;
-  it("stands off by half of what the kerf is wider, less the skin; by half the kerf when led by its centre", () => {
+  it("is off by half of what the kerf is wider, less the skin; by half the kerf when led by its centre", () => {
     expect(allowanceMm("edge", 1.4, 0.64, 0)).toBeCloseTo(0.38, 12);
     expect(allowanceMm("edge", 1.4, 0.64, 0.6)).toBeCloseTo(-0.22, 12);
     expect(allowanceMm("centre", 1.4, 0.64, 0.6)).toBeCloseTo(0.1, 12);
@@ -302,7 +302,7 @@ describe("what a template's edge takes from the wire", () => {
     expect(costs(3).metal?.lostC).toBeGreaterThan(one.metal?.lostC ?? 0);
     expect(costs(3).metal?.affectedMm).toBeGreaterThan(one.metal?.affectedMm ?? 0);
   });
-  it("a part longer than the wire is not told anything of", () => {
+  it("a part longer than the wire gets no result", () => {
     expect(edgeCosts(design, 1299, 6.5, 1)).toEqual([]);
   });
 });

@@ -9,7 +9,7 @@ import { type FinishedRun, MOST_RUNS, runEntry, withMade, withRun } from "./runR
 
 const AT = "2026-12-02T10:00:00.000Z";
 const plan = planSchema.parse(DEMO_PLANS[0]);
-const answer = evaluatePlan(plan, designSchema.parse(DEMO_CUTTERS[0]));
+const evaluation = evaluatePlan(plan, designSchema.parse(DEMO_CUTTERS[0]));
 const alone = evaluatePlan(plan, null);
 const RUN: FinishedRun = { face: "upper", labels: ["1", "2"], plannedS: [10, 20], realS: [11.26, 19.04], pausesS: 1.04 };
 
@@ -25,21 +25,21 @@ describe("a finished run", () => {
   });
 
   it("is an entry of the cutter's log: its feed, its width, its time in minutes; none without a cutter", () => {
-    const entry = runEntry(plan, answer, RUN, 450, AT);
+    const entry = runEntry(plan, evaluation, RUN, 450, AT);
     expect(entrySchema.safeParse(entry).success).toBe(true);
-    expect(entry).toMatchObject({ kind: "run", at: AT, width_mm: 450, feed_mm_s: answer.root.feedMmS, hot_min: 0.5 });
+    expect(entry).toMatchObject({ kind: "run", at: AT, width_mm: 450, feed_mm_s: evaluation.root.feedMmS, hot_min: 0.5 });
     expect(entry).toMatchObject({ note: expect.stringMatching(/upper face: 30 s, planned 30 s$/) });
-    expect(runEntry(plan, answer, { ...RUN, realS: [0.5] }, 450, AT)).toMatchObject({ hot_min: 0.1 });
+    expect(runEntry(plan, evaluation, { ...RUN, realS: [0.5] }, 450, AT)).toMatchObject({ hot_min: 0.1 });
     expect(runEntry(plan, alone, RUN, 450, AT)).toBeNull();
   });
 });
 
 it("what a plan's templates were made for is stored with the cutter's figures, and not without one", () => {
-  expect(withMade(plan, answer, AT).made).toMatchObject({
+  expect(withMade(plan, evaluation, AT).made).toMatchObject({
     at: AT,
-    rootKerf_mm: answer.root.kerfMm,
-    tipKerf_mm: answer.tip.kerfMm,
-    rootFeed_mm_s: answer.root.feedMmS,
+    rootKerf_mm: evaluation.root.kerfMm,
+    tipKerf_mm: evaluation.tip.kerfMm,
+    rootFeed_mm_s: evaluation.root.feedMmS,
   });
   expect(withMade(plan, alone, AT)).toBe(plan);
 });

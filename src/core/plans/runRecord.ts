@@ -1,5 +1,5 @@
 import type { LogEntry } from "../log/entries";
-import type { PlanAnswer } from "./evaluate";
+import type { PlanEvaluation } from "./evaluate";
 import type { Plan } from "./plan";
 
 /** A cut that the Pacer guided to its end. Times are in seconds, one for each number. */
@@ -22,7 +22,7 @@ const tenthOrNull = (s: number | null) => (s === null ? null : Math.max(0, tenth
 const sum = (all: readonly number[]) => all.reduce((total, each) => total + each, 0);
 
 /** The plan with what its templates were made for: the cutter's heat, feed and kerfs. Without a cutter it is unchanged. */
-export function withMade(plan: Plan, { cutter, root, tip }: PlanAnswer, at: string): Plan {
+export function withMade(plan: Plan, { cutter, root, tip }: PlanEvaluation, at: string): Plan {
   if (!cutter) return plan;
   return { ...plan, made: { at, heat_W_per_m: cutter.heatWPerM, rootFeed_mm_s: root.feedMmS, rootKerf_mm: root.kerfMm, tipKerf_mm: tip.kerfMm } };
 }
@@ -45,7 +45,7 @@ export function withRun(plan: Plan, { face, labels, plannedS, realS, pausesS, en
 const timesOf = (times: readonly (number | null)[]) => (times.length === 0 ? "nothing" : times.map((s) => (s === null ? "–" : s.toFixed(1))).join(" "));
 
 /** The run as an entry in the log of the plan's cutter; null where the plan has none. @param spanMm width of the panel that was cut */
-export function runEntry({ name }: Plan, { cutter, root }: PlanAnswer, run: FinishedRun, spanMm: number, at: string): LogEntry | null {
+export function runEntry({ name }: Plan, { cutter, root }: PlanEvaluation, run: FinishedRun, spanMm: number, at: string): LogEntry | null {
   if (!cutter) return null;
   const { family, density_kg_m3, own } = cutter.design.job.foam;
   const seconds = sum(run.realS);

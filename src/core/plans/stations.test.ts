@@ -46,7 +46,7 @@ describe("stations", () => {
       expect(root[0] / 200).toBeCloseTo(tip[0] / 90, 6);
     }
   });
-  it("corners without a fellow are told, and a person may pair them", () => {
+  it("corners without a fellow are reported, and a person may pair them", () => {
     const [root, tip] = [lineOf(box, 200, "whole"), lineOf({ kind: "ellipse", ratio: 0.5 }, 100, "whole")];
     const { leftOver } = stationsOf(root, tip, 12, 4);
     expect(leftOver.map(({ end }) => end)).toEqual(["root", "root", "root"]);

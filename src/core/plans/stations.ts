@@ -10,8 +10,8 @@ export const STATIONS: Relation = {
   title: "Numbered marks on both templates",
   formula: "outlines are broken at their corners and at the nose; between breaks both ends go equal shares of their own arc length",
   words: "Two people who pass equal numbers together keep the wire where the part wants it, at the nose and at every corner.",
-  range: "corners that do not pair are told and may be paired by hand",
-  standing: "common practice",
+  range: "corners that do not pair are reported and may be paired by hand",
+  basis: "common practice",
   source: "geometry of a ruled surface; a number is called every few seconds, split in quarters and halves",
 };
 
@@ -105,7 +105,7 @@ const ALIKE = 0.12;
 
 /**
  * Pairs corners with corners and nose with nose, in their order, each with the one that lies at the most alike share of its line.
- * @param byHand pairs that a person made; they stand, and all else is paired between them
+ * @param byHand pairs that a person made; they are, and all else is paired between them
  */
 export function pairBreaks(root: BrokenLine, tip: BrokenLine, byHand: readonly Pair[] = []): Pairing {
   const share = (line: BrokenLine, i: number) => (line.breaks[i]?.along ?? 0) / (line.along.at(-1) as number);

@@ -9,7 +9,7 @@ export const TAPER: Relation = {
   words:
     "Both ends take the same time, so each runs as fast as its guide is long; the heat per length is the same all along the wire. The slower end cuts wider and hotter.",
   range: "any two guides of one part",
-  standing: "estimate",
+  basis: "estimate",
   source: "kinematics of one straight wire, with the kerf of the moving line source at each end's own feed",
 };
 

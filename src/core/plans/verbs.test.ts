@@ -11,7 +11,7 @@ import { PLAN_VERBS } from "./verbs";
 // The lettering of the app itself, as it comes from the disk.
 knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "node_modules", "dejavu-fonts-ttf", "ttf", "DejaVuSans-Bold.ttf"))).buffer);
 
-const { ask, refusal } = headlessOf(PLAN_VERBS);
+const { runVerb, refusal } = headlessOf(PLAN_VERBS);
 const box = (w: number, h: number) => ({
   kind: "points",
   points_mm: [
@@ -33,14 +33,14 @@ interface Section {
 }
 describe("the verb section", () => {
   it("a box of 60 by 20: its heights, area, perimeter and thickness by hand", () => {
-    const result = ask("section", { section: box(60, 20), at: [0, 0.5, 1] }) as Section;
+    const result = runVerb("section", { section: box(60, 20), at: [0, 0.5, 1] }) as Section;
     expect(result.area_mm2).toBeCloseTo(1200, 6);
     expect(result.perimeter_mm).toBeCloseTo(160, 6);
     expect(result.thickness_mm).toBeCloseTo(20, 6);
     expect(result.upper_mm[1]).toBeCloseTo(20, 6);
     expect(result.lower_mm[1]).toBeCloseTo(0, 6);
     expect(result.holes_mm).toEqual([]);
-    const doubled = ask("section", { section: box(60, 20), chord_mm: 120, at: [0.5] }) as Section;
+    const doubled = runVerb("section", { section: box(60, 20), chord_mm: 120, at: [0.5] }) as Section;
     expect(doubled.area_mm2).toBeCloseTo(4800, 6);
     // A wedge is thickest at its blunt end.
     const wedge = {
@@ -51,7 +51,7 @@ describe("the verb section", () => {
         [60, 4],
       ],
     };
-    expect((ask("section", { section: wedge, at: [0.5] }) as Section).thickness_mm).toBeCloseTo(8, 6);
+    expect((runVerb("section", { section: wedge, at: [0.5] }) as Section).thickness_mm).toBeCloseTo(8, 6);
     expect(doubled.upper_mm[0]).toBeCloseTo(40, 6);
   });
 });
@@ -68,7 +68,7 @@ describe("the verb taper", () => {
     verdict: string;
   }
   const taper = (more: object) =>
-    ask("taper", { ...base, ...more }) as {
+    runVerb("taper", { ...base, ...more }) as {
       root: End;
       tip: End;
       leastRatio: number | null;
@@ -96,7 +96,7 @@ describe("the verb taper", () => {
     expect(refusal("taper", { ...base, current_A: 5, power_W_per_m: 44 })).not.toBe("was not refused");
     expect(refusal("taper", base)).not.toBe("was not refused");
   });
-  it("what its cuts warn of is told once, and an accepted kerf that no heat keeps leaves no least taper", () => {
+  it("what its cuts warn of is reported once, and an accepted kerf that no heat keeps leaves no least taper", () => {
     const codes = (taper({ power_W_per_m: 44, ratio: 2.5 }).warnings ?? []).map(({ code }) => code);
     expect(new Set(codes).size).toBe(codes.length);
     expect(codes.length).toBeGreaterThan(0);
@@ -118,14 +118,14 @@ describe("the verb template", () => {
     files?: { svg?: string; dxf?: string };
     warnings?: { code: string; message: string }[];
   }
-  const template = (more: object = {}) => ask("template", { ...base, ...more }) as Template;
+  const template = (more: object = {}) => runVerb("template", { ...base, ...more }) as Template;
   const extent = (points: [number, number][]) => [
     Math.min(...points.map(([x]) => x)),
     Math.max(...points.map(([x]) => x)),
     Math.min(...points.map(([, y]) => y)),
     Math.max(...points.map(([, y]) => y)),
   ];
-  it("a box's guide stands off it by half the kerf less half the wire, by its skin more, all of half a kerf where the wire's centre is led", () => {
+  it("a box's guide is offset from it by half the kerf less half the wire, by its skin more, all of half a kerf where the wire's centre is led", () => {
     const { allowance_mm, guide_mm, files, guides_mm } = template();
     expect(allowance_mm).toBeCloseTo(0.5, 9);
     const [left, right, low, high] = extent(guide_mm) as [number, number, number, number];
@@ -142,7 +142,7 @@ describe("the verb template", () => {
     expect(template({ guidance: "centre" }).allowance_mm).toBeCloseTo(0.82, 9);
     expect(template({ skin_mm: 2 }).allowance_mm).toBeCloseTo(-1.5, 9);
   });
-  it("several pieces, and holes, have a guide each; those that lie closer than the kerf are told to run together", () => {
+  it("several pieces, and holes, have a guide each; those that lie closer than the kerf are advised to run together", () => {
     const holed = template({
       section: {
         ...box(60, 40),
@@ -227,7 +227,7 @@ describe("the verb template", () => {
 
 describe("the verb stations", () => {
   const base = { root: { section: box(80, 20) }, tip: { section: box(40, 10) }, face: "whole", count: 8 };
-  interface Told {
+  interface Reply {
     stations: { label: string; root: number[]; tip: number[]; rootAlong_mm: number; tipAlong_mm: number; time_s?: number; at?: string }[];
     parts: { label: string }[];
     leftOver: unknown[];
@@ -235,7 +235,7 @@ describe("the verb stations", () => {
     tipLength_mm: number;
     ratio: number;
   }
-  const stations = (more: object = {}) => ask("stations", { ...base, ...more }) as Told;
+  const stations = (more: object = {}) => runVerb("stations", { ...base, ...more }) as Reply;
   it("a box and its half: every corner a number on both, the tip's always half as far along, times by the root's feed", () => {
     const result = stations({ feed_mm_s: 5 });
     expect(result.rootLength_mm).toBeCloseTo(2 * result.tipLength_mm, 6);
@@ -254,7 +254,7 @@ describe("the verb stations", () => {
     expect(result.stations.filter(({ at }) => at === "corner").length).toBeGreaterThanOrEqual(2);
     expect(stations().stations[0]).not.toHaveProperty("time_s");
   });
-  it("the tip lies where it stands: swept, offset and turned nose down about its share of the chord", () => {
+  it("the tip lies where it is: swept, offset and turned nose down about its share of the chord", () => {
     const plain = stations().stations;
     const moved = stations({ sweep_mm: 7, offset_mm: -3 }).stations;
     for (const [i, { tip }] of moved.entries())

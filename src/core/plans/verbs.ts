@@ -267,7 +267,7 @@ const pairSchema = z.tuple([whole(0, 10_000), whole(0, 10_000)], { error: "must 
 
 const stationsVerb = verb(
   "stations",
-  "Numbered marks on both ends of a part, matched at the nose and at corners, by equal shares of arc length between; each number split in parts. Corners that do not pair are told, and pairs may be given.",
+  "Numbered marks on both ends of a part, matched at the nose and at corners, by equal shares of arc length between; each number split in parts. Corners that do not pair are reported, and pairs may be given.",
   z.strictObject({
     root: stationEnd,
     tip: stationEnd,

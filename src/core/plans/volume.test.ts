@@ -42,11 +42,11 @@ describe("foam between two sections", () => {
       [200, 25],
       [70, 60],
     ];
-    const begun = (k: number): End => ({ shape: { kind: "points", points_mm: [...points.slice(k), ...points.slice(0, k)] } });
-    const whole = areaOf(begun(0)) * 250;
+    const started = (k: number): End => ({ shape: { kind: "points", points_mm: [...points.slice(k), ...points.slice(0, k)] } });
+    const whole = areaOf(started(0)) * 250;
     for (let k = 0; k < points.length; k++) {
-      expect(volume(begun(0), begun(k), 250) / whole).toBeCloseTo(1, 3);
-      expect(volume(begun(k), begun(2), 250) / whole).toBeCloseTo(1, 3);
+      expect(volume(started(0), started(k), 250) / whole).toBeCloseTo(1, 3);
+      expect(volume(started(k), started(2), 250) / whole).toBeCloseTo(1, 3);
     }
   });
 });
@@ -105,16 +105,16 @@ describe("one template on its own", () => {
     part: { span_mm: 300 },
     template: { pins: [0.25, 0.75] },
   });
-  const answer = evaluatePlan(plan, null, false);
+  const evaluation = evaluatePlan(plan, null, false);
   it("of a face: its edge open, a body square down from both its ends to one base, a line to lay it by, its pins", () => {
-    for (const template of answer.root.templates) {
-      const { lines } = templateDrawing(plan, answer, template);
+    for (const template of evaluation.root.templates) {
+      const { lines } = templateDrawing(plan, evaluation, template);
       const of = (layer: string) => lines.filter((each) => each.layer === layer);
       const [guide] = of("guide");
       expect(guide).toEqual({ layer: "guide", points: template.line, closed: false });
       const [first, last] = [template.line[0] as Point, template.line.at(-1) as Point];
       // Both faces of an end have one base: below the lowest of both.
-      const lowest = boundsOf(answer.root.templates.flatMap(({ line }) => line)).minY;
+      const lowest = boundsOf(evaluation.root.templates.flatMap(({ line }) => line)).minY;
       const [body] = of("body") as [OutLine];
       expect(body.closed).toBe(false);
       expect(body.points).toHaveLength(4);

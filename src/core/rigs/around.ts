@@ -1,13 +1,13 @@
 import type { Design } from "../cutters/design/schema";
-import { type DesignAnswer, evaluateDesign } from "../cutters/solve/evaluate";
+import { type DesignEvaluation, evaluateDesign } from "../cutters/solve/evaluate";
 import { type CutPair, cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
-import { evaluatePlan, type PlanAnswer } from "../plans/evaluate";
+import { evaluatePlan, type PlanEvaluation } from "../plans/evaluate";
 import type { Plan } from "../plans/plan";
 
-/** What a rig stands among: the cutter that hangs in it, and the plan it cuts. */
+/** What a rig is among: the cutter that hangs in it, and the plan it cuts. */
 export interface Around {
-  cutter: { design: Design; answer: DesignAnswer; pair: CutPair; heatWPerM: number } | null;
-  plan: { plan: Plan; answer: PlanAnswer } | null;
+  cutter: { design: Design; evaluation: DesignEvaluation; pair: CutPair; heatWPerM: number } | null;
+  plan: { plan: Plan; evaluation: PlanEvaluation } | null;
   cut: Cut;
 }
 
@@ -28,18 +28,18 @@ export interface Cut {
 /** Without a cutter: a thin wire in light board, about 1 mm lost a face, drag as 2.5 to 3 N on 1.2 m (common practice). */
 const HABIT: Cut = { computed: false, wireMm: 0.5, feedMmS: 5, kerfMm: 1.6, dragNPerM: 2.2, referenceDragNPerM: 2.2, maxFeedMmS: 10, tensionN: 60 };
 
-/** At or over the top feed drag has no figure: what it is a little below that stands for it. */
+/** At or over the top feed drag has no figure: what it is a little below that represents it. */
 const NEAR_TOP = 0.98;
 
 export function around(design: Design | null, plan: Plan | null): Around {
-  const answered = plan ? { plan, answer: evaluatePlan(plan, design, false) } : null;
+  const answered = plan ? { plan, evaluation: evaluatePlan(plan, design, false) } : null;
   if (!design) return { cutter: null, plan: answered, cut: HABIT };
-  const answer = evaluateDesign(design);
-  const { pair, cut } = answer;
+  const evaluation = evaluateDesign(design);
+  const { pair, cut } = evaluation;
   const x = Math.min(NEAR_TOP, cut.feedRatio);
   const ref = referenceDragNPerM(pair);
   return {
-    cutter: { design, answer, pair, heatWPerM: cut.powerWPerM },
+    cutter: { design, evaluation, pair, heatWPerM: cut.powerWPerM },
     plan: answered,
     cut: {
       computed: true,

@@ -11,10 +11,10 @@ export interface Room {
 /** How finely places are looked over at first: evenly over the room, and on rings about the pivot, closer together near it, where a hair's breadth counts. */
 const GRID = 40;
 const RINGS = { count: 34, nearestMm: 15, spokes: 96 } as const;
-/** Places that stand apart are each looked at more closely, by ever finer nets of so many by so many about them; after some levels only the best of them. */
+/** Places that are apart are each looked at more closely, by ever finer nets of so many by so many about them; after some levels only the best of them. */
 const SEEDS = 70;
 const SEED_LEVELS = 3;
-const KEPT = 8;
+const STORED = 8;
 const NET = 3;
 const FINER = 2.2;
 const LEVELS = 13;
@@ -92,16 +92,16 @@ export function bestPulley(
     }
   }
   for (let level = 0; level < LEVELS; level++) {
-    const kept = apart(seen, level < SEED_LEVELS ? SEEDS : KEPT);
-    seen = [...kept];
-    for (const { x, y, reach } of kept)
+    const saved = apart(seen, level < SEED_LEVELS ? SEEDS : STORED);
+    seen = [...saved];
+    for (const { x, y, reach } of saved)
       for (let i = -NET; i <= NET; i++)
         for (let j = -NET; j <= NET; j++)
           look(within(x + (reach * 1.3 * i) / NET, room.minX, room.maxX), within(y + (reach * 1.3 * j) / NET, room.minY, room.maxY), reach / FINER);
   }
   // The last word is the exact sum's.
   let best: { pulleyMm: [number, number]; swing: Swing } | null = null;
-  for (const { x, y } of apart(seen, KEPT)) {
+  for (const { x, y } of apart(seen, STORED)) {
     const pulleyMm: [number, number] = [x, y];
     const found = swing({ ...arm, pulleyMm }, rootTravelMm, tipTravelMm);
     if (!best || found.worstMismatchMm < best.swing.worstMismatchMm) best = { pulleyMm, swing: found };
@@ -117,14 +117,14 @@ interface Seen {
   reach: number;
 }
 
-/** The best so many that do not stand within another's reach. */
+/** The best so many that are not within another's reach. */
 function apart(seen: readonly Seen[], most: number): Seen[] {
-  const kept: Seen[] = [];
+  const saved: Seen[] = [];
   for (const each of [...seen].sort((a, b) => a.off - b.off)) {
-    if (kept.every(({ x, y, reach }) => Math.hypot(x - each.x, y - each.y) > reach)) kept.push(each);
-    if (kept.length === most) break;
+    if (saved.every(({ x, y, reach }) => Math.hypot(x - each.x, y - each.y) > reach)) saved.push(each);
+    if (saved.length === most) break;
   }
-  return kept;
+  return saved;
 }
 
 const COARSE = 8;

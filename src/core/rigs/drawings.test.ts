@@ -436,7 +436,7 @@ describe("a thread and a weight, drawn from the side", () => {
     expect(below).toEqual([[0, low], [end[0], low], end]);
     const [thread, down] = drawing.lines.filter(({ layer }) => layer === "thread").map(({ points }) => points) as [Point[], Point[]];
     const [from, to] = thread as [Point, Point];
-    // Off the wire, which stands on the edge.
+    // Off the wire, which is on the edge.
     expect((edge as Point[]).some(([x]) => Math.abs(x - from[0]) < 1e-9)).toBe(true);
     expect(to[0]).toBeGreaterThan(end[0]);
     const pulley = boxes(drawing, "metal")[0] as Box;
@@ -471,7 +471,7 @@ describe("a drop board, drawn from the side and from above", () => {
     const block = drawing.lines.find(({ layer }) => layer === "foam")?.points as Point[];
     expect(Math.hypot((block[1] as Point)[0] - (block[0] as Point)[0], (block[1] as Point)[1] - (block[0] as Point)[1])).toBeCloseTo(200, 9);
     expect(Math.hypot((block[2] as Point)[0] - (block[1] as Point)[0], (block[2] as Point)[1] - (block[1] as Point)[1])).toBeCloseTo(150, 9);
-    // The block stands on the board, half each side of the wire's way.
+    // The block is on the board, half each side of the wire's way.
     const along = ([x, y]: Point) => [x * Math.cos(tilt) + y * Math.sin(tilt), -x * Math.sin(tilt) + y * Math.cos(tilt)] as const;
     expect(along(block[0] as Point)).toEqual([expect.closeTo(150, 9), expect.closeTo(0, 9)]);
     expect(along(block[1] as Point)).toEqual([expect.closeTo(350, 9), expect.closeTo(0, 9)]);
@@ -504,7 +504,7 @@ describe("a drop board, drawn from the side and from above", () => {
 });
 
 describe("a motorised frame, drawn from the block's end and from above", () => {
-  it("its travel from home, the block where it stands, the carriages so far apart, askew where they are free", () => {
+  it("its travel from home, the block where it is, the carriages so far apart, askew where they are free", () => {
     const rig = start("frame", { wide_mm: 500, high_mm: 300, apart_mm: 700, blockX_mm: 60, blockY_mm: 40, pullOff_mm: 5, toBlock_mm: 50 });
     const drawing = draw(rig);
     const size = Math.max(500 * 2.5 + 140, 480);

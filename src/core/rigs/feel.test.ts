@@ -21,16 +21,16 @@ describe("how steady a run was", () => {
     // 5, 6.25, 3.75 and 6.5 mm/s of a wanted 5: the last is too fast.
     expect(steadiness(trailOf([2, 10], [1.6, 10], [8, 30], [8, 52]), 5)).toEqual({
       steady: 50 / 102,
-      stoodS: 0,
+      stoppedS: 0,
       fastest: expect.closeTo(6.5, 9),
       slowest: 3.75,
     });
-    expect(steadiness(trailOf([2, 10], [3, 0.6], [4, 2]), 5)).toMatchObject({ stoodS: 3, fastest: 5, slowest: expect.closeTo(0.2, 9), steady: 10 / 12.6 });
+    expect(steadiness(trailOf([2, 10], [3, 0.6], [4, 2]), 5)).toMatchObject({ stoppedS: 3, fastest: 5, slowest: expect.closeTo(0.2, 9), steady: 10 / 12.6 });
   });
   it("a moment of no length is none, and a run that never went has no figure but nought", () => {
-    expect(steadiness(trailOf([0, 10], [2, 10]), 5)).toEqual({ steady: 1, stoodS: 0, fastest: 5, slowest: 5 });
-    expect(steadiness([{ atS: 0, alongMm: 0 }], 5)).toEqual({ steady: 0, stoodS: 0, fastest: 0, slowest: 0 });
-    expect(steadiness(trailOf([4, 0]), 5)).toEqual({ steady: 0, stoodS: 4, fastest: 0, slowest: 0 });
+    expect(steadiness(trailOf([0, 10], [2, 10]), 5)).toEqual({ steady: 1, stoppedS: 0, fastest: 5, slowest: 5 });
+    expect(steadiness([{ atS: 0, alongMm: 0 }], 5)).toEqual({ steady: 0, stoppedS: 0, fastest: 0, slowest: 0 });
+    expect(steadiness(trailOf([4, 0]), 5)).toEqual({ steady: 0, stoppedS: 4, fastest: 0, slowest: 0 });
   });
 });
 
@@ -64,45 +64,45 @@ describe("a face hauled by one weight, in the hand", () => {
     expect(run.speed(10, 500, false)).toBe(9);
     expect(run.speed(10, 0, false)).toBe(0);
     expect(feel({ ...face([0]), stretches: [] }).speed(10, 5, false)).toBe(0);
-    expect(run).toMatchObject({ wayMm: 100, holdN: 0.6, wantedMmS: 5, knob: { quantity: "force", min: 0, max: 8, step: 0.2, start: 1.5 } });
+    expect(run).toMatchObject({ pathMm: 100, holdN: 0.6, wantedMmS: 5, knob: { quantity: "force", min: 0, max: 8, step: 0.2, start: 1.5 } });
   });
   it("steady over four fifths of the way without standing is good; else it says whether it was or ran", () => {
     const judge = (...legs: (readonly [number, number])[]) => feel(face([0])).judge(trailOf(...legs), 1.5);
     expect(judge([16, 80], [2, 20])).toMatchObject({ good: true, words: "Steady: the face is even." });
     expect(judge([15.8, 79], [2.1, 21])).toMatchObject({ good: false, words: expect.stringMatching(/^It ran and tired/) });
-    expect(judge([18, 90], [0.6, 0.06], [2, 10])).toMatchObject({ good: false, words: expect.stringMatching(/^It stood/) });
+    expect(judge([18, 90], [0.6, 0.06], [2, 10])).toMatchObject({ good: false, words: expect.stringMatching(/^It stopped/) });
     expect(judge([18, 90], [0.4, 0.06], [2, 10])).toMatchObject({ good: true });
     const { rows } = judge([20, 50], [5, 50]);
     expect(rows).toEqual([
       ["within a quarter of the wanted speed", "0 % of the way"],
       ["fastest", { quantity: "feed", value: 10 }],
       ["slowest", { quantity: "feed", value: 2.5 }],
-      ["stood for", "0.0 s"],
+      ["stopped for", "0.0 s"],
       // Twice as slow as wanted, twice as wide.
       ["kerf where slowest", { quantity: "kerf", value: 3 }],
     ]);
     expect(judge([2, 0], [20, 100]).rows[4]).toEqual(["kerf where slowest", "burnt"]);
   });
-  it("next to a plan it tells what the wire missed: little on a straight line whatever the speed, more round a bend the faster it went; nothing of a run that never ended", () => {
+  it("next to a plan it states the wire's deviation: little on a straight line at any speed, more round a bend the faster it went; nothing of a run that never ended", () => {
     const bend: Point[] = Array.from({ length: 41 }, (_, i): Point => (i <= 20 ? [i * 2.5, 0] : [50, (i - 20) * 2.5]));
     const straight: Point[] = Array.from({ length: 41 }, (_, i): Point => [i * 2.5, 0]);
     const wire = { lengthM: 0.6, tensionN: 20, foamFromM: 0.05, foamToM: 0.55, referenceDragNPerM: 2, maxFeedMmS: 10 };
-    const missed = (line: Point[], mmPerS: number, long = lineLength(line)) => {
-      const run = feel({ ...face([0]), rootMm: lineLength(line), way: { root: line, tip: line, wire, at: [] } });
+    const deviated = (line: Point[], mmPerS: number, long = lineLength(line)) => {
+      const run = feel({ ...face([0]), rootMm: lineLength(line), paths: { root: line, tip: line, wire, at: [] } });
       const row = run.judge(trailOf([long / mmPerS, long]), 1).rows[5];
       return row ? (row[1] as { value: number }).value : null;
     };
-    expect(missed(straight, 8)).toBeLessThan(0.01);
-    const [slow, fast] = [missed(bend, 2) as number, missed(bend, 8) as number];
+    expect(deviated(straight, 8)).toBeLessThan(0.01);
+    const [slow, fast] = [deviated(bend, 2) as number, deviated(bend, 8) as number];
     expect(slow).toBeGreaterThan(0.01);
     expect(fast).toBeGreaterThan(2 * slow);
-    expect(missed(bend, 8, 50)).toBeNull();
-    // A long stand at the corner lets the middle come after: it misses less than one that went on.
-    const stood = feel({ ...face([0]), rootMm: 100, way: { root: bend, tip: bend, wire, at: [] } }).judge(
+    expect(deviated(bend, 8, 50)).toBeNull();
+    // A long are at the corner lets the middle come after: it misses less than one that went on.
+    const stopped = feel({ ...face([0]), rootMm: 100, paths: { root: bend, tip: bend, wire, at: [] } }).judge(
       trailOf([50 / 8, 49.999], [20, 0.001], [50 / 8, 50]),
       1,
     ).rows[5];
-    expect((stood?.[1] as { value: number } | undefined)?.value).toBeLessThan(0.6 * fast);
+    expect((stopped?.[1] as { value: number } | undefined)?.value).toBeLessThan(0.6 * fast);
   });
 });
 
@@ -171,7 +171,7 @@ describe("the order of straight cuts", () => {
       ],
     ],
     [
-      "a kite that stands on the blank's own side",
+      "a kite that is on the blank's own side",
       [
         [100, 0],
         [250, 100],
@@ -221,7 +221,7 @@ describe("the order of straight cuts", () => {
     }
     expect(bestOrder(blank, blank, "outline_mm")).toEqual({ cuts: [], totalMm: 0 });
   });
-  it("turns are from how the block stood for the cut before", () => {
+  it("turns are from the block's position for the cut before", () => {
     const { cuts } = bestOrder(
       [
         [20, 20],
@@ -240,7 +240,7 @@ describe("the order of straight cuts", () => {
       faced = heading;
     }
   });
-  it("refuses what goes inward, has too few or too many corners, or stands out of its blank", () => {
+  it("refuses what goes inward, has too few or too many corners, or is out of its blank", () => {
     const inward: Point[] = [
       [20, 20],
       [150, 90],
@@ -287,7 +287,7 @@ describe("a drawing on a sheet", () => {
     ],
     texts: [{ layer: "words", at: [w, h], heightMm: 10, text: "four" }],
   });
-  it("stands with room about it for its words, a letter about half as wide as high", () => {
+  it("is with room about it for its words, a letter about half as wide as high", () => {
     // 4 letters of 5.2 mm, 10 high, beyond 100 by 50; half of 7 % of the longer side about it.
     const frame = frameOf(drawing(100, 50));
     const room = 0.035 * 120.8;

@@ -1,7 +1,7 @@
-import { missOf } from "../physics/string/traceError";
+import { deviationOf } from "../physics/string/traceError";
 import type { Quantity } from "../units/units";
-import type { RigCell } from "./answer";
 import type { Cut } from "./around";
+import type { RigCell } from "./evaluation";
 import { feedOn, type HauledFace, type Lever, STEEPEST_DEG } from "./haul";
 
 /** A rig in the hand: it runs on its own, and a person has one thing to set and one to hold. */
@@ -9,7 +9,7 @@ export interface Feel {
   title: string;
   /** What is to be learnt. */
   lesson: string;
-  wayMm: number;
+  pathMm: number;
   /** What is set, before and while it runs. */
   knob: { label: string; quantity: Quantity; min: number; max: number; step: number; start: number };
   /** What a hand that holds back takes from it, N; none where nothing can be held. */
@@ -34,14 +34,14 @@ export interface FeelScore {
 
 /** Within so much of the wanted speed is steady (this project's judgement). */
 const STEADY = 0.25;
-/** Slower than this it stands, mm/s. */
-const STANDS_MM_S = 0.3;
+/** Slower than this it counts as stopped, mm/s. */
+const STOPPED_MM_S = 0.3;
 /** So much of the way at a steady speed is a good cut. */
 const GOOD_SHARE = 0.8;
 
 /** How steady a run was: share of the way within a quarter of the wanted speed, fastest, slowest, and how long it did not move. */
 export function steadiness(trail: readonly Passed[], wantedMmS: number) {
-  let [steady, way, stood, fastest] = [0, 0, 0, 0];
+  let [steady, movedMm, stoppedS, fastest] = [0, 0, 0, 0];
   let slowest = Number.POSITIVE_INFINITY;
   for (let i = 1; i < trail.length; i++) {
     const [a, b] = [trail[i - 1] as Passed, trail[i] as Passed];
@@ -49,13 +49,13 @@ export function steadiness(trail: readonly Passed[], wantedMmS: number) {
     const moved = b.alongMm - a.alongMm;
     if (long <= 0) continue;
     const speed = moved / long;
-    way += moved;
+    movedMm += moved;
     if (Math.abs(speed / wantedMmS - 1) <= STEADY) steady += moved;
-    if (speed < STANDS_MM_S) stood += long;
+    if (speed < STOPPED_MM_S) stoppedS += long;
     fastest = Math.max(fastest, speed);
     slowest = Math.min(slowest, speed);
   }
-  return { steady: way > 0 ? steady / way : 0, stoodS: stood, fastest, slowest: Number.isFinite(slowest) ? slowest : 0 };
+  return { steady: movedMm > 0 ? steady / movedMm : 0, stoppedS, fastest, slowest: Number.isFinite(slowest) ? slowest : 0 };
 }
 
 /** A face hauled by one weight, held back or let go by hand. */
@@ -67,7 +67,7 @@ export function hauledFeel(face: HauledFace, ask: { cut: Cut; carriedN: number; 
   return {
     title: ask.title,
     lesson: "One weight cannot suit a nose and a tail: hold back where it wants to run, add where it tires, and never let it stand.",
-    wayMm: face.rootMm,
+    pathMm: face.rootMm,
     knob: { label: "Weight that hangs", quantity: "force", min: 0, max: ask.mostN, step: ask.mostN / 40, start: ask.hungN },
     holdN: 0.6,
     wantedMmS,
@@ -81,22 +81,22 @@ export function hauledFeel(face: HauledFace, ask: { cut: Cut; carriedN: number; 
     },
     judge: (trail) => {
       const run = steadiness(trail, wantedMmS);
-      const missMm = face.way ? missedBy(face, trail) : null;
-      const good = run.steady >= GOOD_SHARE && run.stoodS < 0.5;
+      const deviationMm = face.paths ? deviationBy(face, trail) : null;
+      const good = run.steady >= GOOD_SHARE && run.stoppedS < 0.5;
       return {
         good,
         words: good
           ? "Steady: the face is even."
-          : run.stoodS >= 0.5
-            ? "It stood: a groove is burnt across the part there."
+          : run.stoppedS >= 0.5
+            ? "It stopped: a groove is burnt across the part there."
             : "It ran and tired: wide where it was slow, dragged where it ran.",
         rows: [
           ["within a quarter of the wanted speed", `${(100 * run.steady).toFixed(0)} % of the way`],
           ["fastest", { quantity: "feed", value: run.fastest }],
           ["slowest", { quantity: "feed", value: run.slowest }],
-          ["stood for", `${run.stoodS.toFixed(1)} s`],
+          ["stopped for", `${run.stoppedS.toFixed(1)} s`],
           ["kerf where slowest", run.slowest > 0 ? { quantity: "kerf", value: (ask.cut.kerfMm * wantedMmS) / run.slowest } : "burnt"],
-          ...(missMm === null ? [] : [["the wire misses the face by", { quantity: "kerf", value: missMm }] as const]),
+          ...(deviationMm === null ? [] : [["the wire misses the face by", { quantity: "kerf", value: deviationMm }] as const]),
         ],
       };
     },
@@ -106,19 +106,19 @@ export function hauledFeel(face: HauledFace, ask: { cut: Cut; carriedN: number; 
 const COARSE = { nodes: 24, steps: 360 };
 
 /** What the wire missed of a face at the times it really went. */
-function missedBy({ way, rootMm }: HauledFace, trail: readonly Passed[]): number | null {
+function deviationBy({ paths, rootMm }: HauledFace, trail: readonly Passed[]): number | null {
   const last = trail.at(-1);
-  if (!way || !last || last.alongMm < rootMm - 1e-6) return null;
+  if (!paths || !last || last.alongMm < rootMm - 1e-6) return null;
   let along = 0;
   let k = 1;
-  const timesS = way.root.map(([x, y], i) => {
-    const before = way.root[i - 1];
+  const timesS = paths.root.map(([x, y], i) => {
+    const before = paths.root[i - 1];
     if (before) along += Math.hypot(x - before[0], y - before[1]);
     while (k < trail.length - 1 && (trail[k] as Passed).alongMm < along) k += 1;
     const [a, b] = [trail[k - 1] as Passed, trail[k] as Passed];
     const share = b.alongMm > a.alongMm ? Math.min(1, Math.max(0, (along - a.alongMm) / (b.alongMm - a.alongMm))) : 1;
     return a.atS + (b.atS - a.atS) * share;
   });
-  const led = { path: [...way.root], tipPath: [...way.tip], timesS };
-  return missOf(way.wire, led, led, COARSE);
+  const guided = { path: [...paths.root], tipPath: [...paths.tip], timesS };
+  return deviationOf(paths.wire, guided, guided, COARSE);
 }

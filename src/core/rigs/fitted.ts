@@ -20,7 +20,7 @@ export const PENS: Readonly<Record<RigLayer, { ink: Ink; width: number; dash?: r
   words: { ink: "graphite", width: 0.3 },
 };
 
-/** Room for words that stand out at the sides, as a share of the whole. */
+/** Room for words that are out at the sides, as a share of the whole. */
 const ROOM = 0.07;
 
 /** What a drawing covers with room for its words: the place of its top left, and its size, mm. */
@@ -33,7 +33,7 @@ export function frameOf({ lines, texts }: OutDrawing) {
   return { left: bounds.minX - room, top: bounds.maxY + room, wide: bounds.maxX - bounds.minX + 2 * room, high: bounds.maxY - bounds.minY + 2 * room };
 }
 
-/** A full-size drawing on a sheet, at the largest scale of a drawing board that lets it stand there, mm. */
+/** A full-size drawing on a sheet, at the largest scale of a drawing board that lets it are there, mm. */
 export function fitted(drawing: OutDrawing, wide: number, high: number): { drawing: Drawing; scale: number } {
   const frame = frameOf(drawing);
   const scale = SCALES.find((each) => frame.wide / each <= wide && frame.high / each <= high) ?? Math.ceil(Math.max(frame.wide / wide, frame.high / high));

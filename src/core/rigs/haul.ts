@@ -2,7 +2,7 @@ import { apply, type Line, type Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import { paceJob } from "../pace/planPace";
 import type { TautWire } from "../physics/string/tautWire";
-import { missOf } from "../physics/string/traceError";
+import { deviationOf } from "../physics/string/traceError";
 import type { Face } from "../plans/guide";
 import { type Around, type Cut, feedUnder } from "./around";
 import { haulN } from "./sums";
@@ -25,8 +25,8 @@ export interface HauledFace {
   rootMm: number;
   tipMm: number;
   spanM: number;
-  /** null where the face stands on its own, without a plan */
-  way: { root: Line; tip: Line; wire: TautWire; at: readonly number[] } | null;
+  /** null where the face is on its own, without a plan */
+  paths: { root: Line; tip: Line; wire: TautWire; at: readonly number[] } | null;
 }
 
 const slopeOf = (a: Point, b: Point): number => (Math.atan2(b[1] - a[1], Math.abs(b[0] - a[0])) * 180) / Math.PI;
@@ -45,10 +45,10 @@ export function faceOfPlan(around: Around, face: Face): HauledFace | null {
 }
 
 function hauledFace(plan: NonNullable<Around["plan"]>, face: Face): HauledFace {
-  const job = paceJob(plan.plan, plan.answer, face);
+  const job = paceJob(plan.plan, plan.evaluation, face);
   if (!job) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
   const whole = job.stations.stations.filter(({ whole: is }) => is);
-  const placed = (end: "root" | "tip", at: Point) => apply(plan.answer[end].place, at);
+  const placed = (end: "root" | "tip", at: Point) => apply(plan.evaluation[end].place, at);
   return {
     stretches: whole.slice(1).map((here, i): HaulStretch => {
       const before = whole[i] as (typeof whole)[number];
@@ -59,7 +59,7 @@ function hauledFace(plan: NonNullable<Around["plan"]>, face: Face): HauledFace {
     rootMm: job.stations.rootLengthMm,
     tipMm: job.stations.tipLengthMm,
     spanM: plan.plan.part.span_mm / 1000,
-    way: { root: job.root, tip: job.tip, wire: job.wire, at: job.at },
+    paths: { root: job.root, tip: job.tip, wire: job.wire, at: job.at },
   };
 }
 
@@ -70,7 +70,7 @@ export function straightFace(lengthMm: number, tipMm: number, widthMm: number, s
     rootMm: lengthMm,
     tipMm,
     spanM: widthMm / 1000,
-    way: null,
+    paths: null,
   };
 }
 
@@ -149,7 +149,7 @@ export interface FixedRun {
   /** the number it comes to rest before; null where it runs through */
   stallsBefore: string | null;
   /** what the wire misses of the face, mm; null without a plan, and where it stalls */
-  missMm: number | null;
+  deviationMm: number | null;
 }
 
 /** Coarse enough for every movement of a slider. */
@@ -170,19 +170,19 @@ export function fixedRun(face: HauledFace, ask: { cut: Cut; carriedN: number; hu
     rows.push({ to, feedMmS, seconds: (toMm - fromMm) / feedMmS });
   }
   const totalS = rows.reduce((sum, { seconds }) => sum + seconds, 0);
-  return { rows, totalS, stallsBefore, missMm: stallsBefore === null && face.way ? missedBy(face.way, rows) : null };
+  return { rows, totalS, stallsBefore, deviationMm: stallsBefore === null && face.paths ? deviationBy(face.paths, rows) : null };
 }
 
-/** Slower than this it stands, mm/s. */
+/** Slower than this it counts as stopped, mm/s. */
 const LEAST_FEED_MM_S = 0.05;
 
-function missedBy({ root, tip, wire, at }: NonNullable<HauledFace["way"]>, rows: FixedRun["rows"]): number {
+function deviationBy({ root, tip, wire, at }: NonNullable<HauledFace["paths"]>, rows: FixedRun["rows"]): number {
   const timesS = [0];
   for (let i = 1, row = 0; i < root.length; i++) {
     while (row < rows.length - 1 && i > (at[row + 1] ?? Number.POSITIVE_INFINITY)) row += 1;
     const long = Math.hypot((root[i] as Point)[0] - (root[i - 1] as Point)[0], (root[i] as Point)[1] - (root[i - 1] as Point)[1]);
     timesS.push((timesS.at(-1) as number) + long / (rows[row]?.feedMmS ?? 1));
   }
-  const way = { path: [...root], tipPath: [...tip], timesS };
-  return missOf(wire, way, way, TRIED);
+  const paths = { path: [...root], tipPath: [...tip], timesS };
+  return deviationOf(wire, paths, paths, TRIED);
 }

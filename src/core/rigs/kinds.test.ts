@@ -158,7 +158,7 @@ describe("swing arm", () => {
     const rig = { ...swingRig.start, early: "tip" as const, early_mm: 12 };
     const arm = { pulleyMm: [rig.pulleyX_mm, rig.pulleyY_mm] as const, fromDeg: rig.from_deg, toDeg: rig.to_deg, armMm: rig.arm_mm };
     const found = { arm, rootTravelMm: 330, tipTravelMm: 190, ...swing(arm, 330, 190) };
-    // The clamp stood so far out that the tip was through when the root still lacked 12 mm.
+    // The clamp was so far out that the tip was through when the root still lacked 12 mm.
     const wrong = radiusFor(arm, (190 * 330) / (330 - 12), "tipTravel_mm");
     const tipWhenRootDone = Math.abs(drawnMm(arm, wrong, rig.to_deg));
     expect((330 * 190) / tipWhenRootDone).toBeCloseTo(330 - 12, 6);
@@ -173,13 +173,13 @@ describe("swing arm", () => {
 
   it("the arm's pull is the work of its weights over the thread it draws", () => {
     const rig = { ...swingRig.start, arm_N: 3, weightAt_mm: 600, carried_N: 0, weights_N: [2] };
-    const answer = swingRig.solve(rig, bow, show);
-    const rows = answer.tables?.find(({ id }) => id === "haul")?.rows ?? [];
+    const evaluation = swingRig.solve(rig, bow, show);
+    const rows = evaluation.tables?.find(({ id }) => id === "haul")?.rows ?? [];
     expect(rows.length).toBe(10);
     // Work done by arm and 2 N over the whole swing against pull times way, mean of both ends' threads: through the speeds the table gives.
     const { rootRadiusMm, tipRadiusMm } = swing({ pulleyMm: [0, 300], fromDeg: 60, toDeg: -60, armMm: 900 }, 330, 190);
-    expect(answer.figures.find(({ id }) => id === "root")?.value).toBeCloseTo(rootRadiusMm, 6);
-    expect(answer.figures.find(({ id }) => id === "tip")?.value).toBeCloseTo(tipRadiusMm, 6);
+    expect(evaluation.figures.find(({ id }) => id === "root")?.value).toBeCloseTo(rootRadiusMm, 6);
+    expect(evaluation.figures.find(({ id }) => id === "tip")?.value).toBeCloseTo(tipRadiusMm, 6);
     const fallen = 2 * Math.sin(Math.PI / 3);
     const work = (3 * 450 + 2 * 600) * fallen;
     // Pull by pull: the level pull that each row's speed takes, over the mean way of both threads.
@@ -222,9 +222,9 @@ describe("swing arm", () => {
     // The lower face of a cambered section falls away from the nose and climbs to the tail.
     expect(face?.stretches[0]?.slopeDeg as number).toBeLessThan(-10);
     expect(face?.stretches.at(-1)?.slopeDeg as number).toBeGreaterThan(2);
-    const answer = swingRig.solve({ ...swingRig.start, fromPlan: true }, fin, show);
-    expect(answer.figures.find(({ id }) => id === "travel-root")?.value).toBeCloseTo(face?.rootMm ?? 0, 9);
-    expect(answer.figures.find(({ id }) => id === "travel-tip")?.value).toBeCloseTo(face?.tipMm ?? 0, 9);
+    const evaluation = swingRig.solve({ ...swingRig.start, fromPlan: true }, fin, show);
+    expect(evaluation.figures.find(({ id }) => id === "travel-root")?.value).toBeCloseTo(face?.rootMm ?? 0, 9);
+    expect(evaluation.figures.find(({ id }) => id === "travel-tip")?.value).toBeCloseTo(face?.tipMm ?? 0, 9);
     expect(faceOfPlan(bow, "lower")).toBeNull();
     expect(moduleOf(swingRig.start)).toEqual({ minX: -700, maxX: 700, minY: 0, maxY: 900 });
   });
@@ -261,11 +261,11 @@ describe("hauling", () => {
     const strong = haulRows(straightFace(100, 100, 1200, 0), { cut, feedMmS: 5, dragNPerM: 1, carriedN: 0, weightsN: [1], lever: () => (hung) => hung + 20 });
     expect(strong[0]?.tooMuch).toBe(true);
     const climb = straightFace(100, 100, 1200, 30);
-    // Uphill 4 N on the wire take 2 N of a weight of 2.3 N cos 30 = 1.99 N: it stands.
+    // Uphill 4 N on the wire take 2 N of a weight of 2.3 N cos 30 = 1.99 N: it stops.
     expect(fixedRun(climb, { cut, carriedN: 4, hungN: 2.3, lever: () => (hung) => hung, feedTopMmS: 9 })).toMatchObject({
       stallsBefore: "1",
       totalS: 0,
-      missMm: null,
+      deviationMm: null,
     });
     const level = fixedRun(straightFace(100, 100, 1200, 0), { cut, carriedN: 4, hungN: 1.2, lever: () => (hung) => hung, feedTopMmS: 9 });
     expect(level.totalS).toBeCloseTo(20, 6);
@@ -278,8 +278,8 @@ describe("hauling", () => {
     const face = faceOfPlan(fin, "lower");
     if (!face) throw new Error("no face");
     const at = (hungN: number) => fixedRun(face, { cut: fin.cut, carriedN: 0, hungN, lever: () => (hung) => hung, feedTopMmS: 10 });
-    expect(at(1).missMm as number).toBeGreaterThan(0.02);
-    expect(at(1).missMm as number).toBeLessThan(at(3).missMm as number);
+    expect(at(1).deviationMm as number).toBeGreaterThan(0.02);
+    expect(at(1).deviationMm as number).toBeLessThan(at(3).deviationMm as number);
     expect(at(1).totalS).toBeGreaterThan(at(3).totalS);
   });
   it("drag and feed are each other's inverse, and none is pulled by nothing", () => {
@@ -293,12 +293,12 @@ describe("hauling", () => {
   it("a run in the hand is judged by how steady it was and how long it did not move", () => {
     const feel = rigRecord("pull").feel?.(rigRecord("pull").start, bow);
     if (!feel) throw new Error("no feel");
-    const steady = Array.from({ length: 101 }, (_, i) => ({ atS: i, alongMm: (feel.wayMm * i) / 100 }));
-    const wanted = feel.wayMm / 100;
+    const steady = Array.from({ length: 101 }, (_, i) => ({ atS: i, alongMm: (feel.pathMm * i) / 100 }));
+    const wanted = feel.pathMm / 100;
     const judged = { ...feel, wantedMmS: wanted };
     expect(judged.judge(steady, 1).rows[3]?.[1]).toBe("0.0 s");
-    const stood = [...steady.slice(0, 50), ...steady.slice(49).map(({ atS, alongMm }) => ({ atS: atS + 30, alongMm }))];
-    expect(judged.judge(stood, 1)).toMatchObject({ good: false, words: expect.stringMatching(/stood/) });
+    const stopped = [...steady.slice(0, 50), ...steady.slice(49).map(({ atS, alongMm }) => ({ atS: atS + 30, alongMm }))];
+    expect(judged.judge(stopped, 1)).toMatchObject({ good: false, words: expect.stringMatching(/stopped/) });
   });
 });
 
@@ -320,7 +320,7 @@ describe("anchored wire", () => {
     ] as const) {
       const found = anchored({ ...rig, rightAt }, bow);
       expect(found.off(z)).toBeCloseTo(0, 12);
-      // By the section itself: a template that stands out a, its scaled line, less half the kerf there.
+      // By the section itself: a template that is out a, its scaled line, less half the kerf there.
       const size = 1 - z / 2250;
       expect(size * (found.allowanceMm + bow.cut.wireMm / 2)).toBeCloseTo(found.kerf(z) / 2, 12);
     }
@@ -337,8 +337,8 @@ describe("anchored wire", () => {
     }
     expect(found.dragN).toBeCloseTo(moment / 2250, 3);
     expect(found.travelMm).toBeCloseTo(Math.hypot(2250, 285 - 65) - 2250, 6);
-    const answer = anchorRig.solve({ ...rig, table_mm: 2000 }, bow, show);
-    expect(answer.notes.map(({ code }) => code)).toContain("bench-short");
+    const evaluation = anchorRig.solve({ ...rig, table_mm: 2000 }, bow, show);
+    expect(evaluation.notes.map(({ code }) => code)).toContain("bench-short");
   });
 });
 
@@ -447,7 +447,7 @@ describe("drop board", () => {
 });
 
 describe("sheets", () => {
-  it("a stack of ten tells the kerf that its spacer made: worked by hand", () => {
+  it("a stack of ten gives the kerf that its spacer made: worked by hand", () => {
     // 2 mm sheets, kerf 0.9, wire 0.16: spacers of 2.37. Ten that measure 19 are 1.9 each: 0.47 less than the spacer, kerf 0.16 + 0.94.
     expect(kerfOfStack(2.37, 0.16, 19, 10)).toBeCloseTo(1.1, 9);
     expect(kerfOfStack(2.37, 0.16, 20, 10)).toBeCloseTo(0.9, 9);
@@ -481,10 +481,10 @@ describe("sheets", () => {
     const { foil } = sliced({ ...sheetRig.start, spacer: "foil", foilWide_mm: 25 }, beside);
     expect(foil?.currentRatio).toBeCloseTo(240 / 190, 12);
     expect(foil?.heatRatio).toBeCloseTo((240 / 190) ** 2, 12);
-    expect(foil?.lostW).toBeGreaterThan(0);
+    expect(foil?.lossW).toBeGreaterThan(0);
     expect(sheetRig.solve({ ...sheetRig.start, spacer: "foil" }, beside, show).notes.map(({ code }) => code)).toContain("foil-conducts");
     expect(sheetRig.solve({ ...sheetRig.start, spacer: "card" }, beside, show).notes.some(({ code }) => code === "card-chars")).toBe(
-      (beside.cutter?.answer.circuit.wireC ?? 0) > 200,
+      (beside.cutter?.evaluation.circuit.wireC ?? 0) > 200,
     );
     expect(() => sliced({ ...sheetRig.start, spacer: "foil", foilWide_mm: 130 }, beside)).toThrow(/foilWide_mm/);
   });
@@ -632,7 +632,7 @@ describe("hand bow", () => {
 });
 
 describe("motorised frame", () => {
-  it("its steps are corrected by what was measured, with repeat and backlash told: worked by hand", () => {
+  it("its steps are corrected by what was measured, with repeat and backlash given: worked by hand", () => {
     const rig = { ...frameRig.start, asked_mm: 250, there_mm: [250.5, 250.5, 250.8], back_mm: [250.2, 250.2] };
     const found = measuredFrame(rig);
     expect(found.setPerMm).toBe(80);
@@ -661,7 +661,7 @@ describe("motorised frame", () => {
     const buoy = around(tom, DEMO_PLANS.find(({ name }) => name === "Harbour buoy") ?? null);
     const rig = { ...frameRig.start, blockX_mm: 30, blockY_mm: 40 };
     const program = programOf(rig, buoy);
-    const block = buoy.plan?.answer.block;
+    const block = buoy.plan?.evaluation.block;
     expect(Math.min(...program.block.map(([x]) => x))).toBeCloseTo(30, 9);
     expect(Math.min(...program.block.map(([, y]) => y))).toBeCloseTo(40, 9);
     expect(Math.max(...program.block.map(([x]) => x))).toBeCloseTo(30 + (block?.maxX ?? 0) - (block?.minX ?? 0), 9);
@@ -673,15 +673,15 @@ describe("motorised frame", () => {
     // Everything is half a kerf off the part.
     const [part] = program.parts;
     for (const point of (program.ways[0] ?? []).filter((each) => program.links.every((link) => nearest(each, link, false).distance > 1e-6)))
-      expect(nearest(point, part?.outline ?? []).distance).toBeCloseTo((buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
+      expect(nearest(point, part?.outline ?? []).distance).toBeCloseTo((buoy.plan?.evaluation.root.kerfMm ?? 0) / 2, 1);
     expect(() => programOf({ ...rig, wide_mm: 200 }, buoy)).toThrow(/outside its travel from 0 to 200/);
     expect(() => programOf(rig, bow)).toThrow(/name the plan/);
   });
-  it("four axes lead a tapered plan's two ends by carriages farther out, and what the wire misses is told", () => {
+  it("four axes lead a tapered plan's two ends by carriages farther out, and the wire's deviation is stated", () => {
     const rig = { ...frameRig.start, carriages: "free" as const, apart_mm: 1400, toBlock_mm: 150, wide_mm: 900, blockX_mm: 200, blockY_mm: 200 };
     const program = programOf(rig, fin);
     expect(program.ways).toHaveLength(2);
-    expect(program.missMm as number).toBeGreaterThan(0.01);
+    expect(program.deviationMm as number).toBeGreaterThan(0.01);
     const back = readProgram(program.text, machineOf(rig, 1100));
     const [near, far] = program.ways as [Point[], Point[]];
     for (const [i, point] of near.entries()) {
@@ -698,27 +698,27 @@ describe("motorised frame", () => {
     const read = readProgram(turned.text, machineOf(rig, 240));
     expect(read.turns.map(({ deg }) => deg)).toEqual([0, 60, 120, 180, 240, 300]);
     // From above the part to below it, down the side of home, never past the axis that it turns on, half a kerf off.
-    const [way = []] = turned.ways;
+    const [course = []] = turned.ways;
     const [part] = turned.parts;
     const { minX, maxX, minY, maxY } = boundsOf(part?.outline ?? []);
-    expect(Math.max(...way.map(([x]) => x))).toBeLessThanOrEqual((minX + maxX) / 2 + 1e-6);
-    expect(way[0]?.[1]).toBeCloseTo(maxY + (buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
-    expect(way.at(-1)?.[1]).toBeCloseTo(minY - (buoy.plan?.answer.root.kerfMm ?? 0) / 2, 1);
-    expect(turned.timeS).toBeGreaterThan(6 * (lineLength(way) / turned.feeds.most));
-    expect(() => programOf({ ...rig, blockX_mm: 20 }, buoy)).toThrow(/carriage would stand at X-/);
+    expect(Math.max(...course.map(([x]) => x))).toBeLessThanOrEqual((minX + maxX) / 2 + 1e-6);
+    expect(course[0]?.[1]).toBeCloseTo(maxY + (buoy.plan?.evaluation.root.kerfMm ?? 0) / 2, 1);
+    expect(course.at(-1)?.[1]).toBeCloseTo(minY - (buoy.plan?.evaluation.root.kerfMm ?? 0) / 2, 1);
+    expect(turned.timeS).toBeGreaterThan(6 * (lineLength(course) / turned.feeds.most));
+    expect(() => programOf({ ...rig, blockX_mm: 20 }, buoy)).toThrow(/carriage would be at X-/);
   });
-  it("a plan's column stands on the turntable: each pass follows its profile, as often as the column itself has sides", () => {
+  it("a plan's column is on the turntable: each pass follows its profile, as often as the column itself has sides", () => {
     const plan = DEMO_PLANS.find(({ name }) => name === "Bandstand column");
     const column = around(tom, plan ?? null);
     const rig = { ...frameRig.start, table: true, passes: 5, wide_mm: 900, high_mm: 600, blockX_mm: 300, blockY_mm: 60 };
     const turned = programOf(rig, column);
-    // Drawn lying it is 380 long and 140 thick; it stands 380 high.
+    // Drawn lying it is 380 long and 140 thick; it is 380 high.
     const { minX, maxX, minY, maxY } = boundsOf(turned.parts[0]?.outline ?? []);
     expect([maxX - minX, maxY - minY].map(Math.round)).toEqual([140, 380]);
     expect(turned.text.match(/G0 A[0-9.]+/g)).toEqual([0, 45, 90, 135, 180, 225, 270, 315].map((deg) => `G0 A${deg}`));
     // Its waist: at 330 of 380 the profile is 38 from the axis, at the foot 70.
     const axis = (minX + maxX) / 2;
-    const half = (plan && column.plan ? column.plan.answer.root.kerfMm : 0) / 2;
+    const half = (plan && column.plan ? column.plan.evaluation.root.kerfMm : 0) / 2;
     const offAt = (height: number) => Math.min(...(turned.ways[0] ?? []).filter(([, y]) => Math.abs(y - minY - height) < 1).map(([x]) => Math.abs(axis - x)));
     expect(offAt(330)).toBeCloseTo(38 + half, 0);
     expect(offAt(42)).toBeCloseTo(46 + half, 0);
@@ -739,8 +739,8 @@ describe("motorised frame", () => {
     const rig = { ...frameRig.start, blockX_mm: 30, blockY_mm: 40, wide_mm: 600, high_mm: 600 };
     const careful = frameProgram(rig, slack);
     const blunt = frameProgram(rig, { ...slack, toleranceMm: 50 });
-    expect(blunt.missMm as number).toBeGreaterThan(1.3 * job.toleranceMm);
-    expect(careful.missMm as number).toBeLessThan(blunt.missMm as number);
+    expect(blunt.deviationMm as number).toBeGreaterThan(1.3 * job.toleranceMm);
+    expect(careful.deviationMm as number).toBeLessThan(blunt.deviationMm as number);
     expect(careful.timeS).toBeGreaterThan(blunt.timeS);
     expect(careful.feeds.least).toBeLessThan(blunt.feeds.least);
     // With the heat as a share it is lowered where it goes slowly, and the kerf grows no more than the tolerance.

@@ -20,8 +20,8 @@ export function rigEntry(
 }
 
 /**
- * A stack of sheets as one more test cut of its cutter: the kerf it tells teaches.
- * @returns null where the stack tells no kerf that such a wire leaves
+ * A stack of sheets as one more test cut of its cutter: the kerf computed from it teaches.
+ * @returns null where the stack gives no kerf that such a wire leaves
  */
 export function stackCut(rig: Rig, design: Design, stack: { sheets: number; mm: number; spacerMm?: number | undefined }, at: string): TestCut | null {
   if (rig.kind !== "sheet") return null;
@@ -55,7 +55,7 @@ export function stackCut(rig: Rig, design: Design, stack: { sheets: number; mm: 
 
 const UNDER_WAY = ": under way, last heard of at ";
 
-const ENDED_EARLY = /: (stopped by hand|stands in a fault|cut off) at line [1-9]|: refused: /;
+const ENDED_EARLY = /: (stopped by hand|is in a fault|cut off) at line [1-9]|: refused: /;
 
 /** Ends the note of a run that ended early, once somebody has said so. */
 export const WIRE_IS_OUT = "; the wire is out";
@@ -80,7 +80,7 @@ export function runEntry(
     done: "done to its end",
     stopped: `stopped by hand at line ${done.line}`,
     refused: `refused: ${done.reason}`,
-    fault: `stands in a fault at line ${done.line}: ${done.reason}`,
+    fault: `is in a fault at line ${done.line}: ${done.reason}`,
     lost: `cut off at line ${done.line}: ${done.reason}`,
   };
   const figure = (key: string, label: string, value: number) => ({ key, label, value: Math.round(value * 10) / 10 });

@@ -7,8 +7,8 @@ import { CoreError } from "../kernel/errors";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { knowFont, OWN_FONT } from "../plans/shapes/text";
 import { formatQuantity } from "../units/units";
-import { endWords, type RigProgram } from "./answer";
 import { type Around, around } from "./around";
+import { endWords, type RigProgram } from "./evaluation";
 import { type Rig, rigRecord } from "./kinds";
 import type { Show } from "./record";
 import { DEMO_RIGS } from "./rig";
@@ -104,7 +104,7 @@ describe("what a rig warns of, and where it does not", () => {
     expect(before).not.toContain(code);
     expect(after).toContain(code);
   });
-  it("each is told once, in whole words, at a field of its own", () => {
+  it("each appears once, in whole words, at a field of its own", () => {
     for (const kind of ["anchor", "sheet", "table", "loop", "slab", "bow", "frame"] as const) {
       const { fields } = rigRecord(kind);
       for (const given of [start(kind), demo(kind)]) {

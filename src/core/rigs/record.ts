@@ -6,11 +6,11 @@ import { plainText } from "../kernel/parse";
 import type { Relation } from "../kernel/provenance";
 import type { OutDrawing } from "../plans/outputs/drawing";
 import type { Quantity } from "../units/units";
-import type { BuildLine, RigAnswer, RigFigure, RigProgram, Show } from "./answer";
 import type { Around } from "./around";
+import type { BuildLine, RigEvaluation, RigFigure, RigProgram, Show } from "./evaluation";
 import type { Feel } from "./feel";
 
-export type { BuildLine, RigAnswer, RigCell, RigCurve, RigFigure, RigNote, RigProgram, RigTable, Show } from "./answer";
+export type { BuildLine, RigCell, RigCurve, RigEvaluation, RigFigure, RigNote, RigProgram, RigTable, Show } from "./evaluation";
 
 /** A rig as its document holds it. */
 export interface AnyRig {
@@ -20,7 +20,7 @@ export interface AnyRig {
 interface FieldBase {
   key: string;
   label: string;
-  /** Fields of one heading stand together. */
+  /** Fields of one heading are together. */
   group: string;
   hint?: string;
   /** Asked only where another field says so. */
@@ -65,7 +65,7 @@ export interface RigLogField {
   max: number;
 }
 
-/** One kind of rig: everything that is to be known of it stands here. */
+/** One kind of rig: everything that is to be known of it is here. */
 export interface RigRecord<R extends AnyRig = AnyRig> {
   kind: R["kind"];
   title: string;
@@ -76,13 +76,13 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   start: R;
   /** As it begins on a cutter that is set for a job: with the sizes of its block. */
   sized?: (start: R, job: RigJob) => R;
-  /** Takes a plan's guides, slopes or outline; the others stand by themselves. */
+  /** Takes a plan's guides, slopes or outline; the others need no plan. */
   takesPlan: boolean;
   laws: readonly Relation[];
   /** Foam that lies along the cutter's wire, mm, and the field that says so; null where nothing does. */
   onWire?: (rig: R, around: Around) => { mm: number; field?: string } | null;
   /** @throws CoreError that names the field where the rig cannot be */
-  solve: (rig: R, around: Around, show: Show) => RigAnswer;
+  solve: (rig: R, around: Around, show: Show) => RigEvaluation;
   /** From above, and from the side where that matters: full size, mm. @throws CoreError as solve does */
   draw: (rig: R, around: Around, show: Show) => OutDrawing;
   handles?: (rig: R) => RigHandle[];

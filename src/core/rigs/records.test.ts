@@ -80,17 +80,17 @@ describe("rigs", () => {
       const record = rigRecord(rig.kind);
       expect(cutter === null || DEMO_CUTTERS.some(({ name }) => name === cutter)).toBe(true);
       expect(plan === null || (record.takesPlan && DEMO_PLANS.some(({ name }) => name === plan))).toBe(true);
-      const answer = record.solve(rig, beside, show);
-      expect(answer.says.length).toBeGreaterThan(15);
-      for (const { value, quantity } of answer.figures)
+      const evaluation = record.solve(rig, beside, show);
+      expect(evaluation.says.length).toBeGreaterThan(15);
+      for (const { value, quantity } of evaluation.figures)
         expect(typeof value === "number" ? quantity !== undefined && Number.isFinite(value) : value.length > 0).toBe(true);
-      for (const { points } of answer.curves ?? []) for (const point of points) expect(point.every(Number.isFinite)).toBe(true);
-      for (const { columns, rows } of answer.tables ?? []) {
+      for (const { points } of evaluation.curves ?? []) for (const point of points) expect(point.every(Number.isFinite)).toBe(true);
+      for (const { columns, rows } of evaluation.tables ?? []) {
         // A heading without words is none to who hears it.
         for (const column of columns) expect(column).not.toBe("");
         for (const row of rows) expect(row.length).toBe(columns.length);
       }
-      for (const { field } of answer.notes) if (field) expect(record.fields.map(({ key }) => key)).toContain(field);
+      for (const { field } of evaluation.notes) if (field) expect(record.fields.map(({ key }) => key)).toContain(field);
       const drawing = record.draw(rig, beside, show);
       for (const { layer } of [...drawing.lines, ...drawing.texts]) expect(PENS).toHaveProperty(layer);
       expect(drawing.texts.length).toBeGreaterThan(1);
@@ -111,7 +111,7 @@ describe("rigs", () => {
     },
   );
 
-  it.each(RIG_KINDS)("%s: whatever its fields allow it answers, with or without a cutter and a plan, or says which field is at fault", (kind) => {
+  it.each(RIG_KINDS)("%s: any values its fields allow give a result, with or without a cutter and a plan, or an error that names the field", (kind) => {
     const record = rigRecord(kind);
     const keys = record.fields.map(({ key }) => key);
     fc.assert(
@@ -119,8 +119,8 @@ describe("rigs", () => {
         expect(rigSchema.parse(rig)).toEqual(rig);
         for (const work of [record.solve, record.draw, record.build]) {
           try {
-            const answer = work(rig, beside, show);
-            if ("figures" in answer) for (const { value } of answer.figures) if (typeof value === "number") expect(Number.isNaN(value)).toBe(false);
+            const evaluation = work(rig, beside, show);
+            if ("figures" in evaluation) for (const { value } of evaluation.figures) if (typeof value === "number") expect(Number.isNaN(value)).toBe(false);
           } catch (error) {
             if (!(error instanceof CoreError)) throw error;
             expect([...keys, ""]).toContain(error.path);

@@ -9,7 +9,7 @@ import { anchorMm, fence, haulN, sheet } from "./sums";
 import { drawnMm, mismatchMm, type SwingArm, slackThreads, swing } from "./swing";
 import { RIG_VERBS } from "./verbs";
 
-const answer = (name: string, input: unknown) => RIG_VERBS.find((each) => each.name === name)?.run(input, "") as Record<string, number>;
+const evaluate = (name: string, input: unknown) => RIG_VERBS.find((each) => each.name === name)?.run(input, "") as Record<string, number>;
 
 describe("the swing arm", () => {
   it.each([
@@ -19,7 +19,7 @@ describe("the swing arm", () => {
   ] as const)(
     "pulley %s: both places and the worst mismatch of geometry.md 6",
     (pulley_mm, from_deg, to_deg, arm_mm, rootTravel_mm, tipTravel_mm, root, tip, worst, at) => {
-      const found = answer("swing", { pulley_mm, from_deg, to_deg, arm_mm, rootTravel_mm, tipTravel_mm });
+      const found = evaluate("swing", { pulley_mm, from_deg, to_deg, arm_mm, rootTravel_mm, tipTravel_mm });
       expect(found.rootRadius_mm).toBeCloseTo(root, 2);
       expect(found.tipRadius_mm).toBeCloseTo(tip, 2);
       expect(found.worstMismatch_mm).toBeCloseTo(worst, 2);
@@ -29,7 +29,7 @@ describe("the swing arm", () => {
   it("a travel that no place on the arm gives is refused with the most it can give", () => {
     const ask = { pulley_mm: [-150, 250], from_deg: 45, to_deg: -70, arm_mm: 1000, rootTravel_mm: 420, tipTravel_mm: 120 };
     try {
-      answer("swing", ask);
+      evaluate("swing", ask);
       expect.unreachable();
     } catch (error) {
       expect(error).toMatchObject({ code: "no-solution", path: "rootTravel_mm" });
@@ -97,10 +97,10 @@ describe("sums of the other rigs (check values of geometry.md 6)", () => {
       [0, 0.6],
       [45, 4.85],
     ] as const) {
-      expect(answer("haul", { drag_N_per_m: 0.5, width_mm: 1200, carried_N: 4, slope_deg: slope }).pull_N).toBeCloseTo(pull, 2);
+      expect(evaluate("haul", { drag_N_per_m: 0.5, width_mm: 1200, carried_N: 4, slope_deg: slope }).pull_N).toBeCloseTo(pull, 2);
       expect(haulN(0.5, 1.2, 4, slope)).toBeCloseTo(pull, 2);
     }
-    const made = answer("haul", {
+    const made = evaluate("haul", {
       wire: { alloy: "ss-304", diameter_mm: 0.64 },
       foam: "eps-18",
       power_W_per_m: 44,
@@ -111,7 +111,7 @@ describe("sums of the other rigs (check values of geometry.md 6)", () => {
     expect(made.pull_N).toBeCloseTo(made.drag_N_per_m as number, 9);
   });
   it("anchored wire, by similar triangles", () => {
-    expect(answer("anchor", { span_mm: 1067, ratio: 0.5 }).distance_mm).toBeCloseTo(2134, 6);
+    expect(evaluate("anchor", { span_mm: 1067, ratio: 0.5 }).distance_mm).toBeCloseTo(2134, 6);
     expect(anchorMm(900, 0.6)).toBeCloseTo(2250, 6);
     fc.assert(
       fc.property(fc.double({ min: 1, max: 3000, noNaN: true }), fc.double({ min: 0.02, max: 0.98, noNaN: true }), (span, ratio) => {
@@ -119,30 +119,30 @@ describe("sums of the other rigs (check values of geometry.md 6)", () => {
         expect((a - span) / a).toBeCloseTo(ratio, 9);
       }),
     );
-    expect(() => answer("anchor", { span_mm: 900, ratio: 1 })).toThrow(/lead both ends/);
+    expect(() => evaluate("anchor", { span_mm: 900, ratio: 1 })).toThrow(/lead both ends/);
   });
   it("drop, by the balance of weight and drag", () => {
     const drop = { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", power_W_per_m: 40, width_mm: 600, weight_N: 6 };
-    expect(answer("drop", drop).feed_mm_s).toBeCloseTo(14.14, 1);
+    expect(evaluate("drop", drop).feed_mm_s).toBeCloseTo(14.14, 1);
     expect(
-      answer("drop", { wire: { alloy: "nicr-80-20", diameter_mm: 0.5 }, foam: "xps-35", power_W_per_m: 55, width_mm: 600, weight_N: 10 }).feed_mm_s,
+      evaluate("drop", { wire: { alloy: "nicr-80-20", diameter_mm: 0.5 }, foam: "xps-35", power_W_per_m: 55, width_mm: 600, weight_N: 10 }).feed_mm_s,
     ).toBeCloseTo(6.68, 1);
     const pair = { wire: resolveWire({ alloy: "ss-304", diameter_mm: 0.41 }), foam: resolveFoam(parseFoamId("eps-18") as never), ambientC: 20 };
-    const feed = answer("drop", drop).feed_mm_s as number;
+    const feed = evaluate("drop", drop).feed_mm_s as number;
     const x = feed / 1000 / cutAtPower(pair, feed / 1000, 40).maxFeedMPerS;
     expect((referenceDragNPerM(pair) * x * 0.6) / (1 - x)).toBeCloseTo(6, 6);
-    const byCurrent = answer("drop", { ...drop, power_W_per_m: undefined, current_A: 3 });
+    const byCurrent = evaluate("drop", { ...drop, power_W_per_m: undefined, current_A: 3 });
     expect(byCurrent.feed_mm_s).toBeLessThan(byCurrent.maxFeed_mm_s as number);
   });
   it("sheets on spacers: two millimetres with a kerf of 0.9 want 2.37; ten in a block by hand", () => {
-    expect(answer("sheet", { wire_mm: 0.16, kerf_mm: 0.9, sheet_mm: 2, pitch_mm: 1 })).toMatchObject({
+    expect(evaluate("sheet", { wire_mm: 0.16, kerf_mm: 0.9, sheet_mm: 2, pitch_mm: 1 })).toMatchObject({
       spacer_mm: expect.closeTo(2.37, 9),
       turns: expect.closeTo(2.37, 9),
     });
     // First slice of 3 off 32 mm: 29 left, ten times 2 and 0.9.
     expect(sheet({ wireMm: 0.16, kerfMm: 0.9, sheetMm: 2, blockMm: 32, firstMm: 3 }).sheets).toBe(10);
     expect(sheet({ wireMm: 0.16, kerfMm: 0.9, sheetMm: 2, blockMm: 31.9, firstMm: 3 }).sheets).toBe(9);
-    const made = answer("sheet", { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", power_W_per_m: 30, feed_mm_s: 6, sheet_mm: 5 });
+    const made = evaluate("sheet", { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", power_W_per_m: 30, feed_mm_s: 6, sheet_mm: 5 });
     expect(made.spacer_mm).toBeCloseTo(5 + ((made.kerf_mm as number) - 0.41) / 2, 9);
   });
   it("fence, bevel, disc, hole and groove", () => {
@@ -159,11 +159,11 @@ describe("sums of the other rigs (check values of geometry.md 6)", () => {
   });
   it("a figure and what makes it are not both taken, nor half of either", () => {
     const cut = { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", power_W_per_m: 30, feed_mm_s: 6 };
-    expect(() => answer("sheet", { wire_mm: 0.4, kerf_mm: 1, ...cut, sheet_mm: 5 })).toThrow(CoreError);
-    expect(() => answer("sheet", { wire_mm: 0.4, sheet_mm: 5 })).toThrow(CoreError);
-    expect(() => answer("haul", { width_mm: 100, slope_deg: 3 })).toThrow(CoreError);
-    expect(() => answer("haul", { ...cut, current_A: 2, width_mm: 100, slope_deg: 3 })).toThrow(/exactly one/);
-    expect(() => answer("haul", { drag_N_per_m: 1, width_mm: 100, slope_deg: 90 })).toThrow(/-89 to 89/);
-    expect(() => answer("swing", { pulley_mm: [0, 300], from_deg: 60, to_deg: 60, arm_mm: 900, rootTravel_mm: 330, tipTravel_mm: 190 })).toThrow(CoreError);
+    expect(() => evaluate("sheet", { wire_mm: 0.4, kerf_mm: 1, ...cut, sheet_mm: 5 })).toThrow(CoreError);
+    expect(() => evaluate("sheet", { wire_mm: 0.4, sheet_mm: 5 })).toThrow(CoreError);
+    expect(() => evaluate("haul", { width_mm: 100, slope_deg: 3 })).toThrow(CoreError);
+    expect(() => evaluate("haul", { ...cut, current_A: 2, width_mm: 100, slope_deg: 3 })).toThrow(/exactly one/);
+    expect(() => evaluate("haul", { drag_N_per_m: 1, width_mm: 100, slope_deg: 90 })).toThrow(/-89 to 89/);
+    expect(() => evaluate("swing", { pulley_mm: [0, 300], from_deg: 60, to_deg: 60, arm_mm: 900, rootTravel_mm: 330, tipTravel_mm: 190 })).toThrow(CoreError);
   });
 });

@@ -1,8 +1,8 @@
 import { liveMm } from "../cutters/solve/evaluate";
 import { CoreError } from "../kernel/errors";
 import { requireFits, wireForMm } from "../plans/fits";
-import type { RigAnswer, RigNote, Show } from "./answer";
 import type { Around } from "./around";
+import type { RigEvaluation, RigNote, Show } from "./evaluation";
 import { travelMisfits } from "./frame/travel";
 import type { Rig } from "./kinds";
 import type { RigRecord } from "./record";
@@ -26,22 +26,22 @@ function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show):
         code: "short-wire",
         severity: "danger",
         words: `The foam is ${show("length", onWire.mm)} along the wire, and ${cutter.design.name} has ${show("length", live)} of hot wire. It cannot be cut. Use a longer wire, another cutter, or narrower foam.`,
-        standing: "published",
+        basis: "published",
         ...(onWire.field
           ? { field: onWire.field, ...(most > 0 ? { cure: { words: `Take foam ${show("length", most)} wide`, change: { [onWire.field]: most } } } : {}) }
           : {}),
       });
   }
-  for (const misfit of plan?.answer.misfits ?? [])
-    notes.push({ code: `plan-${misfit.code}`, severity: "danger", words: `${misfit.words} Open the plan to put it right.`, standing: "published" });
+  for (const misfit of plan?.evaluation.misfits ?? [])
+    notes.push({ code: `plan-${misfit.code}`, severity: "danger", words: `${misfit.words} Open the plan to put it right.`, basis: "published" });
   if (rig.kind === "frame" && plan)
-    for (const { code, axis, words, cures } of travelMisfits(rig, plan.plan, plan.answer)) {
+    for (const { code, axis, words, cures } of travelMisfits(rig, plan.plan, plan.evaluation)) {
       const [cure] = cures;
       notes.push({
         code: `${code}-${axis}`,
         severity: "danger",
         words,
-        standing: "published",
+        basis: "published",
         ...(cure?.rig ? { cure: { words: cure.words, change: cure.rig } } : {}),
         ...(cure?.plan ? { planCure: { words: cure.words, plan: cure.plan } } : {}),
       });
@@ -53,7 +53,7 @@ function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show):
         code: "wire-apart",
         severity: "caution",
         words: `The carriages are ${show("length", rig.apart_mm)} apart, and ${cutter.design.name} has ${show("length", wireMm)} of wire between its posts: volts, pull and bow are worked out for that wire, not for this frame's.`,
-        standing: "published",
+        basis: "published",
         field: "apart_mm",
         cure: {
           words: `Set the carriages ${show("length", wireMm)} apart`,
@@ -61,13 +61,13 @@ function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show):
         },
       });
   }
-  const planned = plan?.answer.cutter;
-  if (cutter && planned && planned.name !== cutter.design.name && plan && Math.abs(plan.answer.root.kerfMm - around.cut.kerfMm) > KERF_MM)
+  const planned = plan?.evaluation.cutter;
+  if (cutter && planned && planned.name !== cutter.design.name && plan && Math.abs(plan.evaluation.root.kerfMm - around.cut.kerfMm) > KERF_MM)
     notes.push({
       code: "other-cutter",
       severity: "caution",
-      words: `The plan's templates are made for ${planned.name}, with a kerf of ${show("kerf", plan.answer.root.kerfMm)}. ${cutter.design.name} cuts ${show("kerf", around.cut.kerfMm)} at ${show("feed", around.cut.feedMmS)}. Name one cutter in both.`,
-      standing: "estimate",
+      words: `The plan's templates are made for ${planned.name}, with a kerf of ${show("kerf", plan.evaluation.root.kerfMm)}. ${cutter.design.name} cuts ${show("kerf", around.cut.kerfMm)} at ${show("feed", around.cut.feedMmS)}. Name one cutter in both.`,
+      basis: "estimate",
     });
   return notes;
 }
@@ -76,14 +76,14 @@ function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show):
  * A rig worked out among its cutter and its plan, with what does not fit between them.
  * @throws CoreError as the record's own `solve` does
  */
-export function solveRig(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigAnswer {
-  const answer = record.solve(rig, around, show);
-  return { ...answer, notes: [...fitNotes(record, rig, around, show), ...answer.notes] };
+export function solveRig(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigEvaluation {
+  const evaluation = record.solve(rig, around, show);
+  return { ...evaluation, notes: [...fitNotes(record, rig, around, show), ...evaluation.notes] };
 }
 
 /** Refuses to print or run what cannot be cut. @throws CoreError `conflict` */
 export function requireRigFits(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): void {
-  if (around.plan) requireFits(around.plan.answer);
+  if (around.plan) requireFits(around.plan.evaluation);
   const danger = fitNotes(record, rig, around, show).find(({ severity }) => severity === "danger");
   if (danger) throw new CoreError("conflict", danger.field ?? "", danger.words);
 }

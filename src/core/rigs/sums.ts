@@ -8,7 +8,7 @@ export const HAUL: Relation = {
   words:
     "A level thread draws a wire along an edge that climbs or falls: drag over the width, and so much of the bow's weight as the wire carries up the slope. Below nothing it must be held back.",
   range: "slopes below 90 degrees; friction left out",
-  standing: "published",
+  basis: "published",
   source: "statics on an inclined edge with a level pull",
 };
 
@@ -24,7 +24,7 @@ export const ANCHOR: Relation = {
   formula: "A = span/(1 - k)",
   words: "A wire that is led at one end and fixed at the other draws a cone: every section is smaller by how much nearer it is to the fixed point.",
   range: "size at the far face under that at the template",
-  standing: "published",
+  basis: "published",
   source: "similar triangles",
 };
 
@@ -42,7 +42,7 @@ export const SHEET: Relation = {
   words:
     "The wire lies on spacers over a flat board and melts a little below itself: the sheet under it is thinner than the spacer by half of what the kerf is wider.",
   range: "a flat board, a straight wire",
-  standing: "published",
+  basis: "published",
   source: "geometry of a round wire in the middle of its kerf",
 };
 
@@ -81,7 +81,7 @@ export const FENCE: Relation = {
   formula: "centre at p + w/2, near side at p + (w - d)/2; live wire height/cos(tilt); pin at R + w/2 for the disc, R - w/2 for the hole; loop b - (w - d)",
   words: "The part ends where the kerf begins: half a kerf from the wire's middle, and half of what the kerf is wider from its near side.",
   range: "a wire upright or tilted in its own plane; even kerf",
-  standing: "published",
+  basis: "published",
   source: "geometry of a round wire in the middle of its kerf",
 };
 

@@ -8,7 +8,7 @@ export const SWING: Relation = {
   words:
     "A thread from each end of the wire goes over one pulley to a place of its own on one arm: farther out draws more. Both draw their whole length together; in between they differ a little, and that twists the part.",
   range: "a pulley that is small next to the arm; threads that do not stretch",
-  standing: "published",
+  basis: "published",
   source: "plane geometry; worst mismatch found by fine steps and closed in on",
 };
 
@@ -36,8 +36,8 @@ const away = ({ pulleyMm: [px, py] }: SwingArm, along: number, radius: number): 
 
 /** What a place at a radius draws over the whole swing, mm. */
 export function drawnOver(arm: SwingArm): (radiusMm: number) => number {
-  const [begun, ended] = [towards(arm, arm.fromDeg), towards(arm, arm.toDeg)];
-  return (radius) => Math.abs(away(arm, ended, radius) - away(arm, begun, radius));
+  const [started, ended] = [towards(arm, arm.fromDeg), towards(arm, arm.toDeg)];
+  return (radius) => Math.abs(away(arm, ended, radius) - away(arm, started, radius));
 }
 
 /** Places tried along the arm before one is closed in on. */
@@ -95,11 +95,11 @@ export function slackThreads(arm: SwingArm, rootRadiusMm: number, tipRadiusMm: n
     ] as const
   )
     .flatMap(([end, radius]): Slack[] => {
-      const way = Math.sign(drawnMm(arm, radius, arm.toDeg)) || 1;
+      const path = Math.sign(drawnMm(arm, radius, arm.toDeg)) || 1;
       let [most, mostDeg, slack, atDeg] = [0, arm.fromDeg, 0, arm.fromDeg];
       for (let i = 1; i <= ANGLES; i++) {
         const deg = arm.fromDeg + ((arm.toDeg - arm.fromDeg) * i) / ANGLES;
-        const drawn = way * drawnMm(arm, radius, deg);
+        const drawn = path * drawnMm(arm, radius, deg);
         if (drawn > most) [most, mostDeg] = [drawn, deg];
         else if (most - drawn > slack) [slack, atDeg] = [most - drawn, mostDeg];
       }
@@ -128,11 +128,13 @@ export function mismatchMm(arm: SwingArm, rootRadiusMm: number, tipRadiusMm: num
 export function swing(arm: SwingArm, rootTravelMm: number, tipTravelMm: number): Swing {
   const rootRadiusMm = radiusFor(arm, rootTravelMm, "rootTravel_mm");
   const tipRadiusMm = radiusFor(arm, tipTravelMm, "tipTravel_mm");
-  const begun = towards(arm, arm.fromDeg);
-  const [rootBegun, tipBegun] = [away(arm, begun, rootRadiusMm), away(arm, begun, tipRadiusMm)];
+  const started = towards(arm, arm.fromDeg);
+  const [rootStarted, tipStarted] = [away(arm, started, rootRadiusMm), away(arm, started, tipRadiusMm)];
   const off = (deg: number) => {
     const along = towards(arm, deg);
-    return Math.abs(Math.abs(away(arm, along, tipRadiusMm) - tipBegun) - (tipTravelMm / rootTravelMm) * Math.abs(away(arm, along, rootRadiusMm) - rootBegun));
+    return Math.abs(
+      Math.abs(away(arm, along, tipRadiusMm) - tipStarted) - (tipTravelMm / rootTravelMm) * Math.abs(away(arm, along, rootRadiusMm) - rootStarted),
+    );
   };
   const step = (arm.toDeg - arm.fromDeg) / ANGLES;
   let [best, most] = [0, 0];

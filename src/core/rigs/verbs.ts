@@ -133,7 +133,7 @@ const dropVerb = verb(
     const ref = referenceDragNPerM(pair);
     const at = (feedMmS: number) => cutAtPower(pair, feedMmS / 1000, heatOf(pair, input, feedMmS));
     const sinks = (feedMmS: number) => pulledFeed(input.weight_N, at(feedMmS).maxFeedMPerS, ref, input.width_mm / 1000) * 1000;
-    // A current's heat moves a little with the feed it is computed at: again at what was found, until it stands.
+    // A current's heat moves a little with the feed it is computed at: again at what was found, until it converges.
     let feed = sinks(5);
     for (let i = 0; i < SETTLES; i++) {
       const next = sinks(Math.max(0.05, feed));
@@ -182,7 +182,7 @@ const sheetVerb = verb(
 
 const fenceVerb = verb(
   "fence",
-  "Where the fence stands for a part of a width, to the wire's middle and to its near side; live wire of a bevel; the pin for a disc and for the hole it leaves (disc_mm is a radius); a bent loop for a groove.",
+  "Where the fence represents a part of a width, to the wire's middle and to its near side; live wire of a bevel; the pin for a disc and for the hole it leaves (disc_mm is a radius); a bent loop for a groove.",
   z.strictObject({
     wire_mm: figure("diameter_mm"),
     kerf_mm: figure("kerf_mm"),

@@ -40,7 +40,7 @@ describe("the parts list, each line from the drawer where the thing lies there",
     expect(short.drawer).toBe(`Mine: only ${formatQuantity("leadLength", exactly - 0.01, "metric")} left`);
     // In the shop: named, and priced by the metre.
     expect(part(tom, "Wire", [{ ...wire, owned: false }])).toMatchObject({ drawer: "Mine, to buy", inDrawer: false, price: expect.closeTo(0.4 * cutM, 9) });
-    // What is owned comes before what is to be had, wherever it stands.
+    // What is owned comes before what is to be had, wherever it is.
     const shop = { ...wire, name: "Shop", owned: false };
     expect(part(tom, "Wire", [shop, wire]).drawer).toBe("Mine");
     expect(part(tom, "Wire", [wire, shop]).drawer).toBe("Mine");
@@ -143,14 +143,14 @@ describe("the sheet's figures and words", () => {
       ]);
     }
   });
-  it("where there is no cut the reason stands in place of its figures", () => {
+  it("where there is no cut the reason is in place of its figures", () => {
     const starved = change(tom, { supply: { kind: "dc", voltage_V: 24, maxCurrent_A: 0.5 }, control: { kind: "direct" } });
     const { figures } = sheetOf(starved);
     const heat = figures.find(({ label }) => label === "heat in the cut")?.value as string;
     expect(heat).not.toMatch(/\d/);
     for (const label of ["in air, in the cut", "feed, kerf"]) expect(figures.find((figure) => figure.label === label)?.value.endsWith(`, ${heat}`)).toBe(true);
   });
-  it("ready only where it was marked so and nothing stands against it; cautions and blocks in words; the checklist whole", () => {
+  it("ready only where it was marked so and nothing is against it; cautions and blocks in words; the checklist whole", () => {
     const honest = change(tom, { ready: true });
     expect(sheetOf(honest).ready).toBe(true);
     expect(sheetOf(change(tom, { ready: undefined })).ready).toBe(false);
@@ -267,12 +267,12 @@ describe("the netlist's lines", () => {
 
 it("one foam and feed has one setting on a sheet: a clean set-up keeps its own", () => {
   const sheet = buildSheet(tom, [], [], "metric");
-  const answer = evaluateDesign(tom);
-  expect(answer.verdict).toBe("clean");
+  const evaluation = evaluateDesign(tom);
+  expect(evaluation.verdict).toBe("clean");
   expect(sheet.settings[0]?.feed).toBe(formatQuantity("feed", tom.job.feed_mm_s, "metric"));
   const knob = knobOf(tom);
   expect(sheet.settings[0]?.setting).toBe(knob && knobWords(knob.kind, knob.value, "metric"));
-  // One that is not clean is told where to turn.
+  // A setting that is not clean says which way to turn the knob.
   const cold = { ...tom, supply: { ...tom.supply, voltage_V: 5 } } as Design;
   expect(evaluateDesign(cold).verdict).not.toBe("clean");
   const coldKnob = knobOf(cold);

@@ -1,6 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import { describeVerdict, noCut } from "../cutters/solve/describe";
-import { type DesignAnswer, evaluateDesign, type Knob, knobOf } from "../cutters/solve/evaluate";
+import { type DesignEvaluation, evaluateDesign, type Knob, knobOf } from "../cutters/solve/evaluate";
 import { blocksOf } from "../cutters/solve/readiness";
 import type { Item } from "../drawer/items";
 import { wireOf } from "../drawer/things";
@@ -99,7 +99,7 @@ const INK_BY_C: readonly [number, Ink][] = [
 ];
 
 /** The rod to scale across the page: wire, posts, foam, with the scale named. Drawing units are millimetres of paper. */
-function rodDrawing(design: Design, answer: DesignAnswer, units: UnitSystem, widthMm: number): Drawing {
+function rodDrawing(design: Design, evaluation: DesignEvaluation, units: UnitSystem, widthMm: number): Drawing {
   const { wire, job } = design;
   const room = widthMm - 16;
   // A whole-number scale that fits, as drawings have.
@@ -114,8 +114,8 @@ function rodDrawing(design: Design, answer: DesignAnswer, units: UnitSystem, wid
   const foamLeft = left + (length - foam) / 2;
   const shapes: Shape[] = [
     { kind: "path", d: `M${foamLeft} ${y - high / 2}h${foam}v${high}h${-foam}z`, stroke: "soft", width: 0.3 },
-    { kind: "path", d: `M${left} ${y}H${foamLeft}M${foamLeft + foam} ${y}H${left + length}`, stroke: inkOf(answer.circuit.wireC), width: 0.9 },
-    { kind: "path", d: `M${foamLeft} ${y}h${foam}`, stroke: inkOf(answer.cut.wireC), width: 0.9 },
+    { kind: "path", d: `M${left} ${y}H${foamLeft}M${foamLeft + foam} ${y}H${left + length}`, stroke: inkOf(evaluation.circuit.wireC), width: 0.9 },
+    { kind: "path", d: `M${foamLeft} ${y}h${foam}`, stroke: inkOf(evaluation.cut.wireC), width: 0.9 },
     { kind: "path", d: `M${left} ${y - 8}v16M${left + length} ${y - 8}v16`, width: 1.4 },
     { kind: "path", d: `M${left} 33v4m0 -2h${length}m0 -2v4`, stroke: "soft", width: 0.25 },
     {
@@ -157,7 +157,7 @@ export function settingFor(design: Design, foam: FoamSpec, units: UnitSystem): S
 }
 
 /** The set-up as it is: a clean one is not given a second setting for the same foam and feed. */
-function settingAsSet(design: Design, { cut }: DesignAnswer, units: UnitSystem): SheetSetting {
+function settingAsSet(design: Design, { cut }: DesignEvaluation, units: UnitSystem): SheetSetting {
   const knob = knobOf(design);
   return {
     foam: resolveFoam(design.job.foam as FoamSpec).name,
@@ -169,9 +169,9 @@ function settingAsSet(design: Design, { cut }: DesignAnswer, units: UnitSystem):
 
 const near = (a: number, b: number, share: number) => Math.abs(a - b) <= share * Math.max(Math.abs(a), Math.abs(b));
 
-function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], units: UnitSystem): SheetPart[] {
+function partsOf(design: Design, evaluation: DesignEvaluation, drawer: readonly Item[], units: UnitSystem): SheetPart[] {
   const { supply, control, leads, tension } = design;
-  const wire = answer.wire;
+  const wire = evaluation.wire;
   const needM = wireEnds(wire, design.wire.length_mm / 1000).cutM;
   const find = <K extends Item["kind"]>(kind: K, fits: (item: Extract<Item, { kind: K }>) => boolean) =>
     drawer
@@ -206,8 +206,8 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
   ];
   const { part } = controlRecord(control.kind);
   if (part !== null) {
-    const held = find("control", (item) => item.control === control.kind && (item.max_A ?? Number.POSITIVE_INFINITY) >= answer.circuit.onCurrentA);
-    rows.push(line("Control", `${part}, carrying ${formatQuantity("current", answer.circuit.onCurrentA, units, 1)} or more`, held, held?.price ?? null));
+    const held = find("control", (item) => item.control === control.kind && (item.max_A ?? Number.POSITIVE_INFINITY) >= evaluation.circuit.onCurrentA);
+    rows.push(line("Control", `${part}, carrying ${formatQuantity("current", evaluation.circuit.onCurrentA, units, 1)} or more`, held, held?.price ?? null));
   }
   if (leads) {
     const held = find("lead", (item) => item.gauge_awg <= leads.gauge_awg && item.length_m >= 2 * leads.oneWay_m);
@@ -215,7 +215,7 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
       line("Leads", `${formatQuantity("leadLength", 2 * leads.oneWay_m, units)} of ${leads.gauge_awg} AWG copper, there and back`, held, held?.price ?? null),
     );
   }
-  const { fuseA, leadGaugeAwg } = fuseAdvice(answer.circuit.supplyCurrentA, leads?.gauge_awg);
+  const { fuseA, leadGaugeAwg } = fuseAdvice(evaluation.circuit.supplyCurrentA, leads?.gauge_awg);
   const fuse = design.wiring?.fuse_A ?? fuseA;
   const fuses = fuse === null ? undefined : find("fuse", (item) => item.rating_A === fuse && item.count > 0);
   rows.push(
@@ -228,11 +228,11 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
   );
   const device = tensionRecord(tension.device);
   const held = find("tensioner", (item) => item.device === tension.device && device.serves(item, tension, (a, b) => near(a, b, 0.15)));
-  const deviceWords = device.part(tension, answer.tension.travelM * 1000, (quantity, value) => formatQuantity(quantity, value, units));
+  const deviceWords = device.part(tension, evaluation.tension.travelM * 1000, (quantity, value) => formatQuantity(quantity, value, units));
   rows.push(
     line(
       "Tension",
-      `${deviceWords}; ${formatQuantity("force", tension.hot_N, units)} hot, ${formatQuantity("force", answer.tension.coldN, units)} cold`,
+      `${deviceWords}; ${formatQuantity("force", tension.hot_N, units)} hot, ${formatQuantity("force", evaluation.tension.coldN, units)} cold`,
       held,
       held?.price ?? null,
     ),
@@ -250,21 +250,21 @@ function partsOf(design: Design, answer: DesignAnswer, drawer: readonly Item[], 
 /**
  * The build sheet of a design.
  * @param drawer what the maker owns or can buy
- * @param foams foams the maker uses besides this design's, such as those in the drawer and of other cutters
+ * @param foams foams the maker uses in addition to this design's, such as those in the drawer and of other cutters
  */
 export function buildSheet(design: Design, drawer: readonly Item[], foams: readonly FoamSpec[], units: UnitSystem, pageWidthMm = 180): BuildSheet {
-  const answer = evaluateDesign(design);
-  const words = describeVerdict(design, answer, units);
-  const { drawing, notes } = schematicOf(design, answer, units);
-  const blocks = blocksOf(design, units, answer);
-  const parts = partsOf(design, answer, drawer, units);
+  const evaluation = evaluateDesign(design);
+  const words = describeVerdict(design, evaluation, units);
+  const { drawing, notes } = schematicOf(design, evaluation, units);
+  const blocks = blocksOf(design, units, evaluation);
+  const parts = partsOf(design, evaluation, drawer, units);
   const missing = parts.filter((part) => !part.inDrawer);
   const own = design.job.foam as FoamSpec;
   const settings = distinctFoams([own, ...foams], 9).map((foam) =>
-    foam === own && answer.verdict === "clean" ? settingAsSet(design, answer, units) : settingFor(design, foam, units),
+    foam === own && evaluation.verdict === "clean" ? settingAsSet(design, evaluation, units) : settingFor(design, foam, units),
   );
-  const { circuit, cut, tension } = answer;
-  const none = noCut(answer);
+  const { circuit, cut, tension } = evaluation;
+  const none = noCut(evaluation);
   return {
     name: design.name,
     kind: KIND_WORDS[design.kind],
@@ -272,7 +272,7 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
     detail: words.detail,
     ready: design.ready === true && blocks.length === 0,
     blocks: blocks.map((block) => block.caution.words(units)),
-    rod: rodDrawing(design, answer, units, pageWidthMm),
+    rod: rodDrawing(design, evaluation, units, pageWidthMm),
     wiring: drawing,
     wiringNotes: notes,
     figures: [
@@ -291,7 +291,7 @@ export function buildSheet(design: Design, drawer: readonly Item[], foams: reado
     parts,
     toBuy: toBuyOf(missing),
     settings,
-    cautions: answer.cautions.map((caution) => ({ severity: caution.severity, words: caution.words(units) })),
+    cautions: evaluation.cautions.map((caution) => ({ severity: caution.severity, words: caution.words(units) })),
     checklist: [...CHECKLIST],
   };
 }

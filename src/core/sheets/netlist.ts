@@ -8,12 +8,12 @@ import { leadsOhm } from "../physics/power/leads";
 import { supplyEmfV, supplyOhm, supplyRecordOf } from "../physics/power/supplies";
 
 const figure = (value: number) => String(toDigits(value, 9));
-/** Comments are one line each, whatever the name holds. */
+/** Comments are one line each, even where the name has line breaks. */
 const oneLine = (text: string) => text.replaceAll(/[^\x20-\x7e]+/g, " ").trim();
 
 /**
  * The design's cold circuit as a SPICE netlist: every part an element, the operating point being the moment of switch-on.
- * Alternating current stands as direct current of the same root mean square (the same heat in a resistance); chopped current stands switched on.
+ * Alternating current is written as direct current of the same root mean square (the same heat in a resistance); chopped current is written as switched on.
  * The wire's current is that of VWIRE, the supply's that of VSUPPLY.
  */
 export function netlistOf(design: Design): string {

@@ -108,7 +108,7 @@ describe("the wiring drawn", () => {
     expect(last(bare.back)[0]).toBeCloseTo(last(bare.frame)[0], 6);
     expect(close(first(plain.device as Pen), last(plain.wire))).toBe(true);
   });
-  it("a clip's lead parts the words from where there is no room: they stand to its left where it is far along, to its right where it is near", () => {
+  it("a clip's lead parts the words from where there is no room: they are to its left where it is far along, to its right where it is near", () => {
     const side = (live_mm: number) => {
       const { word, back } = drawn(change(gatepost, { control: { kind: "clip", live_mm } }));
       return [word(/^wire \d/)?.anchor, (word(/^wire \d/)?.x ?? 0) < last(back)[0]];
@@ -117,7 +117,7 @@ describe("the wiring drawn", () => {
     expect(side(60)).toEqual(["start", false]);
     expect(drawn(gatepost).word(/^wire \d/)?.anchor).toBe("middle");
   });
-  it("the frame stands on an insulator above the wire, or is named live; the jumper bridges the spring, and only a spring", () => {
+  it("the frame is on an insulator above the wire, or is named live; the jumper bridges the spring, and only a spring", () => {
     const safe = drawn(tom);
     const { left, right, bottom } = extent([safe.insulator as Pen]);
     const [x, y] = first(safe.wire);
@@ -141,7 +141,7 @@ describe("the wiring drawn", () => {
     expect(weight.device?.d).toMatch(/h34$/);
     expect(close(last(weight.back), last(weight.wire))).toBe(true);
   });
-  it("what stands on the mains side is dashed in ember and left to an electrician; a battery has none, and room to the left", () => {
+  it("what is on the mains side is dashed in ember and left to an electrician; a battery has none, and room to the left", () => {
     const plugged = drawn(gatepost);
     const boundary = plugged.pens.find(({ stroke, dash }) => stroke === "ember" && dash) as Pen;
     expect(boundary.fill).toBe("none");

@@ -1,5 +1,5 @@
 import type { Design } from "../cutters/design/schema";
-import { type DesignAnswer, liveMm } from "../cutters/solve/evaluate";
+import { type DesignEvaluation, liveMm } from "../cutters/solve/evaluate";
 import { box, type Drawing, dot, path, type Shape, text, zigzag } from "../kernel/drawing";
 import { toDigits } from "../numerics/round";
 import { tensionRecord } from "../physics/mechanics/devices";
@@ -25,12 +25,12 @@ const TOP = 50;
 const BOTTOM = 112;
 /** Width of the words under the wire. */
 const WIRE_WORDS = 62;
-/** The frame stands above the wire it holds. */
+/** The frame is above the wire it holds. */
 const FRAME = 22;
 
 const plain = (value: number) => String(toDigits(value, 4));
 
-/** What stands between the supply's box and the mains. */
+/** What is between the supply's box and the mains. */
 function mainsSide(design: Design): Shape[] {
   if (supplyRecordOf(design.supply).record.apart) return [];
   const dimmer = design.control.kind === "phase";
@@ -79,8 +79,8 @@ function controlShapes(design: Design, x: number): Shape[] {
  * The wiring of a design as a drawing, with what must not be connected. The mains side is a boundary only: local electrical codes and a licensed electrician.
  * Drawing units are millimetres.
  */
-export function schematicOf(design: Design, answer: DesignAnswer, units: UnitSystem): Schematic {
-  const { circuit } = answer;
+export function schematicOf(design: Design, evaluation: DesignEvaluation, units: UnitSystem): Schematic {
+  const { circuit } = evaluation;
   const wiring = design.wiring ?? {};
   const source = supplyRecordOf(design.supply);
   // Without a mains side there is room to the left.

@@ -24,10 +24,10 @@ const asks = fc.record({
 });
 
 describe("the setting card", () => {
-  it("whatever is asked, a line it gives is clean when set, lies in its own clean band, and its kerf in its own kerf band", () => {
+  it("for any request, a line it gives is clean when set, lies in its own clean band, and its kerf in its own kerf band", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...cutters), asks, (design, ask) => {
-        const row = cardRow(design, ask);
+      fc.property(fc.constantFrom(...cutters), asks, (design, input) => {
+        const row = cardRow(design, input);
         if (!row) return;
         expect(verdictOf(row.design)).toBe("clean");
         expect(row.kerfMm).toBeGreaterThanOrEqual(row.kerfBandMm.low);
@@ -37,27 +37,27 @@ describe("the setting card", () => {
           expect(row.knob.value).toBeGreaterThanOrEqual(row.settingBand.low - row.knob.step);
           expect(row.knob.value).toBeLessThanOrEqual(row.settingBand.high + row.knob.step);
         }
-        expect(row.design.job.width_mm).toBe(ask.widthMm);
-        expect(row.design.wire.length_mm).toBeGreaterThanOrEqual(ask.widthMm);
+        expect(row.design.job.width_mm).toBe(input.widthMm);
+        expect(row.design.wire.length_mm).toBeGreaterThanOrEqual(input.widthMm);
       }),
       { numRuns: 150 },
     );
   });
 
   it("a null means it: no setting of the knob at the feeds tried is clean", () => {
-    const ask = { foam: { family: "epp", density_kg_m3: 60 } as FoamSpec, widthMm: 300, ambientC: 20 };
+    const input = { foam: { family: "epp", density_kg_m3: 60 } as FoamSpec, widthMm: 300, ambientC: 20 };
     const weak = { ...gate, supply: { kind: "dc", voltage_V: 3, maxCurrent_A: 8 } as const };
-    expect(cardRow(weak, ask)).toBeNull();
+    expect(cardRow(weak, input)).toBeNull();
     for (const share of [1, 0.6, 0.33, 1.7]) {
       for (let duty = 0; duty <= 1; duty += 0.1) {
-        const { design } = designFor(weak, ask);
+        const { design } = designFor(weak, input);
         const tried = withSetting({ ...design, job: { ...design.job, feed_mm_s: Math.round(weak.job.feed_mm_s * share * 10) / 10 } }, duty);
         expect(verdictOf(tried)).not.toBe("clean");
       }
     }
   });
 
-  it("stands about a third of the way up the clean heats: cool, but not on the border (this project's judgement)", () => {
+  it("is about a third of the way up the clean heats: cool, but not on the border (this project's judgement)", () => {
     for (const foam of foams.slice(0, 3)) {
       const row = cardRow(tom, { foam, widthMm: tom.job.width_mm, ambientC: tom.ambient_C });
       if (!row) throw new Error("no line");

@@ -1,6 +1,16 @@
 import type { Design } from "../cutters/design/schema";
-import { bandsOf } from "../cutters/solve/beside";
-import { calibrationOf, type DesignAnswer, evaluateDesign, type Knob, knobOf, pairOf, settable, settingForHeat, withSetting } from "../cutters/solve/evaluate";
+import { bandsOf } from "../cutters/solve/cutBands";
+import {
+  calibrationOf,
+  type DesignEvaluation,
+  evaluateDesign,
+  type Knob,
+  knobOf,
+  pairOf,
+  settable,
+  settingForHeat,
+  withSetting,
+} from "../cutters/solve/evaluate";
 import type { Relation } from "../kernel/provenance";
 import { type FoamName, type FoamSpec, foamNamed, sameFoam } from "../materials/foams";
 import { cleanHeats } from "../physics/cut/cut";
@@ -13,7 +23,7 @@ export const SETTING_CARD: Relation = {
     "heat at 35 % of the way from 'drags' to 'smokes' or 'wide' at the feed; the knob that brings it, solved back; band: heats that stay clean when every doubt is moved",
   words: "As cool and slow as still cuts freely, with room on both sides: a third of the way up from where it would drag.",
   range: "this cutter and wire; foams whose test cuts were accepted use what they taught",
-  standing: "estimate",
+  basis: "estimate",
   source: "the cut and circuit models, calibrated where test cuts were accepted; the place in the band is this project's judgement",
 };
 
@@ -23,17 +33,17 @@ export const HEAT_PLACE = 0.35;
 const FEED_SHARES = [1, 0.8, 0.6, 0.45, 0.33, 1.3, 1.7, 2.2] as const;
 
 /** What the card is asked for. */
-export interface CardAsk {
+export interface CardInput {
   foam: FoamSpec;
   widthMm: number;
   ambientC: number;
 }
 
 /** One line of the card, solved. */
-export interface CardRow extends CardAsk {
+export interface CardRow extends CardInput {
   /** The design set for it. */
   design: Design;
-  answer: DesignAnswer;
+  evaluation: DesignEvaluation;
   knob: Knob | null;
   feedMmS: number;
   volts: number;
@@ -50,11 +60,11 @@ export interface CardRow extends CardAsk {
   longerByMm: number;
 }
 
-/** Wire that must stand out on both sides of the foam together, mm (common practice: a hand's breadth in all). */
+/** Wire that must be out on both sides of the foam together, mm (common practice: a hand's breadth in all). */
 const WIRE_BEYOND_MM = 20;
 
 /** The design laid out for another foam, width and room; a foam's own measured figures stay with it only where it is the same foam. */
-export function designFor(design: Design, { foam, widthMm, ambientC }: CardAsk): { design: Design; longerByMm: number } {
+export function designFor(design: Design, { foam, widthMm, ambientC }: CardInput): { design: Design; longerByMm: number } {
   const same = sameFoam(foam, design.job.foam);
   const needed = widthMm + WIRE_BEYOND_MM;
   const longerByMm = Math.max(0, Math.min(LIMITS.length_mm.max, needed) - design.wire.length_mm);
@@ -74,8 +84,8 @@ export function designFor(design: Design, { foam, widthMm, ambientC }: CardAsk):
 }
 
 /** The knob for one foam, width and room on this set-up, at its own feed or the nearest that cuts cleanly; null where no setting does. See {@link SETTING_CARD}. */
-export function cardRow(base: Design, ask: CardAsk): CardRow | null {
-  const { design, longerByMm } = designFor(base, ask);
+export function cardRow(base: Design, input: CardInput): CardRow | null {
+  const { design, longerByMm } = designFor(base, input);
   for (const share of FEED_SHARES) {
     const feed = Math.max(0.1, Math.round(design.job.feed_mm_s * share * 10) / 10);
     const tried: Design = { ...design, job: { ...design.job, feed_mm_s: feed } };
@@ -85,20 +95,20 @@ export function cardRow(base: Design, ask: CardAsk): CardRow | null {
     const knob = knobOf(tried);
     const wish = knob ? settingForHeat(tried, heats.from + HEAT_PLACE * (heats.to - heats.from), pair) : null;
     const set = knob && wish !== null ? withSetting(tried, settable(knob, wish)) : tried;
-    const answer = evaluateDesign(set);
-    if (answer.verdict !== "clean") continue;
-    const bands = bandsOf(set, answer);
+    const evaluation = evaluateDesign(set);
+    if (evaluation.verdict !== "clean") continue;
+    const bands = bandsOf(set, evaluation);
     const ends = knob ? [heats.from, heats.to].map((heat) => Math.min(knob.max, Math.max(knob.min, settingForHeat(tried, heat, pair) ?? knob.value))) : null;
     return {
-      ...ask,
+      ...input,
       design: set,
-      answer,
+      evaluation,
       knob: knobOf(set),
       feedMmS: feed,
-      volts: answer.circuit.wireVoltageV,
-      currentA: answer.circuit.currentA,
-      heatWPerM: answer.cut.powerWPerM,
-      kerfMm: answer.cut.kerfM * 1000,
+      volts: evaluation.circuit.wireVoltageV,
+      currentA: evaluation.circuit.currentA,
+      heatWPerM: evaluation.cut.powerWPerM,
+      kerfMm: evaluation.cut.kerfM * 1000,
       kerfBandMm: { low: bands.kerfM.low * 1000, high: bands.kerfM.high * 1000 },
       settingBand: ends ? { low: Math.min(...ends), high: Math.max(...ends) } : null,
       calibrated: calibrationOf(set) !== undefined,

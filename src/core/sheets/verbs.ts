@@ -9,7 +9,7 @@ import { figure } from "@/core/units/figure";
 
 const cardVerb = verb(
   "card",
-  "The setting card: for each foam, the knob, volts, amps and feed that cut it cleanly with this set-up, with their bands; for a width and a room of choice. null where no setting is clean.",
+  "The setting card: for each foam, the knob, volts, amps and feed that cut it cleanly with this set-up, with their bands; for a chosen width and room temperature. null where no setting is clean.",
   z.strictObject({
     design: z.unknown(),
     foams: z

@@ -8,7 +8,7 @@ export interface HeldBlock {
   id: string;
   name: string;
   foam: Answers["foam"];
-  /** Along the wire, along the cut, and high, mm: the shortest side stands up. */
+  /** Along the wire, along the cut, and high, mm: the shortest side is up. */
   width_mm: number;
   along_mm: number;
   thickness_mm: number;

@@ -101,19 +101,19 @@ describe("from the job to a cutter", () => {
       brisk: fc.boolean(),
     });
     fc.assert(
-      fc.property(answers, (asked) => {
-        expect(answersSchema.safeParse(asked).success).toBe(true);
-        const { choices, why } = chooseSetups(asked, shed);
+      fc.property(answers, (requested) => {
+        expect(answersSchema.safeParse(requested).success).toBe(true);
+        const { choices, why } = chooseSetups(requested, shed);
         if (choices.length === 0) {
           expect(why?.length).toBeGreaterThan(5);
           return;
         }
         for (const { design, candidate } of choices) {
           expect(designSchema.safeParse(design).success).toBe(true);
-          expect(design.job.width_mm).toBe(asked.width_mm);
+          expect(design.job.width_mm).toBe(requested.width_mm);
           // At a very border a hand's rounded setting may tip over.
           if (Math.min(...Object.entries(candidate.margins).map(([name, margin]) => (name === "fuse" || name === "knob" ? 1 : margin))) > 0.06)
-            expect(evaluateDesign(design).verdict, JSON.stringify([asked, candidate.control, candidate.margins])).toBe("clean");
+            expect(evaluateDesign(design).verdict, JSON.stringify([requested, candidate.control, candidate.margins])).toBe("clean");
         }
       }),
       { numRuns: 60, seed: 11 },
@@ -134,7 +134,7 @@ describe("what people have", () => {
       expect(supplySchema.safeParse(supply).success).toBe(true);
     }
   });
-  it("what must not be used is told of, and serves no set-up: a variable transformer of unknown isolation, a smart charger", () => {
+  it("what must not be used is listed with its reason, and serves no set-up: a variable transformer of unknown isolation, a smart charger", () => {
     for (const id of ["variable-unknown", "charger-smart"]) {
       expect(THINGS.find((thing) => thing.id === id)?.refused).toBeDefined();
       expect(atHand({ ...FIRST_ANSWERS, things: [id], drawer: false, mains: true }, nothing).supplies).toEqual([]);

@@ -108,7 +108,7 @@ export interface Choice {
   differs: Part | null;
   /** What would hurt: its cautions in words, worst first. */
   hurts: { danger: boolean; words: string }[];
-  /** Why it is not ready as it stands; empty where it is. */
+  /** Why it is not ready as it is; empty where it is. */
   blocked: string[];
 }
 
@@ -141,15 +141,15 @@ function cutterFrom(answers: Answers, candidate: Candidate, name: string, job: S
   const kind = kindFor(answers.wanted, answers.width_mm);
   const base = newDesign(kind, name);
   const { foam, width_mm, thickness_mm, exact } = answers;
-  const asked: Design = {
+  const requested: Design = {
     ...base,
     job: { foam, width_mm, thickness_mm, feed_mm_s: Number((job.feedMPerS * 1000).toFixed(2)), maxKerf_mm: KERF_MM[exact] },
-    // Strung as the search computed it: room for the pull this wire stands.
+    // Strung as the search computed it: room for the pull this wire withstands.
     tension: { device: "spring", hot_N: Math.max(1, Math.round(candidate.tensionN)), rate_N_per_mm: candidate.tensionN > 30 ? 1.2 : 0.5 },
     wire: { ...candidate.wire, length_mm: candidate.lengthM * 1000 } as Design["wire"],
     leads: LEADS,
   };
-  const set = adoptSetup(asked, candidate);
+  const set = adoptSetup(requested, candidate);
   return {
     ...set,
     notes: [
@@ -172,7 +172,7 @@ export const EXACT_WORDS: Readonly<Record<Exactness, string>> = {
   fine: "as exact as it goes",
 };
 
-export interface StartAnswer {
+export interface StartResult {
   /** Up to three that differ in kind: what is owned, the cheapest, the best cut. */
   choices: Choice[];
   /** True where nothing at hand serves and each choice asks for a part. */
@@ -249,7 +249,7 @@ const deviationMm = (candidate: Candidate, job: SearchJob): number => bowMm(cand
  * Three whole set-ups for a job, that differ in kind: from what is owned, the cheapest, and the best cut.
  * @param held what the drawer holds
  */
-export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem = "metric"): StartAnswer {
+export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem = "metric"): StartResult {
   const job = startJob(answers, units);
   const have = atHand(answers, held);
   const owned = have.supplies.filter(supplyTouches);
@@ -304,9 +304,9 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
   const choices = picked.map(({ kind, candidate: found, job: itsJob, all: its }): Choice => {
     const candidate = withReasons(found, its, itsJob);
     const design = cutterFrom(answers, candidate, nameFor(answers), itsJob);
-    const answer = evaluateDesign(design);
+    const evaluation = evaluateDesign(design);
     // As the drawing shows it; where the cut drags too much for a figure, as the search estimated it.
-    const bow = answer.lagM === null ? bowMm(candidate, itsJob) : answer.lagM * 1000;
+    const bow = evaluation.lagM === null ? bowMm(candidate, itsJob) : evaluation.lagM * 1000;
     const buy: Part[] = [];
     if (!have.wires.some((wire) => sameSpool(wire, candidate.wire))) buy.push("wire");
     if (!have.supplies.some((supply) => sameSupply(supply, candidate.supply))) buy.push("supply");
@@ -323,9 +323,9 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
         ...(bow > BOW_MM[answers.exact]
           ? [{ danger: false, words: `At mid-span the wire bows ${bow.toFixed(0)} mm in the cut: in bends go slower, and wait at corners.` }]
           : []),
-        ...answer.cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words(units) })),
+        ...evaluation.cautions.map(({ severity, words }) => ({ danger: severity === "danger", words: words(units) })),
       ],
-      blocked: hazardsOf(design, units, answer).map((block) => block.caution.words(units)),
+      blocked: hazardsOf(design, units, evaluation).map((block) => block.caution.words(units)),
     };
   });
   const passedOver = [

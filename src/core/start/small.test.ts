@@ -95,7 +95,7 @@ describe("thin sheets from a block at hand", () => {
 
 describe("choices from a small drawer", () => {
   const choose = (held: Holdings, more: object = {}) => chooseSetups({ ...FIRST_ANSWERS, ...more }, held);
-  it("what is owned comes first with nothing to buy; every choice differs from the others, and what would hurt is told as the desk tells it", () => {
+  it("what is owned comes first with nothing to buy; every choice differs from the others, and cautions are the desk's", () => {
     const { choices, mustBuy, why } = choose(holds([...SIZES, steel(0.42)], [bench], []));
     expect(choices[0]).toMatchObject({ kind: "owned", buy: [], differs: null });
     expect([mustBuy, why]).toEqual([false, null]);
@@ -186,7 +186,7 @@ describe("the job card", () => {
     expect(card.bench).toBe(`At hand: what is in the drawer, ${named.join(", ")}.`);
     expect(card.care).toBe("Within about a millimetre, at 6.0 mm/s; nothing on the mains side.");
   });
-  it("what was weighed and recycled; one piece; nothing at hand; what may stand on the mains side", () => {
+  it("what was weighed and recycled; one piece; nothing at hand; what may be on the mains side", () => {
     const card = jobCard(
       { ...FIRST_ANSWERS, foam: { family: "eps", density_kg_m3: 20, weighed: true, recycled: true }, pieces: 1, drawer: false, mains: true },
       "inch",

@@ -20,10 +20,10 @@ export interface TuneAdvice {
  * What to do about a pitch.
  * @param rateNPerM of the tension device; null where it has none to speak of (a weight, a turnbuckle)
  */
-export function tuneAdvice(wire: Wire, spanM: number, heardHz: number, targetN: number, rateNPerM: number | null, units: UnitSystem): TuneAdvice {
+export function tuneAdvice(wire: Wire, spanM: number, detectedHz: number, targetN: number, rateNPerM: number | null, units: UnitSystem): TuneAdvice {
   let tensionN: number;
   try {
-    tensionN = tensionFromPitch(wire, spanM, heardHz);
+    tensionN = tensionFromPitch(wire, spanM, detectedHz);
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     return { tensionN: null, offN: null, moveM: null, state: "slack", words: "the wire is quite slack: its own stiffness sings higher than that" };
@@ -58,13 +58,13 @@ const NEAR_YIELD = 0.75;
  * Watches successive plucks while the wire is tightened: when pitch stops rising, the wire is yielding (common practice).
  * @param heardHz pitches in the order they were taken, one after each turn
  */
-export function watchPlateau(wire: Wire, spanM: number, heardHz: readonly number[], ambientC: number): Plateau {
-  if (heardHz.length < 3) return { state: "too few", words: "three plucks, each after a turn, show whether it still tightens" };
-  const rises = heardHz.slice(1).map((hz, i) => hz / (heardHz[i] as number) - 1);
+export function watchPlateau(wire: Wire, spanM: number, detectedHz: readonly number[], ambientC: number): Plateau {
+  if (detectedHz.length < 3) return { state: "too few", words: "three plucks, each after a turn, show whether it still tightens" };
+  const rises = detectedHz.slice(1).map((hz, i) => hz / (detectedHz[i] as number) - 1);
   const lastTwo = rises.slice(-2);
   const everRose = rises.some((rise) => rise > ROSE);
   const limit = yieldPitchHz(wire, spanM, ambientC);
-  const last = heardHz[heardHz.length - 1] as number;
+  const last = detectedHz[detectedHz.length - 1] as number;
   const flat = lastTwo.every((rise) => rise < FLAT);
   if (flat && (everRose || last > NEAR_YIELD * limit)) {
     return {

@@ -2,20 +2,20 @@ import FFT from "fft.js";
 import { PitchDetector } from "pitchy";
 import type { Relation } from "../kernel/provenance";
 
-export const PITCH_HEARD: Relation = {
+export const PITCH_DETECTION: Relation = {
   id: "pitch-heard",
   title: "Pitch heard",
   formula: "mains hum fitted before the pluck and taken out; period by the McLeod method; octave checked against the spectrum",
   words: "The note that repeats itself best is the pitch; hum that was there before the pluck is not the wire.",
   range: "20 to 400 Hz, one pluck at a time, louder than the room",
-  standing: "published",
+  basis: "published",
   source: "McLeod and Wyvill, A smarter way to find pitch (2005); hum and octave rules are this project's",
 };
 
 export const LOWEST_HZ = 20;
 export const HIGHEST_HZ = 400;
 
-export interface HeardPitch {
+export interface DetectedPitch {
   /** null where no note was heard */
   hz: number | null;
   /** 0 to 1: how well the sound repeats itself. */
@@ -91,7 +91,7 @@ function withoutHum(samples: Float32Array, rate: number, quietTo: number): Float
     for (let k = 1; k <= 4; k++) {
       const hz = mains * k;
       const w = (2 * Math.PI * hz) / rate;
-      // Whole periods only, so that sine and cosine stand square to each other.
+      // Whole periods only, so that sine and cosine are square to each other.
       const span = Math.floor((Math.floor((quietTo * hz) / rate) * rate) / hz);
       if (span < (2 * rate) / hz) continue;
       let a = 0;
@@ -118,7 +118,7 @@ function leap(samples: Float32Array, rate: number, at: number): number {
 /** A recording usually begins before the pluck: this much of it is taken as the room alone when loud hum hides the pluck's beginning, s. */
 const ROOM_S = 0.11;
 
-/** Where the pluck begins: as it stands, or with the hum of the first moments taken out where that shows a plainer leap. */
+/** Where the pluck begins: as it is, or with the hum of the first moments taken out where that shows a plainer leap. */
 function pluckStart(samples: Float32Array, rate: number): number {
   const plain = onset(samples, rate);
   const humFree = withoutHum(samples, rate, Math.round(rate * ROOM_S));
@@ -157,7 +157,7 @@ function steadiness(samples: Float32Array, rate: number, hz: number): number {
   return most === 0 ? 0 : amplitude(samples, rate, hz, samples.length - step, seconds) / most;
 }
 
-/** Mends a slip of an octave, or of an octave and a fifth: a true pitch has lines at its odd multiples, and at its double. */
+/** Corrects a slip of an octave, or of an octave and a fifth: a true pitch has lines at its odd multiples, and at its double. */
 function octaveChecked(hz: number, samples: Float32Array, rate: number): number {
   const size = 8192;
   const fft = new FFT(size);
@@ -184,7 +184,7 @@ const NOTHING = "no clear note: pluck once in the middle, nearer the microphone,
  * @param samples mono, any loudness
  * @param sampleRate Hz, 4000 or more
  */
-export function hearPitch(samples: Float32Array, sampleRate: number): HeardPitch {
+export function detectPitch(samples: Float32Array, sampleRate: number): DetectedPitch {
   if (samples.length < sampleRate * 0.25) return { hz: null, confidence: 0, words: "too short: a quarter of a second at least" };
   const slow = slowed(samples, sampleRate);
   const start = pluckStart(slow.samples, slow.rate);

@@ -66,7 +66,7 @@ describe("the plucked wire's sound", () => {
     const high = pluckedSound({ ...scene, spanM: 0.2, tensionN: 65, sampleRate: 1000 });
     expect(high.every(Number.isFinite)).toBe(true);
   });
-  it("hum and hiss stand over it as loud as asked, before the pluck too", () => {
+  it("hum and hiss are over it as loud as asked, before the pluck too", () => {
     const still = { ...scene, quiet: 1 };
     const hum = pluckedSound({ ...still, hum: 0.4 });
     expect([50, 100, 150].map((hz) => loud(hum, 4000, hz, 0, 1))).toEqual([expect.closeTo(0.2, 3), expect.closeTo(0.1, 3), expect.closeTo(0.2 / 3, 3)]);

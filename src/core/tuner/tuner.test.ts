@@ -8,7 +8,7 @@ import { CoreError } from "@/core/kernel/errors";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { pitchHz, tensionFromPitch, yieldPitchHz } from "@/core/physics/mechanics/tension";
 import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
-import { hearPitch } from "@/core/tuner/pitch";
+import { detectPitch } from "@/core/tuner/pitch";
 import { CLOCK_DRIFT, pluckedSound, seededUniform } from "@/core/tuner/synth";
 import { readWav, writeWav } from "@/core/tuner/wav";
 
@@ -32,8 +32,8 @@ describe("pitch heard", () => {
         [0.02, 0.2, 50],
         [0.02, 0.2, 60],
       ] as const) {
-        const heard = hearPitch(pluck(hz, { sampleRate, noise, hum, humHz, seed: hz }), sampleRate);
-        expect(Math.abs((heard.hz ?? 0) / hz - 1), `${sampleRate} Hz, noise ${noise}, hum ${hum}`).toBeLessThan(0.01);
+        const detected = detectPitch(pluck(hz, { sampleRate, noise, hum, humHz, seed: hz }), sampleRate);
+        expect(Math.abs((detected.hz ?? 0) / hz - 1), `${sampleRate} Hz, noise ${noise}, hum ${hum}`).toBeLessThan(0.01);
       }
     }
   });
@@ -52,40 +52,40 @@ describe("pitch heard", () => {
       .sort((a, b) => a - b);
     const median = theirs[theirs.length >> 1] as number;
     const { samples, sampleRate } = readWav(bytes);
-    const mine = hearPitch(samples, sampleRate).hz as number;
+    const mine = detectPitch(samples, sampleRate).hz as number;
     expect(Math.abs(mine / hz - 1)).toBeLessThan(0.01);
     // Its own window is short for low notes: two and a half per cent is what it holds there.
     expect(Math.abs(mine / median - 1)).toBeLessThan(0.025);
   });
 
   it("plucked in the middle, where the even partials are missing, it does not slip an octave", () => {
-    for (const hz of [31, 75, 120, 260]) expect(Math.abs((hearPitch(pluck(hz, { pluckAt: 0.5, noise: 0.03 }), 16000).hz ?? 0) / hz - 1)).toBeLessThan(0.01);
+    for (const hz of [31, 75, 120, 260]) expect(Math.abs((detectPitch(pluck(hz, { pluckAt: 0.5, noise: 0.03 }), 16000).hz ?? 0) / hz - 1)).toBeLessThan(0.01);
   });
 
   it("hum alone, noise alone and silence are no note", () => {
     for (const humHz of [50, 60] as const) {
-      const hum = hearPitch(pluckedSound({ wire, spanM: 0.5, tensionN: 20, sampleRate: 16000, seconds: 1.5, quiet: 1.5, hum: 0.4, humHz }), 16000);
+      const hum = detectPitch(pluckedSound({ wire, spanM: 0.5, tensionN: 20, sampleRate: 16000, seconds: 1.5, quiet: 1.5, hum: 0.4, humHz }), 16000);
       expect(hum.hz).toBeNull();
     }
     const uniform = seededUniform(5);
     expect(
-      hearPitch(
+      detectPitch(
         Float32Array.from({ length: 24000 }, () => uniform() - 0.5),
         16000,
       ).hz,
     ).toBeNull();
-    expect(hearPitch(new Float32Array(24000), 16000)).toMatchObject({ hz: null });
-    expect(hearPitch(new Float32Array(100), 16000).words).toMatch(/too short/);
+    expect(detectPitch(new Float32Array(24000), 16000)).toMatchObject({ hz: null });
+    expect(detectPitch(new Float32Array(100), 16000).words).toMatch(/too short/);
   });
 
   it("a microphone that is deaf, drops out or runs on a wrong clock: no note, no wrong note, and one low by its clock", () => {
-    expect(hearPitch(pluck(100, { faults: ["trip"] }), 16000).hz).toBeNull();
+    expect(detectPitch(pluck(100, { faults: ["trip"] }), 16000).hz).toBeNull();
     // Chopped up it is heard right or said to be no clear note, never heard wrongly.
     for (const hz of [60, 80, 100, 150, 220, 330]) {
-      const heard = hearPitch(pluck(hz, { faults: ["dropout"] }), 16000).hz ?? hz;
-      expect(Math.abs(heard / hz - 1)).toBeLessThan(0.01);
+      const detected = detectPitch(pluck(hz, { faults: ["dropout"] }), 16000).hz ?? hz;
+      expect(Math.abs(detected / hz - 1)).toBeLessThan(0.01);
     }
-    expect(Math.abs((hearPitch(pluck(100, { faults: ["drift"] }), 16000).hz ?? 0) / (100 * (1 - CLOCK_DRIFT)) - 1)).toBeLessThan(0.01);
+    expect(Math.abs((detectPitch(pluck(100, { faults: ["drift"] }), 16000).hz ?? 0) / (100 * (1 - CLOCK_DRIFT)) - 1)).toBeLessThan(0.01);
   });
 
   it("the simulated microphone is seeded: the same pluck sounds the same", () => {

@@ -1,4 +1,4 @@
-/** One switch for the whole app; values are stored as the canonical unit whatever it says. */
+/** One switch for the whole app; values are stored in the canonical unit in either setting. */
 export type UnitSystem = "metric" | "inch";
 
 export type Quantity =

@@ -2,8 +2,8 @@
 const AUTOMATIC = /^auto-(\d{4})-(\d{2})-(\d{2})\.zip$/;
 
 /** How many are kept: one a day, then one a week. */
-export const KEPT_DAYS = 7;
-export const KEPT_WEEKS = 4;
+export const DAILY_BACKUPS = 7;
+export const WEEKLY_BACKUPS = 4;
 
 const DAY_MS = 24 * 3600 * 1000;
 
@@ -29,9 +29,9 @@ export function outlived(names: readonly string[]): string[] {
   });
   dated.sort((a, b) => b.day - a.day);
   const weeks = new Set<number>();
-  return dated.slice(KEPT_DAYS).flatMap(({ name, day }) => {
+  return dated.slice(DAILY_BACKUPS).flatMap(({ name, day }) => {
     const week = Math.floor(day / 7);
-    if (weeks.has(week) || weeks.size >= KEPT_WEEKS) return [name];
+    if (weeks.has(week) || weeks.size >= WEEKLY_BACKUPS) return [name];
     weeks.add(week);
     return [];
   });

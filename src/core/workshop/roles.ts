@@ -13,7 +13,7 @@ export const PHRASE = { least: 12, most: 200 } as const;
 /** Length of a member's name, characters. */
 export const NAME_MOST = 60;
 
-/** A phrase as it is compared: composed the same way whatever keyboard it came from (Unicode normal form C), blanks at its ends and doubled ones left out. */
+/** A phrase as it is compared: composed the same way from any keyboard (Unicode normal form C), blanks at its ends and doubled ones left out. */
 export const phraseAsCompared = (typed: string): string => typed.normalize("NFC").trim().replace(/\s+/g, " ");
 
 /** A name as it is shown, and the key by which two names are the same one. */

@@ -9,7 +9,7 @@ import { designSchema } from "@/core/cutters/design/schema";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import { PLAN_KIND } from "@/core/plans/plan";
 import { newRig, RIG_KIND } from "@/core/rigs/rig";
-import { type Answer, TestApp } from "../../../tests/helpers/testApp";
+import { type Reply as AppReply, TestApp } from "../../../tests/helpers/testApp";
 
 interface Row {
   id: string;
@@ -17,7 +17,7 @@ interface Row {
   updatedAt: string;
   deletedAt: string | null;
 }
-type Told = Record<string, Row & Record<string, { name: string }>>;
+type Reply = Record<string, Row & Record<string, { name: string }>>;
 type Listed = Record<string, (Row & Record<string, { name: string }>)[]> & { unreadable: { id: string; name: string; why: string }[] };
 
 let app: TestApp;
@@ -50,37 +50,37 @@ const KINDS: readonly {
 
 describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make, exchanges, most }) => {
   /** What an answer carries, held to the contract that the page reads it by. */
-  const row = (answer: Answer<Told>, which: string, status = 200) => {
-    expect(answer.status).toBe(status);
-    expect(exchanges[which]?.response.safeParse(answer.body).error).toBeUndefined();
-    return answer.body[one] as Told[string];
+  const row = (reply: AppReply<Reply>, which: string, status = 200) => {
+    expect(reply.status).toBe(status);
+    expect(exchanges[which]?.response.safeParse(reply.body).error).toBeUndefined();
+    return reply.body[one] as Reply[string];
   };
-  const created = async (name: string) => row(await app.ask("POST", `/api/${many}`, { [body]: make(name) }), "create", 201);
+  const created = async (name: string) => row(await app.request("POST", `/api/${many}`, { [body]: make(name) }), "create", 201);
   const listed = async (page = "") => {
-    const answer = await app.ask<Listed>("GET", `/api/${many}${page}`);
-    expect(exchanges.list?.response.safeParse(answer.body).error).toBeUndefined();
-    return answer.body;
+    const reply = await app.request<Listed>("GET", `/api/${many}${page}`);
+    expect(exchanges.list?.response.safeParse(reply.body).error).toBeUndefined();
+    return reply.body;
   };
-  const nameOf = (each: Told[string]) => (each[body] as { name: string }).name;
+  const nameOf = (each: Reply[string]) => (each[body] as { name: string }).name;
 
-  it("makes, reads, saves by revision, and shows anyone who is late what stands there", async () => {
+  it("makes, reads, saves by revision, and shows anyone who is late what is there", async () => {
     const made = await created("First of all");
     expect([made.revision, made.deletedAt, nameOf(made)]).toEqual([1, null, "First of all"]);
-    expect(row(await app.ask("GET", `/api/${many}/${made.id}`), "get")).toEqual(made);
-    const saved = row(await app.ask("PUT", `/api/${many}/${made.id}`, { revision: 1, [body]: make("Second thoughts") }), "save");
+    expect(row(await app.request("GET", `/api/${many}/${made.id}`), "get")).toEqual(made);
+    const saved = row(await app.request("PUT", `/api/${many}/${made.id}`, { revision: 1, [body]: make("Second thoughts") }), "save");
     expect([saved.id, saved.revision, nameOf(saved)]).toEqual([made.id, 2, "Second thoughts"]);
-    const late = await app.ask<{ error: { code: string; current: Told[string] } }>("PUT", `/api/${many}/${made.id}`, {
+    const late = await app.request<{ error: { code: string; current: Reply[string] } }>("PUT", `/api/${many}/${made.id}`, {
       revision: 1,
       [body]: make("Too late"),
     });
     expect([late.status, late.body.error.code]).toEqual([409, "stale-revision"]);
     expect(late.body.error.current).toEqual(saved);
-    expect(nameOf(row(await app.ask("GET", `/api/${many}/${made.id}`), "get"))).toBe("Second thoughts");
+    expect(nameOf(row(await app.request("GET", `/api/${many}/${made.id}`), "get"))).toBe("Second thoughts");
   });
 
   it("puts away, lists what was archived apart, and brings back", async () => {
     const made = await created("To the loft");
-    const away = row(await app.ask("DELETE", `/api/${many}/${made.id}`), "remove");
+    const away = row(await app.request("DELETE", `/api/${many}/${made.id}`), "remove");
     expect(away.deletedAt).not.toBeNull();
     expect(await app.refusal("GET", `/api/${many}/${made.id}`)).toEqual([404, "not-found"]);
     expect(await app.refusal("DELETE", `/api/${many}/${made.id}`)).toEqual([404, "not-found"]);
@@ -88,14 +88,14 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
     const list = await listed();
     expect(list[many]?.map(({ id }) => id)).not.toContain(made.id);
     expect(list.deleted?.map(({ id }) => id)).toContain(made.id);
-    expect(row(await app.ask("POST", `/api/${many}/${made.id}/restore`), "restore").deletedAt).toBeNull();
+    expect(row(await app.request("POST", `/api/${many}/${made.id}/restore`), "restore").deletedAt).toBeNull();
     expect(await app.refusal("POST", `/api/${many}/${made.id}/restore`)).toEqual([404, "not-found"]);
     expect((await listed()).deleted?.map(({ id }) => id)).not.toContain(made.id);
   });
 
   it("copies under names that are free, one after the other", async () => {
     const made = await created("Paper swan");
-    const copy = async (id: string) => row(await app.ask("POST", `/api/${many}/${id}/duplicate`), "duplicate", 201);
+    const copy = async (id: string) => row(await app.request("POST", `/api/${many}/${id}/duplicate`), "duplicate", 201);
     const [first, second] = [await copy(made.id), await copy(made.id)];
     expect([nameOf(first), nameOf(second)]).toEqual(["Paper swan, copy", "Paper swan, copy 2"]);
     // A copy of a copy is one more copy of the same thing.
@@ -110,7 +110,7 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
 
   it("lists page by page, last changed first, and refuses pages that are none", async () => {
     for (const name of ["p1", "p2", "p3"]) await created(name);
-    const whole = (await listed())[many] as Told[string][];
+    const whole = (await listed())[many] as Reply[string][];
     expect(whole.slice(0, 3).map(nameOf)).toEqual(["p3", "p2", "p1"]);
     const paged = [...((await listed("?limit=2"))[many] ?? []), ...((await listed(`?limit=2000&offset=2`))[many] ?? [])];
     expect(paged).toEqual(whole);
@@ -121,10 +121,10 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
 
   it("gives out as a file, and takes it in again as it was", async () => {
     const made = await created("Over the water");
-    const answer = await app.ask("GET", `/api/${many}/${made.id}/file`);
-    expect(answer.headers.get("content-disposition")).toBe(`attachment; filename="over-the-water.${ending}.json"`);
-    expect([answer.headers.get("content-type"), answer.headers.get("cache-control")]).toEqual(["application/json; charset=utf-8", "no-store"]);
-    const taken = row(await app.ask("POST", `/api/${many}/import`, { text: answer.bytes.toString("utf8") }), "importFile", 201);
+    const reply = await app.request("GET", `/api/${many}/${made.id}/file`);
+    expect(reply.headers.get("content-disposition")).toBe(`attachment; filename="over-the-water.${ending}.json"`);
+    expect([reply.headers.get("content-type"), reply.headers.get("cache-control")]).toEqual(["application/json; charset=utf-8", "no-store"]);
+    const taken = row(await app.request("POST", `/api/${many}/import`, { text: reply.bytes.toString("utf8") }), "importFile", 201);
     expect(taken.id).not.toBe(made.id);
     expect(taken[body]).toEqual(made[body]);
     expect((await app.refusal("POST", `/api/${many}/import`, { text: "{}" }))[0]).toBe(422);
@@ -135,7 +135,7 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
   it("refuses what is no id, no document, and no revision, and names the field", async () => {
     expect(await app.refusal("GET", `/api/${many}/none`)).toEqual([422, "wrong-type", "id"]);
     const made = await created("Held to its form");
-    const field = async (asked: unknown, method = "PUT", at = `/api/${many}/${made.id}`) => (await app.refusal(method, at, asked))[2];
+    const field = async (requested: unknown, method = "PUT", at = `/api/${many}/${made.id}`) => (await app.refusal(method, at, requested))[2];
     expect(await field({ revision: 0, [body]: make("x") })).toBe("revision");
     expect(await field({ revision: 2_000_000_001, [body]: make("x") })).toBe("revision");
     expect(await field({ revision: 1, [body]: { ...make("x"), name: 7 } })).toBe(`${body}.name`);
@@ -147,7 +147,7 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
     expect(await app.refusal("POST", `/api/${many}`, text(most + 1))).toEqual([413, "too-large"]);
   });
 
-  it("one row that cannot be read is told by name and why, and hides none of the others", async () => {
+  it("one row that cannot be read is listed with its name and reason, and hides none of the others", async () => {
     const made = await created("From the future");
     const table = sql.identifier(many);
     await app.db.execute(sql`update ${table} set document = jsonb_set(document, '{version}', '999') where id = ${made.id}`);
@@ -163,15 +163,15 @@ describe.each(KINDS)("the routes about $many", ({ many, one, body, ending, make,
 describe("a mark of readiness that is not true", () => {
   it("is refused wherever a cutter comes in, with its reason", async () => {
     const bare = { ...designSchema.parse(DEMO_CUTTERS[0]), name: "Not yet" };
-    // A wire pulled past what it stands when hot.
+    // A wire pulled past what it withstands when hot.
     const hot = { ...bare, ready: true, tension: { device: "weight", hot_N: 800 } };
-    const { body } = await app.ask<{ cutter: Row }>("POST", "/api/cutters", { design: bare });
-    for (const [method, at, asked] of [
+    const { body } = await app.request<{ cutter: Row }>("POST", "/api/cutters", { design: bare });
+    for (const [method, at, requested] of [
       ["POST", "/api/cutters", { design: hot }],
       ["PUT", `/api/cutters/${body.cutter.id}`, { revision: 1, design: hot }],
       ["POST", "/api/cutters/import", { text: JSON.stringify(hot) }],
     ] as const)
-      expect(await app.refusal(method, at, asked)).toEqual([422, "not-ready", "ready"]);
-    expect((await app.ask<{ cutter: Row }>("GET", `/api/cutters/${body.cutter.id}`)).body.cutter.revision).toBe(1);
+      expect(await app.refusal(method, at, requested)).toEqual([422, "not-ready", "ready"]);
+    expect((await app.request<{ cutter: Row }>("GET", `/api/cutters/${body.cutter.id}`)).body.cutter.revision).toBe(1);
   });
 });

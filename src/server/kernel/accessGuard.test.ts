@@ -9,7 +9,7 @@ let port = 0;
 beforeAll(async () => {
   for (const name of ["HOST", "UPWIND_PROXY", "UPWIND_HOSTS", "UPWIND_OPEN"]) delete process.env[name];
   installAccessGuard();
-  // Asked twice it stands there once.
+  // Asked twice it is there once.
   installAccessGuard();
   server = http.createServer(async (request, response) => {
     let body = "";
@@ -22,7 +22,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-/** What is sent as it stands, and all that comes back until the line is closed. */
+/** What is sent as it is, and all that comes back until the line is closed. */
 const raw = (text: string, patienceMs = 10_000) =>
   new Promise<{ status: number; body: string; ms: number }>((resolve, reject) => {
     const from = Date.now();
@@ -37,49 +37,49 @@ const raw = (text: string, patienceMs = 10_000) =>
       resolve({ status: Number(heard.slice(9, 12)), body: heard.slice(heard.indexOf("{"), heard.lastIndexOf("}") + 1), ms: Date.now() - from }),
     );
   });
-const ask = (method: string, url: string, headers = "", body = "") =>
+const send = (method: string, url: string, headers = "", body = "") =>
   raw(`${method} ${url} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n${headers}\r\n${body}`);
 const code = ({ status, body }: { status: number; body: string }) => [status, (JSON.parse(body) as { error: { code: string } }).error.code];
 
 describe("before the framework", () => {
   it.each(["GET", "POST", "PUT", "DELETE", "OPTIONS"])("%s comes through, from whom and to where as the connection has it", async (method) => {
-    const answer = await ask(method, "/api/cutters?limit=2");
-    expect(answer.status).toBe(200);
-    const result = JSON.parse(answer.body) as { method: string; url: string; headers: Record<string, string> };
+    const reply = await send(method, "/api/cutters?limit=2");
+    expect(reply.status).toBe(200);
+    const result = JSON.parse(reply.body) as { method: string; url: string; headers: Record<string, string> };
     expect([result.method, result.url]).toEqual([method, "/api/cutters?limit=2"]);
     expect([result.headers[CLIENT_HEADER], result.headers[LOCAL_HEADER], result.headers[SECURE_HEADER]]).toEqual(["127.0.0.1", "127.0.0.1", "0"]);
   });
 
   it("what a client says of itself in the guard's own words is thrown away", async () => {
-    const answer = await ask(
+    const reply = await send(
       "GET",
       "/",
       `${[CLIENT_HEADER, SECURE_HEADER, LOCAL_HEADER, MEMBER_HEADER].map((name) => `${name}: 192.0.2.66`).join("\r\n")}\r\n`,
     );
-    expect(answer.status).toBe(200);
-    expect(answer.body).not.toContain("192.0.2.66");
+    expect(reply.status).toBe(200);
+    expect(reply.body).not.toContain("192.0.2.66");
   });
 
   it("methods and addresses that the framework cannot take are refused in words", async () => {
-    for (const method of ["PATCH", "TRACE", "PURGE"]) expect(code(await ask(method, "/"))).toEqual([405, "method"]);
-    for (const url of ["/%", "/api/cutters/%E0%A4%A", "/%zz"]) expect(code(await ask("GET", url))).toEqual([400, "unreadable"]);
-    expect((await ask("GET", "/%C3%A9")).status).toBe(200);
+    for (const method of ["PATCH", "TRACE", "PURGE"]) expect(code(await send(method, "/"))).toEqual([405, "method"]);
+    for (const url of ["/%", "/api/cutters/%E0%A4%A", "/%zz"]) expect(code(await send("GET", url))).toEqual([400, "unreadable"]);
+    expect((await send("GET", "/%C3%A9")).status).toBe(200);
   });
 
-  it("what comes by a proxy that nobody told of is refused", async () => {
-    expect(code(await ask("GET", "/", "X-Forwarded-For: 192.0.2.1\r\n"))).toEqual([421, "not-here"]);
-    expect(code(await ask("GET", "/", "Forwarded: for=192.0.2.1\r\n"))).toEqual([421, "not-here"]);
+  it("a request by an unknown proxy is refused", async () => {
+    expect(code(await send("GET", "/", "X-Forwarded-For: 192.0.2.1\r\n"))).toEqual([421, "not-here"]);
+    expect(code(await send("GET", "/", "Forwarded: for=192.0.2.1\r\n"))).toEqual([421, "not-here"]);
   });
 
   it("a body that stops before its end is answered, and one without a length is none", async () => {
     const [stopped, chunked, none] = await Promise.all([
-      ask("POST", "/", "Content-Length: 50\r\n", "begin"),
-      ask("POST", "/", "Transfer-Encoding: chunked\r\n", "5\r\nbegin\r\n"),
-      ask("POST", "/"),
+      send("POST", "/", "Content-Length: 50\r\n", "begin"),
+      send("POST", "/", "Transfer-Encoding: chunked\r\n", "5\r\nbegin\r\n"),
+      send("POST", "/"),
     ]);
-    for (const answer of [stopped, chunked]) {
-      expect(code(answer)).toEqual([408, "unreadable"]);
-      expect(answer.ms).toBeGreaterThan(2500);
+    for (const reply of [stopped, chunked]) {
+      expect(code(reply)).toEqual([408, "unreadable"]);
+      expect(reply.ms).toBeGreaterThan(2500);
     }
     expect([none.status, none.ms < 2500]).toEqual([200, true]);
   });

@@ -1,7 +1,7 @@
 import http, { type IncomingMessage, type ServerResponse } from "node:http";
-import { accessModeOf, isLoopback, plainAddress, whoAsks } from "./access/accessMode";
+import { accessModeOf, isLoopback, plainAddress, requestOrigin } from "./access/accessMode";
 
-/** What this server answers to; anything else is told so before the framework meets it. */
+/** What this server answers to; anything else is refused before the framework sees it. */
 const METHODS = new Set(["GET", "HEAD", "POST", "PUT", "DELETE", "OPTIONS"]);
 /** A body that says it is longer than it is would be waited for until the connection ends: after so long without a byte it is answered. */
 const QUIET_MS = 3000;
@@ -13,7 +13,7 @@ export const SECURE_HEADER = "x-upwind-secure";
 export const LOCAL_HEADER = "x-upwind-local";
 export const MEMBER_HEADER = "x-upwind-member";
 
-const answer = (response: ServerResponse, status: number, code: string, message: string) => {
+const reply = (response: ServerResponse, status: number, code: string, message: string) => {
   response.writeHead(status, { "content-type": "application/json", connection: "close" });
   response.end(JSON.stringify({ error: { code, message } }));
 };
@@ -53,7 +53,7 @@ function watchBody(request: IncomingMessage, response: ServerResponse): void {
       since = Date.now();
     } else if (Date.now() - since >= QUIET_MS && !response.headersSent) {
       clearInterval(look);
-      answer(response, 408, "unreadable", "The request's body stopped before its end: send it again.");
+      reply(response, 408, "unreadable", "The request's body stopped before its end: send it again.");
       request.socket.end();
     }
   }, LOOK_MS);
@@ -68,27 +68,27 @@ export function installAccessGuard(): void {
   const guarded = http.Server.prototype as typeof http.Server.prototype & { upwindGuarded?: true };
   if (guarded.upwindGuarded) return;
   guarded.upwindGuarded = true;
-  const standing = accessModeOf(process.env);
+  const stored = accessModeOf(process.env);
   const emit = guarded.emit;
   guarded.emit = function (this: http.Server, event: string | symbol, ...args: unknown[]) {
     if (event === "request") {
       const [request, response] = args as [IncomingMessage, ServerResponse];
       if (!METHODS.has(request.method ?? "")) {
-        answer(response, 405, "method", "This server does not answer to that method.");
+        reply(response, 405, "method", "This server does not answer to that method.");
         return true;
       }
       if (!isReadable(request.url ?? "")) {
-        answer(response, 400, "unreadable", "The address cannot be read: it does not begin with /, or has a stray % sign.");
+        reply(response, 400, "unreadable", "The address cannot be read: it does not begin with /, or has a stray % sign.");
         return true;
       }
       for (const name of [CLIENT_HEADER, SECURE_HEADER, LOCAL_HEADER, MEMBER_HEADER]) delete request.headers[name];
-      const who = whoAsks(standing, { remote: request.socket.remoteAddress, local: request.socket.localAddress, headers: request.headers });
+      const who = requestOrigin(stored, { remote: request.socket.remoteAddress, local: request.socket.localAddress, headers: request.headers });
       if ("refused" in who) {
-        answer(response, 421, "not-here", who.refused);
+        reply(response, 421, "not-here", who.refused);
         return true;
       }
       if (!isOwnHost(request.headers.host, who.local)) {
-        answer(response, 421, "not-here", "This address is not one this server answers to. Set UPWIND_HOSTS to add it.");
+        reply(response, 421, "not-here", "This address is not one this server answers to. Set UPWIND_HOSTS to add it.");
         return true;
       }
       request.headers[CLIENT_HEADER] = who.client;

@@ -26,7 +26,7 @@ type Action = "list" | "get" | "create" | "save" | "remove" | "restore" | "dupli
  */
 export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonly<Record<Action, Endpoint>>, repository: Repository<DocumentTypes[Id]>) {
   type T = DocumentTypes[Id];
-  // One kind's type stands for all: what follows reads only what every document has.
+  // One kind's type represents all: what follows reads only what every document has.
   const { kind, payload, fileExtension, validate } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
   const one = DOCUMENT_NAMES[id];
   // JSON escapes may double a document's size on the way.

@@ -8,7 +8,7 @@ import type { Database } from "./db/client";
 import { rigs } from "./db/schema";
 import type { ServerError } from "./errors";
 
-/** What should stand in the table: by id, in no order. */
+/** What should be in the table: by id, in no order. */
 interface Known {
   id: string;
   document: RigDocument;
@@ -55,7 +55,7 @@ class Save implements Action {
   }
   toString = () => `save ${this.at}, ${this.behind} behind, as ${this.name}`;
 }
-/** Two at once from the same revision: one of them stands, the other is told what does. */
+/** Two at once from the same revision: one is stored, the other gets the stored version. */
 class Race implements Action {
   constructor(private readonly at: number) {}
   check = (model: Readonly<Model>) => inUse(model).length > 0;
@@ -83,7 +83,7 @@ class Put implements Action {
     expect(result).toBe(known.deleted === this.away ? "not-found" : "done");
     known.deleted = this.away;
   }
-  toString = () => `${this.away ? "archived" : "bring back"} ${this.at}`;
+  toString = () => `${this.away ? "archived" : "restore"} ${this.at}`;
 }
 class Copy implements Action {
   constructor(private readonly at: number) {}
@@ -152,7 +152,7 @@ describe.each(await engines())("documents on %s", (_name, open) => {
   }, 60_000);
   afterAll(() => close());
 
-  it("whatever is done to them, in any order and two at once, what stands is what a list in memory says", async () => {
+  it("after any commands in any order, two at once, the stored rows equal a list in memory", async () => {
     await fc.assert(
       fc.asyncProperty(actions, async (actions) => {
         await db.delete(rigs);

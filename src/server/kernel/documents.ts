@@ -34,7 +34,7 @@ type Row = typeof cutters.$inferSelect;
 const SPECIAL = /[\\%_]/g;
 const literally = (text: string) => text.replaceAll(SPECIAL, (sign) => `\\${sign}`);
 
-/** Tells rows apart that can be read and that cannot: one bad row does not hide the others. */
+/** Separates rows that can be read from those that cannot: one bad row does not hide the others. */
 export function readEach<R extends { id: string }, T>(
   rows: readonly R[],
   read: (row: R) => T,
@@ -58,7 +58,7 @@ export function readEach<R extends { id: string }, T>(
  */
 export function documentRepository<Id extends DocumentId>(id: Id, table: DocumentTable) {
   type T = DocumentTypes[Id];
-  // One kind's type stands for all: what follows reads only what every document has.
+  // One kind's type represents all: what follows reads only what every document has.
   const { kind } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
   const one = DOCUMENT_NAMES[id];
   const notFound = () => new ServerError("not-found", 404, `This ${one} is not here: it may have been deleted for good.`);
@@ -73,7 +73,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
   const columnsOf = (document: T) => ({ name: document.name, formatVersion: kind.version, changedBy: whoName(), document });
   const chosen = ({ deleted, find }: DocumentPage) =>
     and(deleted ? isNotNull(table.deletedAt) : isNull(table.deletedAt), find ? ilike(own.name, `%${literally(find)}%`) : undefined);
-  // One table's type stands for all of the shape: drizzle's own types go by the table's name.
+  // One table's type represents all of the shape: drizzle's own types go by the table's name.
   const own = table as unknown as typeof cutters;
 
   const repository = {
@@ -126,7 +126,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
 
     /**
      * Saves over a known revision.
-     * @param current what the refusal of a stale save carries, made of what stands there
+     * @param current what the refusal of a stale save carries, made of what is there
      * @throws ServerError `stale-revision` when somebody saved in between
      */
     async save(
@@ -134,7 +134,7 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
       id: string,
       revision: number,
       document: T,
-      current: (standing: StoredDocument<T>) => unknown = (standing) => standing,
+      current: (stored: StoredDocument<T>) => unknown = (stored) => stored,
     ): Promise<StoredDocument<T>> {
       const [row] = await db
         .update(own)
@@ -142,8 +142,8 @@ export function documentRepository<Id extends DocumentId>(id: Id, table: Documen
         .where(and(eq(table.id, id), eq(table.revision, revision), isNull(table.deletedAt)))
         .returning();
       if (row) return toStored(row);
-      const standing = await repository.get(db, id);
-      throw new ServerError("stale-revision", 409, `This ${one} was changed elsewhere since you opened it.`, { current: current(standing) });
+      const stored = await repository.get(db, id);
+      throw new ServerError("stale-revision", 409, `This ${one} was changed elsewhere since you opened it.`, { current: current(stored) });
     },
 
     /** Puts one aside, or brings it back. */

@@ -38,7 +38,7 @@ export class ServerError extends Error {
     this.name = "ServerError";
   }
 
-  /** Bundles each get their own copy of this class, and one's refusal is told by another's door: it is known by what it is. */
+  /** Bundles each get their own copy of this class, and one bundle's refusal is handled by another's routes: it is recognised by its fields. */
   static override [Symbol.hasInstance](value: unknown): boolean {
     return value instanceof Error && value.name === "ServerError" && typeof (value as { status?: unknown }).status === "number";
   }

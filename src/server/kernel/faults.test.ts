@@ -8,8 +8,19 @@ import { CoreError } from "@/core/kernel/errors";
 import { removeFolders } from "../../../tests/helpers/folders";
 import { startPostgres } from "../../../tests/helpers/postgres";
 import { TestApp } from "../../../tests/helpers/testApp";
-import { awayWords, database, engineDied, isShared, openDatabase, openedDatabase, openWorkshop, openWorkshopAt } from "./db/client";
-import { backupNames, dataFolder, knownPath, lookInto, markWorkshop, readyFolder, requireRoom, storageFault, wayOut, workshopId } from "./db/dataFolder";
+import { awayError, database, engineDied, isShared, openDatabase, openedDatabase, openWorkshop, openWorkshopAt } from "./db/client";
+import {
+  backupHint,
+  backupNames,
+  dataFolder,
+  knownPath,
+  lookInto,
+  markWorkshop,
+  readyFolder,
+  requireFreeSpace,
+  storageFault,
+  workshopId,
+} from "./db/dataFolder";
 import { openPostgres } from "./db/postgres";
 import { cutters } from "./db/schema";
 import { ServerError } from "./errors";
@@ -50,7 +61,7 @@ async function failing(error: unknown) {
 }
 const coded = (code: string, message = "secret of the disk") => Object.assign(new Error(message), { code });
 
-describe("what went wrong, as the page is told", () => {
+describe("errors as the page shows them", () => {
   it("a refusal in words as it is, with what goes with it; it is counted and not noted down as a fault", async () => {
     const before = (await metrics().refused.get()).values.find(({ labels }) => labels.code === "spool-short")?.value ?? 0;
     const result = await failing(new ServerError("spool-short", 409, "Too short.", { path: "cut_mm", current: { left: 1 } }));
@@ -91,11 +102,11 @@ describe("what went wrong, as the page is told", () => {
     expect(storageFault(coded("EACCES"), "x")?.message).toContain("this user may not");
   });
 
-  it("an engine that died is opened again by the folder it holds: all that was acknowledged is there, and the change is told to be lost", async () => {
+  it("an engine that died is opened again by the folder it holds: all that was acknowledged is there, and the response says that the change is lost", async () => {
     const folder = fresh();
     const app = await TestApp.open(() => openDatabase(folder));
     app.env = { UPWIND_DATA: folder };
-    await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Acknowledged") });
+    await app.request("POST", "/api/cutters", { design: newDesign("bow", "Acknowledged") });
     const { pglite } = { pglite: (app.db as unknown as { $client: PGlite }).$client };
     app.enter();
     await pglite.close();
@@ -145,10 +156,10 @@ describe("a request of the API is timed", () => {
 
   it("a change is refused before it is begun where the disk is all but full", async () => {
     const folder = fresh();
-    requireRoom(folder);
+    requireFreeSpace(folder);
     mkdirSync(folder);
-    requireRoom(folder);
-    expect(() => requireRoom(folder, Number.MAX_SAFE_INTEGER)).toThrow(expect.objectContaining({ code: "disk-full", status: 507 }));
+    requireFreeSpace(folder);
+    expect(() => requireFreeSpace(folder, Number.MAX_SAFE_INTEGER)).toThrow(expect.objectContaining({ code: "disk-full", status: 507 }));
     process.env.UPWIND_DATA = folder;
     let done = 0;
     const change = mutation(async () => {
@@ -162,7 +173,7 @@ describe("a request of the API is timed", () => {
 });
 
 describe("a data folder", () => {
-  it("stands where it was said to, or next to the app", () => {
+  it("is where it was said to, or next to the app", () => {
     process.env.UPWIND_DATA = "/somewhere/else";
     expect(dataFolder()).toBe("/somewhere/else");
     delete process.env.UPWIND_DATA;
@@ -181,7 +192,7 @@ describe("a data folder", () => {
     }
   });
 
-  it("is new, a workshop, or what is left of one: each told apart, with its newest backup as the way out", () => {
+  it("is new, a workshop, or the remains of one: each is recognised, with its newest backup as the cure", () => {
     const folder = fresh();
     mkdirSync(folder);
     expect(lookInto(folder)).toBe("new");
@@ -195,7 +206,7 @@ describe("a data folder", () => {
     writeFileSync(path.join(backups, "mine.zip"), "");
     writeFileSync(path.join(backups, "notes.txt"), "");
     expect(backupNames(folder)).toEqual(["mine.zip"]);
-    expect(wayOut(folder)).toContain(`npm run restore -- "${path.join(backups, "mine.zip")}"`);
+    expect(backupHint(folder)).toContain(`npm run restore -- "${path.join(backups, "mine.zip")}"`);
     expect(() => lookInto(folder)).toThrow(/mine\.zip/);
     mkdirSync(path.join(folder, "pg", "global"), { recursive: true });
     expect(() => lookInto(folder)).toThrow(/damaged/);
@@ -203,7 +214,7 @@ describe("a data folder", () => {
     expect(() => lookInto(folder)).toThrow(/damaged/);
     writeFileSync(path.join(folder, "pg", "global", "pg_control"), "x");
     expect(lookInto(folder)).toBe("workshop");
-    // Half made again over an old marker: it is told to be gone, not new.
+    // Half made again over an old marker: the data is gone, not new.
     writeFileSync(path.join(folder, "making"), "");
     expect(() => lookInto(folder)).toThrow(/is gone/);
     rmSync(path.join(folder, "workshop.json"));
@@ -220,16 +231,16 @@ describe("a data folder", () => {
 });
 
 describe.runIf(postgres !== null)("a workshop in a database server", () => {
-  it("is named by one variable; what goes wrong with the server is told to be the server's", async () => {
+  it("is named by one variable; a fault of the server is reported as the server's", async () => {
     const url = (postgres as NonNullable<typeof postgres>).database();
     const app = await TestApp.open(() => openPostgres(url));
     app.env = { DATABASE_URL: url };
     app.enter();
     expect(isShared()).toBe(true);
-    const health = await app.ask<{ database: { engine: string }; freeBytes: { data: number | null } }>("GET", "/api/health");
+    const health = await app.request<{ database: { engine: string }; freeBytes: { data: number | null } }>("GET", "/api/health");
     expect([health.body.database.engine, health.body.freeBytes.data]).toEqual(["server", null]);
-    expect(await awayWords(coded("ECONNREFUSED"))).toMatchObject({ code: "database-away", status: 503 });
-    expect(await awayWords(new Error("duplicate key"))).toBeNull();
+    expect(await awayError(coded("ECONNREFUSED"))).toMatchObject({ code: "database-away", status: 503 });
+    expect(await awayError(new Error("duplicate key"))).toBeNull();
     const result = await failing(new Error("query", { cause: coded("ECONNREFUSED") }));
     expect(result).toMatchObject({ status: 503, code: "database-away" });
     // Where it arose says nothing of a server that is away; an embedded engine's death is none here.
@@ -244,7 +255,7 @@ describe.runIf(postgres !== null)("a workshop in a database server", () => {
     await other.close();
     process.env.DATABASE_URL = "";
     expect(isShared()).toBe(false);
-    expect(await awayWords(coded("ECONNREFUSED"))).toBeNull();
+    expect(await awayError(coded("ECONNREFUSED"))).toBeNull();
     await app.close();
     app.env = {};
     delete process.env.DATABASE_URL;

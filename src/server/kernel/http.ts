@@ -6,8 +6,8 @@ import { auditEntry } from "./access/audit";
 import type { Member } from "./access/member";
 import { admit, admitFromMemory, heldAccess, workFor } from "./access/who";
 import { SECURE_HEADER } from "./accessGuard";
-import { awayWords, engineDied, isShared, reviveDatabase } from "./db/client";
-import { dataFolder, requireRoom, storageFault } from "./db/dataFolder";
+import { awayError, engineDied, isShared, reviveDatabase } from "./db/client";
+import { dataFolder, requireFreeSpace, storageFault } from "./db/dataFolder";
 import { ServerError } from "./errors";
 import { logFault } from "./log";
 import { metrics, routeOf } from "./metrics";
@@ -72,7 +72,7 @@ async function failure(error: unknown): Promise<Response> {
   if (error instanceof CoreError) {
     return Response.json({ error: { code: error.code, path: error.path, message: error.message } }, { status: 422 });
   }
-  const away = await awayWords(error);
+  const away = await awayError(error);
   // The kind of fault goes to the log; the client learns only that it failed. Where it arose says nothing of a server that is away.
   logFault(error, { withPlace: away === null });
   if (away) return refused(away);
@@ -139,13 +139,13 @@ export const roleFromMemory =
   };
 
 /** @throws ServerError `disk-full` while the disk of an embedded database is nearly full */
-export function requireDiskRoom(): void {
-  if (!isShared()) requireRoom(dataFolder());
+export function requireDiskSpace(): void {
+  if (!isShared()) requireFreeSpace(dataFolder());
 }
 
 /** Refuses a change while the disk is nearly full. */
-const diskRoom: Policy = (call, next) => {
-  requireDiskRoom();
+const diskSpace: Policy = (call, next) => {
+  requireDiskSpace();
   return next(call);
 };
 
@@ -186,7 +186,7 @@ export function route<C>(policies: readonly Policy[], handler: Handler<C>): (req
 export const query = <C>(handler: Handler<C>, needed: Role | null = "look") => route<C>([ownSite, role(needed)], handler);
 
 /** A route that changes something. @param needed role of anyone who asks; null for those who are not signed in yet */
-export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work") => route<C>([sameOrigin, role(needed), diskRoom, audited], handler);
+export const mutation = <C>(handler: Handler<C>, needed: Role | null = "work") => route<C>([sameOrigin, role(needed), diskSpace, audited], handler);
 
 /** A route that makes the wire safe, or says that somebody is there: origin and session only, from memory. It is never refused for a full disk and never waits for the database. */
 export const safeCommand = <C>(handler: Handler<C>) => route<C>([sameOrigin, roleFromMemory("work")], handler);

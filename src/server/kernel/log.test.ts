@@ -23,7 +23,7 @@ describe("the server's own output", () => {
     expect(Object.keys(lines(() => logEvent("started"))[0] as object)).toEqual(["at", "event"]);
   });
 
-  it("a fault is told by its kind, the database's code and where it arose; never by its message", () => {
+  it("a fault is logged by its kind, the database's code and where it arose; never by its message", () => {
     const cause = Object.assign(new RangeError("params: Long Tom"), { code: "23505", routine: "_bt_check_unique" });
     const fault = new Error("insert into cutters values ('Long Tom')", { cause });
     const [line] = lines(() => logFault(fault));
@@ -44,7 +44,7 @@ describe("the server's own output", () => {
     expect(lines(() => logFault(bare))[0]?.where).toEqual([]);
   });
 
-  it("what was thrown and is no error is told by its type; causes are followed four deep and no further", () => {
+  it("a thrown value that is no error is logged by its type; causes are followed four deep and no further", () => {
     expect(lines(() => logFault("Long Tom"))[0]).toEqual({ at: expect.any(String), event: "fault", kinds: ["string"] });
     expect(lines(() => logFault(null))[0]?.kinds).toEqual(["object"]);
     let deep = new Error("0");

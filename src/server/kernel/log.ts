@@ -12,7 +12,7 @@ export function logEvent(event: string, fields: Readonly<Record<string, string |
 }
 
 /**
- * Tells of a fault on the server's own output (`withPlace` off where words for the maker follow at once): its kind, the database's code and where it arose. Never its message, which for a query carries its parameters.
+ * Logs a fault to the server's own output (`withPlace` off where words for the maker follow at once): its kind, the database's code and where it arose. Never its message, which for a query carries its parameters.
  */
 export function logFault(error: unknown, { withPlace = true }: { withPlace?: boolean } = {}): void {
   const causes: string[] = [];

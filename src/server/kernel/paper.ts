@@ -46,7 +46,7 @@ export class Paper {
     this.page.drawText(text, { x: left * MM, y: this.up(y), size, font, color: colour(look.ink ?? "graphite") });
   }
 
-  /** A heading of one line, in the largest of the sizes at which it stands in so many mm; in the smallest what does not is left out, with an ellipsis. */
+  /** A heading of one line, in the largest of the sizes at which it fits so many mm; in the smallest what does not is left out, with an ellipsis. */
   heading(x: number, y: number, text: string, sizes: readonly [number, ...number[]], width: number): void {
     const fits = (some: string, size: number) => this.widthOf(some, size, "bold") <= width;
     const size = sizes.find((each) => fits(text, each)) ?? Math.min(...sizes);

@@ -1,6 +1,6 @@
 import { type FileHandle, open, rm } from "node:fs/promises";
 import path from "node:path";
-import { requireRoom } from "./db/dataFolder";
+import { requireFreeSpace } from "./db/dataFolder";
 import { bodyChunks } from "./http";
 
 /** Room that stays free on the disk beyond what is received, bytes. */
@@ -13,7 +13,7 @@ const SPARE_BYTES = 40 * 1024 * 1024;
  */
 export async function receiveFile(request: Request, file: string, maxBytes: number): Promise<void> {
   const announced = Number(request.headers.get("content-length") ?? 0);
-  if (announced > 0 && announced <= maxBytes) requireRoom(path.dirname(file), announced + SPARE_BYTES);
+  if (announced > 0 && announced <= maxBytes) requireFreeSpace(path.dirname(file), announced + SPARE_BYTES);
   let handle: FileHandle | null = null;
   try {
     handle = await open(file, "w");

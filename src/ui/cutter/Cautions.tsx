@@ -19,7 +19,7 @@ export const Cautions = memo(function Cautions({ cautions }: { cautions: readonl
       }}
     >
       <strong>{caution.severity === "danger" ? "Danger. " : "Caution. "}</strong>
-      {caution.words(system)} <span style={{ fontSize: 13, color: "var(--graphite-soft)" }}>({caution.standing})</span>
+      {caution.words(system)} <span style={{ fontSize: 13, color: "var(--graphite-soft)" }}>({caution.basis})</span>
     </p>
   ));
 });

@@ -1,9 +1,9 @@
 "use client";
 import { type KeyboardEvent, memo, type ReactNode, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import type { HeatCourse } from "@/core/cutters/solve/beside";
+import type { HeatCourse } from "@/core/cutters/solve/cutBands";
 import { noCut } from "@/core/cutters/solve/describe";
-import { type DesignAnswer, liveMm } from "@/core/cutters/solve/evaluate";
+import { type DesignEvaluation, liveMm } from "@/core/cutters/solve/evaluate";
 import { tensionRecord } from "@/core/physics/mechanics/devices";
 import { supplyRecordOf } from "@/core/physics/power/supplies";
 import { useSize } from "../kit/useSize";
@@ -32,7 +32,7 @@ function Part({ part, label, onPick, children }: { part: PartId; label: string; 
     onPick(part);
   };
   return (
-    // biome-ignore lint/a11y/useSemanticElements: an HTML button cannot stand inside an SVG drawing
+    // biome-ignore lint/a11y/useSemanticElements: an HTML button cannot be inside an SVG drawing
     <g role="button" tabIndex={0} aria-label={label} onClick={() => onPick(part)} onKeyDown={onKeyDown} style={{ cursor: "pointer" }}>
       {children}
     </g>
@@ -115,7 +115,7 @@ const HeatGradient = memo(function HeatGradient({
   clipped: boolean;
 }) {
   const bare = heatColour(bareC);
-  // Without a profile (a wire that would melt) the bare temperature stands for all of it.
+  // Without a profile (a wire that would melt) the bare temperature represents all of it.
   const stops = useMemo<[number, string][]>(
     () =>
       along
@@ -142,7 +142,7 @@ const HeatGradient = memo(function HeatGradient({
  */
 export function Rod({
   design,
-  answer,
+  evaluation,
   course,
   onPick,
   id = "rod",
@@ -150,7 +150,7 @@ export function Rod({
   mostBowMm,
   label = "The rod: this design's wire",
 }: {
-  /** Told apart where several rods stand on one page. */
+  /** Sets this rod apart where several are on one page. */
   label?: string;
   /** Bow of the largest of several rods, mm: all are then drawn with one exaggeration. */
   mostBowMm?: number;
@@ -159,14 +159,14 @@ export function Rod({
   /** Two rods on one page need two. */
   id?: string;
   design: Design;
-  answer: DesignAnswer;
+  evaluation: DesignEvaluation;
   course: Pick<HeatCourse, "along">;
   /** Where a part is set; null for a rod that is only looked at. */
   onPick: ((part: PartId) => void) | null;
 }) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 1270, height: HEIGHT });
-  const { circuit, lagM } = answer;
+  const { circuit, lagM } = evaluation;
   const { along } = course;
   const narrow = width < NARROW;
   const side = narrow ? NARROW_SIDE : SIDE;
@@ -177,20 +177,20 @@ export function Rod({
   const foamPx = Math.min(design.job.width_mm, design.wire.length_mm) * scale;
   const foamLeft = (left + left + liveMm(design) * scale - foamPx) / 2;
   const foamHeight = Math.min(Math.max(design.job.thickness_mm * scale, 10), 66);
-  const none = noCut(answer);
+  const none = noCut(evaluation);
   const lagPx = none === null ? (lagM ?? 0) * 1000 * scale : 0;
   const largestPx = Math.max(lagPx, (mostBowMm ?? 0) * scale);
   const times = BOW_STEPS.find((step) => largestPx * step <= MOST_BOW_PX) ?? 1;
   const bow = Math.min(lagPx * times, MOST_BOW_PX);
-  const cold = answer.verdict === "overload" && supplyRecordOf(design.supply).record.cutsOut;
+  const cold = evaluation.verdict === "overload" && supplyRecordOf(design.supply).record.cutsOut;
   const air = heatColour(circuit.wireC);
-  const growthPx = answer.tension.growthM * 1000 * scale;
+  const growthPx = evaluation.tension.growthM * 1000 * scale;
   const growthTimes = BOW_STEPS.find((step) => growthPx * step <= MOST_GROWTH_PX) ?? 1;
   const growth = grown && !narrow ? Math.min(MOST_GROWTH_PX, growthPx * growthTimes) : 0;
   const liveRight = left + liveMm(design) * scale;
-  const foamWords = `${answer.pair.foam.name}, ${show("length", design.job.width_mm)}`;
-  const strands = answer.wire.strands > 1 ? `${answer.wire.strands}-strand ` : "";
-  const wireWords = `${show("diameter", answer.wire.diameterM * 1000)} ${strands}${answer.wire.alloy.shortName}`;
+  const foamWords = `${evaluation.pair.foam.name}, ${show("length", design.job.width_mm)}`;
+  const strands = evaluation.wire.strands > 1 ? `${evaluation.wire.strands}-strand ` : "";
+  const wireWords = `${show("diameter", evaluation.wire.diameterM * 1000)} ${strands}${evaluation.wire.alloy.shortName}`;
   const bowWords =
     none !== null
       ? `no bow: ${none}`
@@ -208,7 +208,7 @@ export function Rod({
             <FoamPattern family={design.job.foam.family} id={`${id}-foam`} />
             <HeatGradient id={`${id}-heat`} along={along} bareC={along ? 0 : circuit.wireC} from={left} to={liveRight} clipped={liveRight < right - 1} />
           </defs>
-          <Part part="foam" label={`Foam block: ${answer.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
+          <Part part="foam" label={`Foam block: ${evaluation.pair.foam.name}, ${show("length", design.job.width_mm)} wide. Change it.`} onPick={onPick}>
             {/* However thin the foam, a thumb finds it above and below the wire. */}
             <rect x={foamLeft} y={2} width={foamPx} height={HEIGHT - 6} fill="transparent" />
             <rect x={foamLeft} y={WIRE_Y - foamHeight / 2} width={foamPx} height={foamHeight} fill={`url(#${id}-foam)`} stroke="var(--graphite-soft)" />
@@ -254,11 +254,11 @@ export function Rod({
               </g>
             </g>
           </Part>
-          {grown && !narrow && answer.tension.growthM > 0 && (
+          {grown && !narrow && evaluation.tension.growthM > 0 && (
             <g>
               <path d={`M${right} ${WIRE_Y} h${growth + 8}`} stroke={air} strokeWidth={3} />
               <text x={right + side - 8} y={HEIGHT - 4} textAnchor="end" fontSize={11.5} fill="var(--graphite-soft)">
-                hot: +{show("kerf", answer.tension.growthM * 1000)}, ×{growthTimes}
+                hot: +{show("kerf", evaluation.tension.growthM * 1000)}, ×{growthTimes}
               </text>
             </g>
           )}
@@ -270,7 +270,7 @@ export function Rod({
       <p className="rod-caption">
         {narrow && `${foamWords} of foam; `}
         {wireWords}, {show("length", design.wire.length_mm)} between posts; {bowWords}
-        {grown && narrow && answer.tension.growthM > 0 && `; hot it is ${show("kerf", answer.tension.growthM * 1000)} longer`}
+        {grown && narrow && evaluation.tension.growthM > 0 && `; hot it is ${show("kerf", evaluation.tension.growthM * 1000)} longer`}
       </p>
     </section>
   );

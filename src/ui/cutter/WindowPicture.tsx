@@ -56,7 +56,7 @@ export function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number, d
     const feed: Axis = { from: frame.feedTop / 1000 / COLUMNS, to: frame.feedTop / 1000, count: COLUMNS };
     const started = performance.now();
     client.current
-      ?.ask({ pair, heat, feed, acceptedKerfM, doubts, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
+      ?.submit({ pair, heat, feed, acceptedKerfM, doubts, kerfLinesM: [0.5e-3, 1e-3, 1.5e-3, 2e-3] })
       .then((drawn) => {
         performance.measure("cutting-window-map", { start: started, detail: { elapsedMs: drawn.elapsedMs, solvedMs: drawn.solvedMs } });
         setFault(null);
@@ -183,7 +183,7 @@ export const WindowPicture = memo(function WindowPicture({
     const place = kerfM < acceptedKerfM * 0.98 ? linePlace(line, frame, pair, acceptedKerfM, labelBelow) : null;
     if (!place) continue;
     const label = { kerfM, x: px(place[0]), y: py(place[1]) + 4 };
-    // Where lines crowd, the first label stands for its neighbours.
+    // Where lines crowd, the first label represents its neighbours.
     if (!kerfLabels.some((other) => Math.abs(other.x - label.x) < 76 && Math.abs(other.y - label.y) < 14)) kerfLabels.push(label);
   }
   /** A border's band as one closed path: up along its low side, down along its high side. Past the plot it is cut by the clip. */

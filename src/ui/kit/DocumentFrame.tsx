@@ -5,7 +5,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { AnyDocument } from "@/core/kernel/document";
 import { DOCUMENT_NAMES } from "@/core/kernel/documentIds";
-import { ClashFrame } from "./ClashFrame";
+import { ConflictFrame } from "./ConflictFrame";
 import { type AnyStore, DocumentActions, DocumentName, useDocumentKeys } from "./DocumentStatus";
 import type { Conflict, DocumentStore } from "./documentStore";
 import { HOTKEYS } from "./hotkeys";
@@ -116,9 +116,9 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
         </section>
       </main>
       <ShortcutsDialog open={listed} onClose={() => setListed(false)} rows={shortcuts} />
-      <ClashFrame one={DOCUMENT_NAMES[store.kind]} conflict={open} onResolve={store.resolve}>
+      <ConflictFrame one={DOCUMENT_NAMES[store.kind]} conflict={open} onResolve={store.resolve}>
         {conflict}
-      </ClashFrame>
+      </ConflictFrame>
       {children}
     </div>
   );

@@ -2,10 +2,10 @@
 import { useState } from "react";
 
 /** A document's name, changed in place. */
-export function NameInput({ label, name: kept, onName }: { label: string; name: string; onName: (name: string) => void }) {
-  const [text, setText] = useState(kept);
+export function NameInput({ label, name: saved, onName }: { label: string; name: string; onName: (name: string) => void }) {
+  const [text, setText] = useState(saved);
   const [editing, setEditing] = useState(false);
-  const shown = editing ? text : kept;
+  const shown = editing ? text : saved;
   const blank = editing && text.trim() === "";
   return (
     <div style={{ flex: 1, minWidth: 180 }}>
@@ -15,7 +15,7 @@ export function NameInput({ label, name: kept, onName }: { label: string; name: 
         value={shown}
         maxLength={80}
         onFocus={() => {
-          setText(kept);
+          setText(saved);
           setEditing(true);
         }}
         onBlur={() => setEditing(false)}

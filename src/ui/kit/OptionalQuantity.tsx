@@ -6,7 +6,7 @@ import { formatQuantity, type Quantity } from "@/core/units/units";
 import { useTypedQuantity } from "./useTypedQuantity";
 import { useUnits } from "./useUnits";
 
-/** A figure that may be left open: empty stands for not known. */
+/** A figure that may be left open: empty represents not known. */
 export function OptionalQuantity({
   quantity,
   label,

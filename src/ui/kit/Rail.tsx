@@ -75,7 +75,7 @@ const PLACES = [
   { id: "rigs", words: "Rigs", href: "/rigs", needs: "look" },
   { id: "matches", words: "Matches", href: "/matches", needs: "look" },
   { id: "compare", words: "Compare", href: "/compare", needs: "look" },
-  { id: "keeping", words: "Backups", href: "/keeping", needs: "keep" },
+  { id: "backups", words: "Backups", href: "/backups", needs: "keep" },
   { id: "members", words: "Members", href: "/members", needs: "keep" },
 ] as const;
 

@@ -16,7 +16,7 @@ export const DESK_SHORTCUTS: readonly Shortcut[] = [
   { keys: "G", does: "find set-ups for this job" },
   { keys: "D", does: "desk" },
   { keys: "N", does: "tension, frame and tuner" },
-  { keys: "E", does: "bench: H heat, - and = the knob, up and down the pace, space go or stop, P stand still, R fresh block" },
+  { keys: "E", does: "bench: H heat, - and = the knob, up and down the pace, space go or stop, P pause, R fresh block" },
   { keys: "X", does: "wiring" },
   { keys: "B", does: "build sheet" },
   { keys: "K", does: "cut and log: the space bar is its stopwatch" },

@@ -2,10 +2,10 @@
 import { useState } from "react";
 import type { Relation } from "@/core/kernel/provenance";
 import { later } from "./later";
-import type { WhyAnswerProps } from "./WhyAnswer";
+import type { WhyPopoverProps } from "./WhyPopover";
 
-const WhyAnswer = later<WhyAnswerProps>(
-  () => import("./WhyAnswer").then((module) => module.WhyAnswer),
+const WhyPopover = later<WhyPopoverProps>(
+  () => import("./WhyPopover").then((module) => module.WhyPopover),
   ({ anchor }) => anchor !== null,
 );
 
@@ -17,7 +17,7 @@ export function Why({ of, inputs, relation }: { of: string; inputs: string; rela
       <button type="button" className="why" aria-label={`Why this ${of}?`} onClick={(event) => setAnchor(event.currentTarget)}>
         ?
       </button>
-      <WhyAnswer anchor={anchor} inputs={inputs} relation={relation} onClose={() => setAnchor(null)} />
+      <WhyPopover anchor={anchor} inputs={inputs} relation={relation} onClose={() => setAnchor(null)} />
     </>
   );
 }

@@ -13,7 +13,7 @@ const push = (address: string) => window.history.pushState(null, "", address);
  * What of an open document is looked at: the words of the address after its kind and name, such as tension and tuner in /cutters/…/tension/tuner.
  * `go` keeps what the address asks as long as the view stays; `ask` goes somewhere with a question of its own.
  */
-export function usePlace(): { place: readonly string[]; go: (...place: string[]) => void; ask: (place: string, name: string, value: string) => void } {
+export function usePlace(): { place: readonly string[]; go: (...place: string[]) => void; goWithQuery: (place: string, name: string, value: string) => void } {
   const words = usePathname().split("/").filter(Boolean);
   const base = words.slice(0, 2).join("/");
   const view = words[2];
@@ -21,11 +21,11 @@ export function usePlace(): { place: readonly string[]; go: (...place: string[])
     (...place: string[]) => push(["", base, ...place].join("/") + (view !== undefined && place[0] === view ? window.location.search : "")),
     [base, view],
   );
-  const ask = useCallback(
+  const goWithQuery = useCallback(
     (place: string, name: string, value: string) => push(`/${[base, place].filter(Boolean).join("/")}?${new URLSearchParams({ [name]: value })}`),
     [base],
   );
-  return { place: words.slice(2), go, ask };
+  return { place: words.slice(2), go, goWithQuery };
 }
 
 /**
@@ -40,14 +40,14 @@ export function useTab<T extends string>(view: string, tabs: readonly T[]): [T, 
 }
 
 /** A question after the address, such as kind in /drawer?kind=supply; empty where it is not asked. */
-export function useQuestion(name: string): [string, (next: string, how?: "push" | "replace") => void] {
+export function useQueryParameter(name: string): [string, (next: string, how?: "push" | "replace") => void] {
   const search = useSearchParams();
   const set = useCallback(
     (next: string, how: "push" | "replace" = "push") => {
       const all = new URLSearchParams(window.location.search);
       if (next === "") all.delete(name);
       else all.set(name, next);
-      // Where the page stands by now: an answer that was waited for may come after a move.
+      // Where the page is by now: an answer that was waited for may come after a move.
       const address = `${window.location.pathname}${all.size > 0 ? `?${all}` : ""}`;
       if (how === "push") push(address);
       else window.history.replaceState(null, "", address);

@@ -36,7 +36,7 @@ it("an answer that is not what the contract says is refused, with the place that
   expect((await fault(api.cutters.list())).code).toBe("unreadable-answer");
 });
 
-it("a refusal keeps its code, its place, its words and what stands there", async () => {
+it("a refusal keeps its code, its place, its words and what is there", async () => {
   answers(409, { error: { code: "stale-revision", path: "revision", message: "Changed elsewhere.", current: cutter } });
   const error = await fault(api.cutters.save(ID, 2, cutter.design as never));
   expect([error.code, error.path, error.message, error.status]).toEqual(["stale-revision", "revision", "Changed elsewhere.", 409]);
@@ -45,7 +45,7 @@ it("a refusal keeps its code, its place, its words and what stands there", async
   expect(await fault(api.cutters.remove(ID))).toMatchObject({ code: "server-failed", status: 502, message: "The server answered 502." });
 });
 
-it("a server that does not answer is told apart from one that refuses", async () => {
+it("a server that does not answer differs from one that refuses", async () => {
   vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
   expect(await fault(api.drawer.list())).toMatchObject({ code: "unreachable", status: 0 });
   // Nor does one that breaks off in the middle of its answer: whether it was done is not known, so it is asked again.
@@ -64,17 +64,17 @@ it("a question that is never answered is given up, also where its asker would wa
   const timed: number[] = [];
   vi.spyOn(AbortSignal, "timeout").mockImplementation((ms) => {
     timed.push(ms);
-    const late = new AbortController();
-    setTimeout(() => late.abort(), ms);
-    return late.signal;
+    const deferred = new AbortController();
+    setTimeout(() => deferred.abort(), ms);
+    return deferred.signal;
   });
   vi.stubGlobal(
     "fetch",
     (_: string, { signal }: { signal: AbortSignal | null }) => new Promise((_resolve, reject) => signal?.addEventListener("abort", reject)),
   );
-  const asked = fault(api.cutters.list(200, new AbortController().signal));
+  const requested = fault(api.cutters.list(200, new AbortController().signal));
   await vi.advanceTimersByTimeAsync(PATIENCE_MS);
-  expect(await asked).toMatchObject({ code: "unreachable", status: 0 });
+  expect(await requested).toMatchObject({ code: "unreachable", status: 0 });
   void api.backups.make();
   expect(timed).toEqual([PATIENCE_MS]);
   vi.useRealTimers();

@@ -1,5 +1,5 @@
 import type { ACCESS, AccessAction, AccessView } from "@/contract/access/contract";
-import type { BACKUPS, KeptBackup } from "@/contract/backups/contract";
+import type { BACKUPS, StoredBackup } from "@/contract/backups/contract";
 import type { CUTTERS } from "@/contract/cutters/contract";
 import type { DRAWER, DrawerRow } from "@/contract/drawer/contract";
 import type { INSTRUMENTS, InstrumentReadings } from "@/contract/instruments/contract";
@@ -18,7 +18,7 @@ import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
 import type { RestoreMode } from "@/core/workshop/restoring";
 
-export type { AccessAction, AccessView, DrawerRow, InstrumentReadings, KeptBackup, LogRow, RunView, SecondAbout, SecondAction, SecondView, UnreadableRow };
+export type { AccessAction, AccessView, DrawerRow, InstrumentReadings, LogRow, RunView, SecondAbout, SecondAction, SecondView, StoredBackup, UnreadableRow };
 
 export type RunCommand = RequestBody<(typeof RUN)["act"]>;
 
@@ -28,7 +28,7 @@ const CONTRACTS = {
   cutters: (): Promise<typeof CUTTERS> => import("@/contract/cutters/contract").then((module) => module.CUTTERS),
   drawer: (): Promise<typeof DRAWER> => import("@/contract/drawer/contract").then((module) => module.DRAWER),
   instruments: (): Promise<typeof INSTRUMENTS> => import("@/contract/instruments/contract").then((module) => module.INSTRUMENTS),
-  keeping: (): Promise<typeof BACKUPS> => import("@/contract/backups/contract").then((module) => module.BACKUPS),
+  backups: (): Promise<typeof BACKUPS> => import("@/contract/backups/contract").then((module) => module.BACKUPS),
   plans: (): Promise<typeof PLANS> => import("@/contract/plans/contract").then((module) => module.PLANS),
   rigs: (): Promise<typeof RIGS> => import("@/contract/rigs/contract").then((module) => module.RIGS),
   run: (): Promise<typeof RUN> => import("@/contract/run/contract").then((module) => module.RUN),
@@ -63,7 +63,7 @@ export const PATIENCE_MS = 30_000;
 const SHORT = 1_000_000;
 
 /** What is no JSON, such as a proxy's own page, says nothing. */
-// biome-ignore lint/suspicious/noExplicitAny: whatever the server said; it is read by its contract next
+// biome-ignore lint/suspicious/noExplicitAny: the server's body of any shape; its contract parses it next
 function readJson(text: string): any {
   try {
     return JSON.parse(text);
@@ -80,7 +80,7 @@ interface CallOptions {
 
 /** Asks, and reads the answer by the contract of that exchange. */
 async function call<R extends keyof Contracts, K extends keyof Contracts[R] & string>(
-  room: R,
+  feature: R,
   name: K,
   method: string,
   url: string,
@@ -88,7 +88,7 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
   { keepalive = false, signal }: CallOptions = {},
 ): Promise<ParsedResponse<Contracts[R][K] & Endpoint>> {
   const json = body === undefined || body instanceof Blob ? undefined : JSON.stringify(body);
-  const patience = room === "keeping" || body instanceof Blob || (json?.length ?? 0) > SHORT ? undefined : AbortSignal.timeout(PATIENCE_MS);
+  const patience = feature === "backups" || body instanceof Blob || (json?.length ?? 0) > SHORT ? undefined : AbortSignal.timeout(PATIENCE_MS);
   const signals = [signal, patience].filter((each) => each !== undefined);
   let response: Response;
   let text: string;
@@ -106,16 +106,16 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
   } catch {
     throw new ApiError("unreachable", "The server does not answer.", 0);
   }
-  const answer = readJson(text);
+  const payload = readJson(text);
   if (response.ok) {
-    const contract = (await CONTRACTS[room]().catch(() => {
+    const contract = (await CONTRACTS[feature]().catch(() => {
       throw new ApiError("unreachable", "The server does not answer.", 0);
     })) as Record<string, Endpoint>;
-    const read = (contract[name] as Endpoint).response.safeParse(answer);
+    const read = (contract[name] as Endpoint).response.safeParse(payload);
     if (read.success) return read.data as ParsedResponse<Contracts[R][K] & Endpoint>;
     throw new ApiError("unreadable-answer", `The server's answer cannot be read at ${read.error.issues[0]?.path.join(".") || "its root"}.`, response.status);
   }
-  const error = answer.error ?? {};
+  const error = payload.error ?? {};
   if (error.code === "sign-in") for (const heard of outside) heard();
   throw new ApiError(error.code ?? "server-failed", error.message ?? `The server answered ${response.status}.`, response.status, error.path, error.current);
 }
@@ -123,14 +123,14 @@ async function call<R extends keyof Contracts, K extends keyof Contracts[R] & st
 /** An archive that lies on the server, or one's own. */
 export type RestoreSource = { name: string } | { bytes: Blob };
 
-const row = <T>(answer: { row: T }) => answer.row;
-const rows = <T>(answer: { rows: T }) => answer.rows;
+const row = <T>(payload: { row: T }) => payload.row;
+const rows = <T>(payload: { rows: T }) => payload.rows;
 
 /** Sends an archive of one's own as its bytes, one that lies there by its name. */
 const withArchive = <K extends "preview" | "restore">(what: K, source: RestoreSource, mode: RestoreMode) =>
   "name" in source
-    ? call("keeping", what, "POST", `/api/backups/${what}`, { name: source.name, mode })
-    : call("keeping", what, "POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
+    ? call("backups", what, "POST", `/api/backups/${what}`, { name: source.name, mode })
+    : call("backups", what, "POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
 
 /**
  * The routes that every kind of document has. The payload has a key of its own in requests and responses; on this side it is `document`.
@@ -175,7 +175,7 @@ function documentClient<T>(id: DocumentId, one: string, payload: string) {
 export const api = {
   cutters: documentClient<Design>("cutters", "cutter", "design"),
   log: {
-    /** The newest entries, or those before one that is shown; `older` tells whether there are more. */
+    /** The newest entries, or those before one that is shown; `older` says whether there are more. */
     list: (id: string, before?: LogRow, signal?: AbortSignal) =>
       call("log", "list", "GET", `/api/cutters/${id}/log${before ? `?before=${encodeURIComponent(before.entry.at)}&after=${before.id}` : ""}`, undefined, {
         signal,
@@ -188,7 +188,7 @@ export const api = {
     remove: (id: string, entry: string) => call("log", "remove", "DELETE", `/api/cutters/${id}/log/${entry}`),
     preview: (id: string, text: string) => call("log", "preview", "POST", `/api/cutters/${id}/log/preview`, { text }).then(rows),
     importFile: (id: string, text: string) => call("log", "importFile", "POST", `/api/cutters/${id}/log/import`, { text }).then(rows),
-    addPhoto: (id: string, picture: Blob) => call("log", "addPhoto", "POST", `/api/cutters/${id}/photos`, picture).then((answer) => answer.id),
+    addPhoto: (id: string, picture: Blob) => call("log", "addPhoto", "POST", `/api/cutters/${id}/photos`, picture).then((response) => response.id),
   },
   access: {
     signIn: (name: string, phrase: string, passphrase?: string) =>
@@ -199,8 +199,8 @@ export const api = {
     change: (action: AccessAction) => call("access", "change", "POST", "/api/access/members", action),
   },
   backups: {
-    list: (signal?: AbortSignal) => call("keeping", "list", "GET", "/api/backups", undefined, { signal }).then((answer) => answer.backups),
-    make: () => call("keeping", "make", "POST", "/api/backups").then((answer) => answer.backup),
+    list: (signal?: AbortSignal) => call("backups", "list", "GET", "/api/backups", undefined, { signal }).then((response) => response.backups),
+    make: () => call("backups", "make", "POST", "/api/backups").then((response) => response.backup),
     preview: (source: RestoreSource) => withArchive("preview", source, "replace"),
     restore: (source: RestoreSource, mode: RestoreMode) => withArchive("restore", source, mode),
   },
@@ -223,7 +223,7 @@ export const api = {
   rigs: documentClient<RigDocument>("rigs", "rig", "rig"),
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),
   drawer: {
-    list: (signal?: AbortSignal) => call("drawer", "list", "GET", "/api/drawer", undefined, { signal }).then((answer) => answer.items),
+    list: (signal?: AbortSignal) => call("drawer", "list", "GET", "/api/drawer", undefined, { signal }).then((response) => response.items),
     add: (item: Item) => call("drawer", "add", "POST", "/api/drawer", { item }).then(row),
     save: (id: string, revision: number, item: Item) => call("drawer", "save", "PUT", `/api/drawer/${id}`, { revision, item }).then(row),
     remove: (id: string) => call("drawer", "remove", "DELETE", `/api/drawer/${id}`),

@@ -1,24 +1,24 @@
 /** How often a server that is away is asked again, ms. */
 const AGAIN_MS = 5000;
 /** Any answer of this but a refusal for now says that the server and its database are there. */
-const ASKED = "/api/rigs";
+const REQUESTED = "/api/rigs";
 
 /** What a page says while the server or its database is away. */
-export interface AwayWords {
+export interface AwayNotice {
   title: string;
   words: string;
 }
 
 /**
- * Asks after the server for a page that could not be drawn: tells its words where that is because it is away, and draws the page again once it is back.
+ * For a page that could not be drawn: checks whether the server is away, says so, and draws the page again once it is back.
  * @returns what ends the asking
  */
-export function untilBack(tell: (words: AwayWords) => void): () => void {
+export function untilBack(tell: (words: AwayNotice) => void): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const asking = new AbortController();
   const look = async (waited: boolean) => {
-    const status = await fetch(ASKED, { signal: asking.signal, cache: "no-store" }).then(
-      (answer) => answer.status,
+    const status = await fetch(REQUESTED, { signal: asking.signal, cache: "no-store" }).then(
+      (response) => response.status,
       () => 0,
     );
     if (asking.signal.aborted) return;

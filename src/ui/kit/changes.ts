@@ -2,14 +2,14 @@ import { useEffect, useRef, useState } from "react";
 import type { Change } from "@/contract/changes/contract";
 import { openEvents } from "./events";
 
-type Heard = (change: Change) => void;
+type Listener = (change: Change) => void;
 
 /** Changes of one moment are looked at together, ms. */
 const TOGETHER_MS = 150;
 
-const listeners = new Set<Heard>();
+const listeners = new Set<Listener>();
 let leave: (() => void) | null = null;
-/** Which document this page has open, as others are told, and a number by which it knows its own word again. */
+/** Which document this page has open, as others see it, and a number by which it recognises its own message. */
 let at: string | null = null;
 const ownPage = () => {
   const bytes = new Uint8Array(8);
@@ -18,7 +18,7 @@ const ownPage = () => {
 };
 let page: string | null = null;
 /** The first word of the page's first connection is for those that were away: this page has just looked. */
-let begun = false;
+let started = false;
 
 /** One connection a page, and only while it is seen: a browser has few for one server. */
 function attend(): void {
@@ -31,12 +31,12 @@ function attend(): void {
           ({ changeSchema }) => {
             const read = changeSchema.safeParse(JSON.parse(data || "{}"));
             const look = !read.success || read.data.table === undefined;
-            if (look && !begun) {
-              begun = true;
+            if (look && !started) {
+              started = true;
               return;
             }
-            // What a newer server tells and this page does not know is a reason to look again.
-            for (const heard of listeners) heard(read.success ? read.data : {});
+            // A message of a newer server that this page does not know is a reason to read again.
+            for (const onMessage of listeners) onMessage(read.success ? read.data : {});
           },
           () => undefined,
         );
@@ -56,19 +56,19 @@ export interface Present {
 /** Not heard of for so long, somebody has gone without a word, ms. */
 const AWAY_MS = 30_000;
 
-/** Says that this page has a document open, and tells who else has. @param place such as "cutters/ID"; null for the demo */
+/** Announces that this page has a document open, and reports who else has. @param place such as "cutters/ID"; null for the demo */
 export function usePresence(place: string | null): readonly Present[] {
-  const [others, setOthers] = useState<readonly (Present & { heardMs: number })[]>([]);
+  const [others, setOthers] = useState<readonly (Present & { lastReportMs: number })[]>([]);
   useEffect(() => {
     if (place === null) return;
     at = place;
     // Again, so that the server hears of it.
     leave?.();
     leave = null;
-    const end = hearChanges((change) => {
+    const end = watchChanges((change) => {
       if (change.table !== "presence" || change.at !== place || !change.page || change.page === page) return;
       const { page: theirs, by = null, gone } = change;
-      setOthers((all) => [...all.filter((each) => each.page !== theirs), ...(gone ? [] : [{ page: theirs, by: by ?? null, heardMs: Date.now() }])]);
+      setOthers((all) => [...all.filter((each) => each.page !== theirs), ...(gone ? [] : [{ page: theirs, by: by ?? null, lastReportMs: Date.now() }])]);
     });
     const timer = setInterval(() => setOthers((all) => (all.some(old) ? all.filter((each) => !old(each)) : all)), AWAY_MS / 3);
     return () => {
@@ -80,15 +80,15 @@ export function usePresence(place: string | null): readonly Present[] {
   }, [place]);
   return others;
 }
-const old = ({ heardMs }: { heardMs: number }) => Date.now() - heardMs > AWAY_MS;
+const old = ({ lastReportMs }: { lastReportMs: number }) => Date.now() - lastReportMs > AWAY_MS;
 
 /** Hears what other pages, and other processes, changed; a change that says nothing of itself means that something may have been missed. @returns what ends it */
-export function hearChanges(heard: Heard): () => void {
+export function watchChanges(onMessage: Listener): () => void {
   if (listeners.size === 0) document.addEventListener("visibilitychange", attend);
-  listeners.add(heard);
+  listeners.add(onMessage);
   attend();
   return () => {
-    listeners.delete(heard);
+    listeners.delete(onMessage);
     if (listeners.size === 0) document.removeEventListener("visibilitychange", attend);
     attend();
   };
@@ -105,7 +105,7 @@ export function useChanges(tables: readonly NonNullable<Change["table"]>[], look
   useEffect(() => {
     const wanted = key.split(",");
     let timer: ReturnType<typeof setTimeout> | undefined;
-    const end = hearChanges(({ table }) => {
+    const end = watchChanges(({ table }) => {
       if (table !== undefined && !wanted.includes(table)) return;
       clearTimeout(timer);
       timer = setTimeout(() => now.current(), TOGETHER_MS);

@@ -108,7 +108,7 @@ const FOUND: [fc.Scheduler, never[], Event[]][] = [
 ];
 
 describe("an open document, however questions and answers come through", () => {
-  it("two pages that change different parts lose nothing and never quarrel, and both end at what stands on the server", async () => {
+  it("two pages that change different parts lose nothing and never quarrel, and both end at what is on the server", async () => {
     await fc.assert(
       fc.asyncProperty(fc.scheduler(), fates, fc.array(event, { maxLength: 30 }), async (way, fates, events) => {
         const far = new Far(way, [...fates]);

@@ -104,7 +104,7 @@ export function createDocumentStore<T extends AnyDocument>(
   /** The save that is on its way. */
   let running: Promise<void> | null = null;
   const underWay = (): Promise<void> | null => running;
-  /** Saves that no answer came to: each may stand on the server or not. */
+  /** Saves that no answer came to: each may be on the server or not. */
   let unanswered: T[] = [];
   let lastKey: string | undefined;
   let lastAt = 0;
@@ -171,7 +171,7 @@ export function createDocumentStore<T extends AnyDocument>(
 
   function reconcile(current: StoredDocument<T>): void {
     const { base, document } = store.getState();
-    // What stands there may be this page's own save whose answer was lost, or be made of it: it is where all that it changed stands there too. That is nobody else's change.
+    // What is there may be this page's own save whose answer was lost, or be made of it: it is where all that it changed is there too. That is nobody else's change.
     const landed = unanswered.findLast((sent) => {
       const { clashes, merged } = merger.merge(base, sent, current.document);
       return clashes.length === 0 && merger.same(merged, current.document);
@@ -213,7 +213,7 @@ export function createDocumentStore<T extends AnyDocument>(
       ...withTheirs(base, conflict.current.document),
       base: conflict.current.document,
       revision: conflict.current.revision,
-      notice: choice === "both" ? "Your version stands in the list as one of its own." : null,
+      notice: choice === "both" ? "Your version is in the list as one of its own." : null,
     });
     setDocument(choice === "mine" ? conflict.withMine : conflict.merged);
   }
@@ -223,7 +223,7 @@ export function createDocumentStore<T extends AnyDocument>(
     const { id, document, base, revision, conflict } = store.getState();
     if (!id || conflict) return;
     if (running) {
-      // Anyone who asks wants what stands now on the server, not what was on its way before. A fault is told to anyone who began that save.
+      // The caller wants the server's state now, not that of an earlier request. The caller that began that save gets its error.
       await running.catch(() => undefined);
       return flush(keepalive);
     }

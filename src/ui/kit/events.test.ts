@@ -35,7 +35,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-it("tells what comes, and opens the line again where the browser gave it up", () => {
+it("passes on messages, and reconnects where the browser gave up", () => {
   const result: string[] = [];
   const end = openEvents("/there", { message: (data) => result.push(data), open: () => result.push("open"), broken: () => result.push("broken") });
   line().onopen?.();

@@ -1,9 +1,9 @@
-/** The server says that it is still there every twenty seconds: after three such silences the line is dead, whatever the browser believes, ms. */
+/** The server says that it is still there every twenty seconds: after three such silences the line is dead, even if the browser reports it open, ms. */
 export const SILENT_MS = 65_000;
 /** A line that broke is tried again after so long, ms. */
 export const AGAIN_MS = 3000;
 
-interface Heard {
+interface Listener {
   message: (data: string) => void;
   open?: () => void;
   broken?: () => void;
@@ -14,7 +14,7 @@ interface Heard {
  * away, and where nothing came for too long.
  * @returns what ends it
  */
-export function openEvents(address: string, heard: Heard): () => void {
+export function openEvents(address: string, onMessage: Listener): () => void {
   let source: EventSource | null = null;
   let silence: ReturnType<typeof setTimeout> | undefined;
   let again: ReturnType<typeof setTimeout> | undefined;
@@ -26,15 +26,15 @@ export function openEvents(address: string, heard: Heard): () => void {
     alive();
     own.onopen = () => {
       alive();
-      heard.open?.();
+      onMessage.open?.();
     };
     own.onmessage = ({ data }) => {
       alive();
-      heard.message(String(data));
+      onMessage.message(String(data));
     };
     own.addEventListener("here", alive);
     own.onerror = () => {
-      heard.broken?.();
+      onMessage.broken?.();
       // The browser tries again automatically unless it has closed it for good.
       if (own.readyState === EventSource.CLOSED) {
         clearTimeout(silence);
@@ -46,7 +46,7 @@ export function openEvents(address: string, heard: Heard): () => void {
   const alive = () => {
     clearTimeout(silence);
     silence = setTimeout(() => {
-      heard.broken?.();
+      onMessage.broken?.();
       begin();
     }, SILENT_MS);
   };

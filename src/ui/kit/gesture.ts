@@ -1,7 +1,7 @@
 /** Counts what is done with a pointer held down, so that all of one drag is one step back, however slow the machine or the hand. */
 
 let held = 0;
-let begun = 0;
+let started = 0;
 
 if (typeof window !== "undefined") {
   const pointers = new Set<number>();
@@ -13,8 +13,8 @@ if (typeof window !== "undefined") {
     "pointerdown",
     ({ pointerId }) => {
       pointers.add(pointerId);
-      begun += 1;
-      held = begun;
+      started += 1;
+      held = started;
     },
     { capture: true },
   );

@@ -5,8 +5,8 @@ import { type ComponentType, useEffect, useState } from "react";
 const AGAIN_MS = 2000;
 
 /**
- * A part that is not seen at first: its code is no part of the page's first load, and is fetched once the page stands, since it must open also while the server is away.
- * What could not be fetched is asked for again until it comes, and anyone who wants it meanwhile is told.
+ * A part that is not seen at first: its code is no part of the page's first load, and is fetched once the page has loaded, since it must open also while the server is away.
+ * What could not be fetched is asked for again until it comes, and anyone who wants it meanwhile sees a notice.
  * @param shown whether it is to be seen, by its props: before that nothing is drawn
  */
 export function later<P extends object>(load: () => Promise<ComponentType<P>>, shown: (props: P) => boolean): ComponentType<P> {
@@ -14,7 +14,7 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>, s
   // biome-ignore lint/correctness/noComponentHookFactories: made once, as its module is read
   return function Later(props: P) {
     const [Part, setPart] = useState(() => loaded);
-    const [misses, setMisses] = useState(0);
+    const [deviations, setDeviations] = useState(0);
     useEffect(() => {
       if (Part) return;
       let again: ReturnType<typeof setTimeout> | undefined;
@@ -25,17 +25,17 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>, s
           setPart(() => part);
         },
         () => {
-          if (!gone) again = setTimeout(() => setMisses((count) => count + 1), misses === 0 ? 0 : AGAIN_MS);
+          if (!gone) again = setTimeout(() => setDeviations((count) => count + 1), deviations === 0 ? 0 : AGAIN_MS);
         },
       );
       return () => {
         gone = true;
         clearTimeout(again);
       };
-    }, [Part, misses]);
+    }, [Part, deviations]);
     if (!shown(props)) return null;
     if (Part) return <Part {...props} />;
-    return misses === 0 ? null : (
+    return deviations === 0 ? null : (
       <p role="status" className="late-part">
         This part of the page has not come yet: the workshop's computer does not answer. It is asked for again every two seconds.
       </p>

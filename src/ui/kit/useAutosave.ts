@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { hearChanges } from "./changes";
+import { watchChanges } from "./changes";
 
 /** What of a document's store keeps it. */
 interface Administrator {
@@ -23,7 +23,7 @@ export function useAutosave(store: Administrator): void {
     window.addEventListener("pagehide", onLeave);
     window.addEventListener("focus", store.refresh);
     // What others save is joined in as it comes, and meets what is being changed here as two tabs meet.
-    const deaf = hearChanges(({ table, id, revision }) => {
+    const deaf = watchChanges(({ table, id, revision }) => {
       if (table === store.kind && id !== undefined) void store.onRemoteChange(id, revision);
       if (table === undefined) void store.refresh();
     });

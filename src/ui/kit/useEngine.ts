@@ -5,11 +5,11 @@ import { Superseded } from "@/workers/kit/client";
 import { WorkerFault } from "@/workers/kit/messages";
 
 /** Answers that are kept at most: the oldest goes first. */
-const MOST_KEPT = 8;
+const MOST_STORED = 8;
 
-function keep<T>(kept: Map<string, T> | undefined, question: string, result: T): void {
-  kept?.set(question, result);
-  for (const oldest of [...(kept?.keys() ?? [])].slice(0, -MOST_KEPT)) kept?.delete(oldest);
+function keep<T>(saved: Map<string, T> | undefined, question: string, result: T): void {
+  saved?.set(question, result);
+  for (const oldest of [...(saved?.keys() ?? [])].slice(0, -MOST_STORED)) saved?.delete(oldest);
 }
 
 /**
@@ -21,7 +21,7 @@ function keep<T>(kept: Map<string, T> | undefined, question: string, result: T):
 export function useEngine<K extends TaskName>(
   task: K,
   job: Tasks[K]["job"] | null,
-  kept?: Map<string, Tasks[K]["result"]>,
+  saved?: Map<string, Tasks[K]["result"]>,
 ): {
   result: Tasks[K]["result"] | null;
   current: boolean;
@@ -30,7 +30,7 @@ export function useEngine<K extends TaskName>(
   places: readonly (readonly [number, number])[];
   far: { share: number; doing: string } | null;
 } {
-  const [answer, setAnswer] = useState<{ result: Tasks[K]["result"]; question: string } | null>(null);
+  const [evaluation, setAnswer] = useState<{ result: Tasks[K]["result"]; question: string } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [places, setPlaces] = useState<readonly (readonly [number, number])[]>([]);
   const [far, setFar] = useState<{ share: number; doing: string } | null>(null);
@@ -41,17 +41,17 @@ export function useEngine<K extends TaskName>(
     return () => mine.close();
   }, [task]);
   const question = job === null ? null : JSON.stringify(job);
-  const known = question === null ? undefined : kept?.get(question);
+  const known = question === null ? undefined : saved?.get(question);
   useEffect(() => {
-    if (question === null || kept?.has(question)) return;
+    if (question === null || saved?.has(question)) return;
     const started = performance.now();
     client.current
-      ?.ask(JSON.parse(question) as Tasks[K]["job"], { onProgress: (share, doing) => setFar({ share, doing }) })
+      ?.submit(JSON.parse(question) as Tasks[K]["job"], { onProgress: (share, doing) => setFar({ share, doing }) })
       .then((result) => {
         setFar(null);
         performance.measure(`engine-${task}`, { start: started });
         setFault(null);
-        keep(kept, question, result);
+        keep(saved, question, result);
         setAnswer({ result, question });
       })
       .catch((error: Error) => {
@@ -59,7 +59,7 @@ export function useEngine<K extends TaskName>(
         setFault(error.message);
         setPlaces(error instanceof WorkerFault ? (error.places ?? []) : []);
       });
-  }, [task, question, kept]);
+  }, [task, question, saved]);
   if (known !== undefined) return { result: known, current: true, fault: null, places: [], far: null };
-  return { result: answer?.result ?? null, current: answer !== null && answer.question === question, fault, places, far };
+  return { result: evaluation?.result ?? null, current: evaluation !== null && evaluation.question === question, fault, places, far };
 }

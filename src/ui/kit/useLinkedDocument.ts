@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 import type { StoredDocument } from "@/core/kernel/document";
 import { ApiError, api } from "./api";
-import { hearChanges } from "./changes";
+import { watchChanges } from "./changes";
 
 /** The kinds that another document names. */
 interface LinkedTypes {
@@ -42,7 +42,7 @@ export function useLinkedDocument<Kind extends keyof LinkedTypes>(
       );
     if (known?.id !== id) fetchIt();
     window.addEventListener("focus", fetchIt);
-    const stop = hearChanges((change) => change.table === kind && change.id === id && fetchIt());
+    const stop = watchChanges((change) => change.table === kind && change.id === id && fetchIt());
     return () => {
       stop();
       window.removeEventListener("focus", fetchIt);

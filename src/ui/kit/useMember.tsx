@@ -3,7 +3,7 @@ import { createContext, type ReactNode, useContext, useEffect, useMemo, useState
 import { mayDo, type Role } from "@/core/workshop/roles";
 import { onSignedOut } from "./api";
 
-/** Anyone who sits before the page, as the server knows them: nobody by name where the door stands open. */
+/** Anyone who sits before the page, as the server knows them: nobody by name in an open workshop. */
 export interface Seated {
   accessMode: "open" | "phrase" | "anyone";
   name: string | null;

@@ -4,10 +4,10 @@ import { useCallback, useSyncExternalStore } from "react";
 export function useNarrow(widthPx: number): boolean {
   const query = `(max-width: ${widthPx}px)`;
   const subscribe = useCallback(
-    (heard: () => void) => {
+    (notify: () => void) => {
       const media = window.matchMedia(query);
-      media.addEventListener("change", heard);
-      return () => media.removeEventListener("change", heard);
+      media.addEventListener("change", notify);
+      return () => media.removeEventListener("change", notify);
     },
     [query],
   );

@@ -6,12 +6,12 @@ import { useEffect } from "react";
  * @param ask memoised by the caller; asked again when it changes
  * @param say hears of a fault, never of a question that was called off
  */
-export function useOnArrival(ask: (signal: AbortSignal) => Promise<void>, say: (error: Error) => void): void {
+export function useOnArrival(run: (signal: AbortSignal) => Promise<void>, say: (error: Error) => void): void {
   useEffect(() => {
     const leaving = new AbortController();
-    ask(leaving.signal).catch((error: Error) => {
+    run(leaving.signal).catch((error: Error) => {
       if (!leaving.signal.aborted) say(error);
     });
     return () => leaving.abort();
-  }, [ask, say]);
+  }, [run, say]);
 }

@@ -4,7 +4,7 @@ import type { Quantity } from "@/core/units/units";
 import { useUnits } from "./useUnits";
 
 /**
- * A figure as it is being typed: what stands in the field, what is wrong with it, and what to do on each key and on leaving.
+ * A figure as it is being typed: what is in the field, what is wrong with it, and what to do on each key and on leaving.
  * @param shown how the present value reads when nobody types
  * @param onEmpty called for an emptied field where that is a good answer; without it an empty field is an error like any other
  */

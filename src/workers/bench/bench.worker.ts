@@ -31,7 +31,7 @@ function frameOf(bench: BenchWorld): BenchFrame {
   const { sim } = bench;
   const { middle } = sim;
   const { traces, tracks } = sim;
-  const end = sim.endAt(sim.wayM);
+  const end = sim.endAt(sim.pathM);
   const from = Math.max(0, trackSent - 1);
   const rows = tracks.middle.slice(from);
   trackSent = tracks.middle.length;
@@ -42,12 +42,12 @@ function frameOf(bench: BenchWorld): BenchFrame {
   const shown = (device: "thermometer" | "scale") => {
     const line = bench.devices[device]?.handle(device === "scale" ? "READ?" : "MEAS:TEMP?");
     const value = Number(line);
-    // SCPI's not-a-number and infinities stand for a probe that has come off or is past its range.
+    // SCPI's not-a-number and infinities represent a probe that has come off or is past its range.
     return line === undefined || line === null || Math.abs(value) > 9e37 ? null : value;
   };
   return {
     timeS: sim.timeS,
-    wayM: sim.wayM,
+    pathM: sim.pathM,
     endP: end.p,
     endQ: end.q,
     endFeedMPerS: sim.endFeedMPerS,
@@ -131,7 +131,7 @@ port.onmessage = ({ data }) => {
         world.devices[data.device]?.setFault(data.fault, data.on);
         break;
       case "say":
-        port.postMessage({ kind: "said", run, id: data.id, answer: world.say(data.device, data.line) ?? null });
+        port.postMessage({ kind: "said", run, id: data.id, evaluation: world.say(data.device, data.line) ?? null });
         break;
       case "report":
         port.postMessage({ kind: "report", run, id: data.id, report: world.report() });
@@ -141,5 +141,5 @@ port.onmessage = ({ data }) => {
     port.postMessage(failure(data.run, error));
   }
 };
-// Its run is not known: anyone who asked is told.
+// Its run is not known: every caller gets the failure.
 port.onmessageerror = () => port.postMessage({ kind: "failed", run, code: "unreadable", message: "what was said did not reach the bench whole" });

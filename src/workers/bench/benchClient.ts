@@ -43,11 +43,11 @@ export class BenchClient {
   }
 
   say(device: DeviceName, line: string): Promise<string | null> {
-    return this.ask((id) => ({ kind: "say", run: this.run, id, device, line }));
+    return this.submit((id) => ({ kind: "say", run: this.run, id, device, line }));
   }
 
   report(): Promise<BenchReport> {
-    return this.ask((id) => ({ kind: "report", run: this.run, id }));
+    return this.submit((id) => ({ kind: "report", run: this.run, id }));
   }
 
   close(): void {
@@ -56,7 +56,7 @@ export class BenchClient {
     this.rejectAll(new Error("the bench was left"));
   }
 
-  private ask<T>(message: (id: number) => ToBench): Promise<T> {
+  private submit<T>(message: (id: number) => ToBench): Promise<T> {
     return new Promise((resolve, reject) => {
       if (!this.worker) {
         reject(new Error("the bench is not open"));
@@ -102,9 +102,9 @@ export class BenchClient {
         break;
       case "said":
       case "report": {
-        const asked = this.waiting.get(data.id);
+        const requested = this.waiting.get(data.id);
         this.waiting.delete(data.id);
-        asked?.resolve((data.kind === "said" ? data.answer : data.report) as never);
+        requested?.resolve((data.kind === "said" ? data.evaluation : data.report) as never);
       }
     }
   }

@@ -7,7 +7,7 @@ import type { DeviceFault, DeviceName } from "@/core/devices/instruments";
 /** What the page sees of the bench at a moment. Lengths in m, along p and across q as the simulator has them. */
 export interface BenchFrame {
   timeS: number;
-  wayM: number;
+  pathM: number;
   endP: number;
   endQ: number;
   endFeedMPerS: number;
@@ -55,6 +55,6 @@ export type ToBench =
 /** Everything the bench says back. */
 export type FromBench =
   | { kind: "frame"; run: number; frame: BenchFrame }
-  | { kind: "said"; run: number; id: number; answer: string | null }
+  | { kind: "said"; run: number; id: number; evaluation: string | null }
   | { kind: "report"; run: number; id: number; report: BenchReport }
   | { kind: "failed"; run: number; code: string; message: string };

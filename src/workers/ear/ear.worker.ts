@@ -1,4 +1,4 @@
-import { hearPitch } from "@/core/tuner/pitch";
+import { detectPitch } from "@/core/tuner/pitch";
 import { pluckedSound } from "@/core/tuner/synth";
 import { readWav } from "@/core/tuner/wav";
 import { serve } from "../kit/serve";
@@ -7,13 +7,13 @@ import type { EarTasks } from "./protocol";
 function hear(job: EarTasks["hear"]["job"]): EarTasks["hear"]["result"] {
   switch (job.from) {
     case "samples":
-      return hearPitch(job.samples, job.sampleRate);
+      return detectPitch(job.samples, job.sampleRate);
     case "wav": {
       const { samples, sampleRate } = readWav(job.bytes);
-      return hearPitch(samples, sampleRate);
+      return detectPitch(samples, sampleRate);
     }
     case "simulated":
-      return hearPitch(pluckedSound(job.scene), job.scene.sampleRate);
+      return detectPitch(pluckedSound(job.scene), job.scene.sampleRate);
   }
 }
 

@@ -1,5 +1,5 @@
 import { searchSetups } from "@/core/cutters/search/search";
-import { lateAnswerOf } from "@/core/cutters/solve/late";
+import { deferredEvaluationOf } from "@/core/cutters/solve/deferredEvaluation";
 import { matchMatrix, oneThing } from "@/core/drawer/matches";
 import { edgeCosts } from "@/core/plans/edges";
 import { chooseSetups } from "@/core/start/choices";
@@ -10,7 +10,7 @@ import type { EngineTasks } from "./protocol";
 serve<EngineTasks>({
   map: drawMap,
   edges: ({ design, spanMm, feedMmS, thicknessMm }) => edgeCosts(design, spanMm, feedMmS, thicknessMm),
-  late: (design) => lateAnswerOf(design),
+  deferred: (design) => deferredEvaluationOf(design),
   matches: ({ job, holdings }) => matchMatrix(job, holdings),
   oneThing: ({ jobs, holdings, offers }) => oneThing(jobs, holdings, offers),
   search: ({ job, wires, supplies, controls, prices }) => searchSetups(job, wires, supplies, controls, prices),

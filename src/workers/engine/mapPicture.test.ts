@@ -76,7 +76,7 @@ describe("the cutting window's picture", () => {
     expect(border[0]?.[1]).toBe(0);
   });
 
-  it("its kerf lines have a point a row, its borders' bands are those of its own heats, its times are told", () => {
+  it("its kerf lines have a point a row, its borders' bands are those of its own heats, its times are given", () => {
     expect(picture.kerfLines.map(({ kerfM, line }) => [kerfM, line.length, line[0]?.[1], line.at(-1)?.[1]])).toEqual([
       [0.001, 100, 1, 100],
       [0.002, 100, 1, 100],

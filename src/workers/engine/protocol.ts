@@ -2,7 +2,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import type { SearchJob } from "@/core/cutters/search/readyWire";
 import type { SearchResult } from "@/core/cutters/search/search";
 import type { Prices } from "@/core/cutters/search/setups";
-import type { LateAnswer } from "@/core/cutters/solve/late";
+import type { DeferredEvaluation } from "@/core/cutters/solve/deferredEvaluation";
 import type { Holdings } from "@/core/drawer/holdings";
 import type { MatchMark, Purchase } from "@/core/drawer/matches";
 import type { CutPair, CutVerdict } from "@/core/physics/cut/cut";
@@ -13,7 +13,7 @@ import type { ControlKind } from "@/core/physics/power/controls";
 import type { Supply } from "@/core/physics/power/supplies";
 import type { EdgeCost } from "@/core/plans/edges";
 import type { Answers } from "@/core/start/answers";
-import type { StartAnswer } from "@/core/start/choices";
+import type { StartResult } from "@/core/start/choices";
 import type { UnitSystem } from "@/core/units/units";
 
 /** A filled outline in the map's own axes: rings of [feed mm/s, heat W/m]; inner rings are holes. */
@@ -43,7 +43,7 @@ export interface MapPicture {
 }
 
 /** A search for set-ups as the page asks it. */
-export interface SearchAsk {
+export interface SearchInput {
   job: SearchJob;
   wires?: readonly WireSpec[] | undefined;
   supplies?: readonly Supply[] | undefined;
@@ -54,10 +54,10 @@ export interface SearchAsk {
 /** What the engine's worker is asked, and what it gives back. */
 export interface EngineTasks {
   map: { job: MapJob; result: MapPicture };
-  late: { job: Design; result: LateAnswer };
+  deferred: { job: Design; result: DeferredEvaluation };
   edges: { job: { design: Design; spanMm: number; feedMmS: number; thicknessMm: number }; result: EdgeCost[] };
-  search: { job: SearchAsk; result: SearchResult };
+  search: { job: SearchInput; result: SearchResult };
   matches: { job: { job: SearchJob; holdings: Holdings }; result: MatchMark[][] };
-  start: { job: { answers: Answers; held: Holdings; units: UnitSystem }; result: StartAnswer };
+  start: { job: { answers: Answers; held: Holdings; units: UnitSystem }; result: StartResult };
   oneThing: { job: { jobs: { name: string; job: SearchJob }[]; holdings: Holdings; offers: Holdings }; result: Purchase[] };
 }

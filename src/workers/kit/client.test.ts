@@ -42,9 +42,9 @@ class Workshop {
   };
 }
 
-type Action = { ask: number } | { callOff: number } | { comesThrough: number };
+type Action = { submit: number } | { callOff: number } | { comesThrough: number };
 const action: fc.Arbitrary<Action> = fc.oneof(
-  { weight: 4, arbitrary: fc.record({ ask: fc.oneof(fc.integer({ min: 1, max: 9 }), fc.constantFrom(13, 66)) }) },
+  { weight: 4, arbitrary: fc.record({ submit: fc.oneof(fc.integer({ min: 1, max: 9 }), fc.constantFrom(13, 66)) }) },
   { weight: 2, arbitrary: fc.record({ callOff: fc.nat({ max: 9 }) }) },
   { weight: 4, arbitrary: fc.record({ comesThrough: fc.integer({ min: 1, max: 3 }) }) },
 );
@@ -55,49 +55,49 @@ describe("tasks asked of a worker, in any order of asking, calling off and answe
       fc.asyncProperty(fc.scheduler(), fc.array(action, { maxLength: 25 }), async (way, actions) => {
         const shop = new Workshop(way);
         const client = new TaskClient<Tasks, "double">("double", shop.make);
-        const asked: { job: number; abort: AbortController; heard: unknown[]; calledOff: boolean }[] = [];
-        const ask = (job: number) => {
-          const call = { job, abort: new AbortController(), heard: [] as unknown[], calledOff: false };
-          asked.push(call);
-          client.ask(job, { signal: call.abort.signal, onProgress: () => expect(call.heard).toEqual([]) }).then(
-            (result) => call.heard.push(result),
-            (error) => call.heard.push(error),
+        const requested: { job: number; abort: AbortController; messages: unknown[]; calledOff: boolean }[] = [];
+        const submit = (job: number) => {
+          const call = { job, abort: new AbortController(), messages: [] as unknown[], calledOff: false };
+          requested.push(call);
+          client.submit(job, { signal: call.abort.signal, onProgress: () => expect(call.messages).toEqual([]) }).then(
+            (result) => call.messages.push(result),
+            (error) => call.messages.push(error),
           );
         };
         const turn = () => new Promise((resolve) => setImmediate(resolve));
         for (const each of actions) {
-          if ("ask" in each) ask(each.ask);
+          if ("submit" in each) submit(each.submit);
           else if ("callOff" in each) {
-            const call = asked[each.callOff];
+            const call = requested[each.callOff];
             if (call) {
-              call.calledOff = call.heard.length === 0;
+              call.calledOff = call.messages.length === 0;
               call.abort.abort();
             }
           } else for (let i = 0; i < each.comesThrough && way.count() > 0; i++) await way.waitOne();
           await turn();
           // One at work and one that waits for it at most: anyone who else has not heard was overtaken, and knows it.
-          expect(asked.filter(({ heard }) => heard.length === 0).length).toBeLessThanOrEqual(2);
+          expect(requested.filter(({ messages }) => messages.length === 0).length).toBeLessThanOrEqual(2);
         }
-        ask(21);
-        for (let i = 0; i < 200 && (way.count() > 0 || asked.at(-1)?.heard.length === 0); i++) {
+        submit(21);
+        for (let i = 0; i < 200 && (way.count() > 0 || requested.at(-1)?.messages.length === 0); i++) {
           if (way.count() > 0) await way.waitOne();
           await turn();
         }
         // The last may have been taken along by the one before it that died: then it knows, and a fresh worker answers the next.
-        const died = actions.some((each) => "ask" in each && each.ask === 66);
-        for (const { job, heard, calledOff } of asked) {
-          expect(heard).toHaveLength(1);
-          const [found] = heard;
+        const died = actions.some((each) => "submit" in each && each.submit === 66);
+        for (const { job, messages, calledOff } of requested) {
+          expect(messages).toHaveLength(1);
+          const [found] = messages;
           if (found instanceof WorkerFault) expect(found.code === "outside-domain" ? job : died).toBe(found.code === "outside-domain" ? 13 : true);
           else if (!(found instanceof Superseded)) expect(found).toBe(2 * job);
           if (calledOff) expect(found).toBeInstanceOf(Error);
         }
-        ask(34);
+        submit(34);
         while (way.count() > 0) {
           await way.waitOne();
           await turn();
         }
-        expect(asked.at(-1)?.heard).toEqual([68]);
+        expect(requested.at(-1)?.messages).toEqual([68]);
         client.close();
         expect(shop.made).toBe(shop.ended);
       }),
@@ -109,14 +109,14 @@ describe("tasks asked of a worker, in any order of asking, calling off and answe
     const way = { schedule: async (done: Promise<void>) => done } as unknown as fc.Scheduler;
     const shop = new Workshop(way);
     const client = new TaskClient<Tasks, "double">("double", shop.make);
-    await expect(client.ask("unsendable" as never)).rejects.toMatchObject({ code: "unreadable", message: expect.stringMatching(/cannot be asked/) });
-    await expect(client.ask(4)).resolves.toBe(8);
+    await expect(client.submit("unsendable" as never)).rejects.toMatchObject({ code: "unreadable", message: expect.stringMatching(/cannot be asked/) });
+    await expect(client.submit(4)).resolves.toBe(8);
     const off = new AbortController();
     off.abort();
-    await expect(client.ask(4, { signal: off.signal })).rejects.toBeInstanceOf(Superseded);
-    await expect(client.ask(66)).rejects.toMatchObject({ code: "worker-failed", message: "died" });
+    await expect(client.submit(4, { signal: off.signal })).rejects.toBeInstanceOf(Superseded);
+    await expect(client.submit(66)).rejects.toMatchObject({ code: "worker-failed", message: "died" });
     expect([shop.made, shop.ended]).toEqual([1, 1]);
-    await expect(client.ask(5)).resolves.toBe(10);
+    await expect(client.submit(5)).resolves.toBe(10);
     expect(shop.made).toBe(2);
   });
 });

@@ -15,12 +15,12 @@ interface Waiting {
   release: () => void;
 }
 
-export interface AskOptions {
+export interface RunOptions {
   /** Calls the question off: one that waits is dropped, one that is being worked out ends its worker. */
   signal?: AbortSignal | undefined;
   /** Hands typed arrays of the question over instead of copying them: the caller has them no more. */
   transfer?: boolean | undefined;
-  /** Told how far the work has come, by tasks that say so. */
+  /** Receives progress from tasks that report it. */
   onProgress?: Tell | undefined;
 }
 
@@ -41,7 +41,7 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
   ) {}
 
   /** @throws Superseded, or WorkerFault with the code of what went wrong */
-  ask(job: T[K]["job"], { signal, transfer = false, onProgress }: AskOptions = {}): Promise<T[K]["result"]> {
+  submit(job: T[K]["job"], { signal, transfer = false, onProgress }: RunOptions = {}): Promise<T[K]["result"]> {
     return new Promise((resolve, reject) => {
       if (signal?.aborted) {
         reject(new Superseded());
@@ -87,15 +87,15 @@ export class TaskClient<T extends TaskMap<T>, K extends keyof T & string> {
 
   private pump(): void {
     while (!this.running && this.next) {
-      const asked = this.next;
+      const requested = this.next;
       this.next = null;
-      this.running = asked;
-      const message: ToTaskWorker = { task: this.task, run: asked.run, job: asked.job };
+      this.running = requested;
+      const message: ToTaskWorker = { task: this.task, run: requested.run, job: requested.job };
       try {
-        this.start().postMessage(message, asked.transfer ? buffersOf(asked.job) : []);
+        this.start().postMessage(message, requested.transfer ? buffersOf(requested.job) : []);
       } catch (error) {
         this.running = null;
-        this.end(asked, new WorkerFault("unreadable", `this cannot be asked of the worker: ${(error as Error).message}`));
+        this.end(requested, new WorkerFault("unreadable", `this cannot be asked of the worker: ${(error as Error).message}`));
       }
     }
   }

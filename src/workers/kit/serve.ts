@@ -30,6 +30,6 @@ export function serve<T extends TaskMap<T>>(tasks: { [K in keyof T]: (job: T[K][
       port.postMessage(failure(data.run, error));
     }
   };
-  // Its run is not known: every caller is told.
+  // Its run is not known: every caller gets the failure.
   port.onmessageerror = () => port.postMessage({ kind: "failed", run: 0, code: "unreadable", message: "what was asked did not reach the worker whole" });
 }

@@ -16,7 +16,7 @@ const worker = new Serwist({
   runtimeCaching: [
     {
       // Files of a build are named by what is in them: one that is here is right.
-      // Not an engine's first file: what it is to be is told it after the # of its address, which an answer out of the cache does not carry.
+      // Not an engine's first file: its settings come after the # of its address, which an answer out of the cache does not carry.
       matcher: ({ url, sameOrigin, request }) => sameOrigin && url.pathname.startsWith("/_next/static/") && request.destination !== "worker",
       handler: new CacheFirst({ cacheName: STATIC, plugins: [new ExpirationPlugin({ maxEntries: 500, purgeOnQuotaError: true })] }),
     },

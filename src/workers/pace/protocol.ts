@@ -1,6 +1,6 @@
 import type { Design } from "@/core/cutters/design/schema";
-import type { PaceJob, PlanPaceAnswer } from "@/core/pace/planPace";
+import type { PaceJob, PlanPaceResult } from "@/core/pace/planPace";
 
 export interface PaceTasks {
-  pace: { job: { job: PaceJob; design: Design }; result: PlanPaceAnswer };
+  pace: { job: { job: PaceJob; design: Design }; result: PlanPaceResult };
 }

@@ -1,5 +1,5 @@
-import type { RigProgram } from "@/core/rigs/answer";
 import type { Room } from "@/core/rigs/bestPulley";
+import type { RigProgram } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import type { FrameJob } from "@/core/rigs/frame/path";
 import type { Swing, SwingArm } from "@/core/rigs/swing";

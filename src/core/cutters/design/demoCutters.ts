@@ -46,7 +46,7 @@ export const DEMO_CUTTERS: readonly Design[] = [
     ...base,
     name: "Gatepost",
     kind: "table",
-    notes: "Upright wire for tide-wave ribbons and lettering. Whoever set it last left it roaring hot.",
+    notes: "Upright wire for tide-wave ribbons and lettering. It was last left far too hot.",
     job: { foam: { family: "eps", density_kg_m3: 15 }, width_mm: 300, thickness_mm: 600, feed_mm_s: 3.5, maxKerf_mm: 2.5 },
     wire: { alloy: "nicr-80-20", gauge_awg: 26, length_mm: 420 },
     supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 8 },

@@ -7,7 +7,7 @@ import { findCures } from "../solve/cures";
 import { describeCure } from "../solve/cureWords";
 import { KINDS, newDesign } from "../solve/defaults";
 import { describeVerdict } from "../solve/describe";
-import { evaluateDesign, keepValid, knobOf, settable, settingForHeat, verdictOf, withSetting } from "../solve/evaluate";
+import { evaluateDesign, keepIfValid, knobOf, settable, settingForHeat, verdictOf, withSetting } from "../solve/evaluate";
 import { DEMO_CUTTERS } from "./demoCutters";
 import { exportDesign, importDesign } from "./fileFormat";
 import { mergeDesigns, sameDesign } from "./merge";
@@ -30,9 +30,9 @@ describe("verdicts", () => {
 
   it("a new cutter of every kind starts clean, with no danger", () => {
     for (const kind of CUTTER_KINDS) {
-      const answer = evaluateDesign(newDesign(kind));
-      expect([kind, answer.verdict]).toEqual([kind, "clean"]);
-      expect(answer.cautions.filter((caution) => caution.severity === "danger")).toEqual([]);
+      const evaluation = evaluateDesign(newDesign(kind));
+      expect([kind, evaluation.verdict]).toEqual([kind, "clean"]);
+      expect(evaluation.cautions.filter((caution) => caution.severity === "danger")).toEqual([]);
       expect(KINDS[kind].words.length).toBeGreaterThan(10);
     }
   });
@@ -150,16 +150,16 @@ describe("every supply with every control that fits it", () => {
   it("is solved, described and cured, and its knob set for a heat brings that heat or stops at its end", () => {
     expect(combos).toHaveLength(20);
     for (const design of combos) {
-      const answer = evaluateDesign(designSchema.parse(design));
-      expect(describeVerdict(design, answer, "metric").detail).not.toMatch(/NaN|undefined|Infinity/);
+      const evaluation = evaluateDesign(designSchema.parse(design));
+      expect(describeVerdict(design, evaluation, "metric").detail).not.toMatch(/NaN|undefined|Infinity/);
       for (const cure of findCures(design)) expect(verdictOf(cure.design)).toBe(cure.leaves);
       const knob = knobOf(design);
       if (!knob) continue;
-      const goal = (answer.reach.fromWPerM + answer.reach.toWPerM) / 2;
+      const goal = (evaluation.reach.fromWPerM + evaluation.reach.toWPerM) / 2;
       const set = withSetting(design, settingForHeat(design, goal) as number);
       expect(Math.abs(evaluateDesign(set).cut.powerWPerM / goal - 1)).toBeLessThan(0.01);
       const hotter = withSetting(design, settable(knob, knob.value + (knob.rising ? knob.step : -knob.step)));
-      expect(evaluateDesign(hotter).cut.powerWPerM).toBeGreaterThanOrEqual(answer.cut.powerWPerM - 1e-9);
+      expect(evaluateDesign(hotter).cut.powerWPerM).toBeGreaterThanOrEqual(evaluation.cut.powerWPerM - 1e-9);
     }
   });
 
@@ -168,14 +168,14 @@ describe("every supply with every control that fits it", () => {
     expect(dimmer.error?.issues[0]?.path).toEqual(["control", "kind"]);
     const clip = designSchema.safeParse({ ...newDesign("bow"), control: { kind: "clip", live_mm: 900 } });
     expect(clip.error?.issues[0]?.path).toEqual(["control", "live_mm"]);
-    expect(keepValid({ ...newDesign("bow"), control: { kind: "clip", live_mm: 900 } }).control).toEqual({ kind: "clip", live_mm: 720 });
+    expect(keepIfValid({ ...newDesign("bow"), control: { kind: "clip", live_mm: 900 } }).control).toEqual({ kind: "clip", live_mm: 720 });
   });
 });
 
 describe("cautions", () => {
   const codes = (design: Design) => evaluateDesign(design).cautions.map((caution) => caution.code);
 
-  it("stand for overload, glow and too few ohms, each with words and a source", () => {
+  it("cover overload, glow and too few ohms, each with words and a source", () => {
     expect(codes(demo("Limpet"))).toEqual(expect.arrayContaining(["overload", "glowing", "above-self-ignition", "under-wire"]));
     for (const caution of evaluateDesign(demo("Limpet")).cautions) {
       expect(caution.source.length).toBeGreaterThan(5);
@@ -183,7 +183,7 @@ describe("cautions", () => {
     }
   });
 
-  it("flash ignition and self-ignition are told apart by foam", () => {
+  it("flash ignition and self-ignition differ by foam", () => {
     const at = (duty: number) => codes(withSetting(demo("Gatepost"), duty));
     expect(at(0.3)).not.toContain("above-flash-ignition");
     expect(at(0.7)).toContain("above-flash-ignition");

@@ -15,8 +15,8 @@ function fromVersion1(value: object): unknown {
   const calibrations = Array.isArray(old.calibrations)
     ? old.calibrations.map((each: unknown) => {
         if (each === null || typeof each !== "object" || !("factor" in each) || !Array.isArray(each.factor)) return each;
-        const kept = each.factor.slice(0, 6);
-        return { ...each, dragShare: 1, clearanceShare: 1, factor: [...kept, 0, 0, 0, DRAG_DOUBT_THEN, 0, 0, 0, 0, CLEARANCE_DOUBT_THEN] };
+        const saved = each.factor.slice(0, 6);
+        return { ...each, dragShare: 1, clearanceShare: 1, factor: [...saved, 0, 0, 0, DRAG_DOUBT_THEN, 0, 0, 0, 0, CLEARANCE_DOUBT_THEN] };
       })
     : old.calibrations;
   return { ...old, version: 2, ...(calibrations === undefined ? {} : { calibrations }) };

@@ -27,7 +27,7 @@ const wiringSchema = z.strictObject({
   fuse_A: figure("maxCurrent_A").nullable().optional(),
   /** Whether the supply is known to be isolated from the mains. */
   isolation: z.enum(["isolated", "unknown"], { error: "must be isolated or unknown" }).optional(),
-  /** Which of these a person has answered, when, and who where somebody was signed in. What is not here is unknown, whatever value it has. */
+  /** Which of these a person has answered, when, and who where somebody was signed in. What is not here is unknown, even where the field has a value. */
   answered: z.partialRecord(z.enum(SAFETY_KEYS), answeredSchema).optional(),
 });
 

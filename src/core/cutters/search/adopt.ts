@@ -8,7 +8,7 @@ const tidy = (value: number) => toDigits(value, 6);
 
 /**
  * The design with a found set-up on it: wire, supply, control and setting. Job, leads, device, name and notes stay.
- * The setting is the nearest one a hand can set, the step next to it where only that is clean; the pull is eased where the new wire would not stand the old one.
+ * The setting is the nearest one a hand can set, the step next to it where only that is clean; the pull is eased where the new wire would not withstand the old one.
  */
 export function adoptSetup(design: Design, candidate: Pick<Candidate, "wire" | "lengthM" | "supply" | "control" | "setting" | "tensionN">): Design {
   const { wire, supply, control, setting } = candidate;

@@ -91,7 +91,7 @@ describe("which heat a wire is asked for", () => {
       const found = ready({ alloy: "nicr-80-20", gauge_awg: 14 }, { ...narrow, units });
       return isRefused(found) && found.code === "bows" ? found.say() : "does not bow";
     };
-    expect(thick("metric")).toMatch(/^too weak: at the tension it stands hot \(\d+\.\d N\) it would bow \d+ mm$/);
+    expect(thick("metric")).toMatch(/^too weak: at the tension it is hot \(\d+\.\d N\) it would bow \d+ mm$/);
     expect(thick("inch")).toMatch(/it would bow \d+\.\d\d in$/);
     const millimetres = Number(/bow (\d+) mm/.exec(thick("metric"))?.[1]);
     expect(Number(/bow ([\d.]+) in/.exec(thick("inch"))?.[1]) * 25.4).toBeCloseTo(millimetres, -1);
@@ -109,7 +109,7 @@ describe("which heat a wire is asked for", () => {
 
 describe("the search's words about what does not work", () => {
   const bench = { kind: "bench", voltage_V: 30, current_A: 10 } as const;
-  it("a school none of whose wires works says what stands against it most often, of its own wires alone", () => {
+  it("a school none of whose wires works says what is against it most often, of its own wires alone", () => {
     const weak = { kind: "dc", voltage_V: 1.2, maxCurrent_A: 1 } as const;
     const { schools } = searchSetups(
       usualJob,
@@ -143,7 +143,7 @@ describe("the search's words about what does not work", () => {
     expect(rejected.map(({ code }) => code)).not.toContain("mismatch");
     expect(rejected.find(({ code }) => code === "wide")?.count).toBe(1);
   });
-  it("refusals of one kind stand once, with how many, most first", () => {
+  it("refusals of one kind are once, with how many, most first", () => {
     const { rejected } = searchSetups(
       usualJob,
       [{ alloy: "ss-304", diameter_mm: 3 }, ...[22, 24, 26].map((gauge_awg) => ({ alloy: "nicr-80-20", gauge_awg }))],

@@ -30,7 +30,7 @@ export interface SearchJob {
   units?: UnitSystem | undefined;
 }
 
-/** What stands against a set-up, worst last. */
+/** What is against a set-up, worst last. */
 export const REFUSALS = [
   "mismatch",
   "short-wire",
@@ -94,8 +94,8 @@ export interface ReadyWire {
   bareC: number;
   wireOhm: number;
   tensionN: number;
-  /** What it stands hot without harm, and the load it breaks at hot. */
-  standsN: number;
+  /** The load it withstands hot without harm, and the load it breaks at hot. */
+  withstandsN: number;
   breaksN: number;
   heats: { from: number; to: number };
   /** Share of each of its own limits left in hand, 0 to 1. */
@@ -111,7 +111,7 @@ const pairFor = (wire: Wire, { foam, ambientC, heatShare, dragShare, clearanceSh
   clearanceShare,
 });
 
-/** A wire made ready for a job, or why it cannot do it whatever drives it. */
+/** A wire made ready for a job, or why it cannot do it regardless of what drives it. */
 export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   const wire = resolveWire(spec);
   const pair = pairFor(wire, job);
@@ -141,7 +141,7 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
 const RISE_POWER = 1.6;
 
 /**
- * A wire at a heat in its clean band, with what that heat needs and how far it stands from each limit.
+ * A wire at a heat in its clean band, with what that heat needs and how far it is from each limit.
  * @param near the same wire at another heat, to start from
  */
 export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from: number; to: number }, heat: number, near?: ReadyWire): ReadyWire | Refused {
@@ -167,7 +167,7 @@ export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from
     return refuse(
       "bows",
       () =>
-        `too weak: at the tension it stands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,
+        `too weak: at the tension it withstands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,
     );
   return {
     spec,
@@ -177,7 +177,7 @@ export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from
     bareC,
     wireOhm: resistanceOhmPerM(wire, bareC) * (job.bowM - job.widthM) + resistanceOhmPerM(wire, cut.wireC) * job.widthM,
     tensionN: tension,
-    standsN: allowed,
+    withstandsN: allowed,
     breaksN,
     heats,
     margins: {

@@ -23,7 +23,7 @@ describe("search", () => {
         candidate.supply.kind === "bench" && candidate.control.kind === "direct"
           ? { ...candidate.supply, voltage_V: candidate.setting as number }
           : candidate.supply;
-      const answer = solveCircuit({
+      const evaluation = solveCircuit({
         wire,
         lengthM: candidate.lengthM,
         supply,
@@ -31,11 +31,11 @@ describe("search", () => {
         ambientC: 20,
         cutting: { pair: { wire, foam: job.foam, ambientC: 20 }, feedMPerS: job.feedMPerS, widthM: job.widthM },
       });
-      expect(answer.state).not.toBe("overload");
-      expect(answer.cut?.verdict).toBe("clean");
+      expect(evaluation.state).not.toBe("overload");
+      expect(evaluation.cut?.verdict).toBe("clean");
       // A supply without a knob is computed twice by the square of its volts, within a per cent of the full solution.
       const slack = candidate.setting === null ? 0.01 : 1e-6;
-      expect(Math.abs(answer.currentA / candidate.currentA - 1)).toBeLessThan(slack);
+      expect(Math.abs(evaluation.currentA / candidate.currentA - 1)).toBeLessThan(slack);
     }
   });
 
@@ -75,16 +75,16 @@ describe("search", () => {
 
   it("the knob must reach 1.3 times the chosen heat (15 % in volts): a supply with less is asked for less, and one with hardly any is refused (common practice)", () => {
     const wire = { alloy: "nicr-80-20", gauge_awg: 26 };
-    const asked = searchSetups(job, [wire], [{ kind: "bench", voltage_V: 60, current_A: 10 }], ["direct"]).candidates[0];
-    const volts = asked?.setting ?? 0;
+    const requested = searchSetups(job, [wire], [{ kind: "bench", voltage_V: 60, current_A: 10 }], ["direct"]).candidates[0];
+    const volts = requested?.setting ?? 0;
     for (const share of [1.1, 1.0]) {
       const weak = searchSetups(job, [wire], [{ kind: "dc", voltage_V: share * volts, maxCurrent_A: 20 }], ["pwm"]).candidates[0];
       expect(weak?.setting).toBeLessThanOrEqual(1 / 1.3);
       expect(weak?.setting).toBeGreaterThan(0.95 / 1.3);
-      expect(weak?.cut.powerWPerM).toBeLessThan(asked?.cut.powerWPerM ?? 0);
+      expect(weak?.cut.powerWPerM).toBeLessThan(requested?.cut.powerWPerM ?? 0);
       // A bench supply with as little current: the lesser of amps and volts counts.
-      const tight = searchSetups(job, [wire], [{ kind: "bench", voltage_V: 60, current_A: share * (asked?.currentA ?? 0) }], ["direct"]).candidates[0];
-      expect((tight?.currentA ?? 99) * Math.sqrt(1.3)).toBeLessThanOrEqual(share * (asked?.currentA ?? 0) * 1.0001);
+      const tight = searchSetups(job, [wire], [{ kind: "bench", voltage_V: 60, current_A: share * (requested?.currentA ?? 0) }], ["direct"]).candidates[0];
+      expect((tight?.currentA ?? 99) * Math.sqrt(1.3)).toBeLessThanOrEqual(share * (requested?.currentA ?? 0) * 1.0001);
       expect(tight?.reach).toBeGreaterThanOrEqual(1.3 * 0.9999);
       expect(tight?.margins.supply).toBeLessThan(0.14);
     }
@@ -231,12 +231,12 @@ describe("what a maker asks of a set-up", () => {
     }
   });
 
-  it("says why this size, the pull it stands, how far the knob can go and what it gives up", () => {
+  it("says why this size, the pull it withstands, how far the knob can go and what it gives up", () => {
     const words = searchSetups(of("eps-20", 1.1, 6)).candidates[0]?.reasons.join("; ") ?? "";
     for (const part of [
       /thinner \(0\.\d\d mm\)/,
       /thicker \(0\.\d\d mm\)/,
-      /stands \d+ N hot \(\d+ N a metre of foam\)/,
+      /withstands \d+ N hot \(\d+ N a metre of foam\)/,
       /knob can still go to [\d.]+ times/,
       /least to spare: /,
     ])
@@ -247,10 +247,10 @@ describe("what a maker asks of a set-up", () => {
     const at = (kind: ControlKind, setting: number, score = 50) =>
       ({ control: { kind, duty: setting } as Control, supply: BRICK, reach: 2, score }) as Candidate;
     const direct = { ...at("direct", 0), control: { kind: "direct" } as Control, supply: { kind: "bench", voltage_V: 30, current_A: 5 } as Supply };
-    expect(withoutEnds([at("pwm", 0.97), direct]).kept).toEqual([direct]);
-    expect(withoutEnds([at("pwm", 0.03), direct]).kept).toEqual([direct]);
-    expect(withoutEnds([at("pwm", 0.5), direct]).kept).toHaveLength(2);
-    expect(withoutEnds([at("pwm", 0.97)]).kept).toHaveLength(1);
+    expect(withoutEnds([at("pwm", 0.97), direct]).saved).toEqual([direct]);
+    expect(withoutEnds([at("pwm", 0.03), direct]).saved).toEqual([direct]);
+    expect(withoutEnds([at("pwm", 0.5), direct]).saved).toHaveLength(2);
+    expect(withoutEnds([at("pwm", 0.97)]).saved).toHaveLength(1);
   });
 });
 

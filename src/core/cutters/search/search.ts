@@ -75,7 +75,7 @@ const MARGIN_PRICE: Readonly<Record<keyof Candidate["margins"], string>> = {
   fumes: "to the fume limit",
   ignition: "to the vapour's self-ignition, where the wire is bare",
   lag: "of the bow it may have",
-  tension: "of the pull it stands",
+  tension: "of the pull it withstands",
   supply: "of the supply's amperes and volts",
   fuse: "of the fuse",
   knob: "of the fineness a knob should have",
@@ -84,7 +84,7 @@ const MARGIN_PRICE: Readonly<Record<keyof Candidate["margins"], string>> = {
 /** How a reason begins that says where a set-up has the least in reserve. */
 export const LEAST_TO_SPARE = "least to spare: ";
 
-/** What speaks for and against a found set-up, in words: what it does, why this size, the pull it stands, how far the knob can go, what it gives up. */
+/** What speaks for and against a found set-up, in words: what it does, why this size, the pull it withstands, how far the knob can go, what it gives up. */
 export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", sizes: readonly string[] = [], widthM?: number): string[] {
   const { margins, control, supply, cut, bareC } = candidate;
   const closest = (Object.entries(margins) as [keyof Candidate["margins"], number][]).sort((a, b) => a[1] - b[1])[0];
@@ -92,7 +92,7 @@ export function reasonsOf(candidate: Candidate, units: UnitSystem = "metric", si
   const reasons = [
     `kerf ${formatQuantity("kerf", cut.kerfM * 1000, units)} at ${formatQuantity("heat", cut.powerWPerM, units)}, ${candidate.currentA.toFixed(2)} A and ${candidate.voltsV.toFixed(1)} V on the wire`,
     ...sizes,
-    `stands ${force(candidate.standsN)} hot${widthM === undefined ? "" : ` (${force(candidate.standsN / widthM)} a metre of foam)`}`,
+    `withstands ${force(candidate.withstandsN)} hot${widthM === undefined ? "" : ` (${force(candidate.withstandsN / widthM)} a metre of foam)`}`,
     candidate.setting === null
       ? "no knob: what the supply gives is what there is"
       : `the knob can still go to ${candidate.reach >= 10 ? "ten times and more" : `${candidate.reach.toFixed(1)} times`} this heat`,
@@ -126,10 +126,10 @@ function rowKey(spec: WireSpec): string {
 }
 
 /** Strengths are compared in steps of a quarter, and only up to what practice pulls: less is no difference to a hand, and more is none to the cut. */
-const strengthStep = ({ standsN, lengthM }: Candidate) => Math.round(Math.log(Math.min(standsN, PRACTICE_N_PER_M * lengthM)) / Math.log(1.25));
+const strengthStep = ({ withstandsN, lengthM }: Candidate) => Math.round(Math.log(Math.min(withstandsN, PRACTICE_N_PER_M * lengthM)) / Math.log(1.25));
 const PRACTICE_N_PER_M = 80;
 
-/** How far a knob stands from the middle of its turn; no knob is as far as can be. */
+/** How far a knob is from the middle of its turn; no knob is as far as can be. */
 const offMiddle = (candidate: Candidate) => Math.abs((turnOf(candidate) ?? 1) - 0.5);
 
 const isHard = (spec: WireSpec) => (spec.temper === "spring" ? 1 : 0);
@@ -149,13 +149,13 @@ function inOrder(a: Candidate, b: Candidate): number {
   );
 }
 
-/** Folds candidates, best first, to one a wire; the others stand under it. */
+/** Folds candidates, best first, to one a wire; the others are under it. */
 function folded(candidates: readonly Candidate[]): Candidate[] {
   const rows = new Map<string, Candidate>();
   for (const each of candidates) {
     const key = rowKey(each.wire);
     const first = rows.get(key);
-    // Points are whole: less is a tie, and stands in the order ties have.
+    // Points are whole: less is a tie, and is in the order ties have.
     if (!first) rows.set(key, { ...each, score: Math.round(each.score / TIE_POINTS) * TIE_POINTS, also: [] });
     else if (first.also.length < MOST_ALSO) {
       const { wire, supply, control, setting, score } = each;
@@ -181,7 +181,7 @@ function varied(rows: readonly Candidate[]): Candidate[] {
   while (kinds(size).size < DIFFERENT && kinds(supply).size < DIFFERENT && tail.length > 0) {
     const at = tail.findIndex((each) => !kinds(size).has(size(each)) || !kinds(supply).has(supply(each)));
     if (at < 0) break;
-    // The last row whose like stands above it gives way.
+    // The last row whose like is above it gives way.
     let out = head.length - 1;
     while (out > 0 && !head.some((other, k) => k < out && size(other) === size(head[out] as Candidate))) out -= 1;
     if (out === 0) break;
@@ -243,15 +243,15 @@ export function everySetup(
         if (!isRefused(outcome)) found.push(outcome);
         else if (outcome.code !== "mismatch") rejected.push({ wire: spec, supply, control: kind, code: outcome.code, reason: outcome.say() });
       }
-      const { kept, dropped } = withoutEnds(found);
-      candidates.push(...kept);
+      const { saved, dropped } = withoutEnds(found);
+      candidates.push(...saved);
       for (const each of dropped)
         rejected.push({
           wire: spec,
           supply,
           control: each.control.kind,
           code: "at-its-end",
-          reason: `it would stand ${(turnOf(each) ?? 0) > CONTROL_ENDS.to ? "hard up" : "hardly open"} at the end of its turn, where a simpler control serves`,
+          reason: `it would be ${(turnOf(each) ?? 0) > CONTROL_ENDS.to ? "hard up" : "hardly open"} at the end of its turn, where a simpler control serves`,
         });
     }
   }
@@ -295,7 +295,7 @@ export function searchSetups(
           : here.price !== null && next.price !== null && here.price < next.price
             ? "it is cheaper"
             : offMiddle(here) + 0.05 < offMiddle(next)
-              ? "its knob stands nearer the middle"
+              ? "its knob is nearer the middle"
               : partsOf(here) < partsOf(next)
                 ? "it needs fewer or safer parts"
                 : null;
@@ -304,7 +304,7 @@ export function searchSetups(
   return { candidates: best, rejected: grouped(rejected), tried, works: candidates.length, schools };
 }
 
-/** Why this size and not the next: what stands against the same wire one size thinner, and one thicker. */
+/** Why this size and not the next: what is against the same wire one size thinner, and one thicker. */
 function sizeReasons(candidate: Candidate, readied: ReadonlyMap<WireSpec, ReadyWire | Refused>, units: UnitSystem): string[] {
   const own = resolveWire(candidate.wire);
   const kin = [...readied]
@@ -318,7 +318,7 @@ function sizeReasons(candidate: Candidate, readied: ReadonlyMap<WireSpec, ReadyW
   const reasons: string[] = [];
   if (thinner)
     reasons.push(
-      `thinner (${size(thinner.diameterM)}) ${isRefused(thinner.wire) ? `is refused: ${thinner.wire.say()}` : `stands ${force(thinner.wire.standsN)} in place of ${force(candidate.standsN)}`}`,
+      `thinner (${size(thinner.diameterM)}) ${isRefused(thinner.wire) ? `is refused: ${thinner.wire.say()}` : `withstands ${force(thinner.wire.withstandsN)} in place of ${force(candidate.withstandsN)}`}`,
     );
   if (thicker)
     reasons.push(
@@ -376,7 +376,7 @@ const MOST_CANDIDATES = 40;
 
 /** Room at each side of the foam when no bow is named, m. */
 const HAND_BREADTH_M = 0.06;
-/** Small tools stand closer: at each side a share of the foam's width, where that is less. */
+/** Small tools are closer: at each side a share of the foam's width, where that is less. */
 const SMALL_TOOL_SHARE = 0.25;
 
 /** Length between posts for a foam's width, where no bow is named, m. */

@@ -30,11 +30,11 @@ describe("the knob", () => {
   it("solving a solved set-up returns itself: the heat it gives asks for the setting it has", () => {
     for (const design of KNOBBED) {
       const knob = knobOf(design);
-      const answer = evaluateDesign(design);
-      const back = settingForHeat(design, answer.cut.powerWPerM) as number;
+      const evaluation = evaluateDesign(design);
+      const back = settingForHeat(design, evaluation.cut.powerWPerM) as number;
       expect(Math.abs(back - (knob?.value as number)) / (knob?.value as number), design.control.kind).toBeLessThan(1e-4);
       const again = evaluateDesign(withSetting(design, back));
-      expect(again.cut.powerWPerM / answer.cut.powerWPerM).toBeCloseTo(1, 4);
+      expect(again.cut.powerWPerM / evaluation.cut.powerWPerM).toBeCloseTo(1, 4);
     }
   });
 
@@ -100,11 +100,11 @@ describe("refusals", () => {
     at[path.at(-1) as string] = value;
     return copy;
   };
-  const spoilt = fc.constantFrom<unknown>(Number.NaN, Number.POSITIVE_INFINITY, -1e9, 1e12, "12", null, true, [], {});
+  const corrupt = fc.constantFrom<unknown>(Number.NaN, Number.POSITIVE_INFINITY, -1e9, 1e12, "12", null, true, [], {});
 
   it("every design with one spoilt figure is refused, by the figure's own name", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...KNOBBED), fc.nat(), spoilt, (design, pick, bad) => {
+      fc.property(fc.constantFrom(...KNOBBED), fc.nat(), corrupt, (design, pick, bad) => {
         // A fuse may be none: that is no spoilt figure.
         const paths = numbers(design).filter((path) => path[0] !== "version" && path.at(-1) !== "fuse_A");
         const path = paths[pick % paths.length] as (string | number)[];

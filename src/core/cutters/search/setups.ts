@@ -33,10 +33,10 @@ export interface Candidate {
   bareC: number;
   /** Share of each limit left in hand, 0 to 1. */
   margins: ReadyWire["margins"] & Record<"supply" | "fuse" | "knob", number>;
-  /** Hot tension the bow was computed with: a share of what the wire stands, and no more than practice pulls on such a span. */
+  /** Hot tension the bow was computed with: a share of what the wire withstands, and no more than practice pulls on such a span. */
   tensionN: number;
-  /** What the wire stands hot without harm, and what breaks it hot, N. */
-  standsN: number;
+  /** What the wire withstands hot without harm, and what breaks it hot, N. */
+  withstandsN: number;
   breaksN: number;
   /** How much hotter than chosen the knob can still go, times the heat; 1 where there is no knob. */
   reach: number;
@@ -69,7 +69,7 @@ export const ALLOY_COST: Readonly<Record<string, number>> = { "ni-superalloy": 8
  * Strength by span: half the points are off where a wire stands just this much hot for each metre of foam (practice pulls 55 to 80 N), or breaks just at this load:
  * 25 N on 0.3 m and 60 N on 0.8 m and more (common practice for the figures; the points are this project's judgement).
  */
-const STANDS_N_PER_M = 40;
+const WITHSTANDS_N_PER_M = 40;
 const BREAKS_N: Table = [
   [0.1, 10],
   [0.3, 25],
@@ -148,8 +148,8 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
 /** Half at a figure's border, little beyond twice it, nearly all at half: no edge for a ranking to sit on. */
 const shortOf = (value: number, border: number): number => 1 / (1 + (value / border) ** 4);
 
-/** How weak a wire is for its job, 0 to 1: what it stands hot for each metre of foam. */
-const weakness = (standsN: number, widthM: number): number => shortOf(standsN / widthM, STANDS_N_PER_M);
+/** How weak a wire is for its job, 0 to 1: what it withstands hot for each metre of foam. */
+const weakness = (withstandsN: number, widthM: number): number => shortOf(withstandsN / widthM, WITHSTANDS_N_PER_M);
 /** How near a wire is to breaking at a touch, 0 to 1: the load it breaks at, against what such a span asks. */
 export const frailty = (breaksN: number, spanM: number): number => shortOf(breaksN, interpolate(BREAKS_N, spanM).y);
 
@@ -186,7 +186,7 @@ export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: 
     const heat = at.cut.powerWPerM * Math.min(1, outcome.ease) * EASED_SHARE;
     if (heat < wire.heats.from) break;
     const cooler = atHeat(wire.spec, wire.wire, job, wire.heats, heat, at);
-    // The supply could drive that cut; what stands against it then is the wire's own trouble.
+    // The supply could drive that cut; what is against it then is the wire's own trouble.
     if (isRefused(cooler)) return refuse(cooler.code, () => `${refused.say()}; turned down to what it gives: ${cooler.say()}`);
     at = cooler;
     outcome = tryHeat(job, cooler, supply, kind, price);
@@ -200,10 +200,10 @@ const EASED_SHARE = 0.99;
 /** What a maker asks of a set-up beyond that it cuts; the first demand it does not meet, or null. See the constants above. */
 function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKind, set: Set): Refused | null {
   const times = (reach: number) => `${reach.toFixed(2)} times the heat`;
-  const { record: source, own: standing } = supplyRecordOf(supply);
+  const { record: source, own: basis } = supplyRecordOf(supply);
   const { charge } = source;
   if (charge) {
-    const hours = charge.ampereHours(standing);
+    const hours = charge.ampereHours(basis);
     // Chopped, it gives its on-current for its duty only: what empties it is the mean.
     const meanA = set.supplyA * dutyOf(set.control, { rmsA: own.currentA, onA: set.supplyA });
     if (meanA > hours)
@@ -212,9 +212,9 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
         () => `${meanA.toFixed(1)} A would empty this battery within the hour: it fades and warms; ${hours} A at most`,
         set.own ? undefined : goesWithHeat(kind) ? hours / meanA : (hours / meanA) ** 2,
       );
-    if (charge.left(standing) > JUDGED_CHARGE) {
+    if (charge.left(basis) > JUDGED_CHARGE) {
       // Straight on the wire nothing is turned up as it fades: there it must still cut; a knob must still reach the heat.
-      const low = setControl(kind, charge.withLeft(standing, JUDGED_CHARGE) as unknown as Supply, own, job);
+      const low = setControl(kind, charge.withLeft(basis, JUDGED_CHARGE) as unknown as Supply, own, job);
       if (isRefused(low)) return refuse("fades", () => `at ${100 * JUDGED_CHARGE} % charge it no longer gives this heat: ${low.say()}`, low.ease);
     }
   }
@@ -227,7 +227,7 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
   }
   const { record, own: control } = recordOf(set.control);
   const outside = outsideOhm(supply, own, job);
-  // A converter's output is what its wire and leads share; everything else stands before them too.
+  // A converter's output is what its wire and leads share; everything else is before them too.
   const all = outside + (record.hidesSource ? 0 : supplyOhm(supply) * record.winding(control) ** 2) + record.seriesOhm(control);
   const share = own.wireOhm / all;
   if (share < LEAST_WIRE_SHARE)
@@ -243,22 +243,22 @@ export function turnOf({ control, supply, reach }: Pick<Candidate, "control" | "
 }
 
 /** Whether what a supply gives through a control goes with the heat itself; else heat goes with its square. */
-const goesWithHeat = (kind: ControlKind): boolean => controlRecord(kind).onCurrentStands || controlRecord(kind).hidesSource;
+const goesWithHeat = (kind: ControlKind): boolean => controlRecord(kind).onCurrentStays || controlRecord(kind).hidesSource;
 
 /** Of one pair's set-ups, those whose control is not at an end of its turn while a simpler control does as well. */
-export function withoutEnds(found: readonly Candidate[]): { kept: Candidate[]; dropped: Candidate[] } {
+export function withoutEnds(found: readonly Candidate[]): { saved: Candidate[]; dropped: Candidate[] } {
   const atEnd = (each: Candidate) => {
     const turn = turnOf(each);
     return turn !== null && (turn < CONTROL_ENDS.from || turn > CONTROL_ENDS.to);
   };
   const simpler = (each: Candidate) => found.some((other) => partCost(other.control.kind) < partCost(each.control.kind) && !atEnd(other));
-  const kept: Candidate[] = [];
+  const saved: Candidate[] = [];
   const dropped: Candidate[] = [];
-  for (const each of found) (atEnd(each) && simpler(each) ? dropped : kept).push(each);
-  return { kept, dropped };
+  for (const each of found) (atEnd(each) && simpler(each) ? dropped : saved).push(each);
+  return { saved, dropped };
 }
 
-/** {@link trySetup} at the one heat a wire stands at. */
+/** {@link trySetup} at the one heat a wire is at. */
 function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const set = setControl(kind, supply, wire, job);
   if (isRefused(set)) return set;
@@ -266,7 +266,7 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   const limitA = supplyLimitA(supply);
   // Chopped, the supply meets the whole current at any heat; a buck draws with the power, everything else with the current in the wire.
   const eased = (mostA: number) =>
-    controlRecord(kind).onCurrentStands || set.own ? undefined : goesWithHeat(kind) ? mostA / set.supplyA : (mostA / set.supplyA) ** 2;
+    controlRecord(kind).onCurrentStays || set.own ? undefined : goesWithHeat(kind) ? mostA / set.supplyA : (mostA / set.supplyA) ** 2;
   if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`, eased(limitA));
   const touchV = touchLimitV(supply, set.control);
   const grudge = demands(job, own, supply, kind, set);
@@ -276,7 +276,7 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   if (fuseA === null)
     return refuse(
       "no-fuse",
-      () => `no standard fuse stands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`,
+      () => `no standard fuse withstands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`,
       eased(leadRatingA / FUSE_HEADROOM),
     );
   // Behind a converter more flows in the leads than the fuse before it sees.
@@ -302,7 +302,7 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
     supply: clamp01(Math.min(1 - set.supplyA / platedA, set.own ? 1 : 1 - 1 / Math.sqrt(set.reach))),
     knob: clamp01(set.steps / KNOB_STEPS_ENOUGH),
   };
-  const weak = WEAK_POINTS * weakness(own.standsN, job.widthM) + FRAIL_POINTS * frailty(own.breaksN, job.bowM);
+  const weak = WEAK_POINTS * weakness(own.withstandsN, job.widthM) + FRAIL_POINTS * frailty(own.breaksN, job.bowM);
   const score = Math.max(
     0,
     scoreOf(margins) - weak - AMPERE_POINTS * own.currentA - partCost(kind) - source.record.cost - (ALLOY_COST[wire.wire.alloy.id] ?? 0),
@@ -319,7 +319,7 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
     bareC: own.bareC,
     margins,
     tensionN: own.tensionN,
-    standsN: own.standsN,
+    withstandsN: own.withstandsN,
     breaksN: own.breaksN,
     reach: set.reach,
     also: [],

@@ -21,7 +21,7 @@ const bench = { kind: "bench", voltage_V: 30, current_A: 10 } as const;
 const found = trySetup(job, wire, bench, "direct", 12) as Candidate;
 
 describe("a wire made ready for a job", () => {
-  it("a third of the way from dragging to too hot; what it needs and how far it stands from each limit, by the models", () => {
+  it("a third of the way from dragging to too hot; what it needs and how far it is from each limit, by the models", () => {
     expect(wire.cut.powerWPerM).toBeCloseTo(wire.heats.from + 0.35 * (wire.heats.to - wire.heats.from), 6);
     const pair = { wire: wire.wire, foam: job.foam, ambientC: job.ambientC };
     const cut = cutAtPower(
@@ -36,8 +36,8 @@ describe("a wire made ready for a job", () => {
     const bare = job.bowM - job.widthM;
     expect(wire.wireOhm).toBeCloseTo(resistanceOhmPerM(wire.wire, wire.bareC) * bare + resistanceOhmPerM(wire.wire, cut.wireC) * job.widthM, 9);
     const limits = pullLimits(wire.wire, Math.max(wire.bareC, cut.wireC));
-    expect([wire.standsN, wire.breaksN]).toEqual([limits.recommendedN, limits.breaksN]);
-    // Practice pulls no more than 70 N a metre of foam and 80 N in all; and no more than seven tenths of what it stands.
+    expect([wire.withstandsN, wire.breaksN]).toEqual([limits.recommendedN, limits.breaksN]);
+    // Practice pulls no more than 70 N a metre of foam and 80 N in all; and no more than seven tenths of what it withstands.
     expect(wire.tensionN).toBeCloseTo(Math.min(80, 70 * job.widthM, 0.7 * limits.recommendedN), 9);
     const { lagM } = midSpanLag(cut.dragNPerM as number, job.bowM, job.widthM, wire.tensionN);
     expect(wire.margins).toEqual({
@@ -91,7 +91,7 @@ describe("a set-up for it", () => {
     const mean = shares.reduce((sum, each) => sum + each, 0) / shares.length;
     const short = (value: number, border: number) => 1 / (1 + (value / border) ** 4);
     const off =
-      40 * short(found.standsN / job.widthM, 40) +
+      40 * short(found.withstandsN / job.widthM, 40) +
       30 * frailty(found.breaksN, job.bowM) +
       1.5 * found.currentA +
       partCost("direct") +
@@ -132,11 +132,11 @@ describe("a set-up for it", () => {
   it("a control at an end of its turn gives way to a simpler one that is not", () => {
     const at = (kind: "direct" | "pwm", reach: number, duty = 0.5): Candidate => ({ ...found, reach, control: kind === "pwm" ? { kind, duty } : { kind } });
     const simple = at("direct", 4);
-    expect(withoutEnds([simple, at("pwm", 4, 0.97)])).toMatchObject({ kept: [simple], dropped: [{ control: { duty: 0.97 } }] });
+    expect(withoutEnds([simple, at("pwm", 4, 0.97)])).toMatchObject({ saved: [simple], dropped: [{ control: { duty: 0.97 } }] });
     expect(withoutEnds([simple, at("pwm", 4, 0.95)]).dropped).toEqual([]);
     expect(withoutEnds([simple, at("pwm", 4, 0.04)]).dropped).toHaveLength(1);
     expect(withoutEnds([at("pwm", 4, 0.97)]).dropped).toEqual([]);
-    // One that stands at its end itself serves nobody better.
+    // One that is at its end itself serves nobody better.
     expect(withoutEnds([at("direct", 1), at("pwm", 4, 0.97)]).dropped).toEqual([]);
   });
 });
@@ -144,14 +144,14 @@ describe("a set-up for it", () => {
 describe("reasons in words", () => {
   const say = (more: Partial<Candidate>, units: "metric" | "inch" = "metric", widthM?: number) => reasonsOf({ ...found, ...more }, units, [], widthM);
 
-  it("kerf, heat, amperes and volts; what it stands, for each metre of foam too; how far the knob can go", () => {
+  it("kerf, heat, amperes and volts; what it withstands, for each metre of foam too; how far the knob can go", () => {
     const lines = say({});
     expect(lines[0]).toBe(
       `kerf ${(found.cut.kerfM * 1000).toFixed(2)} mm at ${found.cut.powerWPerM.toFixed(0)} W/m, ${found.currentA.toFixed(2)} A and ${found.voltsV.toFixed(1)} V on the wire`,
     );
-    expect(lines[1]).toBe(`stands ${found.standsN.toFixed(0)} N hot`);
-    expect(say({ standsN: 15 })[1]).toBe("stands 15.0 N hot");
-    expect(say({ standsN: 100 }, "metric", 0.5)[1]).toBe("stands 100 N hot (200 N a metre of foam)");
+    expect(lines[1]).toBe(`withstands ${found.withstandsN.toFixed(0)} N hot`);
+    expect(say({ withstandsN: 15 })[1]).toBe("withstands 15.0 N hot");
+    expect(say({ withstandsN: 100 }, "metric", 0.5)[1]).toBe("withstands 100 N hot (200 N a metre of foam)");
     expect(say({ reach: 3.25 })[2]).toMatch(/the knob can still go to 3\.[23] times this heat/);
     expect(say({ reach: 10 })[2]).toContain("ten times and more");
     expect(say({ reach: 9.94 })[2]).toContain("9.9 times");
@@ -212,14 +212,14 @@ describe("the search", () => {
     expect(priced({ wires: [0.5], supplies: [30] }, "direct")).toBeCloseTo(0.5 * job.bowM + 30, 9);
   });
 
-  it("why this size: the next thinner and thicker of the same wire, what they stand and want, or why they are refused", () => {
+  it("why this size: the next thinner and thicker of the same wire, what they withstand and need, or why they are refused", () => {
     const sizes = [0.3, 0.5, 0.64, 0.8, 1.6].map((diameter_mm) => ({ ...spec, diameter_mm }));
     const strict = { ...job, acceptedKerfM: 2e-3 };
     const { candidates } = searchSetups(strict, sizes, [{ kind: "bench", voltage_V: 30, current_A: 30 }], ["direct"]);
     const of = (diameter_mm: number) => candidates.find(({ wire: { diameter_mm: d } }) => d === diameter_mm) as Candidate;
     const at = (diameter_mm: number) => ready({ ...spec, diameter_mm }, strict) as ReadyWire;
     const middle = of(0.64);
-    expect(middle.reasons).toContain(`thinner (0.50 mm) stands ${at(0.5).standsN.toFixed(0)} N in place of ${middle.standsN.toFixed(0)} N`);
+    expect(middle.reasons).toContain(`thinner (0.50 mm) withstands ${at(0.5).withstandsN.toFixed(0)} N in place of ${middle.withstandsN.toFixed(0)} N`);
     expect(middle.reasons).toContain(`thicker (0.80 mm) wants ${at(0.8).currentA.toFixed(1)} A in place of ${middle.currentA.toFixed(1)}`);
     const thick = of(0.8);
     expect(thick.reasons.join()).toMatch(/thicker \(1\.60 mm\) is refused: too thick for the accepted kerf/);
@@ -292,7 +292,7 @@ describe("the search", () => {
     if (Math.abs((hard[0]?.score ?? 0) - (hard[1]?.score ?? 0)) >= 1) expect(hard[0]?.reasons.at(-1)).not.toMatch(/as good as/);
   });
 
-  it("refusals stand once a reason, with how many, most first", () => {
+  it("refusals are once a reason, with how many, most first", () => {
     const { rejected } = searchSetups(job, [spec, { alloy: "cuni-44", diameter_mm: 1.6 }], [{ kind: "dc", voltage_V: 3, maxCurrent_A: 2 }], ["direct", "pwm"]);
     expect(rejected.length).toBeGreaterThan(0);
     expect(rejected.map(({ count }) => count)).toEqual(rejected.map(({ count }) => count).sort((a, b) => b - a));

@@ -5,17 +5,17 @@ import { FUSE_HEADROOM, fuseAdvice } from "../../physics/power/powerAdvice";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import { type Design, designSchema } from "../design/schema";
 import { CAUTION_RULES, cautionsFor } from "./cautions";
-import { type DesignAnswer, evaluateDesign } from "./evaluate";
+import { type DesignEvaluation, evaluateDesign } from "./evaluate";
 
 const tom = designSchema.parse(DEMO_CUTTERS.find(({ name }) => name === "Long Tom"));
 const solved = evaluateDesign(tom);
 
-/** The demo's bow as it was solved, with some figures of it made otherwise: what is told of them is what is looked at. */
+/** The demo's bow as it was solved, with some of its figures changed: the tests look at its cautions. */
 interface Change {
   design?: Partial<Design>;
-  circuit?: Partial<DesignAnswer["circuit"]>;
-  foam?: Partial<DesignAnswer["pair"]["foam"]>;
-  tension?: Partial<DesignAnswer["tension"]>;
+  circuit?: Partial<DesignEvaluation["circuit"]>;
+  foam?: Partial<DesignEvaluation["pair"]["foam"]>;
+  tension?: Partial<DesignEvaluation["tension"]>;
   wireInKerfC?: number;
 }
 function result({ design = {}, circuit = {}, foam = {}, tension = {}, wireInKerfC }: Change) {
@@ -40,13 +40,13 @@ function border(code: string, over: Change, at: Change, under: Change) {
   expect([code, codes(under).includes(code)]).toEqual([code, false]);
 }
 const { foam } = solved.pair;
-const limits = { setN: 100, creepsN: 150, breaksN: 200, recommendedN: 60 } as DesignAnswer["tension"]["hotLimits"];
+const limits = { setN: 100, creepsN: 150, breaksN: 200, recommendedN: 60 } as DesignEvaluation["tension"]["hotLimits"];
 
 describe("cautions", () => {
   it("nothing is raised of the demo's bow; a rule's place, weight and source are its own", () => {
     expect(codes({})).toEqual([]);
     expect(new Set(CAUTION_RULES.map(({ code }) => code)).size).toBe(CAUTION_RULES.length);
-    for (const { source, standing } of CAUTION_RULES) expect([source.length > 5, standing.length > 5]).toEqual([true, true]);
+    for (const { source, basis } of CAUTION_RULES) expect([source.length > 5, basis.length > 5]).toEqual([true, true]);
     // What kills or burns blocks; what wears or annoys does not.
     const blocking = CAUTION_RULES.filter(({ blocks }) => blocks).map(({ code }) => code);
     expect(blocking).toEqual(
@@ -104,7 +104,7 @@ describe("cautions", () => {
     );
   });
 
-  it("supply: overload and what trips on a cold wire are told apart; a lower duty does not help where the on-current stands", () => {
+  it("supply: overload and what trips on a cold wire are different cautions; a lower duty does not help where the on-current stands", () => {
     const trips = [{ code: "trips-cold", message: "" }];
     expect(codes({ circuit: { state: "overload" } })).toEqual(["overload"]);
     expect(codes({ circuit: { state: "overload", warnings: trips } })).toEqual(["trips-cold"]);
@@ -152,7 +152,7 @@ describe("cautions", () => {
     expect(says("joints-hot", { circuit: { jointC: 111 } })).toContain("near 111 °C");
   });
 
-  it("pull against what the wire stands, hot and cold, each over its own border and once", () => {
+  it("pull against what the wire withstands, hot and cold, each over its own border and once", () => {
     const hot = (hotN: number): Change => ({ tension: { hotN, hotLimits: limits, coldN: 10, coldLimits: limits } });
     border("breaks-hot", hot(150.1), hot(150), hot(50));
     border("takes-a-set", hot(100.1), hot(100), hot(50));
@@ -238,7 +238,7 @@ describe("cautions", () => {
     expect(says("above-self-ignition", { circuit: { wireC: 600 } }, "inch")).toContain("1112 °F");
   });
 
-  it("held by its ohms, a wire that hardly tells its heat, or not at all, is said so; stainless tells it", () => {
+  it("held by its ohms, a wire whose ohms show little or nothing of its heat is a caution; stainless shows it", () => {
     const held = (alloy: string, hold_C = 300) =>
       evaluateDesign({
         ...tom,

@@ -4,8 +4,8 @@ import { TEMPER_TESTS, temperOf } from "../../materials/temper";
 import type { CutPair } from "../../physics/cut/cut";
 import { TENSION_RECORDS } from "../../physics/mechanics/devices";
 import { EULER } from "../../physics/mechanics/frame";
-import { STRENGTH_LIMITS, type TensionAnswer } from "../../physics/mechanics/tension";
-import { type CircuitAnswer, isAlternating, leastOhm, touchLimitV } from "../../physics/power/circuit";
+import { STRENGTH_LIMITS, type TensionResult } from "../../physics/mechanics/tension";
+import { type CircuitResult, isAlternating, leastOhm, touchLimitV } from "../../physics/power/circuit";
 import { controlRecord, recordOf } from "../../physics/power/controls";
 import { BLIND_C_PER_PERCENT, degreesAPercent, HELD_READING } from "../../physics/power/controls/held";
 import { FUSE_HEADROOM, FUSE_RULE, fuseAdvice } from "../../physics/power/powerAdvice";
@@ -14,7 +14,7 @@ import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
 import { frameOf } from "./frameModel";
 
-/** The choice a caution stands beside. */
+/** The choice a caution is beside. */
 export type CautionPlace = "foam" | "wire" | "supply" | "control" | "feed" | "tension" | "wiring";
 
 export interface Caution extends Source {
@@ -28,9 +28,9 @@ export interface Caution extends Source {
 
 interface Situation {
   design: Design;
-  circuit: CircuitAnswer;
+  circuit: CircuitResult;
   pair: CutPair;
-  tension: TensionAnswer;
+  tension: TensionResult;
 }
 
 /** One row of the table: when it applies and what it says. */
@@ -44,7 +44,7 @@ const amps = (a: number) => formatQuantity("current", a, "metric");
 const ohms = (r: number) => formatQuantity("resistance", r, "metric");
 
 /** Usable stretch left in the spring when cold, mm; plenty where nothing is known of it. */
-function travelLeftMm({ tension: set }: Design, tension: TensionAnswer): number {
+function travelLeftMm({ tension: set }: Design, tension: TensionResult): number {
   if (set.device !== "spring" || set.travel_mm === undefined || set.rate_N_per_mm === undefined) return Number.POSITIVE_INFINITY;
   return set.travel_mm - Math.max(0, tension.coldN - (set.initial_N ?? 0)) / set.rate_N_per_mm;
 }
@@ -53,8 +53,8 @@ function travelLeftMm({ tension: set }: Design, tension: TensionAnswer): number 
 const LEAD_LIMIT_C = 70;
 const JOINT_LIMIT_C = 90;
 
-/** True where the supply can drive more through a short circuit than the leads stand for long. */
-function leadsCanBurn(design: Design, circuit: CircuitAnswer): boolean {
+/** True where the supply can drive more through a short circuit than the leads withstand for long. */
+function leadsCanBurn(design: Design, circuit: CircuitResult): boolean {
   return supplyLimitA(design.supply) > fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg).leadRatingA;
 }
 
@@ -67,7 +67,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "foam",
     blocks: false,
-    standing: "common practice",
+    basis: "common practice",
     source: "boards with recycled content cut less well: inclusions stop the wire",
     when: ({ design }) => design.job.foam.recycled === true,
     words: () =>
@@ -78,7 +78,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "supply",
     blocks: true,
-    standing: "common practice",
+    basis: "common practice",
     source: "newer train controllers take a cold wire for a short circuit and cut out; older ones do not",
     when: ({ circuit }) => circuit.warnings.some((warning) => warning.code === "trips-cold"),
     words: ({ design, circuit }) =>
@@ -89,12 +89,12 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "supply",
     blocks: true,
-    standing: "published",
+    basis: "published",
     source: "Ohm's law against the supply's plate",
     when: ({ circuit }) => circuit.state === "overload" && !circuit.warnings.some((warning) => warning.code === "trips-cold"),
     words: ({ design, circuit }) =>
       `This set-up asks ${amps(circuit.supplyCurrentA)} of a supply rated ${amps(supplyLimitA(design.supply))}: it trips, hiccups or burns out.${
-        controlRecord(design.control.kind).onCurrentStands ? " A lower duty does not help: the supply still meets the full on-current." : ""
+        controlRecord(design.control.kind).onCurrentStays ? " A lower duty does not help: the supply still meets the full on-current." : ""
       }`,
   },
   {
@@ -102,7 +102,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "wire",
     blocks: false,
-    standing: "common practice",
+    basis: "common practice",
     source: "a supply of V volts limited to I amperes wants a wire of at least V/I ohm",
     when: (s) => isUnderWire(s),
     words: ({ design, circuit }) =>
@@ -113,7 +113,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "control",
     blocks: true,
-    standing: "common practice",
+    basis: "common practice",
     source: "a wire that glows plainly is far hotter than any foam needs; 650 degC taken",
     when: ({ circuit }) => circuit.wireC > JUDGEMENT.glowingC,
     words: ({ circuit }, units) =>
@@ -124,7 +124,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "control",
     blocks: false,
-    standing: "from memory",
+    basis: "from memory",
     source: "self-ignition temperature of the foam's polymer, fire-safety handbooks",
     when: ({ circuit, pair }) => circuit.wireC > pair.foam.selfIgnitionC,
     words: ({ circuit, pair }, units) =>
@@ -135,7 +135,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "control",
     blocks: false,
-    standing: "from memory",
+    basis: "from memory",
     source: "flash-ignition temperature of the foam's polymer, fire-safety handbooks",
     when: ({ circuit, pair }) => circuit.wireC > pair.foam.flashIgnitionC && circuit.wireC <= pair.foam.selfIgnitionC,
     words: ({ circuit, pair }, units) =>
@@ -146,7 +146,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "feed",
     blocks: false,
-    standing: "estimate",
+    basis: "estimate",
     source: "this project's fume figures for the wire's temperature in the kerf",
     when: ({ circuit, pair }) => circuit.cut !== undefined && circuit.cut.wireC > pair.foam.fumeCautionC,
     words: ({ circuit, pair }, units) =>
@@ -157,7 +157,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "supply",
     blocks: true,
-    standing: "published",
+    basis: "published",
     source: "IEC 61140 idea of touch voltage: 50 V alternating or chopped, 120 V ripple-free direct; halved here for damp workshops on direct current",
     when: ({ design }) => supplyEmfV(design.supply) > touchLimitV(design.supply, design.control),
     words: ({ design }) =>
@@ -170,7 +170,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "supply",
     blocks: true,
-    standing: "common practice",
+    basis: "common practice",
     source: "ordinary insulation is rated 70 degC; lead temperature is this project's estimate",
     when: ({ circuit }) => circuit.leadC > LEAD_LIMIT_C,
     words: ({ design, circuit }, units) =>
@@ -181,7 +181,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "supply",
     blocks: false,
-    standing: "estimate",
+    basis: "estimate",
     source: "this project's estimate of a joint's cooling; joints that heat loosen, and loose joints heat (common practice)",
     when: ({ circuit }) => circuit.jointC > JOINT_LIMIT_C && circuit.leadC <= LEAD_LIMIT_C,
     words: ({ circuit }, units) =>
@@ -192,7 +192,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "tension",
     blocks: true,
-    standing: STRENGTH_LIMITS.standing,
+    basis: STRENGTH_LIMITS.basis,
     source: STRENGTH_LIMITS.source,
     when: ({ tension }) => tension.hotN > tension.hotLimits.creepsN,
     words: ({ tension, circuit }, units) =>
@@ -203,7 +203,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "tension",
     blocks: true,
-    standing: STRENGTH_LIMITS.standing,
+    basis: STRENGTH_LIMITS.basis,
     source: STRENGTH_LIMITS.source,
     when: ({ tension }) => tension.coldN > tension.coldLimits.breaksN,
     words: ({ tension }, units) =>
@@ -214,7 +214,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "note",
     place: "wire",
     blocks: false,
-    standing: "from memory",
+    basis: "from memory",
     source: "how stainless wire is sold: lock wire annealed, leader hard-drawn",
     when: ({ design }) => temperOf(design.wire) === "unknown",
     words: () => `Whether this wire is annealed or hard-drawn is not known. It counts as annealed, which carries about a quarter. ${TEMPER_TESTS}`,
@@ -224,7 +224,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "tension",
     blocks: false,
-    standing: STRENGTH_LIMITS.standing,
+    basis: STRENGTH_LIMITS.basis,
     source: STRENGTH_LIMITS.source,
     when: ({ tension }) => tension.hotN > tension.hotLimits.setN && tension.hotN <= tension.hotLimits.creepsN,
     words: ({ tension, circuit }, units) =>
@@ -235,7 +235,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "tension",
     blocks: false,
-    standing: "from memory",
+    basis: "from memory",
     source: "proof stress at room temperature, metals handbooks",
     // Where it takes its set hot anyway, once is enough to say.
     when: ({ tension }) => tension.coldN > tension.coldLimits.setN && tension.coldN <= tension.coldLimits.breaksN && tension.hotN <= tension.hotLimits.setN,
@@ -247,7 +247,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "tension",
     blocks: false,
-    standing: "common practice",
+    basis: "common practice",
     source: "at least 10 mm of travel in hand",
     when: ({ design, tension }) => travelLeftMm(design, tension) < 10,
     words: ({ design, tension }, units) => {
@@ -262,7 +262,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "tension",
     blocks: true,
-    standing: EULER.standing,
+    basis: EULER.basis,
     source: `${EULER.source}; bending against working stresses from memory of handbooks`,
     when: ({ design, tension }) => frameOf(design, tension.coldN)?.checks.some((check) => !check.ok && check.limit !== null) === true,
     words: ({ design, tension }, units) => {
@@ -279,7 +279,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
             severity: "caution",
             place: "tension",
             blocks: false,
-            standing: caution.standing,
+            basis: caution.basis,
             source: caution.source,
             when: ({ design }) => design.tension.device === device,
             words: ({ design, tension }, units) =>
@@ -295,7 +295,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "wiring",
     blocks: true,
-    standing: "published",
+    basis: "published",
     source: "IEC 61140 idea: extra-low voltage is only safe from a source isolated from the mains",
     when: ({ design }) => design.wiring?.isolation === "unknown" && !supplyRecordOf(design.supply).record.apart,
     words: () =>
@@ -306,18 +306,18 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "wiring",
     blocks: true,
-    standing: "common practice",
+    basis: "common practice",
     source: "a battery or a strong supply without a fuse sets fire to its leads in a short circuit",
     when: ({ design, circuit }) => design.wiring?.fuse_A === null && (supplyRecordOf(design.supply).record.charge !== null || leadsCanBurn(design, circuit)),
     words: ({ design }) =>
-      `No fuse: in a short circuit this ${supplyRecordOf(design.supply).record.charge ? "battery" : "supply"} drives more than the leads stand, and they burn. Fuse it at ${supplyRecordOf(design.supply).record.fusedAt}.`,
+      `No fuse: in a short circuit this ${supplyRecordOf(design.supply).record.charge ? "battery" : "supply"} drives more than the leads withstand, and they burn. Fuse it at ${supplyRecordOf(design.supply).record.fusedAt}.`,
   },
   {
     code: "fuse-too-large",
     severity: "danger",
     place: "wiring",
     blocks: true,
-    standing: FUSE_RULE.standing,
+    basis: FUSE_RULE.basis,
     source: FUSE_RULE.source,
     when: ({ design, circuit }) => (design.wiring?.fuse_A ?? 0) > fuseAdvice(circuit.supplyCurrentA, design.leads?.gauge_awg).leadRatingA,
     words: ({ design, circuit }) => {
@@ -330,7 +330,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "control",
     blocks: false,
-    standing: HELD_READING.standing,
+    basis: HELD_READING.basis,
     source: HELD_READING.source,
     when: ({ design, pair }) => design.control.kind === "held" && degreesAPercent(pair.wire, design.control.hold_C) > BLIND_C_PER_PERCENT,
     words: ({ design, pair }) => {
@@ -345,7 +345,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "wiring",
     blocks: false,
-    standing: FUSE_RULE.standing,
+    basis: FUSE_RULE.basis,
     source: FUSE_RULE.source,
     when: ({ design, circuit }) => typeof design.wiring?.fuse_A === "number" && design.wiring.fuse_A < FUSE_HEADROOM * circuit.supplyCurrentA,
     words: ({ design, circuit }) =>
@@ -356,7 +356,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "wiring",
     blocks: true,
-    standing: "common practice",
+    basis: "common practice",
     source: "both posts on one metal frame short the wire; the frame carries the current and everything it touches",
     when: ({ design }) => design.wiring?.insulatedPost === false,
     words: () =>
@@ -367,7 +367,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "danger",
     place: "wiring",
     blocks: true,
-    standing: "common practice",
+    basis: "common practice",
     source: "current through the tension spring wastes power and anneals it; a spring that lets go drops a hot wire",
     when: ({ design }) => design.wiring?.jumper === false && design.tension.device === "spring",
     words: () =>
@@ -378,7 +378,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "wiring",
     blocks: false,
-    standing: "common practice",
+    basis: "common practice",
     source: "no unattended heat: a switch that opens when let go",
     when: ({ design }) => design.wiring?.switch === "none",
     words: () => "No switch: the wire is hot as long as anything is plugged in. A foot switch that opens when let go keeps the heat attended.",
@@ -388,7 +388,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "supply",
     blocks: false,
-    standing: "common practice",
+    basis: "common practice",
     source: "a battery has no current limit of its own",
     when: ({ design }) => supplyRecordOf(design.supply).record.charge !== null,
     words: ({ circuit }) => {
@@ -401,7 +401,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "supply",
     blocks: false,
-    standing: "common practice",
+    basis: "common practice",
     source: "local electrical codes",
     when: ({ design }) => supplyRecordOf(design.supply).record.mainsSide,
     words: () =>
@@ -412,7 +412,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
     severity: "caution",
     place: "wire",
     blocks: true,
-    standing: "published",
+    basis: "published",
     source: "geometry",
     when: ({ design }) => design.job.width_mm > recordOf(design.control).record.liveMm(recordOf(design.control).own, design.wire.length_mm),
     words: ({ design }, units) =>
@@ -421,7 +421,7 @@ export const CAUTION_RULES: readonly CautionRule[] = [
 ];
 
 /** The cautions a design raises, worst first. */
-export function cautionsFor(design: Design, circuit: CircuitAnswer, pair: CutPair, tension: TensionAnswer): Caution[] {
+export function cautionsFor(design: Design, circuit: CircuitResult, pair: CutPair, tension: TensionResult): Caution[] {
   const situation = { design, circuit, pair, tension };
   const order = { danger: 0, caution: 1, note: 2 };
   return CAUTION_RULES.filter((rule) => rule.when(situation))
@@ -429,10 +429,10 @@ export function cautionsFor(design: Design, circuit: CircuitAnswer, pair: CutPai
     .sort((a, b) => order[a.severity] - order[b.severity]);
 }
 
-/** Words that always belong next to a choice, whatever the figures. */
-export const STANDING_ADVICE: Readonly<Record<CautionPlace, string>> = {
+/** Words that always belong next to a choice, regardless of the figures. */
+export const PERMANENT_ADVICE: Readonly<Record<CautionPlace, string>> = {
   foam: "Only polystyrene, polypropylene and polyethylene foams meet a hot wire here. Open doors or extract at the wire.",
-  wire: "A breaking wire lashes: glasses, long sleeves, stand out of its line. It stays hot for seconds after switch-off.",
+  wire: "A breaking wire lashes: glasses, long sleeves, stay out of its line. It stays hot for seconds after switch-off.",
   supply: "Extra-low voltage only, from a factory-made, isolated, fused supply. Anything on the mains side: local electrical codes and a licensed electrician.",
   control: "The control must carry the full on-current. A foot or hand switch that opens when let go keeps the heat attended.",
   tension: "Glasses on, out of the wire's line. Slacken it in storage; timber creeps and springs settle: check again after a few days (common practice).",

@@ -1,7 +1,7 @@
 import { formatQuantity, type Quantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
 import { noCut, VERDICT_WORD } from "./describe";
-import { type DesignAnswer, evaluateDesign } from "./evaluate";
+import { type DesignEvaluation, evaluateDesign } from "./evaluate";
 import { limitsOf } from "./report";
 
 /** A figure of two designs side by side. */
@@ -16,7 +16,7 @@ export interface ComparedFigure {
 }
 
 export interface Comparison {
-  answers: [DesignAnswer, DesignAnswer];
+  answers: [DesignEvaluation, DesignEvaluation];
   figures: ComparedFigure[];
   /** The comparison in a sentence or two. */
   summary: string;
@@ -25,9 +25,9 @@ export interface Comparison {
 interface Row {
   label: string;
   quantity: Quantity | null;
-  /** A figure of the cut, or of a wire as hot as it would take: where there is no cut, the reason stands in its place. */
+  /** A figure of the cut, or of a wire as hot as it would take: where there is no cut, the reason is in its place. */
   ofCut?: true;
-  read: (design: Design, answer: DesignAnswer) => number | null;
+  read: (design: Design, evaluation: DesignEvaluation) => number | null;
   /** Which way is better, and from what difference it is worth a word (share of the larger). */
   better?: "less" | "more";
   say?: (ratio: number) => string;
@@ -103,7 +103,7 @@ const WORTH_A_WORD = 0.05;
 
 /** Two designs side by side: figures, which is better off in each, and what it means. */
 export function compareDesigns(a: Design, b: Design, units: UnitSystem): Comparison {
-  const answers: [DesignAnswer, DesignAnswer] = [evaluateDesign(a), evaluateDesign(b)];
+  const answers: [DesignEvaluation, DesignEvaluation] = [evaluateDesign(a), evaluateDesign(b)];
   const reasons = answers.map(noCut);
   const show = (row: Row, value: number | null, i: 0 | 1) =>
     value === null
@@ -123,8 +123,8 @@ export function compareDesigns(a: Design, b: Design, units: UnitSystem): Compari
     const better = (row.better === "less") === x < y ? "a" : "b";
     return { ...figure, better, words: row.say?.(low === 0 ? 9 : high / low) ?? "" };
   });
-  const closest = answers.map((answer, i) => limitsOf(i === 0 ? a : b, answer)[0]);
-  const verdicts = answers.map((answer) => VERDICT_WORD[answer.verdict].toLowerCase());
+  const closest = answers.map((evaluation, i) => limitsOf(i === 0 ? a : b, evaluation)[0]);
+  const verdicts = answers.map((evaluation) => VERDICT_WORD[evaluation.verdict].toLowerCase());
   const count = (side: "a" | "b") => figures.filter((figure) => figure.better === side).length;
   const idle = reasons.flatMap((reason, i) => (reason === null ? [] : [i === 0 ? a.name : b.name]));
   const lead =

@@ -20,7 +20,7 @@ const honest = (design: Design) => {
     expect(verdictOf(cure.design)).toBe(cure.leaves);
     expect(describeCure(cure, "metric")).not.toMatch(/NaN|undefined/);
   }
-  // What only swaps one trouble for another is told where nothing cures it outright.
+  // A change that only replaces one fault with another is offered where nothing cures it outright.
   if (cures.some(({ leaves }) => leaves === "clean")) expect(cures.every(({ leaves }) => leaves === "clean")).toBe(true);
   return cures;
 };
@@ -158,7 +158,7 @@ describe("what a design is next to its cut", () => {
   });
 });
 
-describe("what stands against ready, with the smallest change that lifts it", () => {
+describe("what is against ready, with the smallest change that lifts it", () => {
   const block = (design: Design, code: string) => blocksOf(design).find(({ caution }) => caution.code === code);
   it("no fuse, or too large a one: the one advised, or thicker leads where none fits them; what else is wired stays", () => {
     const large = demo("Long Tom", { wiring: { ...tom.wiring, fuse_A: 30 } });

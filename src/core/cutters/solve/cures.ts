@@ -160,7 +160,7 @@ export function findCures(design: Design): Cure[] {
     const held = (v: DesignVerdict) => v !== "overload" && v !== "short-wire";
     cures.push(
       // PWM turned down leaves the on-current as it was; any other knob spares the supply.
-      controlRecord(design.control.kind).onCurrentStands ? null : cureByKnob(design),
+      controlRecord(design.control.kind).onCurrentStays ? null : cureByKnob(design),
       gaugeCure(design, isClean) ?? gaugeCure(design, held),
       lengthCure(design, isClean) ?? lengthCure(design, held),
       cureBySupplyVoltage(design),

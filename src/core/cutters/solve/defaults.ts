@@ -132,7 +132,7 @@ export function newDesign(kind: CutterKind = "bow", name = "New cutter"): Design
   const heat = cleanHeats(pair, design.job.feed_mm_s / 1000, design.job.maxKerf_mm / 1000).from * HEAT_ABOVE_DRAG;
   const duty = settingForHeat(design, heat, pair) ?? 0.5;
   const set: Design = { ...design, control: { kind: "pwm", duty: Math.min(1, Math.round(duty * 100) / 100) } };
-  // Thin wires do not stand the pull that their kind of cutter would like.
-  const stands = pullLimits(pair.wire, circuitOf(set, pair).wireC).recommendedN;
-  return { ...set, tension: { ...set.tension, hot_N: Math.min(row.hot_N, Math.max(1, Math.floor(stands))) } };
+  // Thin wires do not withstand the pull that their kind of cutter would like.
+  const withstandsN = pullLimits(pair.wire, circuitOf(set, pair).wireC).recommendedN;
+  return { ...set, tension: { ...set.tension, hot_N: Math.min(row.hot_N, Math.max(1, Math.floor(withstandsN))) } };
 }

@@ -1,7 +1,7 @@
 import { supplyLimitA } from "../../physics/power/supplies";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
-import type { DesignAnswer, DesignVerdict } from "./evaluate";
+import type { DesignEvaluation, DesignVerdict } from "./evaluate";
 
 /** One word for lists and badges; never colour alone. */
 export const VERDICT_WORD: Readonly<Record<DesignVerdict, string>> = {
@@ -15,10 +15,10 @@ export const VERDICT_WORD: Readonly<Record<DesignVerdict, string>> = {
 };
 
 /**
- * Why a set-up has no cut to speak of, in a few words that stand where its kerf, bow and ratio would; null where it has one. Figures of what would flow if a supply held
+ * Why a set-up has no cut to speak of, in a few words that are where its kerf, bow and ratio would; null where it has one. Figures of what would flow if a supply held
  * are of a cut nobody will make.
  */
-export function noCut({ verdict, cautions }: Pick<DesignAnswer, "verdict" | "cautions">): string | null {
+export function noCut({ verdict, cautions }: Pick<DesignEvaluation, "verdict" | "cautions">): string | null {
   if (verdict === "overload") return "supply can't";
   if (verdict === "too-cold") return "never warms";
   if (verdict === "short-wire") return "wire too short";
@@ -33,8 +33,8 @@ export interface VerdictWords {
 }
 
 /** The nearest border of a clean set-up, by relative change of feed or heat. */
-function nearestTrouble(answer: DesignAnswer, units: UnitSystem): string {
-  const { feeds, heats, feedMPerS, cut } = answer;
+function nearestTrouble(evaluation: DesignEvaluation, units: UnitSystem): string {
+  const { feeds, heats, feedMPerS, cut } = evaluation;
   const feed = (mPerS: number) => formatQuantity("feed", mPerS * 1000, units, units === "metric" ? 1 : 2);
   const heat = (wPerM: number) => formatQuantity("heat", wPerM, units, units === "metric" ? 0 : 2);
   const ways = [
@@ -48,16 +48,16 @@ function nearestTrouble(answer: DesignAnswer, units: UnitSystem): string {
 }
 
 /** The verdict in the voice of the sentence above it. */
-export function describeVerdict(design: Design, answer: DesignAnswer, units: UnitSystem): VerdictWords {
-  const { cut, circuit, feeds, heats, pair } = answer;
+export function describeVerdict(design: Design, evaluation: DesignEvaluation, units: UnitSystem): VerdictWords {
+  const { cut, circuit, feeds, heats, pair } = evaluation;
   const feed = formatQuantity("feed", design.job.feed_mm_s, units);
   const at = (mPerS: number) => formatQuantity("feed", mPerS * 1000, units, units === "metric" ? 1 : 2);
   const kerf = formatQuantity("kerf", cut.kerfM * 1000, units);
-  switch (answer.verdict) {
+  switch (evaluation.verdict) {
     case "clean":
       return {
         headline: `Clean, with ${Math.round(100 * (1 - heats.from / cut.powerWPerM))} % of heat in hand.`,
-        detail: `Nearest trouble: ${nearestTrouble(answer, units)}.`,
+        detail: `Nearest trouble: ${nearestTrouble(evaluation, units)}.`,
       };
     case "drags":
       return {

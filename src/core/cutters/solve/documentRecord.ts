@@ -3,7 +3,7 @@ import { DESIGN_KIND } from "../design/fileFormat";
 import { designMerger } from "../design/merge";
 import type { Design } from "../design/schema";
 import { isBlocked } from "./blocked";
-import { keepValid } from "./evaluate";
+import { keepIfValid } from "./evaluate";
 import { requireHonestReady } from "./readiness";
 
 export const CUTTER_DOCUMENT: DocumentRecord<Design> = {
@@ -14,7 +14,7 @@ export const CUTTER_DOCUMENT: DocumentRecord<Design> = {
   archivedSince: 1,
   merger: designMerger,
   normalise: (wished) => {
-    const valid = keepValid(wished);
+    const valid = keepIfValid(wished);
     // A ready mark does not outlive the safety it was given for.
     return valid.ready === true && isBlocked(valid)
       ? { document: { ...valid, ready: undefined }, notice: "No longer marked ready: this change brings a hazard." }

@@ -19,8 +19,8 @@ import { bareWireDriven } from "../../physics/heat/bareWire";
 import { massKgPerM, resistanceOhmPerM, resolveWire, type Wire } from "../../physics/heat/wire";
 import { tensionRecord } from "../../physics/mechanics/devices";
 import { type StiffTool, stiffBowM } from "../../physics/mechanics/stiffBow";
-import { solveTension, type TensionAnswer, type TensionDeviceModel } from "../../physics/mechanics/tension";
-import { type CircuitAnswer, type CircuitInput, solveCircuit, turnsOwnVolts } from "../../physics/power/circuit";
+import { solveTension, type TensionDeviceModel, type TensionResult } from "../../physics/mechanics/tension";
+import { type CircuitInput, type CircuitResult, solveCircuit, turnsOwnVolts } from "../../physics/power/circuit";
 import { controlRecord, ownVolts, recordOf } from "../../physics/power/controls";
 import { leadsOhm } from "../../physics/power/leads";
 import { atVolts, sourceOf, supplyEmfV, supplyOhm, supplyRecordOf } from "../../physics/power/supplies";
@@ -40,19 +40,19 @@ export interface Reach {
   supplyHolds: boolean;
 }
 
-export interface DesignAnswer {
+export interface DesignEvaluation {
   wire: Wire;
   pair: CutPair;
   feedMPerS: number;
   acceptedKerfM: number;
   ohmPerM: number;
   massKgPerM: number;
-  circuit: CircuitAnswer;
+  circuit: CircuitResult;
   cut: CutState;
   lagM: number | null;
   /** Wait at a corner until the middle is within the usual tolerance; null where the wire cannot keep up. */
   dwellS: number | null;
-  tension: TensionAnswer;
+  tension: TensionResult;
   /** How well its inputs are known. */
   doubts: Doubts;
   verdict: DesignVerdict;
@@ -62,11 +62,11 @@ export interface DesignAnswer {
   cautions: Caution[];
 }
 
-/** Heat so small that it stands for none: the models want a positive figure. */
+/** Heat so small that it counts as none: the models want a positive figure. */
 const NO_HEAT = 0.05;
 
 /** The design with its clip kept on its wire: shortening the wire moves the clip along. */
-export function keepValid(design: Design): Design {
+export function keepIfValid(design: Design): Design {
   const { control, wire } = design;
   const { knob, shortens } = controlRecord(control.kind);
   return shortens && knob && liveMm(design) > wire.length_mm
@@ -80,7 +80,7 @@ export function calibrationOf(design: Design): AcceptedCalibration | undefined {
   return design.calibrations?.find((each) => sameFoam(each.foam, foam));
 }
 
-/** Ohms besides the wire that the newest calibration of any foam found, as it found them: they belong to the cutter. */
+/** Ohms outside the wire that the newest calibration of any foam found, as it found them: they belong to the cutter. */
 export function learntOhm(design: Design): number {
   const newest = [...(design.calibrations ?? [])].sort((a, b) => (a.at < b.at ? 1 : -1))[0];
   return newest?.extra_ohm ?? 0;
@@ -128,11 +128,11 @@ export function circuitInput(design: Design, pair: CutPair): CircuitInput {
   };
 }
 
-export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitAnswer {
+export function circuitOf(design: Design, pair: CutPair = pairOf(design)): CircuitResult {
   return solveCircuit(circuitInput(design, pair));
 }
 
-function judge(design: Design, circuit: CircuitAnswer, cut: CutState, pair: CutPair): DesignVerdict {
+function judge(design: Design, circuit: CircuitResult, cut: CutState, pair: CutPair): DesignVerdict {
   if (design.job.width_mm > liveMm(design)) return "short-wire";
   if (circuit.state === "overload") return "overload";
   if (circuit.wireC < pair.foam.collapseC) return "too-cold";
@@ -150,7 +150,7 @@ function coldCut(design: Design, pair: CutPair): CutState {
   return cutAtPower(pair, design.job.feed_mm_s / 1000, NO_HEAT, design.job.maxKerf_mm / 1000);
 }
 
-/** The knob of a design: where it stands, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm, degC. */
+/** The knob of a design: where it is, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm, degC. */
 export interface Knob {
   /** as a control's record names its knob, or "voltage" */
   kind: string;
@@ -191,7 +191,7 @@ export function withSetting(design: Design, setting: number): Design {
   const { supply, control } = design;
   if (turnsOwnVolts(supply, control)) return { ...design, supply: atVolts(supply, setting) ?? supply };
   const { knob } = controlRecord(control.kind);
-  return knob ? keepValid({ ...design, control: { ...control, [knob.field]: setting } as Design["control"] }) : design;
+  return knob ? keepIfValid({ ...design, control: { ...control, [knob.field]: setting } as Design["control"] }) : design;
 }
 
 /** The knob's setting nearest to a wish that a hand can set, inside its range. */
@@ -233,13 +233,13 @@ export function settingForHeat(design: Design, powerWPerM: number, pair: CutPair
   return (currentA / Math.min(free, sourceOf(design.supply).holdsA)) ** 2;
 }
 
-function reachOf(design: Design, pair: CutPair, circuit: CircuitAnswer): Reach {
+function reachOf(design: Design, pair: CutPair, circuit: CircuitResult): Reach {
   const knob = knobOf(design);
   const present = circuit.cut?.powerWPerM ?? 0;
   if (!knob) return { knob: "none", fromWPerM: present, toWPerM: present, supplyHolds: circuit.state !== "overload" };
   const [cold, hot] = knob.rising ? [knob.min, knob.max] : [knob.max, knob.min];
   // Chopped, the supply meets the full on-current at any duty, so it holds everywhere or nowhere; any other knob turned down spares it.
-  const stands = controlRecord(design.control.kind).onCurrentStands;
+  const stands = controlRecord(design.control.kind).onCurrentStays;
   const coldest = circuitOf(withSetting(design, stands ? knob.value : cold), pair);
   return {
     knob: knob.kind,
@@ -278,7 +278,7 @@ export function stiffToolOf(design: Design): StiffTool | null {
 }
 
 /** Everything the desk shows of a design, solved at once. */
-export function evaluateDesign(design: Design): DesignAnswer {
+export function evaluateDesign(design: Design): DesignEvaluation {
   const pair = pairOf(design);
   const feedMPerS = design.job.feed_mm_s / 1000;
   const acceptedKerfM = design.job.maxKerf_mm / 1000;

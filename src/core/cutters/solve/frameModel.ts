@@ -1,4 +1,4 @@
-import { type Frame, type FrameAnswer, solveFrame } from "../../physics/mechanics/frame";
+import { type Frame, type FrameResult, solveFrame } from "../../physics/mechanics/frame";
 import type { UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
 
@@ -24,7 +24,7 @@ function frameModel({ frame }: Design): Frame | null {
 }
 
 /** Forces and movement of the design's frame under its tension, cold: that is when it pulls hardest. */
-export function frameOf(design: Design, tensionN = design.tension.hot_N, units: UnitSystem = "metric"): FrameAnswer | null {
+export function frameOf(design: Design, tensionN = design.tension.hot_N, units: UnitSystem = "metric"): FrameResult | null {
   const frame = frameModel(design);
   return frame && solveFrame(frame, tensionN, units);
 }

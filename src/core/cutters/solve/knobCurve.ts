@@ -10,7 +10,7 @@ export const KNOB_CURVE: Relation = {
   formula: "the whole set-up solved at each setting: heat in the cut, top feed, state of the supply",
   words: "Some knobs do most of their work in a small part of their turn; where the curve is steep, a hair's breadth changes the cut.",
   range: "this design, steady heat",
-  standing: "published",
+  basis: "published",
   source: "circuit and cut solved together at each setting",
 };
 
@@ -48,10 +48,10 @@ export function knobCurve(design: Design): KnobCurve | null {
   const pair = pairOf(design);
   const heats = cleanHeats(pair, design.job.feed_mm_s / 1000, design.job.maxKerf_mm / 1000);
   const at = (setting: number): KnobPoint => {
-    const answer = circuitOf(withSetting(design, setting), pair);
-    const heatWPerM = answer.cut?.powerWPerM ?? 0;
+    const evaluation = circuitOf(withSetting(design, setting), pair);
+    const heatWPerM = evaluation.cut?.powerWPerM ?? 0;
     const topFeedMPerS = heatWPerM > 0 ? kerfFeedProduct(pair, heatWPerM) / leastKerfM(pair) : 0;
-    return { setting, heatWPerM, topFeedMPerS, state: answer.state };
+    return { setting, heatWPerM, topFeedMPerS, state: evaluation.state };
   };
   const points = Array.from({ length: POINTS }, (_, i) => at(knob.min + ((knob.max - knob.min) * i) / (POINTS - 1)));
   const slope = (i: number) => {

@@ -1,9 +1,9 @@
 import type { Relation } from "../../kernel/provenance";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
-import type { HeatCourse } from "./beside";
+import type { HeatCourse } from "./cutBands";
 import { noCut } from "./describe";
-import { type DesignAnswer, liveMm } from "./evaluate";
+import { type DesignEvaluation, liveMm } from "./evaluate";
 
 export const OFFCUT: Relation = {
   id: "offcut",
@@ -12,7 +12,7 @@ export const OFFCUT: Relation = {
   words:
     "A narrow piece pulls less on the wire and hardly bows it, lies on the part of the wire that its posts and bare ends keep at another heat, and is half cut by the heat stored in air. It looks better than the job will.",
   range: "same wire, heat and feed; foam in the middle",
-  standing: "common practice",
+  basis: "common practice",
   source: "statics of the taut string for pull and bow; the entry's bite; practice tests on a piece as wide as the job",
 };
 
@@ -35,7 +35,7 @@ export interface Offcut {
  * What a test piece of a width hides of the design's job; null where it is wide enough.
  * @param course the design's heat in time, where it is at hand
  */
-export function offcutOf(design: Design, answer: DesignAnswer, widthMm: number, course: HeatCourse | null, units: UnitSystem): Offcut | null {
+export function offcutOf(design: Design, evaluation: DesignEvaluation, widthMm: number, course: HeatCourse | null, units: UnitSystem): Offcut | null {
   const job = Math.min(design.job.width_mm, liveMm(design));
   if (!(widthMm < FLATTERS_BELOW * job)) return null;
   const span = design.wire.length_mm;
@@ -46,7 +46,9 @@ export function offcutOf(design: Design, answer: DesignAnswer, widthMm: number, 
   const coldEndsM = course?.along?.spots.coldEndsM ?? null;
   const times = (value: number) => (value >= 10 ? value.toFixed(0) : value.toFixed(1));
   const whole =
-    answer.lagM === null || noCut(answer) !== null ? "" : ` (here ${formatQuantity("kerf", answer.lagM * 1000, units, units === "metric" ? 1 : 2)})`;
+    evaluation.lagM === null || noCut(evaluation) !== null
+      ? ""
+      : ` (here ${formatQuantity("kerf", evaluation.lagM * 1000, units, units === "metric" ? 1 : 2)})`;
   return {
     pullTimes,
     bowTimes,

@@ -7,7 +7,7 @@ import { blocking } from "./blocked";
 import type { Caution } from "./cautions";
 import { findCures } from "./cures";
 import { describeCure } from "./cureWords";
-import { type DesignAnswer, evaluateDesign } from "./evaluate";
+import { type DesignEvaluation, evaluateDesign } from "./evaluate";
 import { SAFETY_WORDS, unansweredSafety } from "./safety";
 
 /** A change that takes one hazard away, solved again before it is offered. */
@@ -57,9 +57,12 @@ function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
     case "leads-hot":
       return thickerLeads;
     case "breaks-hot": {
-      const stands = Math.max(0.05, Number((evaluateDesign(design).tension.hotLimits.recommendedN * 0.98).toPrecision(2)));
+      const withstandsN = Math.max(0.05, Number((evaluateDesign(design).tension.hotLimits.recommendedN * 0.98).toPrecision(2)));
       return [
-        { words: `ease the tension to ${formatQuantity("force", stands, units, 1)}`, design: { ...design, tension: { ...design.tension, hot_N: stands } } },
+        {
+          words: `ease the tension to ${formatQuantity("force", withstandsN, units, 1)}`,
+          design: { ...design, tension: { ...design.tension, hot_N: withstandsN } },
+        },
       ];
     }
     case "breaks-cold":
@@ -90,7 +93,7 @@ function safetyBlock(design: Design): Block[] {
         severity: "caution",
         place: "wiring",
         blocks: true,
-        standing: "common practice",
+        basis: "common practice",
         source: "a safety question is answered by a person who looked, or by a meter",
         words: () => words,
       },
@@ -100,8 +103,8 @@ function safetyBlock(design: Design): Block[] {
 }
 
 /** Everything that keeps a design from being called ready: its hazards, and safety questions that nobody has answered. */
-export const blocksOf = (design: Design, units: UnitSystem = "metric", answer: DesignAnswer = evaluateDesign(design)): Block[] => [
-  ...hazardsOf(design, units, answer),
+export const blocksOf = (design: Design, units: UnitSystem = "metric", evaluation: DesignEvaluation = evaluateDesign(design)): Block[] => [
+  ...hazardsOf(design, units, evaluation),
   ...safetyBlock(design),
 ];
 
@@ -109,9 +112,9 @@ export const blocksOf = (design: Design, units: UnitSystem = "metric", answer: D
  * Hazards that keep a design from being called ready, each with the smallest change that takes it away.
  * @returns empty when there are none
  */
-export function hazardsOf(design: Design, units: UnitSystem = "metric", answer: DesignAnswer = evaluateDesign(design)): Block[] {
+export function hazardsOf(design: Design, units: UnitSystem = "metric", evaluation: DesignEvaluation = evaluateDesign(design)): Block[] {
   const gone = (tried: Design, code: string) => !evaluateDesign(tried).cautions.some((caution) => caution.code === code);
-  return blocking(answer).map((caution) => {
+  return blocking(evaluation).map((caution) => {
     const { code } = caution;
     const own = tries(design, code, units).find((each) => gone(each.design, code));
     if (own) return { caution, cure: own };

@@ -135,7 +135,7 @@ describe("the build sheet", () => {
 });
 
 describe("comparison", () => {
-  it("names who is better off in each figure, the same whichever stands first", () => {
+  it("names who is better off in each figure, the same whichever is first", () => {
     const fine: Design = { ...gatepost, name: "Fine", control: { kind: "pwm", duty: 0.25 } };
     const there = compareDesigns(gatepost, fine, "metric");
     const back = compareDesigns(fine, gatepost, "metric");

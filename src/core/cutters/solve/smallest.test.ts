@@ -128,7 +128,7 @@ describe("one hazard lifted by one change", () => {
     if (!found) throw new Error(`no ${code}`);
     return found.cure;
   };
-  it("a frame too weak: less pull, in the steps tried, the largest that it stands", () => {
+  it("a frame too weak: less pull, in the steps tried, the largest that it withstands", () => {
     const weak = demo("Long Tom", {
       frame: { kind: "c-frame", throat_mm: 300, back_mm: 1300, material: "pvc", section: { shape: "tube", diameter_mm: 20, wall_mm: 2 } },
     });
@@ -142,12 +142,12 @@ describe("one hazard lifted by one change", () => {
       expect(cured?.design.tension).toEqual({ ...weak.tension, hot_N: eased });
     }
   });
-  it("a wire that breaks hot: just under what it stands; one that breaks cold: something that gives, with the same pull", () => {
+  it("a wire that breaks hot: just under what it withstands; one that breaks cold: something that gives, with the same pull", () => {
     const hot = demo("Gatepost", { tension: { device: "weight", hot_N: 80 } });
-    const stands = evaluateDesign(hot).tension.hotLimits.recommendedN;
+    const withstandsN = evaluateDesign(hot).tension.hotLimits.recommendedN;
     const eased = block(hot, "breaks-hot")?.design.tension.hot_N as number;
-    expect(eased).toBeLessThan(stands);
-    expect(eased).toBeGreaterThan(stands * 0.9);
+    expect(eased).toBeLessThan(withstandsN);
+    expect(eased).toBeGreaterThan(withstandsN * 0.9);
     const cold = demo("Gatepost", { wire: { alloy: "ss-304", diameter_mm: 0.41, length_mm: 420 }, tension: { device: "turnbuckle", hot_N: 25 } });
     const given = block(cold, "breaks-cold");
     expect(given?.design.tension.hot_N).toBe(25);

@@ -11,8 +11,8 @@ const tom = designSchema.parse(DEMO_CUTTERS.find(({ name }) => name === "Long To
 const spring = { device: "spring", hot_N: 65, rate_N_per_mm: 2.4, initial_N: 8, rest_mm: 95, travel_mm: 60 } as const;
 const desk = (tension: Design["tension"], units: "metric" | "inch" = "metric") => {
   const design = { ...tom, tension };
-  const answer = evaluateDesign(design);
-  return { answer, ...tensionDeskOf(design, answer, units) };
+  const evaluation = evaluateDesign(design);
+  return { evaluation, ...tensionDeskOf(design, evaluation, units) };
 };
 const how = (list: { how: string; words: string }[]) => list.map((each) => each.how);
 const words = (list: { how: string; words: string }[], kind: string) => list.find((each) => each.how === kind)?.words ?? "";
@@ -20,12 +20,12 @@ const words = (list: { how: string; words: string }[], kind: string) => list.fin
 describe("what to set at the tension desk", () => {
   it("a spring: stretched by what it pulls beyond its winding, over its rate; what is left of its usable stretch", () => {
     const set = desk(spring);
-    const { coldN, hotN } = set.answer.tension;
+    const { coldN, hotN } = set.evaluation.tension;
     expect(set.rateNPerM).toBe(2400);
     expect(set.stretchHotM).toBeCloseTo((65 - 8) / 2400, 12);
     expect(set.stretchColdM).toBeCloseTo((coldN - 8) / 2400, 12);
     expect(set.travelLeftM).toBeCloseTo(0.06 - (coldN - 8) / 2400, 12);
-    expect(set.ofLimit).toBeCloseTo(hotN / set.answer.tension.hotLimits.recommendedN, 12);
+    expect(set.ofLimit).toBeCloseTo(hotN / set.evaluation.tension.hotLimits.recommendedN, 12);
     expect([how(set.setCold), how(set.setHot)]).toEqual([
       ["spring", "weight", "pitch"],
       ["spring", "weight", "pitch"],
@@ -34,16 +34,16 @@ describe("what to set at the tension desk", () => {
     expect(words(set.setHot, "spring")).toBe(`adjust until the spring measures ${(95 + stretch).toFixed(1)} mm (${stretch.toFixed(1)} mm beyond its rest)`);
     expect(words(set.setHot, "weight")).toMatch(/^hang 65\.0 N \(6\.63 kg\) on the wire's end over a pulley/);
     expect(words(set.setCold, "weight")).toContain(`hang ${coldN.toFixed(1)} N (${(coldN / 9.80665).toFixed(2)} kg)`);
-    expect(words(set.setHot, "pitch")).toBe(`pluck it: ${pitchHz(set.answer.wire, 1.3, 65).toFixed(0)} Hz, heat on, in air: mind the wire`);
-    expect(words(set.setCold, "pitch")).toBe(`pluck it: ${pitchHz(set.answer.wire, 1.3, coldN).toFixed(0)} Hz`);
-    expect(set.ends).toEqual(wireEnds(set.answer.wire, 1.3));
+    expect(words(set.setHot, "pitch")).toBe(`pluck it: ${pitchHz(set.evaluation.wire, 1.3, 65).toFixed(0)} Hz, heat on, in air: mind the wire`);
+    expect(words(set.setCold, "pitch")).toBe(`pluck it: ${pitchHz(set.evaluation.wire, 1.3, coldN).toFixed(0)} Hz`);
+    expect(set.ends).toEqual(wireEnds(set.evaluation.wire, 1.3));
     // Work of a spring wound with F0: (T^2 - F0^2)/2k; of the wire T^2/2k.
     expect(set.energy.deviceJ).toBeCloseTo((coldN ** 2 - 8 ** 2) / (2 * 2400), 12);
-    expect(set.energy.wireJ).toBeCloseTo(coldN ** 2 / (2 * wireStiffnessNPerM(set.answer.wire, 1.3)), 12);
-    expect([set.pitchColdHz, set.pitchHotHz]).toEqual([set.answer.tension.pitchColdHz, set.answer.tension.pitchHotHz]);
+    expect(set.energy.wireJ).toBeCloseTo(coldN ** 2 / (2 * wireStiffnessNPerM(set.evaluation.wire, 1.3)), 12);
+    expect([set.pitchColdHz, set.pitchHotHz]).toEqual([set.evaluation.tension.pitchColdHz, set.evaluation.tension.pitchHotHz]);
   });
 
-  it("without its rest it is told by how much longer; without its usable stretch nothing is left to tell; in inches", () => {
+  it("without its rest, how much longer; without its usable stretch, nothing; in inches", () => {
     const set = desk({ ...spring, rest_mm: undefined, travel_mm: undefined, initial_N: undefined });
     expect(words(set.setHot, "spring")).toBe(`adjust until the spring is ${(65 / 2.4).toFixed(1)} mm longer than at rest`);
     expect(set.travelLeftM).toBeNull();

@@ -3,7 +3,7 @@ import { pitchHz, wireStiffnessNPerM } from "../../physics/mechanics/tension";
 import { type WireEnds, wireEnds } from "../../physics/mechanics/wireEnds";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
-import { type DesignAnswer, tensionDevice } from "./evaluate";
+import { type DesignEvaluation, tensionDevice } from "./evaluate";
 
 /** One number to set, for one way of measuring. */
 export interface SettingNumber {
@@ -30,9 +30,9 @@ export interface TensionDesk {
 }
 
 /** Everything the tension desk shows next to the frame. */
-export function tensionDeskOf(design: Design, answer: DesignAnswer, units: UnitSystem): TensionDesk {
+export function tensionDeskOf(design: Design, evaluation: DesignEvaluation, units: UnitSystem): TensionDesk {
   const { tension: set } = design;
-  const { tension, wire } = answer;
+  const { tension, wire } = evaluation;
   const spanM = design.wire.length_mm / 1000;
   const device = tensionDevice(design);
   const rateNPerM = "rateNPerM" in device ? device.rateNPerM : null;

@@ -28,39 +28,39 @@ const solveVerb: Verb = {
   example: DEMO_CUTTERS[0],
   run: (input, prefix) => {
     const design = designFrom(input, prefix);
-    const answer = evaluateDesign(design);
-    const words = describeVerdict(design, answer, "metric");
-    const none = noCut(answer);
+    const evaluation = evaluateDesign(design);
+    const words = describeVerdict(design, evaluation, "metric");
+    const none = noCut(evaluation);
     return withWarnings(
       {
-        ...circuitFields(answer.circuit),
-        // Where there is no cut, the reason stands in its place.
-        cut: none === null ? cutFields(answer.cut) : null,
+        ...circuitFields(evaluation.circuit),
+        // Where there is no cut, the reason is in its place.
+        cut: none === null ? cutFields(evaluation.cut) : null,
         ...(none === null ? {} : { noCut: none }),
-        resistance_ohm_per_m: answer.ohmPerM,
-        mass_g_per_m: answer.massKgPerM * 1000,
-        lag_mm: answer.lagM === null || none !== null ? null : answer.lagM * 1000,
-        dwell_s: none === null ? answer.dwellS : null,
-        leads_C: answer.circuit.leadC,
-        joints_C: answer.circuit.jointC,
-        coldTension_N: answer.tension.coldN,
-        growth_mm: answer.tension.growthM * 1000,
-        allowable_N: answer.tension.hotLimits.recommendedN,
+        resistance_ohm_per_m: evaluation.ohmPerM,
+        mass_g_per_m: evaluation.massKgPerM * 1000,
+        lag_mm: evaluation.lagM === null || none !== null ? null : evaluation.lagM * 1000,
+        dwell_s: none === null ? evaluation.dwellS : null,
+        leads_C: evaluation.circuit.leadC,
+        joints_C: evaluation.circuit.jointC,
+        coldTension_N: evaluation.tension.coldN,
+        growth_mm: evaluation.tension.growthM * 1000,
+        allowable_N: evaluation.tension.hotLimits.recommendedN,
         tension_N: design.tension.hot_N,
-        pitchHot_Hz: pitchHz(answer.wire, design.wire.length_mm / 1000, design.tension.hot_N),
-        verdict: answer.verdict,
+        pitchHot_Hz: pitchHz(evaluation.wire, design.wire.length_mm / 1000, design.tension.hot_N),
+        verdict: evaluation.verdict,
         words: `${words.headline} ${words.detail}`,
-        ready: { marked: design.ready === true, blockedBy: answer.cautions.filter((caution) => caution.blocks).map((caution) => caution.code) },
-        limits: limitsOf(design, answer),
-        cautions: answer.cautions.map((caution) => ({
+        ready: { marked: design.ready === true, blockedBy: evaluation.cautions.filter((caution) => caution.blocks).map((caution) => caution.code) },
+        limits: limitsOf(design, evaluation),
+        cautions: evaluation.cautions.map((caution) => ({
           code: caution.code,
           severity: caution.severity,
           message: caution.words("metric"),
-          standing: caution.standing,
+          basis: caution.basis,
           source: caution.source,
         })),
       },
-      answer.circuit.warnings,
+      evaluation.circuit.warnings,
     );
   },
 };
@@ -91,17 +91,17 @@ const knobVerb: Verb = {
 const frameVerb: Verb = {
   name: "frame",
   summary:
-    "A whole design file with a frame: forces, stresses and movement of its members under the wire's tension, each against what it stands. null without a frame.",
+    "A whole design file with a frame: forces, stresses and movement of its members under the wire's tension, each against what it withstands. null without a frame.",
   example: { ...DEMO_CUTTERS[0], frame: DEMO_FRAME },
   run: (input, prefix) => {
     const design = designFrom(input, prefix);
-    const answer = frameOf(design);
+    const evaluation = frameOf(design);
     return (
-      answer && {
-        checks: answer.checks.map(({ part, value, limit, unit, ok, words }) => ({ part, value, limit, unit, ok, words })),
-        closes_mm: answer.closesM * 1000,
-        rate_N_per_mm: answer.rateNPerM / 1000,
-        ownTension_N: answer.ownTensionN,
+      evaluation && {
+        checks: evaluation.checks.map(({ part, value, limit, unit, ok, words }) => ({ part, value, limit, unit, ok, words })),
+        closes_mm: evaluation.closesM * 1000,
+        rate_N_per_mm: evaluation.rateNPerM / 1000,
+        ownTension_N: evaluation.ownTensionN,
       }
     );
   },

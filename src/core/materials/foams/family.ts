@@ -36,18 +36,18 @@ export interface FoamFamily {
 
 /** Where the figures of the families that come with the program are from. */
 export const thermal: Source = {
-  standing: "from memory",
+  basis: "from memory",
   source: "polymer handbooks, written from memory",
   note: "a tuning log replaces it by what was measured",
 };
 export const fumes: Source = {
-  standing: "estimate",
+  basis: "estimate",
   source: "this project's estimate for the wire's temperature in the kerf",
   note: "test cuts calibrate it",
 };
-export const ignition: Source = { standing: "from memory", source: "fire-safety handbooks, written from memory" };
+export const ignition: Source = { basis: "from memory", source: "fire-safety handbooks, written from memory" };
 export const strength: Source = {
-  standing: "from memory",
+  basis: "from memory",
   source: "makers' data sheets and ASTM C578 grades, written from memory",
   note: "straight lines between grades, held at the ends",
 };

@@ -5,7 +5,7 @@ export interface AxialInput extends BarInput {
   currentA: number;
 }
 
-export interface AxialAnswer extends BarFlows {
+export interface AxialResult extends BarFlows {
   /** Cell centres, m. */
   positionM: Float64Array;
   temperatureC: Float64Array;
@@ -21,7 +21,7 @@ const MOST_NEWTON = 60;
  * @param laws replace the shipped loss and resistance (for closed-form checks)
  * @throws CoreError `no-solution` when Newton does not settle, as when no temperature below 1600 degC balances the current
  */
-export function solveAxial(input: AxialInput, laws: BarLaws = {}): AxialAnswer {
+export function solveAxial(input: AxialInput, laws: BarLaws = {}): AxialResult {
   const bar = new WireBar(input, laws);
   const { n } = bar;
   const square = input.currentA ** 2;
@@ -53,7 +53,7 @@ export function solveAxial(input: AxialInput, laws: BarLaws = {}): AxialAnswer {
     if (worst < 1e-9) break;
   }
   const flows = bar.flows(t, square);
-  const lost = flows.lostToAirW + flows.lostToFoamW + flows.lostToEdgesW + flows.lostToClampsW;
+  const lost = flows.lossToAirW + flows.lossToFoamW + flows.lossToEdgesW + flows.lossToClampsW;
   const energyImbalance = flows.generatedW === 0 ? 0 : (flows.generatedW - lost) / flows.generatedW;
   if (!(Math.abs(energyImbalance) < 1e-4) && flows.generatedW > 0) {
     throw new CoreError("no-solution", "current_A", "no steady temperature along the wire was found for this current: it would melt");
@@ -74,7 +74,7 @@ export interface HotSpots {
 }
 
 /** Reads the hot spots out of a temperature profile. */
-export function hotSpots(profile: Pick<AxialAnswer, "positionM" | "temperatureC">, input: BarInput): HotSpots {
+export function hotSpots(profile: Pick<AxialResult, "positionM" | "temperatureC">, input: BarInput): HotSpots {
   const { positionM, temperatureC } = profile;
   const dx = input.lengthM / positionM.length;
   let hottest = 0;

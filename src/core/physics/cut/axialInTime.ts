@@ -9,7 +9,7 @@ export const AXIAL_IN_TIME: Relation = {
   words:
     "The same heat balance as the steady one, with the wire's own mass taking up or giving off what is left over: warming, entering foam, leaving it, cooling.",
   range: "constant specific heat and conductivity; foam answers at once (it settles far faster than the wire)",
-  standing: "published",
+  basis: "published",
   source: "finite volumes; two-stage singly diagonal implicit Runge-Kutta of second order (Alexander 1977), L-stable",
 };
 
@@ -61,7 +61,7 @@ export class BarInTime {
     this.trendCPerS = new Float64Array(n);
   }
 
-  /** Solves C (T - base)/(gamma dt) = gain(T) for `stage`, starting from what stands in it. */
+  /** Solves C (T - base)/(gamma dt) = gain(T) for `stage`, starting from what is in it. */
   private solveStage(dt: number, squareA: number): void {
     const { bar, stage, base, tried, gain, slope, leap } = this;
     const { n } = bar;
@@ -110,10 +110,10 @@ export class BarInTime {
 
   private book(flows: BarFlows, seconds: number): void {
     this.ledger.generated += flows.generatedW * seconds;
-    this.ledger.toAir += flows.lostToAirW * seconds;
-    this.ledger.toFoam += flows.lostToFoamW * seconds;
-    this.ledger.toEdges += flows.lostToEdgesW * seconds;
-    this.ledger.toClamps += flows.lostToClampsW * seconds;
+    this.ledger.toAir += flows.lossToAirW * seconds;
+    this.ledger.toFoam += flows.lossToFoamW * seconds;
+    this.ledger.toEdges += flows.lossToEdgesW * seconds;
+    this.ledger.toClamps += flows.lossToClampsW * seconds;
   }
 
   /** One step of `dt` seconds at a current. */
@@ -201,7 +201,7 @@ export function followAxial(
     course.timeS.push(inTime.timeS);
     course.middleC.push(temperatureC[bar.n >> 1] as number);
     course.hottestC.push(hottest);
-    // Foam narrower than a cell has no cell of its own: the wire's middle stands for it.
+    // Foam narrower than a cell has no cell of its own: the wire's middle represents it.
     course.foamPlaceC.push(end > first ? sum / (end - first) : (temperatureC[bar.n >> 1] as number));
     course.currentA.push(amperes);
   };

@@ -52,7 +52,7 @@ describe("cautions appear at their borders and not before", () => {
     expect(at({ kind: "dc", voltage_V: 50.1, maxCurrent_A: 20 }, { kind: "pwm", duty: 0.2 })).toContain("touch-voltage");
   });
 
-  it("each device and supply has the caution that goes with it, whatever else is right", () => {
+  it("each device and supply has the caution that goes with it, even where all else is right", () => {
     const tom = demo("Long Tom");
     const held = (device: Design["tension"]["device"]) => codes({ ...tom, tension: { device, hot_N: 30 } });
     expect(held("weight").filter((code) => /turnbuckle|band/.test(code))).toEqual([]);

@@ -15,7 +15,7 @@ export const KERF_GAP: Relation = {
   words: "In the cut the heat crosses a thin gap of gas to foam that sits at its collapse temperature; the wider the gap, the hotter the wire must be.",
   range:
     "w/d held at 1.05 or more; gas taken as air at the mean of wire and collapse temperature; never hotter than the same heat makes the wire in open air (common practice: a wire in foam is the cooler one)",
-  standing: "estimate",
+  basis: "estimate",
   source: "concentric-cylinder conduction with radiation; this project's estimate of the shape, calibrated by test cuts",
 };
 
@@ -25,7 +25,7 @@ export const DRAG: Relation = {
   formula: "F' = F_ref x/(1 - x), x = feed/top feed, F_ref = 0.015 d x (strength at 10 % strain)",
   words: "Pulling harder approaches the top feed and never passes it.",
   range: "0 <= x < 1",
-  standing: "estimate",
+  basis: "estimate",
   source: "this project's estimate; test cuts calibrate it",
 };
 
@@ -36,7 +36,7 @@ export const TOP_FEED: Relation = {
   words:
     "Above it the melted band no longer clears the wire and the shrunken skin next to it: the wire must push, bow and tear. Dense foam leaves more skin, so it wants the heavier wire.",
   range: "steady cut; 5 to 200 kg/m3",
-  standing: "estimate",
+  basis: "estimate",
   source:
     "the moving line source with this project's estimate of the clearance (0.13 mm at 18 kg/m3, 0.34 at 48), so that a heavier wire is at least as fast in dense board (common practice); test cuts calibrate it",
 };
@@ -47,7 +47,7 @@ export const CUT_TIME: Relation = {
   formula: "t = thickness/feed",
   words: "How long the wire is in the foam, if it never stops.",
   range: "one straight pass at one feed; corners wait besides",
-  standing: "published",
+  basis: "published",
   source: "definition of feed",
 };
 

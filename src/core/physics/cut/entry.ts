@@ -11,9 +11,9 @@ export const ENTRY: Relation = {
   formula:
     "bite = m' cp (T_air - T_kerf)/(q'/v); behind it m' cp dT/dt = I^2 R'(T) - q'_kerf(T), from the bare wire's temperature, settled when the kerf is within 5 % of its steady width",
   words:
-    "The wire goes in with the heat it stored in air, and that heat cuts the first stretch on its own: nothing is told by it. The rest of the tail fades slowly.",
+    "The wire goes in with the heat it stored in air, and that heat cuts the first stretch on its own: it says nothing about a steady cut. The rest of the tail fades slowly.",
   range: "whole width enters at once; foam answers at once; one feed throughout",
-  standing: "estimate",
+  basis: "estimate",
   source: "lumped heat balance with the kerf model; practice says half an inch, and cut an inch before judging (common practice)",
 };
 

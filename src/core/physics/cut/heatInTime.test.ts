@@ -131,7 +131,7 @@ describe("entry into foam", () => {
     const bare = bareWireDriven(heavy.wire, { currentA: 3.9 }, { ambientC: 20 }).temperatureC;
     const storedJPerM = ((Math.PI * 0.64e-3 ** 2) / 4) * 8400 * 450 * (bare - cut.wireC);
     expect(entry.biteM).toBeCloseTo((storedJPerM * 0.006) / cut.powerWPerM, 9);
-    // The tail of it, until the kerf stands within 5 %, is longer.
+    // The tail of it, until the kerf is within 5 %, is longer.
     expect(entry.settlesM as number).toBeGreaterThan(entry.biteM);
   });
 

@@ -8,7 +8,7 @@ export const LAG: Relation = {
   formula: "s = F' b (2L - b)/(8 T); with foam as wide as the span, F' L^2/(8 T)",
   words: "Drag bends a taut wire as a string bends under an even load: twice the span, four times the bow; twice the tension, half.",
   range: "bow below 1/20 of the span; foam in the middle",
-  standing: "published",
+  basis: "published",
   source: "statics of the taut string; the drag that loads it is an estimate",
 };
 
@@ -32,7 +32,7 @@ export const DWELL: Relation = {
   formula: "dwell = (s0 - tol)/v_max + tau ln(s0/tol), tau = F_ref L^2/(8 T v_max)",
   words: "The ends stop, and the middle cuts on under its own bow, ever slower, until it has caught up to the tolerance.",
   range: "full-width foam, bow falling as one shape; the full profile on a grid agrees within a quarter",
-  standing: "estimate",
+  basis: "estimate",
   source: "taut string under this project's drag law, integrated; common practice waits two to three seconds",
 };
 
@@ -96,7 +96,7 @@ export const PULLED: Relation = {
   formula: "v = v_max F/(F + F_ref w)",
   words: "A given pull settles at the speed where the drag balances it; more pull comes ever closer to the top feed.",
   range: "steady cut, whole width in the foam",
-  standing: "estimate",
+  basis: "estimate",
   source: "this project's drag law read backwards; common practice: 2.5-3 N pulled a 1.2 m wire through 60 psi board at about 70 W/m",
 };
 

@@ -39,7 +39,7 @@ export const BAND: Relation = {
   words:
     "Each doubtful input is moved up and down on its own and the cut solved again; the spread of the answers is the band, which holds the true figure nine times in ten if the doubts are right.",
   range: "doubts independent and small enough that the answer bends only gently",
-  standing: "estimate",
+  basis: "estimate",
   source: "spherical cubature (unscented) points; the doubts themselves are this project's judgement until test cuts narrow them",
 };
 
@@ -107,7 +107,7 @@ function bandOf(mid: number, values: readonly (number | null)[]): Band {
   if (known.length < values.length) return { low: Math.min(mid, ...known), mid, high: Number.POSITIVE_INFINITY };
   const mean = known.reduce((a, b) => a + b, 0) / known.length;
   const spread = Math.sqrt(known.reduce((sum, value) => sum + (value - mean) ** 2, 0) / known.length);
-  // Figures here are sizes, and none falls below nothing; a wire that never warms may stand below nought in a cold shed.
+  // Figures here are sizes, and none falls below nothing; a wire that never warms may be below nought in a cold shed.
   return { low: Math.min(mid, Math.max(0, mean - NINE_IN_TEN * spread)), mid, high: Math.max(mid, mean + NINE_IN_TEN * spread) };
 }
 

@@ -10,10 +10,10 @@ import { besidesComputed, calibratedPair } from "./learnt";
 import { cutBands } from "./uncertainty";
 import { CUT_VERBS } from "./verbs";
 
-type Told = Record<string, number> & { verdict: string; warnings: { code: string }[] };
-const { ask: askFor, refusal } = headlessOf(CUT_VERBS);
-const ask = (name: string, input: object) => askFor(name, input) as Told;
-const asked = <T>(name: string, input: object) => ask(name, input) as unknown as T;
+type Result = Record<string, number> & { verdict: string; warnings: { code: string }[] };
+const { runVerb: askFor, refusal } = headlessOf(CUT_VERBS);
+const runVerb = (name: string, input: object) => askFor(name, input) as Result;
+const requested = <T>(name: string, input: object) => runVerb(name, input) as unknown as T;
 
 const wire = { alloy: "nicr-80-20", diameter_mm: 0.635 };
 const pair: CutPair = { wire: resolveWire(wire), foam: resolveFoam({ family: "xps", density_kg_m3: 35 }), ambientC: 20 };
@@ -22,7 +22,7 @@ const { foam } = pair;
 
 describe("a cut by command line, in a script's own units", () => {
   it("cut: kerf by the moving line of heat, top feed where the kerf clears wire and skin, drag x/(1 - x)", () => {
-    const result = ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 });
+    const result = runVerb("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 });
     const theta = (2 * Math.PI * foam.conductivityWMK * (foam.collapseC - 20)) / 70;
     const product = 4 * (foam.conductivityWMK / (foam.densityKgM3 * (foam.specificHeatJKgK + foam.latentJKg / (foam.collapseC - 20)))) * halfKerf(theta);
     expect(result.kerf_mm).toBeCloseTo((product / 0.004) * 1000, 9);
@@ -36,7 +36,7 @@ describe("a cut by command line, in a script's own units", () => {
     expect(result.drag_N_per_m).toBeCloseTo((reference * x) / (1 - x), 9);
     expect(result.power_W_per_m).toBe(70);
     expect(result.wireTemperature_C).toBeCloseTo(cutAtPower(pair, 0.004, 70).wireC, 9);
-    const current = ask("cut", { ...job, feed_mm_s: 4, current_A: 4 });
+    const current = runVerb("cut", { ...job, feed_mm_s: 4, current_A: 4 });
     const same = cutAtCurrent(pair, 0.004, 4);
     expect([current.kerf_mm, current.power_W_per_m]).toEqual([same.kerfM * 1000, same.powerWPerM]);
     expect(current.power_W_per_m).toBeCloseTo(16 * resistanceOhmPerM(pair.wire, current.wireTemperature_C as number), 6);
@@ -44,15 +44,15 @@ describe("a cut by command line, in a script's own units", () => {
   });
 
   it("cut: what is accepted as wide is asked in millimetres; past the top feed there is no drag, and no melting is said", () => {
-    const kerf = ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 }).kerf_mm as number;
-    expect(ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70, maxKerf_mm: kerf * 1.01 }).verdict).toBe("clean");
-    expect(ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70, maxKerf_mm: kerf * 0.99 }).verdict).toBe("wide");
-    const past = ask("cut", { ...job, feed_mm_s: 40, power_W_per_m: 70 });
+    const kerf = runVerb("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 }).kerf_mm as number;
+    expect(runVerb("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70, maxKerf_mm: kerf * 1.01 }).verdict).toBe("clean");
+    expect(runVerb("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70, maxKerf_mm: kerf * 0.99 }).verdict).toBe("wide");
+    const past = runVerb("cut", { ...job, feed_mm_s: 40, power_W_per_m: 70 });
     expect([past.drag_N_per_m, past.verdict]).toEqual([null, "drags"]);
     expect(past.warnings.map(({ code }) => code)).toEqual(expect.arrayContaining(["above-top-feed", "gap-closed"]));
-    const cold = ask("cut", { ...job, feed_mm_s: 0.5, power_W_per_m: 0.6 });
+    const cold = runVerb("cut", { ...job, feed_mm_s: 0.5, power_W_per_m: 0.6 });
     expect([cold.verdict, cold.warnings.map(({ code }) => code).includes("no-melt")]).toEqual(["drags", true]);
-    expect(ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 })).not.toHaveProperty("warnings");
+    expect(runVerb("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 })).not.toHaveProperty("warnings");
   });
 
   it("judges in order: drags, smokes, wide, and each at its own border", () => {
@@ -67,7 +67,7 @@ describe("a cut by command line, in a script's own units", () => {
   });
 
   it("band: the same figures as the models', in millimetres; open upward is null", () => {
-    const result = asked<Record<string, { low: number; mid: number; high: number | null }> & { cleanShare: number }>("band", {
+    const result = requested<Record<string, { low: number; mid: number; high: number | null }> & { cleanShare: number }>("band", {
       ...job,
       feed_mm_s: 4,
       power_W_per_m: 70,
@@ -86,14 +86,14 @@ describe("a cut by command line, in a script's own units", () => {
       expect((result[name]?.low as number) <= (result[name]?.mid as number)).toBe(true);
     }
     expect(result.cleanShare).toBe(bands.cleanShare);
-    const fast = (ask("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 }).maxFeed_mm_s as number) * 0.99;
-    expect(asked<typeof result>("band", { ...job, feed_mm_s: fast, power_W_per_m: 70 }).drag_N_per_m?.high).toBeNull();
-    const byCurrent = asked<typeof result>("band", { ...job, feed_mm_s: 4, current_A: 4 });
+    const fast = (runVerb("cut", { ...job, feed_mm_s: 4, power_W_per_m: 70 }).maxFeed_mm_s as number) * 0.99;
+    expect(requested<typeof result>("band", { ...job, feed_mm_s: fast, power_W_per_m: 70 }).drag_N_per_m?.high).toBeNull();
+    const byCurrent = requested<typeof result>("band", { ...job, feed_mm_s: 4, current_A: 4 });
     expect(byCurrent.kerf_mm?.mid).toBeCloseTo((cutBands(pair, 0.004, { currentA: 4 }, 2.5e-3).kerfM?.mid as number) * 1000, 9);
   });
 
   it("map: rows of heat, columns of feed, each cell the cut itself", () => {
-    const map = asked<{ kerf_mm: number[][]; verdict: string[][]; maxFeed_mm_s: number[] }>("map", {
+    const map = requested<{ kerf_mm: number[][]; verdict: string[][]; maxFeed_mm_s: number[] }>("map", {
       ...job,
       power_W_per_m: [40, 80, 3],
       feed_mm_s: [2, 8, 4],
@@ -114,7 +114,7 @@ describe("a cut by command line, in a script's own units", () => {
 
   it("lag: the taut string's bow q L^2/8T, its wait, and none of either past the top feed", () => {
     const input = { ...job, span_mm: 1220, tension_N: 66.7, feed_mm_s: 4, power_W_per_m: 70 };
-    const result = ask("lag", input);
+    const result = runVerb("lag", input);
     const cut = cutAtPower(pair, 0.004, 70);
     const bow = ((cut.dragNPerM as number) * 1.22 ** 2) / (8 * 66.7);
     expect(result.lag_mm).toBeCloseTo(bow * 1000, 9);
@@ -123,19 +123,19 @@ describe("a cut by command line, in a script's own units", () => {
     expect(result.dwell_s).toBeCloseTo((bow - 0.2e-3) / cut.maxFeedMPerS + tau * Math.log(bow / 0.2e-3), 9);
     expect([result.drag_N_per_m, result.maxFeed_mm_s, result.verdict]).toEqual([cut.dragNPerM, cut.maxFeedMPerS * 1000, cut.verdict]);
     expect(result).not.toHaveProperty("time_s");
-    expect(ask("lag", { ...input, tolerance_mm: bow * 1000 }).dwell_s).toBe(0);
+    expect(runVerb("lag", { ...input, tolerance_mm: bow * 1000 }).dwell_s).toBe(0);
     // By current the same cut.
-    expect(ask("lag", { ...input, power_W_per_m: undefined, current_A: 4 }).drag_N_per_m).toBeCloseTo(cutAtCurrent(pair, 0.004, 4).dragNPerM as number, 9);
-    const past = ask("lag", { ...input, feed_mm_s: 40 });
+    expect(runVerb("lag", { ...input, power_W_per_m: undefined, current_A: 4 }).drag_N_per_m).toBeCloseTo(cutAtCurrent(pair, 0.004, 4).dragNPerM as number, 9);
+    const past = runVerb("lag", { ...input, feed_mm_s: 40 });
     expect([past.lag_mm, past.dwell_s, past.drag_N_per_m]).toEqual([null, null, null]);
     expect(past.relaxation_s).toBeGreaterThan(0);
-    // With its course: from the bow down to what is tolerated, in about the time that is told.
-    const course = asked<{ time_s: number[]; middle_mm: number[] }>("lag", { ...input, course: true });
+    // With its course: from the bow down to what is tolerated, in about the time that is stated.
+    const course = requested<{ time_s: number[]; middle_mm: number[] }>("lag", { ...input, course: true });
     expect(course.middle_mm[0]).toBeCloseTo(bow * 1000, 9);
     expect(course.middle_mm.at(-1)).toBeLessThanOrEqual(0.2);
     expect((course.time_s.at(-1) as number) / (result.dwell_s as number)).toBeGreaterThan(0.75);
     expect((course.time_s.at(-1) as number) / (result.dwell_s as number)).toBeLessThan(1.25);
-    expect(ask("lag", { ...input, course: true, tolerance_mm: bow * 1000 + 1 })).not.toHaveProperty("time_s");
+    expect(runVerb("lag", { ...input, course: true, tolerance_mm: bow * 1000 + 1 })).not.toHaveProperty("time_s");
     expect(midSpanLag(100, 1, 1, 10).warnings.map(({ code }) => code)).toEqual(["lag-out-of-range"]);
     expect(midSpanLag(1, 1, 0.5, 10)).toEqual({ lagM: expect.closeTo((1 * 0.5 * 1.5) / 80, 12), warnings: [] });
     expect(cornerDwell({ lagM: 1e-3, toleranceM: 1e-3, maxFeedMPerS: 0.01, referenceDragNPerM: 1, spanM: 1, tensionN: 50 }).dwellS).toBe(0);
@@ -144,21 +144,21 @@ describe("a cut by command line, in a script's own units", () => {
   it("pull: the speed at which drag balances it, v = v_max F/(F + F_ref w), and back", () => {
     const input = { ...job, width_mm: 1200, power_W_per_m: 70 };
     const { maxFeedMPerS } = cutAtPower(pair, 1, 70);
-    const result = ask("pull", { ...input, pull_N: 2.8 });
+    const result = runVerb("pull", { ...input, pull_N: 2.8 });
     const feed = (maxFeedMPerS * 2.8) / (2.8 + referenceDragNPerM(pair) * 1.2);
     expect(result.feed_mm_s).toBeCloseTo(feed * 1000, 9);
     expect([result.pull_N, result.maxFeed_mm_s]).toEqual([2.8, expect.closeTo(maxFeedMPerS * 1000, 9)]);
     const cut = cutAtPower(pair, feed, 70);
     expect([result.kerf_mm, result.verdict]).toEqual([expect.closeTo(cut.kerfM * 1000, 9), cut.verdict]);
-    expect(ask("pull", { ...input, feed_mm_s: result.feed_mm_s }).pull_N).toBeCloseTo(2.8, 9);
-    expect(ask("pull", { ...input, feed_mm_s: maxFeedMPerS * 1000 * 1.1 }).pull_N).toBeNull();
-    expect(ask("pull", { ...input, pull_N: 0.05 }).feed_mm_s).toBeLessThan(0.1 * (result.feed_mm_s as number));
+    expect(runVerb("pull", { ...input, feed_mm_s: result.feed_mm_s }).pull_N).toBeCloseTo(2.8, 9);
+    expect(runVerb("pull", { ...input, feed_mm_s: maxFeedMPerS * 1000 * 1.1 }).pull_N).toBeNull();
+    expect(runVerb("pull", { ...input, pull_N: 0.05 }).feed_mm_s).toBeLessThan(0.1 * (result.feed_mm_s as number));
     // More pull comes closer to the top feed and never reaches it.
-    expect(ask("pull", { ...input, pull_N: 2000 }).feed_mm_s).toBeLessThan(result.maxFeed_mm_s as number);
+    expect(runVerb("pull", { ...input, pull_N: 2000 }).feed_mm_s).toBeLessThan(result.maxFeed_mm_s as number);
   });
 
   it("entry: the bite is the stored heat over what a metre of cut takes, in millimetres", () => {
-    const result = asked<{
+    const result = requested<{
       kerf_mm: number[];
       time_s: number[];
       settles_s: number;
@@ -190,8 +190,8 @@ describe("a cut by command line, in a script's own units", () => {
   const bar = { wire: { alloy: "nicr-80-20", gauge_awg: 26 }, length_mm: 720, ambient_C: 20 };
   type Along = { position_mm: number[]; temperature_C: number[]; hottest_mm: number; coldEnds_mm: number; warnings?: unknown } & Record<string, number>;
 
-  it("axial: far from its clamps a bare wire stands where air alone would have it; what it makes is what it gives", () => {
-    const result = asked<Along>("axial", { ...bar, current_A: 2, cells: 200 });
+  it("axial: far from its clamps a bare wire is where air alone would have it; what it makes is what it gives", () => {
+    const result = requested<Along>("axial", { ...bar, current_A: 2, cells: 200 });
     const wireHere = resolveWire({ alloy: "nicr-80-20", gauge_awg: 26 });
     const bareC = bareWireDriven(wireHere, { currentA: 2 }, { ambientC: 20 }).temperatureC;
     expect(result.temperature_C[100]).toBeCloseTo(bareC, 0);
@@ -206,19 +206,19 @@ describe("a cut by command line, in a script's own units", () => {
     expect(result.coldEnds_mm).toBeGreaterThan(1);
     expect(result.coldEnds_mm).toBeLessThan(150);
     // Clamps that are themselves hot leave no cold ends; a metal edge takes heat where it lies.
-    const warm = asked<Along>("axial", { ...bar, current_A: 2, cells: 200, clamp_C: bareC });
+    const warm = requested<Along>("axial", { ...bar, current_A: 2, cells: 200, clamp_C: bareC });
     expect(Math.abs(warm.toClamps_W as number)).toBeLessThan(0.01 * (result.toClamps_W as number));
-    const edged = asked<Along>("axial", { ...bar, current_A: 2, cells: 200, edges: [{ at_mm: 360, thickness_mm: 2, material: "aluminium" }] });
+    const edged = requested<Along>("axial", { ...bar, current_A: 2, cells: 200, edges: [{ at_mm: 360, thickness_mm: 2, material: "aluminium" }] });
     expect(edged.toEdges_W).toBeGreaterThan(0.05);
     expect(edged.temperature_C[100] as number).toBeLessThan(bareC - 20);
-    expect(asked<Along>("axial", { ...bar, current_A: 9 })).toHaveProperty("warnings");
+    expect(requested<Along>("axial", { ...bar, current_A: 9 })).toHaveProperty("warnings");
     expect(result).not.toHaveProperty("warnings");
   });
 
-  it("axial: foam from here to there, all of the wire unless told; refused where it does not lie on the wire", () => {
+  it("axial: foam from here to there, all of the wire by default; refused where it does not lie on the wire", () => {
     const foamed = { ...bar, current_A: 2, cells: 200, foam: "eps-20", feed_mm_s: 6 };
-    const part = asked<Along>("axial", { ...foamed, from_mm: 60, to_mm: 660 });
-    const all = asked<Along>("axial", foamed);
+    const part = requested<Along>("axial", { ...foamed, from_mm: 60, to_mm: 660 });
+    const all = requested<Along>("axial", foamed);
     expect(part.toFoam_W).toBeLessThan(all.toFoam_W as number);
     expect(all.toFoam_W).toBeGreaterThan(5);
     expect((part.toFoam_W as number) / 600).toBeCloseTo((all.toFoam_W as number) / 720, 2);
@@ -239,12 +239,12 @@ describe("a cut by command line, in a script's own units", () => {
 
   it("transient: books what flows, warms to where steady stands, and asks for foam where a phase is in it", () => {
     const phases = [{ seconds: 60, current_A: 2 }];
-    const result = asked<{ time_s: number[]; middle_C: number[]; phaseEnd_C: number[][]; position_mm: number[] } & Record<string, number>>("transient", {
+    const result = requested<{ time_s: number[]; middle_C: number[]; phaseEnd_C: number[][]; position_mm: number[] } & Record<string, number>>("transient", {
       ...bar,
       cells: 60,
       phases,
     });
-    const steady = asked<Along>("axial", { ...bar, cells: 60, current_A: 2 });
+    const steady = requested<Along>("axial", { ...bar, cells: 60, current_A: 2 });
     expect(result.time_s.at(-1)).toBeCloseTo(60, 6);
     expect(result.middle_C[0]).toBeCloseTo(20, 6);
     expect(result.middle_C.at(-1)).toBeCloseTo(steady.hottest_C as number, 0);
@@ -255,8 +255,8 @@ describe("a cut by command line, in a script's own units", () => {
     expect(given / (result.generated_J as number)).toBeCloseTo(1, 5);
     expect(refusal("transient", { ...bar, phases: [{ seconds: 1, current_A: 2, inFoam: true }] })).toBe("foam");
     expect(refusal("transient", { ...bar, phases: [] })).toBe("phases");
-    // The foam's place is the mean of what lies in it, the wire's middle where no foam is told; kept in no more rows than are read.
-    const placed = asked<typeof result & { foamPlace_C: number[] }>("transient", {
+    // The foam's place is the mean of what lies in it, the wire's middle where no foam is given; kept in no more rows than are read.
+    const placed = requested<typeof result & { foamPlace_C: number[] }>("transient", {
       ...bar,
       cells: 60,
       foam: "eps-20",
@@ -268,10 +268,10 @@ describe("a cut by command line, in a script's own units", () => {
     const within = (placed.phaseEnd_C[0] as number[]).filter((_, i) => (placed.position_mm[i] as number) >= 100 && (placed.position_mm[i] as number) <= 260);
     expect(within.length).toBeGreaterThan(8);
     expect(placed.foamPlace_C.at(-1)).toBeCloseTo(within.reduce((sum, c) => sum + c, 0) / within.length, 6);
-    const plain = asked<typeof placed>("transient", { ...bar, cells: 60, phases: [{ seconds: 600, current_A: 2 }] });
+    const plain = requested<typeof placed>("transient", { ...bar, cells: 60, phases: [{ seconds: 600, current_A: 2 }] });
     expect(plain.foamPlace_C).toEqual(plain.middle_C);
     expect([plain.time_s.length > 50, plain.time_s.length < 3000]).toEqual([true, true]);
-    const cutting = asked<typeof result>("transient", {
+    const cutting = requested<typeof result>("transient", {
       ...bar,
       cells: 60,
       foam: "eps-20",

@@ -162,23 +162,23 @@ const axialVerb = verb(
   { wire: { alloy: "nicr-80-20", gauge_awg: 26 }, length_mm: 720, current_A: 2, foam: "eps-20", feed_mm_s: 6, from_mm: 60, to_mm: 660, cells: 12 },
   (input) => {
     const bar = barOf(input);
-    const answer = solveAxial({ ...bar, currentA: input.current_A });
-    const spots = hotSpots(answer, bar);
+    const result = solveAxial({ ...bar, currentA: input.current_A });
+    const spots = hotSpots(result, bar);
     return withWarnings(
       {
-        position_mm: Array.from(answer.positionM, (x) => x * 1000),
-        temperature_C: Array.from(answer.temperatureC),
-        energyImbalance: answer.energyImbalance,
-        generated_W: answer.generatedW,
-        toAir_W: answer.lostToAirW,
-        toFoam_W: answer.lostToFoamW,
-        toEdges_W: answer.lostToEdgesW,
-        toClamps_W: answer.lostToClampsW,
+        position_mm: Array.from(result.positionM, (x) => x * 1000),
+        temperature_C: Array.from(result.temperatureC),
+        energyImbalance: result.energyImbalance,
+        generated_W: result.generatedW,
+        toAir_W: result.lossToAirW,
+        toFoam_W: result.lossToFoamW,
+        toEdges_W: result.lossToEdgesW,
+        toClamps_W: result.lossToClampsW,
         hottest_C: spots.hottestC,
         hottest_mm: spots.hottestM * 1000,
         meanInFoam_C: spots.meanInFoamC,
         coldEnds_mm: spots.coldEndsM * 1000,
-        iterations: answer.iterations,
+        iterations: result.iterations,
       },
       wireTemperatureWarnings(bar.wire, Math.max(spots.hottestC, 20)),
     );
@@ -393,7 +393,7 @@ const pullVerb = verb(
   (input) => {
     const pair = { wire: resolveWire(input.wire), foam: resolveFoam(input.foam), ambientC: input.ambient_C };
     const width = input.width_mm / 1000;
-    // Top feed goes with heat alone, whatever the feed asked about.
+    // Top feed depends on heat alone, not on the feed in the query.
     const { maxFeedMPerS } = cutAtPower(pair, (input.feed_mm_s ?? 1) / 1000, input.power_W_per_m);
     const feed = input.feed_mm_s !== undefined ? input.feed_mm_s / 1000 : pulledFeed(input.pull_N as number, maxFeedMPerS, referenceDragNPerM(pair), width);
     const cut = feed > 0 ? cutAtPower(pair, feed, input.power_W_per_m) : undefined;

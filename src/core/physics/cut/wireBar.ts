@@ -12,7 +12,7 @@ export const TEMPLATE_EDGE: Relation = {
   formula: "G = 1/(R_gap + R_sheet), R_gap = acosh(1 + 2 delta/d)/(2 pi k_air), R_sheet = ln(20 mm/d)/(pi k_sheet)",
   words: "Where the wire slides on a template it is cooled across a thin film of air and through the sheet: metal cools it hard, laminate little.",
   range: "edge smooth, wire pressed on with a film of 20 micrometres; sheet at room temperature 10 mm in",
-  standing: "estimate",
+  basis: "estimate",
   source:
     "shape factors of a cylinder next to a plane and of a half disc (heat-transfer handbooks); film thickness and sheet radius are this project's estimate",
 };
@@ -79,13 +79,13 @@ const DEFAULT_CELLS = 400;
 /** Heat flows of a wire at its temperatures, W. */
 export interface BarFlows {
   generatedW: number;
-  lostToAirW: number;
-  lostToFoamW: number;
-  lostToEdgesW: number;
-  lostToClampsW: number;
+  lossToAirW: number;
+  lossToFoamW: number;
+  lossToEdgesW: number;
+  lossToClampsW: number;
 }
 
-/** A wire cut into equal cells between two clamps, with the zones each cell lies in. Steady and timed solutions stand on this one description. */
+/** A wire cut into equal cells between two clamps, with the zones each cell lies in. Steady and timed solutions are on this one description. */
 export class WireBar {
   readonly n: number;
   readonly dx: number;
@@ -186,21 +186,21 @@ export class WireBar {
     const { n, dx, air, inFoam, ohm, tableFromC } = this;
     const { clampC, ambientC } = this.input;
     let generatedW = 0;
-    let lostToAirW = 0;
-    let lostToFoamW = 0;
-    let lostToEdgesW = 0;
+    let lossToAirW = 0;
+    let lossToFoamW = 0;
+    let lossToEdgesW = 0;
     for (let i = 0; i < n; i++) {
       const here = at[i] as number;
       const k = this.row(here);
       const part = (here - tableFromC) / TABLE_STEP_C - k;
       const foam = this.foamShare[i] as number;
       generatedW += dx * squareA * between(ohm, k, part);
-      lostToAirW += dx * (1 - foam - (this.edgeShare[i] as number)) * between(air, k, part);
-      lostToFoamW += dx * foam * between(inFoam, k, part);
-      lostToEdgesW += dx * (this.edgeWPerMK[i] as number) * (here - ambientC);
+      lossToAirW += dx * (1 - foam - (this.edgeShare[i] as number)) * between(air, k, part);
+      lossToFoamW += dx * foam * between(inFoam, k, part);
+      lossToEdgesW += dx * (this.edgeWPerMK[i] as number) * (here - ambientC);
     }
-    const lostToClampsW = 2 * this.conductWPerK * ((at[0] as number) - clampC + (at[n - 1] as number) - clampC);
-    return { generatedW, lostToAirW, lostToFoamW, lostToEdgesW, lostToClampsW };
+    const lossToClampsW = 2 * this.conductWPerK * ((at[0] as number) - clampC + (at[n - 1] as number) - clampC);
+    return { generatedW, lossToAirW, lossToFoamW, lossToEdgesW, lossToClampsW };
   }
 
   /** Ohms of the whole wire at temperatures `at`. */

@@ -22,7 +22,7 @@ export const AIR_PROPERTIES: Relation = {
   formula: "mu = 1.458e-6 T^1.5/(T + 110.4); k = 2.64638e-3 T^1.5/(T + 245.4 x 10^(-12/T)); rho = p/(287.05 T); cp = 3.5 R",
   words: "How thin, sticky and conductive the air round the wire is, half-way between wire and room.",
   range: "200 to 1500 K, dry air, site pressure",
-  standing: "published",
+  basis: "published",
   source: "US Standard Atmosphere 1976, equations 51 and 53; ideal gas",
 };
 
@@ -54,7 +54,7 @@ export const MORGAN: Relation = {
   formula: "Nu = 0.675 Ra^0.058 (Ra < 1e-2); 1.02 Ra^0.148 (< 1e2); 0.850 Ra^0.188 (< 1e4); 0.480 Ra^0.250 (< 1e7)",
   words: "Warm air rises off the wire; a thin wire loses far more per square millimetre than a thick one.",
   range: "slender horizontal cylinder, 1e-10 <= Ra < 1e7",
-  standing: "published",
+  basis: "published",
   source: "V. T. Morgan, Advances in Heat Transfer 11 (1975)",
 };
 
@@ -78,7 +78,7 @@ export const CHURCHILL_BERNSTEIN: Relation = {
   formula: "Nu = 0.3 + 0.62 Re^0.5 Pr^(1/3)/[1 + (0.4/Pr)^(2/3)]^0.25 x [1 + (Re/282000)^(5/8)]^0.8",
   words: "A draught cools the wire more than its own rising air; the larger of the two is taken.",
   range: "Re Pr > 0.2",
-  standing: "published",
+  basis: "published",
   source: "S. W. Churchill, M. Bernstein, J. Heat Transfer 99 (1977) 300",
 };
 

@@ -11,7 +11,7 @@ export const BARE_WIRE_BALANCE: Relation = {
   formula: "I^2 R'(T) = h pi d (T - Ta) + eps sigma pi d (T^4 - Ta^4)",
   words: "The wire settles where the heat the current makes equals what air and radiation carry off.",
   range: "straight horizontal wire in still air or a given draught, steady",
-  standing: "published",
+  basis: "published",
   source: "energy balance; convection after Morgan (1975), radiation after Stefan and Boltzmann, air after US Standard Atmosphere 1976",
 };
 

@@ -7,9 +7,9 @@ export const MOVING_LINE_SOURCE: Relation = {
   title: "Kerf from a moving line of heat",
   formula: "T - T0 = q'/(2 pi k) exp(-v xi/2a) K0(v r/2a); kerf = full width of the isotherm at the collapse temperature",
   words:
-    "The wire is a line of heat moving through foam; whatever it brings above the collapse temperature shrinks away, and the width of that band is the kerf.",
+    "The wire is a line of heat moving through foam; all foam that it heats above the collapse temperature shrinks away, and the width of that band is the kerf.",
   range: "steady cut, foam wide against the kerf, uniform foam; latent heat spread over the rise to collapse",
-  standing: "published",
+  basis: "published",
   source: "D. Rosenthal, Trans. ASME 68 (1946) 849; H. S. Carslaw, J. C. Jaeger, Conduction of Heat in Solids, ch. 10",
 };
 
@@ -47,12 +47,12 @@ function solveIsotherm(theta: number): IsothermPoint {
   let u = theta > 1 ? LN2_MINUS_GAMMA - theta : Math.log((FAST_LIMIT / theta) ** 2);
   for (let i = 0; i < 100; i++) {
     const here = isothermAt(Math.exp(u));
-    const miss = here.logTheta - target;
-    if (miss > 0) lo = u;
+    const deviation = here.logTheta - target;
+    if (deviation > 0) lo = u;
     else hi = u;
-    const newton = u - miss / here.thetaSlope;
+    const newton = u - deviation / here.thetaSlope;
     const next = newton > lo && newton < hi ? newton : (lo + hi) / 2;
-    if (Math.abs(next - u) < 1e-14 * Math.max(1, Math.abs(u)) || miss === 0) break;
+    if (Math.abs(next - u) < 1e-14 * Math.max(1, Math.abs(u)) || deviation === 0) break;
     u = next;
   }
   return isothermAt(Math.exp(u));

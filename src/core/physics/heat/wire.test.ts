@@ -19,7 +19,7 @@ const own = {
 } as const;
 const nichrome = ALLOYS.find(({ id }) => id === "nicr-80-20");
 /** Ask a verb as a script does. */
-const ask = (name: string, input: object) => headlessOf(HEAT_VERBS).ask(name, input) as Record<string, number>;
+const runVerb = (name: string, input: object) => headlessOf(HEAT_VERBS).runVerb(name, input) as Record<string, number>;
 
 describe("a wire by its name", () => {
   it("by diameter or either gauge, as the tables have them: AWG 24 is 0.511 mm, SWG 24 0.559 mm", () => {
@@ -70,7 +70,7 @@ describe("a wire by its name", () => {
       meltsC: nichrome?.meltsC,
     });
     for (const part of ["resistivity", "temperatureFactor", "other"] as const)
-      expect(bare.origin[part]).toEqual({ standing: "estimate", source: "given by the maker" });
+      expect(bare.origin[part]).toEqual({ basis: "estimate", source: "given by the maker" });
     const whole = { ...own, name: "Old spool", specificHeat_J_kgK: 500, conductivity_W_mK: 17, expansion_1e6_per_K: 12, emissivity: 0.4, melts_C: 1200 };
     expect(resolveWire({ alloy: whole, diameter_mm: 0.5 }).alloy).toMatchObject({
       name: "Old spool",
@@ -179,7 +179,7 @@ describe("a wire in moving air", () => {
     const speed = (product: number) => (product * film.kinematicM2S) / film.prandtl / 5e-6;
     expect(convectionWPerM(5e-6, 300, 20, speed(0.21)).outOfRange).toBe(false);
     expect(convectionWPerM(5e-6, 300, 20, speed(0.21)).wPerM).toBeGreaterThan(convectionWPerM(5e-6, 300, 20).wPerM);
-    // A stream rules here though it is below its range: that is what is told.
+    // A stream rules here though it is below its range: that is what the result says.
     const slow = convectionWPerM(at(0.5e-10), 300, 20, 2);
     expect(slow.outOfRange).toBe(true);
     const codes = (c: number, around = { ambientC: 20 }) =>
@@ -198,7 +198,7 @@ describe("a wire in moving air", () => {
     );
   });
 
-  it("settles at the same heat whatever it is guessed near, good guess or bad, and quicker by a good one", () => {
+  it("converges on the same heat from any first guess, and sooner from a good one", () => {
     const around = { ambientC: 20 };
     const free = bareWireDriven(wire, { currentA: 4 }, around);
     for (const near of [free.temperatureC * 1.01, free.temperatureC * 0.97, 25, 20, 5, 3000]) {
@@ -217,24 +217,24 @@ describe("heat by command line, in a script's own units", () => {
   const wire: WireSpec = { alloy: "nicr-80-20", diameter_mm: 0.5, strands: 7 };
 
   it("wire: millimetres, square millimetres, grams", () => {
-    const answer = ask("wire", { wire, temperature_C: 20 });
-    expect(answer.diameter_mm).toBeCloseTo(0.5, 12);
-    expect(answer.outerDiameter_mm).toBeCloseTo(1.5, 12);
-    expect(answer.metalArea_mm2).toBeCloseTo(((7 * Math.PI) / 4) * 0.25, 9);
-    expect(answer.mass_g_per_m).toBeCloseTo((((7 * Math.PI) / 4) * 0.25 * (nichrome?.densityKgM3 as number)) / 1000, 9);
-    expect(answer).not.toHaveProperty("warnings");
-    expect(ask("wire", { wire, temperature_C: 1990 })).toHaveProperty("warnings");
+    const result = runVerb("wire", { wire, temperature_C: 20 });
+    expect(result.diameter_mm).toBeCloseTo(0.5, 12);
+    expect(result.outerDiameter_mm).toBeCloseTo(1.5, 12);
+    expect(result.metalArea_mm2).toBeCloseTo(((7 * Math.PI) / 4) * 0.25, 9);
+    expect(result.mass_g_per_m).toBeCloseTo((((7 * Math.PI) / 4) * 0.25 * (nichrome?.densityKgM3 as number)) / 1000, 9);
+    expect(result).not.toHaveProperty("warnings");
+    expect(runVerb("wire", { wire, temperature_C: 1990 })).toHaveProperty("warnings");
   });
 
   it("air: any one of temperature, current and heat gives the other two, and exactly one is asked", () => {
     const around = { wire, ambient_C: 20, airSpeed_m_s: 0 };
-    const hot = ask("air", { ...around, temperature_C: 400 });
+    const hot = runVerb("air", { ...around, temperature_C: 400 });
     expect(hot.power_W_per_m).toBeCloseTo((hot.convection_W_per_m as number) + (hot.radiation_W_per_m as number), 9);
-    expect(ask("air", { ...around, current_A: hot.current_A }).temperature_C).toBeCloseTo(400, 5);
-    expect(ask("air", { ...around, power_W_per_m: hot.power_W_per_m }).temperature_C).toBeCloseTo(400, 5);
-    expect(() => ask("air", { ...around, temperature_C: 400, current_A: 1 })).toThrow();
-    expect(() => ask("air", around)).toThrow();
-    expect(ask("air", { ...around, airSpeed_m_s: 3, temperature_C: 400 }).power_W_per_m).toBeGreaterThan(hot.power_W_per_m as number);
+    expect(runVerb("air", { ...around, current_A: hot.current_A }).temperature_C).toBeCloseTo(400, 5);
+    expect(runVerb("air", { ...around, power_W_per_m: hot.power_W_per_m }).temperature_C).toBeCloseTo(400, 5);
+    expect(() => runVerb("air", { ...around, temperature_C: 400, current_A: 1 })).toThrow();
+    expect(() => runVerb("air", around)).toThrow();
+    expect(runVerb("air", { ...around, airSpeed_m_s: 3, temperature_C: 400 }).power_W_per_m).toBeGreaterThan(hot.power_W_per_m as number);
   });
 });
 

@@ -52,7 +52,7 @@ export const WIRE_RESISTANCE: Relation = {
   formula: "R' = rho20 f(T) / A",
   words: "A thinner wire of the same alloy resists more, with the square of its diameter; heat changes it by the factor f.",
   range: "f(T) straight-lined between table rows, held at the ends with a warning",
-  standing: "published",
+  basis: "published",
   source: "definition of resistivity; rho20 and f(T) per alloy, see the alloy's row",
 };
 
@@ -63,7 +63,7 @@ function resolveAlloy(spec: string | CustomAlloySpec): Alloy {
     return alloy;
   }
   const stand = alloyById("nicr-80-20") as Alloy;
-  const measured = { standing: "estimate", source: "given by the maker" } as const;
+  const measured = { basis: "estimate", source: "given by the maker" } as const;
   return {
     ...stand,
     id: "custom",

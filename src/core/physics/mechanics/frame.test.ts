@@ -108,7 +108,7 @@ describe("frames", () => {
     expect(arm.closesM).toBeCloseTo((20 * 0.4 ** 3) / (3 * flex), 12);
   });
 
-  it("a cambered tube pulls with Euler's load whatever its rise, and is stressed by it", () => {
+  it("a cambered tube pulls with Euler's load for any rise, and is stressed by the rise", () => {
     const tube = { material: "glass-fibre", section: { shape: "tube", diameter_mm: 12, wall_mm: 2 } } as const;
     const low = solveFrame({ kind: "camber-tube", spanM: 1, riseM: 0.05, member: tube }, 60);
     const high = solveFrame({ kind: "camber-tube", spanM: 1, riseM: 0.3, member: tube }, 60);
@@ -214,7 +214,7 @@ describe("what a frame says of itself", () => {
     // Twice the span at the same rise stresses it a quarter as much.
     const long = solveFrame({ ...tube, spanM: 2 }, 60).checks[1]?.value as number;
     expect(long * 4).toBeCloseTo(solved.checks[1]?.value as number, 9);
-    expect(said({ ...tube, riseM: 0.02 }, 60)["the tube"]).toMatchObject({ ok: true, words: expect.stringMatching(/it stands at/) });
+    expect(said({ ...tube, riseM: 0.02 }, 60)["the tube"]).toMatchObject({ ok: true, words: expect.stringMatching(/it is at/) });
     expect(said({ ...tube, riseM: 0.4 }, 60)["the tube"]).toMatchObject({ ok: false, words: expect.stringMatching(/less rise, or it takes a set/) });
   });
 

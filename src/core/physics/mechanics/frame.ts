@@ -9,7 +9,7 @@ export const BOW_SAW: Relation = {
   formula: "T_cable = T_wire a/b, C_spreader = T_wire + T_cable, M_arm = T_wire a",
   words: "Each arm is a seesaw on the spreader: the cable balances the wire, and the spreader carries both.",
   range: "spreader pinned to the arms, cable and wire parallel to it",
-  standing: "published",
+  basis: "published",
   source: "statics: moments about the pivot; common practice: equal distances give equal tensions",
 };
 
@@ -19,7 +19,7 @@ export const EULER: Relation = {
   formula: "P = pi^2 E I/(K L)^2, K = 1 for pinned ends",
   words: "A long thin strut bows out sideways at a load that depends on its stiffness and length, not on its strength.",
   range: "straight strut, load in its middle, stress below yield; keep to a third of it",
-  standing: "published",
+  basis: "published",
   source: "Euler's column; end factors K: both pinned 1, one fixed 0.7, both fixed 0.5, one free 2 (strength-of-materials handbooks)",
 };
 
@@ -27,9 +27,9 @@ export const BENDING: Relation = {
   id: "bending",
   title: "Bending of arms and backs",
   formula: "sigma = M c/I; tip of a cantilever moves F l^3/(3 E I)",
-  words: "The wire's pull bends whatever holds it; depth counts by its cube.",
+  words: "The wire's pull bends every member that holds it; depth counts by its cube.",
   range: "small bends, straight members of one section",
-  standing: "published",
+  basis: "published",
   source: "beam theory; moduli and working stresses from memory of handbooks, timber along the grain",
 };
 
@@ -74,7 +74,7 @@ export type Frame =
   | { kind: "table-arm"; armM: number; member: Member }
   | { kind: "camber-tube"; spanM: number; riseM: number; member: Member };
 
-/** One check of a frame: what it carries against what it stands. */
+/** One check of a frame: what it carries against its limit. */
 export interface FrameCheck {
   part: string;
   /** N, MPa or mm by `unit` */
@@ -86,7 +86,7 @@ export interface FrameCheck {
   ok: boolean;
 }
 
-export interface FrameAnswer {
+export interface FrameResult {
   checks: FrameCheck[];
   /** Wire ends move together by this much under the tension, m. */
   closesM: number;
@@ -108,12 +108,12 @@ function stressCheck(part: string, member: Member, momentNm: number): FrameCheck
     ok,
     words: ok
       ? `${part} bends at ${toDigits(stress, 2)} MPa of ${limit}: ${stress < limit / 2 ? "plenty in hand" : "enough, not much more"}`
-      : `${part} would stand at ${toDigits(stress, 2)} MPa, past the ${limit} its material bears for long: deeper or shorter`,
+      : `${part} would be at ${toDigits(stress, 2)} MPa, past the ${limit} its material bears for long: deeper or shorter`,
   };
 }
 
 /** Forces, stresses and movement of a frame under the wire's tension. See {@link BOW_SAW}, {@link EULER}, {@link BENDING}. */
-export function solveFrame(frame: Frame, wireN: number, units: UnitSystem = "metric"): FrameAnswer {
+export function solveFrame(frame: Frame, wireN: number, units: UnitSystem = "metric"): FrameResult {
   const force = (newtons: number) => formatQuantity("force", newtons, units, newtons < 20 ? 1 : 0);
   const move = (metres: number) => formatQuantity("kerf", metres * 1000, units, units === "metric" ? 1 : 2);
   switch (frame.kind) {
@@ -205,7 +205,7 @@ export function solveFrame(frame: Frame, wireN: number, units: UnitSystem = "met
       };
     }
     case "camber-tube": {
-      // A tube strung like a bow is a buckled strut: it pulls with Euler's load whatever its rise, and bends by its rise.
+      // A tube strung like a bow is a buckled strut: it pulls with Euler's load regardless of its rise, and bends by its rise.
       const own = eulerLoadN({ ...frame.member, lengthM: frame.spanM, ends: "pinned" });
       const { halfDepthM } = sectionProperties(frame.member.section);
       const stress = (FRAMING[frame.member.material].youngPa * halfDepthM * frame.riseM * Math.PI ** 2) / frame.spanM ** 2 / 1e6;
@@ -223,7 +223,7 @@ export function solveFrame(frame: Frame, wireN: number, units: UnitSystem = "met
             limit: null,
             unit: "N",
             ok: true,
-            words: `strung like a bow the tube pulls ${force(own)}, almost whatever its rise: ${own >= wireN * 0.9 ? (own > wireN * 1.3 ? "more than you ask" : "about what you ask") : `less than the ${force(wireN)} you ask; a stouter tube`}`,
+            words: `strung like a bow the tube pulls ${force(own)}, almost independent of its rise: ${own >= wireN * 0.9 ? (own > wireN * 1.3 ? "more than you ask" : "about what you ask") : `less than the ${force(wireN)} you ask; a stouter tube`}`,
           },
           {
             part: "the tube",
@@ -232,8 +232,8 @@ export function solveFrame(frame: Frame, wireN: number, units: UnitSystem = "met
             unit: "MPa",
             ok,
             words: ok
-              ? `bent ${move(frame.riseM)} it stands at ${toDigits(stress, 2)} MPa of ${limit}`
-              : `bent ${move(frame.riseM)} it would stand at ${toDigits(stress, 2)} MPa, past ${limit}: less rise, or it takes a set`,
+              ? `bent ${move(frame.riseM)} it is at ${toDigits(stress, 2)} MPa of ${limit}`
+              : `bent ${move(frame.riseM)} it would be at ${toDigits(stress, 2)} MPa, past ${limit}: less rise, or it takes a set`,
           },
         ],
       };

@@ -7,7 +7,7 @@ export const SPRING_TEST: Relation = {
   formula: "k = (F2 - F1)/(l2 - l1), F0 = F1 - k (l1 - l_rest)",
   words: "Hang two known weights and read two lengths: the spring's rate, and the pull it was wound with, follow.",
   range: "both weights stretch it, neither past its usable length",
-  standing: "published",
+  basis: "published",
   source: "Hooke's law; with more readings a straight line of least squares",
 };
 
@@ -18,7 +18,7 @@ export interface MeasuredSpring {
   initialN: number;
   restM: number;
   /** Largest miss of a reading from the straight line, N; 0 with two. */
-  worstMissN: number;
+  worstErrorN: number;
 }
 
 /**
@@ -44,7 +44,7 @@ export function measureSpring(restM: number, readings: readonly { forceN: number
     rateNPerM: slope,
     initialN: Math.max(0, at(restM)),
     restM,
-    worstMissN: Math.max(...readings.map((row) => Math.abs(row.forceN - at(row.lengthM)))),
+    worstErrorN: Math.max(...readings.map((row) => Math.abs(row.forceN - at(row.lengthM)))),
   };
 }
 
@@ -68,7 +68,7 @@ export const WHIP: Relation = {
   formula: "E = T^2/(2 k) + T^2 L/(2 E A) (spring wound with F0: (T^2 - F0^2)/(2 k))",
   words: "Spring and wire hold energy like a drawn bow; when the wire breaks it all goes into the loose ends.",
   range: "elastic spring and wire; a weight falls instead, an arm counts as its spring",
-  standing: "published",
+  basis: "published",
   source: "work of a linear spring and of a stretched bar",
 };
 

@@ -8,14 +8,14 @@ export const STIFF_TOOL: Relation = {
   formula: "wand, both legs: F' h^4/(16 E I); loop: F' b h^3/(6 E I) + F' h^4/(8 E I) + F' b^4/(384 E I); E hot taken as 0.8 of E cold",
   words: "Nothing pulls these wires straight: the bent wire itself must hold its shape, and it is softer hot. Twice as deep bends sixteen times as far.",
   range: "small bends, below a tenth of the depth; legs clamped in the handle",
-  standing: "estimate",
+  basis: "estimate",
   source: "cantilever and portal beams (strength-of-materials handbooks) with this project's estimate of the hot modulus and of the drag",
 };
 
 /** Modulus of a working-hot wire against its cold one (estimate). */
 const HOT_MODULUS_SHARE = 0.8;
 
-/** A tool that is a bent wire on a handle. Sizes as it stands in the foam, m. */
+/** A tool that is a bent wire on a handle. Sizes as it is in the foam, m. */
 export type StiffTool = { kind: "wand"; depthM: number } | { kind: "loop"; widthM: number; depthM: number };
 
 /** Wire that a tool uses between its two posts, m: there and back for a wand, round three sides for a loop. */

@@ -12,7 +12,7 @@ export const WAND: Relation = {
   words:
     "The wire goes in and comes back beside itself, so a wand brings twice its wire's heat to each millimetre of depth, and cuts a slot as wide as both legs.",
   range: "gap between the legs small against the kerf",
-  standing: "estimate",
+  basis: "estimate",
   source: "the moving line source with both legs' heat on one line; this project's estimate",
 };
 
@@ -48,7 +48,7 @@ export const SOLDERING_TIP: Relation = {
   words:
     "No current flows in the tip: its heat comes down from the iron, so it is hottest at the root and cuts less toward its end. Past some depth the end no longer melts anything.",
   range: "bare copper or steel rod, all of it in the foam; iron holds its temperature until its watts are spent",
-  standing: "estimate",
+  basis: "estimate",
   source: "fin equation with the kerf model's heat; conductivities from memory of metals handbooks",
 };
 

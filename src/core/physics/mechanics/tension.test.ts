@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { resolveWire } from "../heat/wire";
 import {
   armRateNPerM,
-  BAND_KEEPS,
+  BAND_RETENTION,
   pitchHz,
   pullLimits,
   solveTension,
@@ -22,7 +22,7 @@ const ULTIMATE = { cold: 620e6, hot: 470e6 };
 
 const solved = (set: { coldN: number } | { hotN: number }, device: TensionDeviceModel = { kind: "spring", rateNPerM: 1200 }, hotC = 400, wire = stainless) =>
   solveTension({ wire, spanM: 1.3, hotC, ambientC: 20, set, device });
-const codes = (answer: ReturnType<typeof solved>) => answer.warnings.map(({ code }) => code);
+const codes = (result: ReturnType<typeof solved>) => result.warnings.map(({ code }) => code);
 
 describe("tension hot and cold, by hand", () => {
   it("stretches as a bar does: k = E A/L", () => {
@@ -101,7 +101,7 @@ describe("tension hot and cold, by hand", () => {
 
   it("says that a band fades, and that a spring temper nobody tables was taken annealed", () => {
     expect(codes(solved({ coldN: 20 }, { kind: "band", rateNPerM: 300 }))).toEqual(["band-fades"]);
-    expect(BAND_KEEPS).toBeGreaterThan(0);
+    expect(BAND_RETENTION).toBeGreaterThan(0);
     const odd = resolveWire({ alloy: "cuni-44", diameter_mm: 0.5, temper: "spring" });
     expect(codes(solved({ coldN: 5 }, { kind: "weight" }, 200, odd))).toEqual(["annealed-strength-taken"]);
   });
@@ -131,7 +131,7 @@ describe("pitch of the wire, by hand", () => {
     expect(() => tensionFromPitch(stainless, 1.3, slack * 0.99)).toThrow(/frequency_Hz must be at least/);
   });
 
-  it("yields at sqrt(proof/density)/2L, whatever its thickness", () => {
+  it("yields at sqrt(proof/density)/2L, regardless of its thickness", () => {
     expect(yieldPitchHz(stainless, 1.3, 20)).toBeCloseTo(Math.sqrt(PROOF.cold / stainless.alloy.densityKgM3) / 2.6, 9);
     expect(yieldPitchHz(resolveWire({ alloy: "ss-304", diameter_mm: 0.3 }), 1.3, 20)).toBeCloseTo(yieldPitchHz(stainless, 1.3, 20), 9);
     expect(yieldPitchHz(stainless, 1.3, 400)).toBeLessThan(yieldPitchHz(stainless, 1.3, 20));

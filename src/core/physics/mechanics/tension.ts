@@ -10,7 +10,7 @@ export const PITCH: Relation = {
   formula: "f = sqrt((T + pi^2 E I/L^2)/mu)/(2 L)",
   words: "A tighter, lighter or shorter wire sings higher; its own stiffness adds a little.",
   range: "pinned ends, small swing, wire thin against its length",
-  standing: "published",
+  basis: "published",
   source: "vibration of a stiff string (Rayleigh, Theory of Sound)",
 };
 
@@ -20,7 +20,7 @@ export const HOT_TENSION: Relation = {
   formula: "T_hot = T_cold - alpha L dT / (1/k + L/(E A))",
   words: "The wire grows as it heats; a soft spring hardly notices, a rigid frame lets it go slack.",
   range: "elastic wire, modulus at room temperature, device linear over the growth",
-  standing: "published",
+  basis: "published",
   source: "thermal expansion and Hooke's law; modulus and expansion per alloy",
 };
 
@@ -36,7 +36,7 @@ export const STRENGTH_LIMITS: Relation = {
   words:
     "Past its proof stress a wire takes a set once and hardens by it: tension it again and it holds. Past six tenths of its strength hot it goes on stretching until it parts.",
   range: "steady pull, strengths held at the ends of their tables",
-  standing: "common practice",
+  basis: "common practice",
   source:
     "people work annealed 0.64 mm stainless at 67 N and nickel-chromium at 90 to 110 N for years (common practice); the shares are this project's judgement, strengths from memory of metals handbooks",
 };
@@ -47,12 +47,12 @@ export const ARM_RATE: Relation = {
   formula: "k = 3 E I/l^3 for one arm; two arms in a row give half",
   words: "A longer or thinner arm is softer, with the cube of length and depth: soft arms hold their tension as the wire grows.",
   range: "straight cantilever, bend below a fifth of its length",
-  standing: "published",
+  basis: "published",
   source: "cantilever with an end load, beam theory; moduli from memory of handbooks",
 };
 
 /** Share of its pull a stretched rubber band keeps after an hour or so (estimate; it goes on fading, faster near heat). */
-export const BAND_KEEPS = 0.85;
+export const BAND_RETENTION = 0.85;
 
 export type TensionDeviceModel = { kind: "spring" | "arm" | "band"; rateNPerM: number } | { kind: "weight" } | { kind: "rigid" };
 
@@ -92,7 +92,7 @@ export function tensionFromPitch(wire: Wire, spanM: number, frequencyHz: number)
   return Math.max(0, tension);
 }
 
-/** What a wire stands at a temperature, N. See {@link STRENGTH_LIMITS}. */
+/** What a wire is at a temperature, N. See {@link STRENGTH_LIMITS}. */
 export interface PullLimits {
   /** Best not passed: the lesser of proof and 0.4 of ultimate. */
   recommendedN: number;
@@ -106,7 +106,7 @@ export interface PullLimits {
 
 const strengthOf = (wire: Wire, wireC: number): Strength => strengthAt({ alloyId: wire.alloy.id, temper: wire.temper, breakingPa: wire.breakingPa }, wireC);
 
-/** What a wire stands at a temperature. See {@link STRENGTH_LIMITS}. */
+/** What a wire is at a temperature. See {@link STRENGTH_LIMITS}. */
 export function pullLimits(wire: Wire, wireC: number): PullLimits {
   const { proofPa, ultimatePa } = strengthOf(wire, wireC);
   const area = wire.metalAreaM2;
@@ -130,11 +130,11 @@ export function yieldPitchHz(wire: Wire, spanM: number, wireC: number): number {
   return Math.sqrt(strengthOf(wire, wireC).proofPa / wire.alloy.densityKgM3) / (2 * spanM);
 }
 
-export interface TensionAnswer {
+export interface TensionResult {
   coldN: number;
   hotN: number;
   growthM: number;
-  /** What the wire stands hot, and in the room. */
+  /** What the wire withstands hot, and at room temperature. */
   hotLimits: PullLimits;
   coldLimits: PullLimits;
   /** How much the device gives as the wire warms, m. */
@@ -153,7 +153,7 @@ export function solveTension(input: {
   ambientC: number;
   set: { coldN: number } | { hotN: number };
   device: TensionDeviceModel;
-}): TensionAnswer {
+}): TensionResult {
   const { wire, spanM, hotC, ambientC, set, device } = input;
   const growthM = wire.alloy.expansionPerK * spanM * (hotC - ambientC);
   const wireFlexibility = 1 / wireStiffnessNPerM(wire, spanM);
@@ -180,7 +180,7 @@ export function solveTension(input: {
   if (device.kind === "band")
     warnings.push({
       code: "band-fades",
-      message: `a rubber band fades to about ${Math.round(BAND_KEEPS * 100)} % within an hour and perishes near heat (estimate): for hair-thin wire only`,
+      message: `a rubber band fades to about ${Math.round(BAND_RETENTION * 100)} % within an hour and perishes near heat (estimate): for hair-thin wire only`,
     });
   if (coldN > coldLimits.breaksN)
     warnings.push({ code: "breaks-cold", message: `cold tension ${newtons(coldN)} is above the ${newtons(coldLimits.breaksN)} at which this wire breaks` });
@@ -209,7 +209,7 @@ export const STRUNG: Relation = {
   formula: "T = k s; s = l sin(bend) for an arm bent back and drawn straight; T = s/(1/k + L/(E A)) where the wire is shorter than its gap by s",
   words: "An arm pulls by how far it is drawn from its rest; a frame strung with a short wire shares that shortness between itself and the wire's own stretch.",
   range: "linear give; bend below about 20 degrees",
-  standing: "published",
+  basis: "published",
   source: "Hooke's law; cantilever drawn back through the angle it was bent by; common practice bends an arm to about 80 degrees and pulls it to 90",
 };
 

@@ -67,7 +67,7 @@ const tensionVerb = verb(
     }),
   { wire: { alloy: "ss-304", diameter_mm: 0.64, temper: "spring" }, span_mm: 1220, hot_C: 330, hot_N: 65, device: { kind: "spring", rate_N_per_mm: 2.4 } },
   (input) => {
-    const answer = solveTension({
+    const result = solveTension({
       wire: resolveWire(input.wire),
       spanM: input.span_mm / 1000,
       hotC: input.hot_C,
@@ -77,16 +77,16 @@ const tensionVerb = verb(
     });
     return withWarnings(
       {
-        cold_N: answer.coldN,
-        hot_N: answer.hotN,
-        growth_mm: answer.growthM * 1000,
-        travel_mm: answer.travelM * 1000,
-        allowable_N: answer.hotLimits.recommendedN,
-        pitchCold_Hz: answer.pitchColdHz,
-        pitchHot_Hz: answer.pitchHotHz,
-        yieldPitch_Hz: answer.yieldPitchHz,
+        cold_N: result.coldN,
+        hot_N: result.hotN,
+        growth_mm: result.growthM * 1000,
+        travel_mm: result.travelM * 1000,
+        allowable_N: result.hotLimits.recommendedN,
+        pitchCold_Hz: result.pitchColdHz,
+        pitchHot_Hz: result.pitchHotHz,
+        yieldPitch_Hz: result.yieldPitchHz,
       },
-      answer.warnings,
+      result.warnings,
     );
   },
 );
@@ -176,7 +176,7 @@ const strungVerb = verb(
           ? { shortM: input.short_mm / 1000 }
           : { armM: (input.arm_mm as number) / 1000, bendDeg: input.bend_deg as number };
     const { coldN, drawnM } = strungN(how, rate, wire, spanM);
-    const answer = solveTension({
+    const result = solveTension({
       wire,
       spanM,
       hotC: input.hot_C ?? input.ambient_C,
@@ -184,7 +184,7 @@ const strungVerb = verb(
       set: { coldN },
       device: { kind: "arm", rateNPerM: rate },
     });
-    return withWarnings({ cold_N: coldN, hot_N: answer.hotN, drawn_mm: drawnM * 1000 }, answer.warnings);
+    return withWarnings({ cold_N: coldN, hot_N: result.hotN, drawn_mm: drawnM * 1000 }, result.warnings);
   },
 );
 
@@ -221,7 +221,7 @@ const springVerb = verb(
       (input.rest_mm as number) / 1000,
       input.readings.map((row) => ({ forceN: row.force_N, lengthM: row.length_mm / 1000 })),
     );
-    return { rate_N_per_mm: spring.rateNPerM / 1000, initial_N: spring.initialN, worstMiss_N: spring.worstMissN };
+    return { rate_N_per_mm: spring.rateNPerM / 1000, initial_N: spring.initialN, worstMiss_N: spring.worstErrorN };
   },
 );
 
@@ -295,20 +295,20 @@ const tipVerb = verb(
   }),
   { metal: "copper", diameter_mm: 2, depth_mm: 40, iron_W: 40, iron_C: 350, foam: "eps-20", feed_mm_s: 3 },
   (input) => {
-    const answer = solderingTip(
+    const result = solderingTip(
       { foam: resolveFoam(input.foam), ambientC: input.ambient_C },
       { metal: input.metal, diameterM: input.diameter_mm / 1000, depthM: input.depth_mm / 1000 },
       { watts: input.iron_W, atC: input.iron_C },
       input.feed_mm_s / 1000,
     );
     return {
-      root_C: answer.rootC,
-      end_C: answer.endC,
-      takes_W: answer.takesW,
-      ironFalls: answer.ironFalls,
-      rootKerf_mm: answer.rootKerfM * 1000,
-      endKerf_mm: answer.endKerfM * 1000,
-      cuts_mm: answer.cutsM * 1000,
+      root_C: result.rootC,
+      end_C: result.endC,
+      takes_W: result.takesW,
+      ironFalls: result.ironFalls,
+      rootKerf_mm: result.rootKerfM * 1000,
+      endKerf_mm: result.endKerfM * 1000,
+      cuts_mm: result.cutsM * 1000,
     };
   },
 );

@@ -7,7 +7,7 @@ export const WIRE_ENDS: Relation = {
   formula: "r = 1.5 d soft, 4 d hard, 3 d brittle after heat; end = loop pi (2 r + d) + 20 d of lock and at least 60 mm to hold",
   words: "A bend tighter than this cracks a hard wire or thins a soft one; plain twisting slips when hot, a locked loop does not.",
   range: "round wire, bent cold, once",
-  standing: "common practice",
+  basis: "common practice",
   source: "wire-forming practice; lengths are this project's judgement",
 };
 

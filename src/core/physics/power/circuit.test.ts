@@ -11,19 +11,19 @@ const base: CircuitInput = { wire, lengthM: 0.7, supply: { kind: "dc", voltage_V
 
 describe("circuit", () => {
   it("obeys Ohm's law and the bare wire's balance at once", () => {
-    const answer = solveCircuit({
+    const result = solveCircuit({
       ...base,
       leads: { gauge_awg: 18, oneWay_m: 1.5, joint_ohm: 0.02 },
       springOhm: 0.1,
       supply: { kind: "dc", voltage_V: 12, maxCurrent_A: 5, internal_ohm: 0.3 },
     });
-    const outside = leadsOhm({ gauge_awg: 18, oneWay_m: 1.5, joint_ohm: 0.02 }, 20, answer.currentA) + 0.1 + 0.3;
-    expect(answer.currentA * (answer.hotOhm + outside)).toBeCloseTo(12, 7);
-    expect(bareWireDriven(wire, { currentA: answer.currentA }, { ambientC: 20 }).temperatureC).toBeCloseTo(answer.wireC, 5);
-    expect(answer.wirePowerW).toBeCloseTo(answer.wireVoltageV * answer.currentA, 9);
-    expect(Math.abs(answer.residualA)).toBeLessThan(1e-7);
-    expect(answer.iterations).toBeLessThan(30);
-    expect(answer.state).toBe("ok");
+    const outside = leadsOhm({ gauge_awg: 18, oneWay_m: 1.5, joint_ohm: 0.02 }, 20, result.currentA) + 0.1 + 0.3;
+    expect(result.currentA * (result.hotOhm + outside)).toBeCloseTo(12, 7);
+    expect(bareWireDriven(wire, { currentA: result.currentA }, { ambientC: 20 }).temperatureC).toBeCloseTo(result.wireC, 5);
+    expect(result.wirePowerW).toBeCloseTo(result.wireVoltageV * result.currentA, 9);
+    expect(Math.abs(result.residualA)).toBeLessThan(1e-7);
+    expect(result.iterations).toBeLessThan(30);
+    expect(result.state).toBe("ok");
   });
 
   it("twice the length needs twice the volts for the same current (common practice)", () => {
@@ -82,10 +82,10 @@ describe("circuit", () => {
   it("warns of the cold rush a stainless wire makes", () => {
     const stainless = resolveWire({ alloy: "ss-304", diameter_mm: 0.4 });
     const hot = solveCircuit({ ...base, wire: stainless, lengthM: 0.5 });
-    const answer = solveCircuit({ ...base, wire: stainless, lengthM: 0.5, supply: { kind: "dc", voltage_V: 12, maxCurrent_A: hot.supplyCurrentA * 1.02 } });
-    expect(answer.state).toBe("ok");
-    expect(answer.inrushA).toBeGreaterThan(answer.supplyCurrentA * 1.2);
-    expect(answer.warnings.map((warning) => warning.code)).toContain("cold-inrush");
+    const result = solveCircuit({ ...base, wire: stainless, lengthM: 0.5, supply: { kind: "dc", voltage_V: 12, maxCurrent_A: hot.supplyCurrentA * 1.02 } });
+    expect(result.state).toBe("ok");
+    expect(result.inrushA).toBeGreaterThan(result.supplyCurrentA * 1.2);
+    expect(result.warnings.map((warning) => warning.code)).toContain("cold-inrush");
   });
 
   it("counts the cooler length in the foam", () => {

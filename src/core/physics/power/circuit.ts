@@ -27,7 +27,7 @@ export interface CircuitInput {
 
 export type CircuitState = "ok" | "current-limited" | "overload" | "too-cold";
 
-export interface CircuitAnswer {
+export interface CircuitResult {
   /** rms in the wire */
   currentA: number;
   /** while the switch is on; equals currentA without PWM */
@@ -66,7 +66,7 @@ export const OHMS_LAW: Relation = {
   formula: "I = V/(R_supply + R_leads + R_spring + R'(T) L), T from the heat that I itself makes",
   words: "The wire's heat changes its ohms, and its ohms change the current: both are solved together.",
   range: "direct current; steady heat",
-  standing: "published",
+  basis: "published",
   source: "Ohm's law with the bare-wire and in-kerf heat balances",
 };
 
@@ -126,7 +126,7 @@ export function liveLengthM(control: Control, lengthM: number): number {
  * `current-limited` when a bench supply's current knob rules, `too-cold` when the wire cannot do the job: in air it stays below the
  * collapse temperature (108 degC, polystyrene, when no foam is named), or in the cut the feed passes the top feed.
  */
-export function solveCircuit(whole: CircuitInput): CircuitAnswer {
+export function solveCircuit(whole: CircuitInput): CircuitResult {
   const input = withLiveLength(whole);
   const { wire, supply, control, ambientC } = input;
   const source = supplyRecordOf(supply);

@@ -9,7 +9,7 @@ export interface CommonSupply {
   supply: Supply;
   /** what it gives, and what to watch */
   watch?: string;
-  /** why it must not be used; it is listed so that a person who has one is told */
+  /** why it must not be used; it is listed so that a person who has one is warned */
   refused?: string;
 }
 
@@ -133,7 +133,7 @@ export const COMMON_CONTROLS: readonly CommonControl[] = [
   },
 ];
 
-/** A common supply by what somebody types for it: its name, whatever the case. */
+/** A common supply by its typed name, in upper or lower case. */
 export const commonByName = (text: string): CommonSupply | null => {
   const typed = text.trim().toLowerCase().replaceAll(/\s+/g, " ");
   return COMMON_SUPPLIES.find(({ name }) => name.toLowerCase() === typed) ?? null;

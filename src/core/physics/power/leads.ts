@@ -18,7 +18,7 @@ export const LEAD_RESISTANCE: Relation = {
   formula: "R = 2 l rho (1 + 0.00393 (T - 20))/A + joints",
   words: "There and back again through copper, which resists more as it warms.",
   range: "copper leads in free air",
-  standing: "from memory",
+  basis: "from memory",
   source: "copper 0.0172 uohm m at 20 degC, 0.00393 per kelvin (IEC 60028 gives 0.017241 and 0.00393)",
 };
 
@@ -28,7 +28,7 @@ export const LEAD_HEAT: Relation = {
   formula: "dT = I^2 R'_room/(h pi D - 0.00393 I^2 R'_20); joint: I^2 R_joint/4 over 0.02 W/K more",
   words: "The copper's own loss leaves through its insulation; a poor joint makes its heat in one small place.",
   range: "single lead in free air, insulation 0.8 mm thick, four joints alike",
-  standing: "estimate",
+  basis: "estimate",
   source: "steady heat balance; film of 10 W/m2K over the insulation and 0.02 W/K from a joint are this project's estimates",
 };
 

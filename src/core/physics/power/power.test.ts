@@ -36,7 +36,7 @@ describe("copper leads, by hand", () => {
     );
   });
 
-  it("a joint adds a quarter of the joints' heat over 0.02 W/K; what cannot settle is told as far gone, and never past copper's melting", () => {
+  it("a joint adds a quarter of the joints' heat over 0.02 W/K; without a steady state the result is a runaway, and never past copper's melting", () => {
     const { leadC, jointC } = leadHeat({ ...leads, joint_ohm: 0.04 }, 5, 20);
     expect(jointC - leadC).toBeCloseTo((25 * 0.01) / 0.02, 9);
     expect(leadHeat(leads, 5, 20).jointC).toBe(leadHeat(leads, 5, 20).leadC);

@@ -30,14 +30,14 @@ export function batteryRun(input: CircuitInput): BatteryRun {
   for (let i = 0; i < RUN_STEPS; i++) {
     const charge = start - (i + 0.5) * step;
     const now = store.withLeft(own, charge) as unknown as Supply;
-    const answer = solveCircuit({ ...input, supply: now });
-    if (i === 0) first = answer.powerWPerM;
-    if (supplyEmfV(now) - answer.supplyCurrentA * supplyOhm(now) < store.floorV(own)) {
+    const result = solveCircuit({ ...input, supply: now });
+    if (i === 0) first = result.powerWPerM;
+    if (supplyEmfV(now) - result.supplyCurrentA * supplyOhm(now) < store.floorV(own)) {
       return { runTimeS: seconds, fade: first > 0 ? (last || first) / first : 1, endedBy: "floor" };
     }
-    last = answer.powerWPerM;
+    last = result.powerWPerM;
     // PWM takes its current in pulses: the charge drawn goes with the duty.
-    const mean = answer.supplyCurrentA * dutyOf(input.control, { rmsA: answer.currentA, onA: answer.onCurrentA });
+    const mean = result.supplyCurrentA * dutyOf(input.control, { rmsA: result.currentA, onA: result.onCurrentA });
     seconds += mean > 0 ? (step * store.ampereHours(own) * 3600) / mean : Number.POSITIVE_INFINITY;
   }
   return { runTimeS: seconds, fade: first > 0 ? last / first : 1, endedBy: "empty" };
@@ -60,7 +60,7 @@ export const FUSE_RULE: Relation = {
   formula: "next standard size above 1.25 I, at or under the lead's rating",
   words: "Large enough not to blow in normal work, small enough to go before the leads do.",
   range: "direct or alternating extra-low voltage; copper leads in free air",
-  standing: "common practice",
+  basis: "common practice",
   source: "workshop rule; lead ratings from memory of chassis-wiring tables, kept low; local electrical codes rule",
 };
 
@@ -70,7 +70,7 @@ export const BATTERY_RUN: Relation = {
   formula: "sum of capacity steps over mean current, until empty or EMF - I R reaches the floor",
   words: "The battery is followed down its charge in forty steps; the wire cools a little as the volts fade.",
   range: "good cells at room temperature, one unbroken run",
-  standing: "from memory",
+  basis: "from memory",
   source: "cell volts, floors and internal ohms from memory of battery handbooks; charge balance",
 };
 

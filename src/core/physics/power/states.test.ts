@@ -30,7 +30,7 @@ describe("what a circuit is said to do", () => {
     expect(codes({ ...base, supply: brick(12, drawn) })).not.toContain("supply-overload");
   });
 
-  it("a cold wire's rush is told where it passes the plate, not where the plate is passed anyway, nor where a limit holds it", () => {
+  it("a cold wire's inrush is a caution where it passes the plate, not where the plate is passed anyway, nor where a limit holds it", () => {
     const warm: CircuitInput = { ...base, wire: stainless, supply: brick(6, 100) };
     const { inrushA, supplyCurrentA } = solveCircuit(warm);
     expect(inrushA).toBeCloseTo(6 / (resistanceOhmPerM(stainless, 20) * 0.8), 9);
@@ -85,14 +85,14 @@ describe("what a circuit is said to do", () => {
 
   it("adds up: volts, watts, watts a metre, what leads lose, what lies outside the wire", () => {
     const leads = { gauge_awg: 18, oneWay_m: 1.5 };
-    const answer = solveCircuit({ ...base, leads, springOhm: 0.1 });
-    const lead = leadsOhm(leads, 20, answer.currentA);
-    expect(answer.leadsOhm).toBeCloseTo(lead + 0.1, 12);
-    expect(answer.currentA * (answer.hotOhm + answer.leadsOhm)).toBeCloseTo(12, 6);
-    expect(answer.leadLossW).toBeCloseTo(answer.currentA ** 2 * lead, 12);
-    expect(answer.powerWPerM * 0.8).toBeCloseTo(answer.currentA ** 2 * answer.hotOhm, 9);
-    expect(answer.wireVoltageV).toBeCloseTo(answer.currentA * answer.hotOhm, 12);
-    expect(answer.leadC).toBeGreaterThan(20);
+    const result = solveCircuit({ ...base, leads, springOhm: 0.1 });
+    const lead = leadsOhm(leads, 20, result.currentA);
+    expect(result.leadsOhm).toBeCloseTo(lead + 0.1, 12);
+    expect(result.currentA * (result.hotOhm + result.leadsOhm)).toBeCloseTo(12, 6);
+    expect(result.leadLossW).toBeCloseTo(result.currentA ** 2 * lead, 12);
+    expect(result.powerWPerM * 0.8).toBeCloseTo(result.currentA ** 2 * result.hotOhm, 9);
+    expect(result.wireVoltageV).toBeCloseTo(result.currentA * result.hotOhm, 12);
+    expect(result.leadC).toBeGreaterThan(20);
     expect(solveCircuit(base)).toMatchObject({ leadC: 20, jointC: 20, leadsOhm: 0, leadLossW: 0 });
     const foamed = solveCircuit({ ...base, wire: stainless, cutting: { ...cutting, pair: { ...cutting.pair, wire: stainless } } });
     // Bare ends and the part in the foam, each at its own ohms.
@@ -110,7 +110,7 @@ describe("what a circuit is said to do", () => {
 });
 
 describe("power by command line, in a script's own units", () => {
-  const ask = (name: string, input: object) => headlessOf(POWER_VERBS).ask(name, input) as Record<string, unknown> & Record<string, number>;
+  const runVerb = (name: string, input: object) => headlessOf(POWER_VERBS).runVerb(name, input) as Record<string, unknown> & Record<string, number>;
   const wire = { alloy: "nicr-80-20", diameter_mm: 0.5 };
   const circuit = { wire, length_mm: 720, supply: { kind: "dc", voltage_V: 19, maxCurrent_A: 10 }, control: { kind: "pwm", duty: 0.3 }, ambient_C: 20 };
   const foamed = { ...circuit, cutting: { foam: "eps-20", feed_mm_s: 6, width_mm: 600 } };
@@ -123,38 +123,38 @@ describe("power by command line, in a script's own units", () => {
   };
 
   it("circuit answers what the solver does, millimetres for metres, and a cut only where there is one", () => {
-    const bare = ask("circuit", circuit);
+    const bare = runVerb("circuit", circuit);
     const solved = solveCircuit(input);
     expect([bare.current_A, bare.power_W_per_m, bare.wireTemperature_C, bare.state]).toEqual([solved.currentA, solved.powerWPerM, solved.wireC, solved.state]);
     expect(bare).not.toHaveProperty("cut");
     expect(bare).not.toHaveProperty("runTime_s");
-    const inFoam = ask("circuit", foamed);
+    const inFoam = runVerb("circuit", foamed);
     const cut = solveCircuit({ ...input, cutting: { pair: { wire: input.wire, foam, ambientC: 20 }, feedMPerS: 0.006, widthM: 0.6 } }).cut;
     expect((inFoam.cut as unknown as { kerf_mm: number }).kerf_mm).toBeCloseTo((cut?.kerfM as number) * 1000, 9);
     // A supply that cannot hold, or a wire that melts nothing, prints no cut.
-    expect(ask("circuit", { ...foamed, supply: { ...circuit.supply, maxCurrent_A: 1 } })).not.toHaveProperty("cut");
-    expect(ask("circuit", { ...foamed, control: { kind: "pwm", duty: 0.005 } })).not.toHaveProperty("cut");
+    expect(runVerb("circuit", { ...foamed, supply: { ...circuit.supply, maxCurrent_A: 1 } })).not.toHaveProperty("cut");
+    expect(runVerb("circuit", { ...foamed, control: { kind: "pwm", duty: 0.005 } })).not.toHaveProperty("cut");
   });
 
   it("a battery's circuit has a run time too; foam wider than the wire is refused by name, just as wide is not", () => {
-    const run = ask("circuit", { ...circuit, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 10 } });
+    const run = runVerb("circuit", { ...circuit, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 10 } });
     expect(run.runTime_s).toBeGreaterThan(600);
-    const battery = ask("battery", { ...circuit, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 10 } });
+    const battery = runVerb("battery", { ...circuit, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 10 } });
     expect([battery.runTime_s, battery.fade, battery.endedBy]).toEqual([run.runTime_s, run.fade, run.endedBy]);
     expect(
-      ask("battery", { ...circuit, control: { kind: "pwm", duty: 0 }, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 10 } })
+      runVerb("battery", { ...circuit, control: { kind: "pwm", duty: 0 }, supply: { kind: "battery", chemistry: "lead-acid", cells: 6, capacity_Ah: 10 } })
         .runTime_s,
     ).toBeNull();
-    expect(() => ask("battery", circuit)).toThrow(/must be a battery/);
-    const wide = (width_mm: number) => () => ask("circuit", { ...foamed, cutting: { ...foamed.cutting, width_mm } });
+    expect(() => runVerb("battery", circuit)).toThrow(/must be a battery/);
+    const wide = (width_mm: number) => () => runVerb("circuit", { ...foamed, cutting: { ...foamed.cutting, width_mm } });
     expect(wide(720)).not.toThrow();
     expect(wide(721)).toThrow(
       expect.objectContaining({ path: "cutting.width_mm", code: "out-of-range", message: expect.stringMatching(/length_mm \(720 mm\)/) }),
     );
   });
 
-  it("warmup rises to its steady heat and, told to, falls again for as long", () => {
-    const warm = ask("warmup", { wire, current_A: 3, ambient_C: 20, seconds: 30 }) as unknown as {
+  it("warmup rises to its steady heat and, with cooling, falls again for as long", () => {
+    const warm = runVerb("warmup", { wire, current_A: 3, ambient_C: 20, seconds: 30 }) as unknown as {
       time_s: number[];
       temperature_C: number[];
       steady_C: number;
@@ -164,12 +164,12 @@ describe("power by command line, in a script's own units", () => {
     expect(warm.temperature_C[0]).toBeCloseTo(20, 6);
     expect(warm.temperature_C.at(-1) as number).toBeGreaterThan(20 + 0.95 * (warm.steady_C - 20));
     expect(warm.timeTo95_s).toBeLessThan(30);
-    // biome-ignore lint/suspicious/noThenProperty: the door's fixed name; the object is data, never awaited
-    const cooled = ask("warmup", { wire, current_A: 3, ambient_C: 20, seconds: 30, then: "off" }) as unknown as typeof warm;
+    // biome-ignore lint/suspicious/noThenProperty: the command line's fixed name; the object is data, never awaited
+    const cooled = runVerb("warmup", { wire, current_A: 3, ambient_C: 20, seconds: 30, then: "off" }) as unknown as typeof warm;
     expect(cooled.time_s.at(-1)).toBeCloseTo(60, 6);
     expect(cooled.temperature_C.at(-1) as number).toBeLessThan(40);
     expect(Math.max(...cooled.temperature_C)).toBeCloseTo(Math.max(...warm.temperature_C), 3);
-    expect(ask("warmup", { wire, current_A: 14, ambient_C: 20, seconds: 5 }).warnings).toBeDefined();
-    expect(ask("warmup", { wire, current_A: 1, ambient_C: 20, seconds: 5 })).not.toHaveProperty("warnings");
+    expect(runVerb("warmup", { wire, current_A: 14, ambient_C: 20, seconds: 5 }).warnings).toBeDefined();
+    expect(runVerb("warmup", { wire, current_A: 1, ambient_C: 20, seconds: 5 })).not.toHaveProperty("warnings");
   });
 });

@@ -5,7 +5,7 @@ import { resolveFoam } from "@/core/materials/foams";
 import { cutFields } from "@/core/physics/cut/verbs";
 import { resolveWire, wireTemperatureWarnings } from "@/core/physics/heat/wire";
 import { wireSchema } from "@/core/physics/heat/wireSchema";
-import { type CircuitAnswer, type CircuitInput, solveCircuit } from "@/core/physics/power/circuit";
+import { type CircuitInput, type CircuitResult, solveCircuit } from "@/core/physics/power/circuit";
 import { controlSchema } from "@/core/physics/power/controlSchema";
 import { leadsSchema } from "@/core/physics/power/leadsSchema";
 import { batteryRun, fuseAdvice } from "@/core/physics/power/powerAdvice";
@@ -59,26 +59,26 @@ export function circuitInput({ cutting, ...input }: DrivenWire): CircuitInput {
   };
 }
 
-export const circuitFields = (answer: CircuitAnswer) => ({
-  current_A: answer.currentA,
-  onCurrent_A: answer.onCurrentA,
-  wireVoltage_V: answer.wireVoltageV,
-  wirePower_W: answer.wirePowerW,
-  power_W_per_m: answer.powerWPerM,
-  wireTemperature_C: answer.wireC,
-  hotResistance_ohm: answer.hotOhm,
-  coldResistance_ohm: answer.coldOhm,
-  supplyCurrent_A: answer.supplyCurrentA,
-  inrush_A: answer.inrushA,
-  leadLoss_W: answer.leadLossW,
-  leads_C: answer.leadC,
-  joints_C: answer.jointC,
-  controlLoss_W: answer.controlLossW,
-  state: answer.state,
-  iterations: answer.iterations,
-  residual_A: answer.residualA,
+export const circuitFields = (result: CircuitResult) => ({
+  current_A: result.currentA,
+  onCurrent_A: result.onCurrentA,
+  wireVoltage_V: result.wireVoltageV,
+  wirePower_W: result.wirePowerW,
+  power_W_per_m: result.powerWPerM,
+  wireTemperature_C: result.wireC,
+  hotResistance_ohm: result.hotOhm,
+  coldResistance_ohm: result.coldOhm,
+  supplyCurrent_A: result.supplyCurrentA,
+  inrush_A: result.inrushA,
+  leadLoss_W: result.leadLossW,
+  leads_C: result.leadC,
+  joints_C: result.jointC,
+  controlLoss_W: result.controlLossW,
+  state: result.state,
+  iterations: result.iterations,
+  residual_A: result.residualA,
   // A supply that cannot hold, or a wire that melts nothing, makes no cut to print.
-  ...(answer.cut && answer.state !== "overload" && answer.cut.wireC > answer.collapseC ? { cut: cutFields(answer.cut) } : {}),
+  ...(result.cut && result.state !== "overload" && result.cut.wireC > result.collapseC ? { cut: cutFields(result.cut) } : {}),
 });
 
 const circuitVerb = verb(
@@ -95,18 +95,18 @@ const circuitVerb = verb(
   },
   (input) => {
     const circuit = circuitInput(input);
-    const answer = solveCircuit(circuit);
+    const result = solveCircuit(circuit);
     const run = supplyRecordOf(input.supply).record.charge ? batteryRun(circuit) : undefined;
-    const { fuseA, leadRatingA, leadGaugeAwg } = fuseAdvice(answer.supplyCurrentA, input.leads?.gauge_awg);
+    const { fuseA, leadRatingA, leadGaugeAwg } = fuseAdvice(result.supplyCurrentA, input.leads?.gauge_awg);
     return withWarnings(
       {
-        ...circuitFields(answer),
+        ...circuitFields(result),
         fuse_A: fuseA,
         leadRating_A: leadRatingA,
         leadGauge_awg: leadGaugeAwg,
         ...(run && Number.isFinite(run.runTimeS) ? { runTime_s: run.runTimeS, fade: run.fade, endedBy: run.endedBy } : {}),
       },
-      answer.warnings,
+      result.warnings,
     );
   },
 );
@@ -119,16 +119,16 @@ const warmupVerb = verb(
     current_A: figure("current_A"),
     ambient_C: ambient,
     seconds: figure("seconds"),
-    // biome-ignore lint/suspicious/noThenProperty: the door's fixed name; the object is data, never awaited
+    // biome-ignore lint/suspicious/noThenProperty: the command line's fixed name; the object is data, never awaited
     then: z.literal("off", { error: 'must be "off"' }).optional(),
   }),
   { wire: { alloy: "nicr-80-20", gauge_awg: 26 }, current_A: 2, seconds: 10 },
   (input) => {
     const wire = resolveWire(input.wire);
-    const answer = warmUp(wire, input.current_A, { ambientC: input.ambient_C }, input.seconds, input.then === "off");
+    const result = warmUp(wire, input.current_A, { ambientC: input.ambient_C }, input.seconds, input.then === "off");
     return withWarnings(
-      { time_s: answer.timeS, temperature_C: answer.temperatureC, timeTo95_s: answer.timeTo95S, steady_C: answer.steadyC },
-      wireTemperatureWarnings(wire, Math.max(answer.steadyC, 20)),
+      { time_s: result.timeS, temperature_C: result.temperatureC, timeTo95_s: result.timeTo95S, steady_C: result.steadyC },
+      wireTemperatureWarnings(wire, Math.max(result.steadyC, 20)),
     );
   },
 );

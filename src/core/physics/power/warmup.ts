@@ -10,7 +10,7 @@ export const WARM_UP: Relation = {
   formula: "m' cp dT/dt = I^2 R'(T) - q'(T)",
   words: "The wire's own mass takes up what the air has not yet carried off.",
   range: "one temperature across the wire; constant specific heat",
-  standing: "published",
+  basis: "published",
   source: "lumped heat balance; loss as for the bare wire",
 };
 

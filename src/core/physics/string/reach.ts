@@ -9,7 +9,7 @@ export const REACH: Relation = {
   words:
     "Heat from everywhere the wire has been adds up. A steady straight cut melts half a kerf to each side; where the wire stops, slows or turns, more heat comes to the same foam and the bite is deeper.",
   range: "exact for a line source in the solid; the void's own insulation is left out; latent heat spread over the rise to collapse",
-  standing: "estimate",
+  basis: "estimate",
   source: "H. S. Carslaw, J. C. Jaeger, Conduction of Heat in Solids, 10.3, by superposition along the trace",
 };
 

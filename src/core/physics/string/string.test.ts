@@ -133,7 +133,7 @@ describe("the wire between two led ends", () => {
     const h = long.lengthM / (n - 1);
     const ref = long.referenceDragNPerM;
     let [done, taken] = [0, 0];
-    const kept = (k: number) => {
+    const saved = (k: number) => {
       let sum = 0;
       for (let i = 1; i < n; i++) {
         const [a, b] = [traces[i - 1] as (typeof traces)[number], traces[i] as (typeof traces)[number]];
@@ -160,7 +160,7 @@ describe("the wire between two led ends", () => {
         taken += (((ref * v) / (long.maxFeedMmS - v)) * moved * h) / 1000;
       }
     }
-    expect((taken + kept(timesS.length - 1)) / done).toBeCloseTo(1, 2);
+    expect((taken + saved(timesS.length - 1)) / done).toBeCloseTo(1, 2);
   });
   it("agrees with an integrator from the registry on ten random ways, to a hundredth of a millimetre", () => {
     fc.assert(
@@ -217,12 +217,12 @@ describe("the wire between two led ends", () => {
     );
     for (const trace of traces) expect(traceError(trace).errorMm).toBeLessThan(1e-6);
     const [plain, turned] = [corner(6, 0.2), { ...corner(6, 0.2), path: corner(6, 0.2).path.map(([x, y]): Point => [-y, -x]) }].map(
-      (led) => traceError(wireSurface(bow, led, [0.5]).traces[0] as never).errorMm,
+      (guided) => traceError(wireSurface(bow, guided, [0.5]).traces[0] as never).errorMm,
     );
     expect(turned).toBeCloseTo(plain as number, 6);
   });
   it("each end of a taper keeps its own line, and the middle lies between them", () => {
-    const led = {
+    const guided = {
       path: [
         [0, 0],
         [100, 0],
@@ -233,7 +233,7 @@ describe("the wire between two led ends", () => {
       ] as Point[],
       timesS: [0, 20],
     };
-    const { traces } = wireSurface(bow, led, [0, 0.5, 1]);
+    const { traces } = wireSurface(bow, guided, [0, 0.5, 1]);
     const ends = traces.map((trace) => trace.x.at(-1) as number);
     expect(ends[0]).toBeCloseTo(100, 9);
     expect(ends[2]).toBeCloseTo(50, 9);

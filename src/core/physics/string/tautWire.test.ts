@@ -13,8 +13,8 @@ const BEND: readonly Point[] = [
   [52, 30],
 ];
 const TIMES = [0, 8, 9, 16];
-const endOf = (of: TautWire, led: Parameters<typeof wireSurface>[1], at: readonly number[], how: object) =>
-  wireSurface(of, led, at, how).traces.map(({ x, y }): Point => [x.at(-1) as number, y.at(-1) as number]);
+const endOf = (of: TautWire, guided: Parameters<typeof wireSurface>[1], at: readonly number[], how: object) =>
+  wireSurface(of, guided, at, how).traces.map(({ x, y }): Point => [x.at(-1) as number, y.at(-1) as number]);
 const apart = ([a, b]: Point, [c, d]: Point) => Math.hypot(a - c, b - d);
 
 describe("the taut wire's steps", () => {
@@ -108,16 +108,16 @@ describe("the taut wire's steps", () => {
       }
     }
   });
-  it("outside the foam it is straight, inside it is bent: a tenth of the way from the end to the foam's face it stands off by a tenth", () => {
+  it("outside the foam it is straight, inside it is bent: a tenth of the way from the end to the foam's face it is off by a tenth", () => {
     const half = { ...wire, foamFromM: 0.2, foamToM: 0.5 };
-    const led = {
+    const guided = {
       path: [
         [0, 0],
         [60, 0],
       ] as Point[],
       timesS: [0, 15],
     };
-    const [face, tenth, inside, far, beyond] = endOf(half, led, [0.25, 0.025, 0.4375, 0.625, 0.8125], { nodes: 15, steps: 150 }).map(([x]) => 60 - x) as [
+    const [face, tenth, inside, far, beyond] = endOf(half, guided, [0.25, 0.025, 0.4375, 0.625, 0.8125], { nodes: 15, steps: 150 }).map(([x]) => 60 - x) as [
       number,
       number,
       number,

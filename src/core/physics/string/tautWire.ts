@@ -8,7 +8,7 @@ export const WIRE_SURFACE: Relation = {
   words:
     "Every place of the wire is drawn on by the bend of the taut wire next to it and held by the foam: it goes where its bend pulls it, the slower the less it is bent. So the middle comes later than the ends and cuts corners short.",
   range: "bow well below a twentieth of the length; no momentum, no stiffness, no heat carried from zone to zone along the wire",
-  standing: "estimate",
+  basis: "estimate",
   source:
     "statics of the taut string under this project's drag law; solved by the two-step backward rule of second order, variable in step (Hairer, Norsett & Wanner, Solving Ordinary Differential Equations I, III.5), begun again at every turn by an L-stable rule of two stages (Alexander, SIAM J. Numer. Anal. 14 (1977) 1006)",
 };
@@ -27,7 +27,7 @@ export interface TautWire {
 }
 
 /** Where both ends are when, mm and s. Equal consecutive points are a wait. */
-export interface Led {
+export interface GuidedEnds {
   path: readonly Point[];
   /** of as many points; the same line where it is not given */
   tipPath?: readonly Point[] | undefined;
@@ -90,7 +90,7 @@ function makeStage(wire: TautWire, z: Float64Array) {
   const n = z.length;
   const { tensionN, referenceDragNPerM: ref, maxFeedMmS: top } = wire;
   const [from, to] = [wire.foamFromM, wire.foamToM];
-  // Force on a place, N/m, is left*(r[i-1] - r[i]) + right*(r[i+1] - r[i]): the string's tension over the foam that the place stands for.
+  // Force on a place, N/m, is left*(r[i-1] - r[i]) + right*(r[i+1] - r[i]): the string's tension over the foam that the place represents.
   const left = new Float64Array(n);
   const right = new Float64Array(n);
   for (let i = 1; i < n - 1; i++) {
@@ -194,7 +194,7 @@ function makeStage(wire: TautWire, z: Float64Array) {
  * @param led paths of at least one point, times not decreasing
  * @param at shares of the wire's length, each 0 to 1
  */
-export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: Led, at: readonly number[], options: SurfaceOptions = {}): Surface {
+export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: GuidedEnds, at: readonly number[], options: SurfaceOptions = {}): Surface {
   const z = placesOf(wire, options.nodes ?? NODES);
   const n = z.length;
   const stage = makeStage(wire, z);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Point } from "../../geometry/points";
 import type { Trace } from "./tautWire";
-import { missOf, traceError } from "./traceError";
+import { deviationOf, traceError } from "./traceError";
 
 const trace = (cut: [number, number][], drawn: [number, number][]): Trace => {
   const all = (points: [number, number][], axis: 0 | 1) => Float64Array.from(points, (point) => point[axis]);
@@ -38,7 +38,7 @@ describe("how a line cut differs from the line drawn", () => {
     expect(errorMm).toBe(5);
     expect(worst).toEqual({ x: 7, y: -5, index: 7 });
   });
-  it("the same line has no error, and its first place stands for the worst", () => {
+  it("the same line has no error, and its first place represents the worst", () => {
     const line = along(2, 9, (x) => x * x);
     expect(traceError(trace(line, line))).toMatchObject({ errorMm: 0, worst: { x: 2, y: 4, index: 0 } });
   });
@@ -46,7 +46,7 @@ describe("how a line cut differs from the line drawn", () => {
 
 describe("what one way misses of another", () => {
   const wire = { lengthM: 0.8, tensionN: 40, foamFromM: 0, foamToM: 0.8, referenceDragNPerM: 2, maxFeedMmS: 12 };
-  const led = (y: number) => ({
+  const guided = (y: number) => ({
     path: [
       [0, y],
       [80, y],
@@ -55,13 +55,13 @@ describe("what one way misses of another", () => {
   });
   const how = { nodes: 15, steps: 60 };
   it("led straight it misses nothing of its own line, and by as much as it is led beside another", () => {
-    expect(missOf(wire, led(0), led(0), how)).toBeLessThan(1e-9);
-    expect(missOf(wire, led(1.5), led(0), how)).toBeCloseTo(1.5, 9);
+    expect(deviationOf(wire, guided(0), guided(0), how)).toBeLessThan(1e-9);
+    expect(deviationOf(wire, guided(1.5), guided(0), how)).toBeCloseTo(1.5, 9);
   });
   it("an end that goes wrong counts, though the middle goes half as wrong", () => {
-    const meant = led(0);
-    const wrong = { ...meant, tipPath: led(2).path };
-    expect(missOf(wire, wrong, meant, how)).toBeCloseTo(2, 9);
+    const meant = guided(0);
+    const wrong = { ...meant, tipPath: guided(2).path };
+    expect(deviationOf(wire, wrong, meant, how)).toBeCloseTo(2, 9);
   });
   it("what is cut within a loop through the waste is no miss; what is cut next to it is", () => {
     // Along, up past the corner into the waste, back over it and on, slowly; the wire's middle hangs behind and cuts the loop's corners off.
@@ -73,15 +73,15 @@ describe("what one way misses of another", () => {
     const fine = { nodes: 15, steps: 1200 };
     const loop = path.slice(1, 5);
     const slack = { ...wire, tensionN: 25 };
-    const all = missOf(slack, looped, looped, fine);
+    const all = deviationOf(slack, looped, looped, fine);
     expect(all).toBeGreaterThan(1);
-    expect(missOf(slack, looped, looped, { ...fine, waste: [{ root: loop, tip: loop }] })).toBeLessThan(0.1 * all);
+    expect(deviationOf(slack, looped, looped, { ...fine, waste: [{ root: loop, tip: loop }] })).toBeLessThan(0.1 * all);
     const elsewhere = loop.map(([x, y]): Point => [x, y + 40]);
-    expect(missOf(slack, looped, looped, { ...fine, waste: [{ root: elsewhere, tip: elsewhere }] })).toBe(all);
+    expect(deviationOf(slack, looped, looped, { ...fine, waste: [{ root: elsewhere, tip: elsewhere }] })).toBe(all);
     // Each place of the wire has a loop of its own between both ends': one that is right at the root alone leaves the middle's miss.
-    expect(missOf(slack, looped, looped, { ...fine, waste: [{ root: loop, tip: elsewhere }] })).toBe(all);
+    expect(deviationOf(slack, looped, looped, { ...fine, waste: [{ root: loop, tip: elsewhere }] })).toBe(all);
     // What is led wrong outside of the loop counts as before.
     const beside = { path: path.map(([x, y], i): Point => (i === 5 ? [62, y] : [x, y])), timesS: looped.timesS };
-    expect(missOf(slack, beside, looped, { ...fine, waste: [{ root: loop, tip: loop }] })).toBeGreaterThan(1.5);
+    expect(deviationOf(slack, beside, looped, { ...fine, waste: [{ root: loop, tip: loop }] })).toBeGreaterThan(1.5);
   });
 });

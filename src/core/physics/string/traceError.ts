@@ -1,6 +1,6 @@
 import { distancesTo } from "../../geometry/nearestLine";
 import { isInside, type Line, lerp, nearest, type Outline } from "../../geometry/points";
-import { type Led, type SurfaceOptions, type TautWire, type Trace, wireSurface } from "./tautWire";
+import { type GuidedEnds, type SurfaceOptions, type TautWire, type Trace, wireSurface } from "./tautWire";
 
 /** How a line that was cut differs from the line drawn. */
 export interface TraceError {
@@ -65,8 +65,13 @@ const ON_MM = 1e-6;
  * The largest distance, both ways, between what one way cuts and the lines that another, of as many points at the same times, was meant to draw.
  * @param options.waste loops within which nothing counts
  */
-export function missOf(wire: TautWire, led: Led, meant: Led, { waste = [], ...options }: SurfaceOptions & { waste?: readonly Loop[] } = {}): number {
-  const [cut, drawn] = [wireSurface(wire, led, HELD, options), led === meant ? null : wireSurface(wire, meant, HELD, options)];
+export function deviationOf(
+  wire: TautWire,
+  guided: GuidedEnds,
+  meant: GuidedEnds,
+  { waste = [], ...options }: SurfaceOptions & { waste?: readonly Loop[] } = {},
+): number {
+  const [cut, drawn] = [wireSurface(wire, guided, HELD, options), guided === meant ? null : wireSurface(wire, meant, HELD, options)];
   return Math.max(
     ...cut.traces.map((trace, i) => {
       const { drawnX, drawnY } = drawn ? (drawn.traces[i] as Trace) : trace;

@@ -3,7 +3,7 @@ import { cutAtPower, heatInKerf, referenceDragNPerM } from "@/core/physics/cut/c
 import { headlessOf } from "../../../../tests/helpers/headless";
 import { pairOf, STRING_VERBS } from "./verbs";
 
-const { ask, refusal } = headlessOf(STRING_VERBS);
+const { runVerb, refusal } = headlessOf(STRING_VERBS);
 const wire = { alloy: "ss-304", diameter_mm: 0.64 };
 const pair = pairOf({ wire, foam: { family: "eps", density_kg_m3: 18 }, ambient_C: 20 } as never);
 const straight = {
@@ -29,7 +29,7 @@ interface Surface {
   referenceDrag_N_per_m: number;
   warnings: { code: string }[];
 }
-const surface = (more: object = {}): Surface => ({ warnings: [], ...(ask("surface", { ...straight, ...more }) as object) }) as unknown as Surface;
+const surface = (more: object = {}): Surface => ({ warnings: [], ...(runVerb("surface", { ...straight, ...more }) as object) }) as unknown as Surface;
 const surfaceRefused = (more: object) => refusal("surface", { ...straight, ...more });
 
 describe("the verb surface", () => {
@@ -78,7 +78,7 @@ describe("the verb surface", () => {
       [100, 0],
       [100, 0],
     ];
-    const led = {
+    const guided = {
       path_mm: [
         [0, 0],
         [200, 0],
@@ -86,7 +86,7 @@ describe("the verb surface", () => {
       ],
       times_s: [0, 40, 70],
     };
-    const by = (current: object, tip: object) => surface({ ...led, ...tip, power_W_per_m: undefined, ...current }).maxFeed_mm_s;
+    const by = (current: object, tip: object) => surface({ ...guided, ...tip, power_W_per_m: undefined, ...current }).maxFeed_mm_s;
     const top = (feed: number) => cutAtPower(pair, 0.003, heatInKerf(pair, feed / 1000, 6).powerWPerM).maxFeedMPerS * 1000;
     expect(by({ current_A: 6 }, {})).toBeCloseTo(top(5), 9);
     expect(by({ current_A: 6 }, { tipPath_mm })).toBeCloseTo(top((5 + 2.5) / 2), 9);
@@ -104,7 +104,7 @@ describe("the verb surface", () => {
       ),
     ).toBeCloseTo(top(5), 9);
   });
-  it("a feed at or above the top feed is told, of whichever end it is", () => {
+  it("a feed at or above the top feed is a warning, at either end", () => {
     const top = surface().maxFeed_mm_s;
     const result = (more: object) => surface({ steps: 50, nodes: 10, ...more }).warnings.map(({ code }) => code);
     expect(result({ times_s: [0, 200 / (0.99 * top)] })).toEqual([]);
@@ -150,7 +150,7 @@ describe("the verb surface", () => {
     expect(surfaceRefused({ times_s: [0, 86_401] })).toBe("times_s.1");
     const rests = { path_mm: straight.path_mm.map(() => [0, 0]) };
     expect(surfaceRefused({ ...rests, times_s: [5, 5] })).toBe("times_s");
-    // It may stand for a time of nought, but the whole takes some; and the tip's moves take time as well.
+    // It may mean a time of zero, but the whole takes some; and the tip's moves take time as well.
     const three = { path_mm: [...straight.path_mm, [200, 0]] };
     expect(surfaceRefused({ ...three, times_s: [0, 40, 40] })).toBe("was not refused");
     expect(surfaceRefused({ ...three, times_s: [0, 40, 40], tipPath_mm: [...straight.path_mm, [200, 1]] })).toBe("times_s.2");
@@ -171,9 +171,9 @@ describe("the verb surface", () => {
 });
 
 describe("the verb wait", () => {
-  const asked = { wire, foam: "eps-18", power_W_per_m: 44, feed_mm_s: 6, wait_s: 0 };
+  const requested = { wire, foam: "eps-18", power_W_per_m: 44, feed_mm_s: 6, wait_s: 0 };
   const wait = (more: object = {}) =>
-    ({ warnings: [], ...(ask("wait", { ...asked, ...more }) as object) }) as unknown as {
+    ({ warnings: [], ...(runVerb("wait", { ...requested, ...more }) as object) }) as unknown as {
       radius_mm: number;
       corner_mm: number;
       bite_mm: number;
@@ -198,9 +198,9 @@ describe("the verb wait", () => {
     expect(wait({ power_W_per_m: undefined, current_A: 6 })).toEqual(wait({ power_W_per_m: powerWPerM }));
   });
   it("refuses a stop of no length that could be, and heat given twice", () => {
-    expect(refusal("wait", { ...asked, wait_s: -1 })).toBe("wait_s");
-    expect(refusal("wait", { ...asked, wait_s: 601 })).toBe("wait_s");
-    expect(refusal("wait", { ...asked, wait_s: 600 })).toBe("was not refused");
-    expect(refusal("wait", { ...asked, current_A: 6 })).not.toBe("was not refused");
+    expect(refusal("wait", { ...requested, wait_s: -1 })).toBe("wait_s");
+    expect(refusal("wait", { ...requested, wait_s: 601 })).toBe("wait_s");
+    expect(refusal("wait", { ...requested, wait_s: 600 })).toBe("was not refused");
+    expect(refusal("wait", { ...requested, current_A: 6 })).not.toBe("was not refused");
   });
 });

@@ -27,7 +27,7 @@ function numbersOf(line: string, decimalComma: boolean): number[] | null {
   return found.length > 0 && found.every(Number.isFinite) ? found : null;
 }
 
-/** Whether a file's commas stand for decimal points: no line has a point in a number, and lines split at blanks, tabs or semicolons are pairs of numbers with commas. */
+/** Whether a file's commas represent decimal points: no line has a point in a number, and lines split at blanks, tabs or semicolons are pairs of numbers with commas. */
 function hasDecimalCommas(lines: readonly string[]): boolean {
   let pairs = 0;
   for (const line of lines) {

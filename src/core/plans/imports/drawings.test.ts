@@ -176,7 +176,7 @@ describe("what a drawing's entities fill", () => {
     expect(read(inches).notes.join()).not.toMatch(/unit/);
     expect(area(read(drawing(square(2), { units: 5 })).regions)).toBeCloseTo(400, 3);
   });
-  it("a block stands where it is put: turned, larger, mirrored, in rows and columns; one in another; on paper not at all", () => {
+  it("a block is where it is put: turned, larger, mirrored, in rows and columns; one in another; on paper not at all", () => {
     const blocks: Group[] = [
       [0, "BLOCK"],
       [8, "0"],

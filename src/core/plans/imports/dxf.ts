@@ -50,7 +50,7 @@ function bulged(vertices: readonly Xy[], closed: boolean, tolerance: number): Li
     const sweep = 4 * Math.atan(bulge);
     const chord = Math.hypot(to[0] - from[0], to[1] - from[1]);
     if (chord === 0) continue;
-    // The centre stands off the chord's middle by (1 - b^2)/(4 b) of the chord, to the left for an arc that runs counter-clockwise.
+    // The centre is offset from the chord's middle by (1 - b^2)/(4 b) of the chord, to the left for an arc that runs counter-clockwise.
     const off = (1 - bulge * bulge) / (4 * bulge);
     const centre: Point = [(from[0] + to[0]) / 2 - off * (to[1] - from[1]), (from[1] + to[1]) / 2 + off * (to[0] - from[0])];
     const radius = Math.hypot(from[0] - centre[0], from[1] - centre[1]);
@@ -127,7 +127,7 @@ function splined(
   const [from, to] = [knotValues[degree] as number, knotValues[controlPoints.length] as number];
   const at = (u: number) => splineAt(Math.min(to, Math.max(from, u)), degree, knotValues, points);
   const line: Point[] = [at(from)];
-  // Each stretch between knots is halved until its middle and its quarters stand close enough to the chord.
+  // Each stretch between knots is halved until its middle and its quarters are close enough to the chord.
   const halve = (u0: number, p0: Point, u1: number, p1: Point, deep: number) => {
     const off = (u: number, share: number) => {
       const p = at(u);

@@ -7,7 +7,7 @@ import { endsOf } from "../shapes/record";
 export const MAX_DRAWING_CHARACTERS = 40_000_000;
 /** Most points a drawing may have once its curves are lines. */
 export const MAX_DRAWING_POINTS = 3_000_000;
-/** Deepest that groups and blocks may stand in one another. */
+/** Deepest that groups and blocks may be in one another. */
 export const MOST_DEEP = 100;
 
 /** What a bare number in a file may mean, mm each. A pixel is a 96th of an inch (CSS). */
@@ -96,7 +96,7 @@ export function regionsFrom(sets: readonly Region[][], notes: string[], warnings
   return { regions, notes, warnings };
 }
 
-/** Where a piece begins and ends along x, as a section of it would be led: said with what came in, so that a drawing that stands on its tail is seen. */
+/** Where a piece begins and ends along x, as a section of it would be led: said with what came in, so that a drawing that is on its tail is seen. */
 export function noseWords({ outline }: Region): string {
   const { nose, tail } = endsOf(outline);
   const { minX, minY } = boundsOf(outline);

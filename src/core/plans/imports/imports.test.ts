@@ -85,7 +85,7 @@ describe("vector drawings", () => {
       ),
     ).toBeCloseTo(100, 2);
   });
-  it("units and viewBox: a millimetre is a millimetre whatever the numbers inside", () => {
+  it("units and viewBox: a millimetre is a millimetre regardless of the numbers inside", () => {
     const width = (head: string) => {
       const { minX, maxX } = boundsOf(svg('<rect width="10" height="10"/>', head).regions[0]?.outline as Outline);
       return maxX - minX;
@@ -98,11 +98,11 @@ describe("vector drawings", () => {
     expect(width("")).toBeCloseTo((10 * 25.4) / 96, 4);
     const bare = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 50 50"><rect width="10" height="10"/></svg>';
     const { minX, maxX, minY, maxY } = boundsOf(readSvg(bare, "mm", 0.05).regions[0]?.outline as Outline);
-    // y is turned up: what stands at the top of the drawing stands high.
+    // y is turned up: what is at the top of the drawing stands high.
     expect([maxX - minX, minY, maxY]).toEqual([10, 40, 50]);
     expect(area(readSvg(bare, "in", 0.05))).toBeCloseTo(100 * 25.4 ** 2, 1);
   });
-  it("lines without a fill are cut lines: joined where they meet; what encloses nothing is told", () => {
+  it("lines without a fill are cut lines: joined where they meet; what encloses nothing is reported", () => {
     const four = '<g fill="none" stroke="red"><path d="M0 0H50"/><path d="M50.02 0V40"/><path d="M0 40H50"/><path d="M0 40V0.01"/></g>';
     const read = svg(four);
     expect(area(read)).toBeCloseTo(2000, -1);
@@ -112,7 +112,7 @@ describe("vector drawings", () => {
     );
     expect(refusal(() => svg("<text>hello</text>")).message).toContain("1 text not read");
   });
-  it("a fault in a path's data ends it there, as the standard says, and is told", () => {
+  it("a fault in a path's data ends it there, as the standard says, and is reported", () => {
     const read = svg('<path d="M0 0H40V40H0Z M5 5 L nonsense"/>');
     expect(area(read)).toBeCloseTo(1600, 3);
     expect(read.warnings).toMatchObject([{ code: "path", share: 1 }]);
@@ -136,7 +136,7 @@ const line = (x1: number, y1: number, x2: number, y2: number) => pairs(0, "LINE"
 const MM = pairs(9, "$INSUNITS", 70, 4);
 
 describe("exchange drawings", () => {
-  it("lines in any order and direction become one outline; doubles and stubs are dropped and told", () => {
+  it("lines in any order and direction become one outline; doubles and stubs are dropped and reported", () => {
     const read = readDxf(
       dxfOf([line(0, 0, 50, 0), line(50, 30, 50, 0.02), line(0, 30, 50, 30), line(0, 30, 0, 0), line(50, 0, 0, 0), line(7, 7, 7, 7)].join(""), MM),
       undefined,
@@ -193,7 +193,7 @@ describe("exchange drawings", () => {
     expect(regionArea(regions[0] as never)).toBeCloseTo(Math.PI * 625, 0);
     for (const [x, y] of regions[0]?.outline ?? []) expect(Math.abs(Math.hypot(x, y) - 25)).toBeLessThan(1e-4);
   });
-  it("blocks are placed, turned and scaled; what draws no line is told; an outline in an outline is a hole", () => {
+  it("blocks are placed, turned and scaled; what draws no line is reported; an outline in an outline is a hole", () => {
     const blocks = `0\nSECTION\n2\nBLOCKS\n${pairs(0, "BLOCK", 8, "0", 2, "tile", 70, 0, 10, 0, 20, 0, 30, 0)}${pairs(0, "LWPOLYLINE", 8, "0", 90, 4, 70, 1, 10, 0, 20, 0, 10, 10, 20, 0, 10, 10, 20, 10, 10, 0, 20, 10)}${pairs(0, "ENDBLK", 8, "0")}0\nENDSEC\n`;
     const text = dxfOf(pairs(0, "INSERT", 8, "0", 2, "tile", 10, 100, 20, 0, 41, 3, 42, 2, 50, 30) + pairs(0, "POINT", 8, "0", 10, 1, 20, 1), MM).replace(
       "0\nSECTION\n2\nENTITIES",
@@ -230,7 +230,7 @@ describe("exchange drawings", () => {
 });
 
 describe("joining", () => {
-  it("a shuffled, turned about outline of hundreds of pieces comes back whole, whatever the order", () => {
+  it("a shuffled, turned about outline of hundreds of pieces comes back whole, in any order", () => {
     fc.assert(
       fc.property(fc.integer({ min: 3, max: 200 }), fc.infiniteStream(fc.double({ min: 0, max: 1, noNaN: true })), (n, dice) => {
         const roll = () => dice.next().value as number;
@@ -347,18 +347,18 @@ describe("what goes out comes back in", () => {
   });
 });
 
-/** How many spoilt files are tried: `npm run spoilt` asks for thousands. */
-const SPOILT = Number(process.env.UPWIND_SPOILT ?? 300);
+/** How many corrupted files are tried: `npm run corrupted` asks for thousands. */
+const CORRUPTED = Number(process.env.UPWIND_CORRUPTED ?? 300);
 
-describe("spoilt files", () => {
+describe("corrupted files", () => {
   it("fonts with bytes changed or cut off: letters or a refusal, never a crash or a second's wait", () => {
     const whole = new Uint8Array(readFileSync(path.resolve("node_modules/dejavu-fonts-ttf/ttf/DejaVuSansMono.ttf")));
     fc.assert(
       fc.property(
         fc.double({ min: 0.02, max: 1, noNaN: true }),
         fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.integer({ min: 0, max: 255 })), { minLength: 1, maxLength: 12 }),
-        (kept, changes) => {
-          const bytes = whole.slice(0, Math.floor(kept < 0.5 ? kept * 2 * whole.length : whole.length));
+        (saved, changes) => {
+          const bytes = whole.slice(0, Math.floor(saved < 0.5 ? saved * 2 * whole.length : whole.length));
           // Most of a font is outlines: half of the changes go to its tables' heads.
           for (const [i, [where, value]] of changes.entries()) bytes[Math.floor(where * (i % 2 === 0 ? Math.min(400, bytes.length) : bytes.length))] = value;
           const started = performance.now();
@@ -371,7 +371,7 @@ describe("spoilt files", () => {
           expect(performance.now() - started).toBeLessThan(1000);
         },
       ),
-      { numRuns: Math.ceil(SPOILT / 20), examples: [[0.1, [[0, 255]]]] },
+      { numRuns: Math.ceil(CORRUPTED / 20), examples: [[0.1, [[0, 255]]]] },
     );
   }, 600_000);
 
@@ -392,28 +392,28 @@ describe("spoilt files", () => {
           maxLength: 4,
         }),
         ([format, text], edits) => {
-          let spoilt: string = text;
+          let corrupt: string = text;
           for (const [where, how, what] of edits) {
-            const at = Math.floor(where * spoilt.length);
-            spoilt =
+            const at = Math.floor(where * corrupt.length);
+            corrupt =
               how === "delete"
-                ? spoilt.slice(0, at) + spoilt.slice(at + 3)
+                ? corrupt.slice(0, at) + corrupt.slice(at + 3)
                 : how === "double"
-                  ? spoilt.slice(0, at) + spoilt.slice(Math.max(0, at - 20))
-                  : spoilt.slice(0, at) + what + spoilt.slice(at + what.length);
+                  ? corrupt.slice(0, at) + corrupt.slice(Math.max(0, at - 20))
+                  : corrupt.slice(0, at) + what + corrupt.slice(at + what.length);
           }
           const started = performance.now();
           try {
-            if (format === "svg") readSvg(spoilt, undefined, 0.05);
-            else if (format === "dxf") readDxf(spoilt, undefined, 0.05);
-            else readCoordinates(spoilt);
+            if (format === "svg") readSvg(corrupt, undefined, 0.05);
+            else if (format === "dxf") readDxf(corrupt, undefined, 0.05);
+            else readCoordinates(corrupt);
           } catch (error) {
             expect(error).toBeInstanceOf(CoreError);
           }
           expect(performance.now() - started).toBeLessThan(1000);
         },
       ),
-      { numRuns: SPOILT },
+      { numRuns: CORRUPTED },
     );
   });
 });

@@ -52,7 +52,7 @@ const faults = fc.array(
 );
 
 /** Draws a fault into an outline; faults enclose nothing, but for triangles that touch it in one point or hang on a bridge, to its right. */
-function spoil(drawn: Drawn, { kind, at, mm }: { kind: Fault; at: number; mm: number }): Drawn {
+function corruptAt(drawn: Drawn, { kind, at, mm }: { kind: Fault; at: number; mm: number }): Drawn {
   const { bad, good } = drawn;
   const i = at % bad.length;
   const [a, b] = [bad[i] as Point, bad[(i + 1) % bad.length] as Point];
@@ -127,7 +127,7 @@ it(`${RUNS} outlines with stubs, spikes, doubled and touching points keep their 
     fc.property(clean, faults, fc.boolean(), (outline, all, backwards) => {
       // A star whose rounded points cross itself has no area of its own to compare with.
       fc.pre(outline.length > 2 && Math.abs(area(fill([outline], "nonzero")) - signedArea(outline)) < 1e-6 * signedArea(outline));
-      const { bad: drawnBad, good } = all.reduce(spoil, { bad: outline, good: [outline] });
+      const { bad: drawnBad, good } = all.reduce(corruptAt, { bad: outline, good: [outline] });
       const bad = backwards ? [...drawnBad].reverse() : drawnBad;
       const wanted = good.reduce((sum, each) => sum + Math.abs(signedArea(each)), 0);
       for (const imported of [unlessRefused(() => readSvg(svgOf(bad), "mm", 0.05).regions), unlessRefused(() => readDxf(dxfOf(bad), "mm", 0.05).regions)])

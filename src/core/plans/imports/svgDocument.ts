@@ -40,7 +40,7 @@ export function parseSvg(text: string): Element {
     maxNestedTags: 10_000,
   }).parse(text) as Record<string, unknown>[];
   const build = (node: Record<string, unknown>, deep: number): Element | null => {
-    if (deep > 4 * MOST_DEEP) throw new CoreError("out-of-range", "text", `elements stand in one another more than ${4 * MOST_DEEP} deep`);
+    if (deep > 4 * MOST_DEEP) throw new CoreError("out-of-range", "text", `elements are in one another more than ${4 * MOST_DEEP} deep`);
     const key = Object.keys(node).find((each) => each !== ":@");
     if (!key || key.startsWith("?") || key.startsWith("#")) return null;
     const inner = node[key] as Record<string, unknown>[];

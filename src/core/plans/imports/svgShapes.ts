@@ -35,13 +35,13 @@ export interface DrawnLine {
   closed: boolean;
 }
 
-/** A path's lines in its own coordinates. `fault` says where its data ends early: what stands before is drawn, as the standard asks. */
+/** A path's lines in its own coordinates. `fault` says where its data ends early: what is before is drawn, as the standard asks. */
 function pathLines(d: string, tolerance: number): { lines: DrawnLine[]; fault: boolean } {
   const path = svgpath(d);
   const lines: DrawnLine[] = [];
   let line: Point[] = [];
   let here: Point = [0, 0];
-  let begun: Point = [0, 0];
+  let started: Point = [0, 0];
   const end = (closed: boolean) => {
     if (line.length > 1) lines.push({ line, closed });
     line = [];
@@ -60,7 +60,7 @@ function pathLines(d: string, tolerance: number): { lines: DrawnLine[]; fault: b
         case "M":
           end(false);
           here = [a, b];
-          begun = here;
+          started = here;
           break;
         case "L":
           go([[a, b]]);
@@ -83,7 +83,7 @@ function pathLines(d: string, tolerance: number): { lines: DrawnLine[]; fault: b
         case "Z":
         case "z":
           end(true);
-          here = begun;
+          here = started;
           break;
       }
     });

@@ -1,9 +1,9 @@
 import { apply, boundsOf, distance, type Line, linesOf, nearest, type Outline, type Point, turning } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
-import type { EndName, PlanAnswer, Template } from "../evaluate";
+import type { EndName, PlanEvaluation, Template } from "../evaluate";
 import { ENDS } from "../evaluate";
 import { requireFits } from "../fits";
-import type { PanelAnswer } from "../panels";
+import type { PanelEvaluation } from "../panels";
 import { drawEnd, slotOf } from "../place";
 import type { Plan } from "../plan";
 import { planStations } from "../planStations";
@@ -11,7 +11,7 @@ import { shapeRecord } from "../shapes";
 import type { Station } from "../stations";
 import type { OutDrawing, OutLine, OutText } from "./drawing";
 
-/** Depth of a template's body below the lowest place of its edge, and how far its pins stand above its base, mm. */
+/** Depth of a template's body below the lowest place of its edge, and how far its pins are above its base, mm. */
 const BODY_MM = 32;
 const PIN_UP_MM = 10;
 const PIN_MM = 3;
@@ -25,21 +25,23 @@ export const MATERIAL_WORDS = { metal: "thin metal", laminate: "plastic laminate
 const circle = ([x, y]: Point, radius: number): Outline =>
   Array.from({ length: 24 }, (_, i) => [x + radius * Math.cos((i * Math.PI) / 12), y + radius * Math.sin((i * Math.PI) / 12)] as const);
 
-/** A template's words: whose it is, which way it travels, what it is made of, how far it stands off. */
-export function templateWords(plan: Plan, answer: PlanAnswer, { end, face }: Pick<Template, "end" | "face">): string[] {
-  const here = answer[end];
+/** A template's words: whose it is, which way it travels, what it is made of, how far it is offset from. */
+export function templateWords(plan: Plan, evaluation: PlanEvaluation, { end, face }: Pick<Template, "end" | "face">): string[] {
+  const here = evaluation[end];
   const { shape } = plan[end] ?? plan.root;
   const off = here.guideMm;
   return [
     `${plan.name}: ${end}, ${FACE_WORDS[face]}`,
     `${shapeRecord(shape.kind).words(shape)}, ${here.chordMm.toFixed(1)} mm; nose to tail`,
-    `${plan.cut.guidance === "edge" ? "edge" : "line"} stands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
+    `${plan.cut.guidance === "edge" ? "edge" : "line"} withstands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
     `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm${plan.part.hands === "one" ? "" : "; this side out for the left part, turned over for the right"}`,
-    ...(answer.sharedMm === undefined ? [] : [`moved by up to ${answer.sharedMm.toFixed(2)} mm to share the middle's lag: for the plan's own pace only`]),
+    ...(evaluation.sharedMm === undefined
+      ? []
+      : [`moved by up to ${evaluation.sharedMm.toFixed(2)} mm to share the middle's lag: for the plan's own pace only`]),
   ];
 }
 
-/** How long the marks are that stand square to the edge, mm: numbers, halves, other parts. */
+/** How long the marks are that are square to the edge, mm: numbers, halves, other parts. */
 const MARK_MM = { whole: 6, half: 4, part: 2.5 } as const;
 const MARK_LETTER_MM = 3.2;
 
@@ -50,16 +52,16 @@ interface Mark {
 }
 
 /**
- * Numbered marks of a template: short lines square to its edge, into its body, numbers at whole ones. None stands within a spar's slot.
+ * Numbered marks of a template: short lines square to its edge, into its body, numbers at whole ones. None is within a spar's slot.
  * A plan whose numbers do not go round its corners has none; its pace says why.
  */
-export function stationMarks(plan: Plan, answer: PlanAnswer, template: Template): Mark[] {
-  const here = answer[template.end];
+export function stationMarks(plan: Plan, evaluation: PlanEvaluation, template: Template): Mark[] {
+  const here = evaluation[template.end];
   const main = here.drawn.regions[0]?.outline;
   if (template.piece > 0 || !main) return [];
   let stations: Station[];
   try {
-    ({ stations } = planStations(plan, answer, template.face));
+    ({ stations } = planStations(plan, evaluation, template.face));
   } catch (error) {
     if (error instanceof CoreError) return [];
     throw error;
@@ -110,16 +112,16 @@ function numbersApart(marks: readonly Mark[]): Mark[] {
 }
 
 /** Templates of an end that are drawn apart: all pieces of one that goes all round are one drawing. */
-export const sheetsOf = (answer: PlanAnswer, end: EndName): Template[] => answer[end].templates.filter((template) => template.piece === 0);
+export const sheetsOf = (evaluation: PlanEvaluation, end: EndName): Template[] => evaluation[end].templates.filter((template) => template.piece === 0);
 
 /** One template on its own, in its end's own chord frame: its edge, its body with pins and base line, the part it makes, and its words. */
-export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Template): OutDrawing {
-  const here = answer[template.end];
+export function templateDrawing(plan: Plan, evaluation: PlanEvaluation, template: Template): OutDrawing {
+  const here = evaluation[template.end];
   const lines: OutLine[] = [];
   const texts: OutText[] = [];
   const add = (layer: string, points: Line, closed: boolean) => lines.push({ layer, points, closed });
-  const lie = turning(answer.baseDeg[template.end], [plan.part.washoutAt * answer[template.end].chordMm, 0]);
-  const laid = (line: Line): Line => (answer.baseDeg[template.end] === 0 ? line : line.map((point) => apply(lie, point)));
+  const lie = turning(evaluation.baseDeg[template.end], [plan.part.washoutAt * evaluation[template.end].chordMm, 0]);
+  const laid = (line: Line): Line => (evaluation.baseDeg[template.end] === 0 ? line : line.map((point) => apply(lie, point)));
   for (const each of here.drawn.regions.flatMap(linesOf)) add("finished part", laid(each), true);
   // Both faces of an end have one base, so that their pins are the same holes in the foam.
   const { minY } = boundsOf(here.templates.flatMap(({ line }) => laid(line)));
@@ -158,14 +160,14 @@ export function templateDrawing(plan: Plan, answer: PlanAnswer, template: Templa
           false,
         );
   }
-  for (const mark of stationMarks(plan, answer, template)) {
+  for (const mark of stationMarks(plan, evaluation, template)) {
     add("stations", laid(mark.line), false);
     if (mark.label) texts.push({ layer: "stations", at: laid([mark.text])[0] as Point, heightMm: MARK_LETTER_MM, text: mark.label });
   }
   // The wire's way, nose to tail.
   const arrow: Point = [minX + (maxX - minX) * 0.62, base + PIN_UP_MM];
   add("travel", [[arrow[0] - 16, arrow[1]], arrow, [arrow[0] - 4, arrow[1] + 2], arrow, [arrow[0] - 4, arrow[1] - 2]], false);
-  for (const [i, text] of templateWords(plan, answer, template).entries())
+  for (const [i, text] of templateWords(plan, evaluation, template).entries())
     texts.push({ layer: "words", at: [minX + 2, base - 6 - i * LETTER_MM * 1.5], heightMm: LETTER_MM, text });
   return { title: `${plan.name}: ${template.end}, ${FACE_WORDS[template.face]}`, lines, texts };
 }
@@ -189,8 +191,8 @@ function titled(drawing: OutDrawing, at: number, of: number, end: EndName): OutD
 }
 
 /** Refuses templates that would cut a twist no one asked for, or that the plan's cutter cannot cut. @throws CoreError `no-solution`, `conflict` */
-export function requireExportable(panels: readonly PanelAnswer[]): void {
-  for (const { answer } of panels) requireFits(answer);
+export function requireExportable(panels: readonly PanelEvaluation[]): void {
+  for (const { evaluation } of panels) requireFits(evaluation);
   const turned = panels.find(({ plan }) => plan.part.washout_deg !== 0 && !plan.template.twist);
   if (turned)
     throw new CoreError(
@@ -201,11 +203,11 @@ export function requireExportable(panels: readonly PanelAnswer[]): void {
 }
 
 /** All templates asked for, one below the other, none over another: of each joint between two panels one. */
-export function templatesDrawing(panels: readonly PanelAnswer[], ends: readonly EndName[] = ENDS): OutDrawing {
-  const all = panels.flatMap(({ plan, answer }, at) =>
+export function templatesDrawing(panels: readonly PanelEvaluation[], ends: readonly EndName[] = ENDS): OutDrawing {
+  const all = panels.flatMap(({ plan, evaluation }, at) =>
     ends
       .filter((end) => (end === "root" ? at === 0 : plan.tip !== null))
-      .flatMap((end) => sheetsOf(answer, end).map((template) => titled(templateDrawing(plan, answer, template), at, panels.length, end))),
+      .flatMap((end) => sheetsOf(evaluation, end).map((template) => titled(templateDrawing(plan, evaluation, template), at, panels.length, end))),
   );
   let y = 0;
   const placed = all.map((drawing) => {

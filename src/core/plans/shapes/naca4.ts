@@ -34,7 +34,7 @@ export const naca4: ShapeRecord<Naca4> = {
     formula: "y_t = 5 t (0.2969 sqrt x - 0.1260 x - 0.3516 x^2 + 0.2843 x^3 - 0.1015 x^4), square to the mean line",
     words: "Thickness by one formula for all, laid off square to a mean line of two parabolas. The tail is open unless it is asked to be closed.",
     range: "camber to 9 %, thickness to 40 %",
-    standing: "published",
+    basis: "published",
     source: "NACA Report 460 (1933); ordinates tabulated in Report 824 (1945)",
   },
   draw: ({ code, closed }, chordMm) => {

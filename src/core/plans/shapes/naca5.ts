@@ -40,7 +40,7 @@ export const naca5: ShapeRecord<Naca5> = {
     formula: "y = (k1/6)(x^3 - 3 m x^2 + m^2 (3 - m) x) for x < m, (k1 m^3/6)(1 - x) beyond; k1 scaled by design lift over 0.3",
     words: "The four-digit thickness on a mean line that is curved in front and straight behind.",
     range: "no reflex; camber at 5 to 25 % of the chord",
-    standing: "published",
+    basis: "published",
     source: "NACA Report 537 (1935); Report 824 (1945)",
   },
   draw: ({ code }, chordMm) => {

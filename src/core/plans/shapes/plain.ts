@@ -91,7 +91,7 @@ export const polygon: ShapeRecord<Polygon> = {
   needsChord: true,
   law: null,
   draw: ({ sides }, chordMm) => {
-    // It stands on a flat side.
+    // It is on a flat side.
     const unit = about(sides, (angle) => [Math.cos(angle - Math.PI / 2 + Math.PI / sides), Math.sin(angle - Math.PI / 2 + Math.PI / sides)]);
     const { minX, maxX } = boundsOf(unit);
     const scale = (chordMm as number) / (maxX - minX);

@@ -26,7 +26,7 @@ export type ShapeField =
   | { key: string; as: "switch"; label: string }
   | { key: string; as: "font"; label: string; nameKey: string };
 
-/** One kind of shape: everything that is to be known of it stands here. */
+/** One kind of shape: everything that is to be known of it is here. */
 export interface ShapeRecord<S extends AnyShape = AnyShape> {
   kind: S["kind"];
   /** What people call it. */
@@ -53,7 +53,7 @@ export function drawnFrom(regions: Region[], notes: string[] = []): Drawn {
   return { regions, ...endsOf(outline), notes };
 }
 
-/** Foremost and rearmost places of an outline; where an edge stands upright there, its middle and its two ends. */
+/** Foremost and rearmost places of an outline; where an edge is upright there, its middle and its two ends. */
 export function endsOf(outline: Outline): Pick<Drawn, "nose" | "tail"> {
   const xs = outline.map(([x]) => x);
   const span = Math.max(...xs) - Math.min(...xs);

@@ -26,7 +26,7 @@ const DEFAULT_HEIGHT_MM = 100;
 /** Node sees the package as one default export, a bundler as many named ones. */
 const opentype = fontPackage.default ?? fontPackage;
 
-/** Largest font file that is opened, bytes, and as it stands in a plan, characters. */
+/** Largest font file that is opened, bytes, and as it is in a plan, characters. */
 export const MAX_FONT_BYTES = 2_000_000;
 const MAX_FONT_CHARACTERS = Math.ceil(MAX_FONT_BYTES / 3) * 4;
 
@@ -72,7 +72,7 @@ function carriedFont(base64: string) {
   return font;
 }
 
-/** Bytes of an opened font file as they stand in a plan. @throws CoreError `out-of-range` where it is too large, `wrong-format` where it is no font */
+/** Bytes of an opened font file as they are in a plan. @throws CoreError `out-of-range` where it is too large, `wrong-format` where it is no font */
 export function fontFile(bytes: Bytes): string {
   if (bytes.byteLength > MAX_FONT_BYTES) throw new CoreError("out-of-range", "font_file", `a font file has at most ${MAX_FONT_BYTES / 1e6} MB`);
   parseFont(bytes);

@@ -255,7 +255,7 @@ export const FRAME_FIELDS: readonly RigField[] = [
   ),
 ];
 
-/** What its controller is told and answers. */
+/** The words of its controller's commands and reports. */
 export const wordsOf = (rig: FrameRig): ControllerWords => ({
   numbered: rig.numbered,
   ahead: rig.ahead,

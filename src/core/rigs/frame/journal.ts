@@ -4,7 +4,7 @@ import { runEntry } from "../logged";
 /** The log entry of a run is written this often while it lasts, ms. */
 const WRITE_EVERY_MS = 2000;
 
-/** What the log says of a run, whatever line its controller is on: how long it lasts, how long the wire was hot, and when its entry is to be written. Times are monotonic; the dates are the clock's. */
+/** What the log says of a run, on any kind of connection: how long it lasts, how long the wire was hot, and when its entry is to be written. Times are monotonic; the dates are the clock's. */
 export class RunJournal {
   private endedMs: number | null = null;
   private hotMs = 0;

@@ -4,7 +4,7 @@ import { isInside } from "../../geometry/points";
 import { readProgram } from "../../motion/reader";
 import { FRAME_START } from "./fields";
 import { CORNER_TOLERANCE_MM, cornerTried, crookedFrame, ISLAND_SCENE, islandTried, rightSteps, ruled, stepsTried } from "./lessons";
-import { frameOut, machineTimesS, passedAt, secondsLeft } from "./out";
+import { machineTimesS, passedAt, retractProgram, secondsLeft } from "./out";
 import { machineOf } from "./path";
 
 describe("lessons on a frame", () => {
@@ -13,7 +13,7 @@ describe("lessons on a frame", () => {
       fc.property(fc.integer({ min: 0, max: 5000 }), (seed) => {
         const frame = crookedFrame(seed);
         expect(crookedFrame(seed)).toEqual(frame);
-        const from = (asked: number, back: boolean) => (frame.setPerMm * asked) / ruled(frame, asked, back);
+        const from = (requested: number, back: boolean) => (frame.setPerMm * requested) / ruled(frame, requested, back);
         expect(stepsTried(frame, from(500, false)).good).toBe(true);
         expect(stepsTried(frame, rightSteps(frame)).offMm).toBeCloseTo(0, 9);
         // 0.1 mm of the rule and up to 0.4 of play in 20 mm.
@@ -53,19 +53,19 @@ describe("lessons on a frame", () => {
     expect(ISLAND_SCENE.some(({ outline }) => isInside([0, 60], outline))).toBe(false);
   });
   it("a corner needs a wait or a slow hand; longer waits and slower hands never cut more off", () => {
-    expect(cornerTried(6, 0).missMm).toBeGreaterThan(5 * CORNER_TOLERANCE_MM);
+    expect(cornerTried(6, 0).deviationMm).toBeGreaterThan(5 * CORNER_TOLERANCE_MM);
     expect(cornerTried(9, 3)).toMatchObject({ good: true });
     expect(cornerTried(6, 15)).toMatchObject({ good: false });
-    expect(cornerTried(6, 15).missMm).toBeLessThan(CORNER_TOLERANCE_MM);
+    expect(cornerTried(6, 15).deviationMm).toBeLessThan(CORNER_TOLERANCE_MM);
     for (const feed of [3, 6, 9]) {
       let before = Number.POSITIVE_INFINITY;
       for (const wait of [0, 1, 2, 3, 4]) {
-        const { missMm } = cornerTried(feed, wait);
-        expect(missMm).toBeLessThanOrEqual(before + 1e-3);
-        before = missMm;
+        const { deviationMm } = cornerTried(feed, wait);
+        expect(deviationMm).toBeLessThanOrEqual(before + 1e-3);
+        before = deviationMm;
       }
     }
-    for (const wait of [0, 2]) expect(cornerTried(3, wait).missMm).toBeLessThan(cornerTried(6, wait).missMm);
+    for (const wait of [0, 2]) expect(cornerTried(3, wait).deviationMm).toBeLessThan(cornerTried(6, wait).deviationMm);
     // The middle is still behind where the ends stop, and never outside the corner.
     const { cut } = cornerTried(6, 0);
     expect(Math.max(...cut.map(([x]) => x))).toBeLessThanOrEqual(60 + 1e-6);
@@ -77,7 +77,7 @@ describe("out of the foam after a stop", () => {
   const text = "G21\nG90\nG94\nG0 X5 Y50\nM3 S1000\nG1 X20 Y50 F600\nG1 X60 Y50\nG1 X60 Y90\nG1 X20 Y90\nG1 X20 Y50\nG1 X5 Y50\nM5\nM2\n";
   const read = readProgram(text, machineOf(rig, 100));
   it("leads back along the kerf, shortest, warm first, and within the travel", () => {
-    const out = frameOut(rig, 100, read, 9, [40, 90], 6);
+    const out = retractProgram(rig, 100, read, 9, [40, 90], 6);
     expect(out?.near).toEqual([
       [40, 90],
       [60, 90],
@@ -91,7 +91,7 @@ describe("out of the foam after a stop", () => {
     expect(back.timesS.at(-1)).toBeCloseTo(5 + 115 / 6, 2);
     expect(back.hot[0]).toBe(true);
     // Round and back at its beginning: on by what is left of the way in.
-    expect(frameOut(rig, 100, read, 11, [20, 50], 6)?.lengthMm).toBeCloseTo(15, 9);
+    expect(retractProgram(rig, 100, read, 11, [20, 50], 6)?.lengthMm).toBeCloseTo(15, 9);
   });
   it("the time left is what the machine takes: speeding up, stops at corners, and rapid moves at its fastest feed", () => {
     // 100 mm of rapid at 10 mm/s, then two sides of 40 mm at 8 mm/s: each from rest to rest takes d/v + v/a.
@@ -104,9 +104,9 @@ describe("out of the foam after a stop", () => {
     expect((first.at(-1) as number) - end).toBeCloseTo(10, 3);
   });
 
-  it("says nothing of a wire that has cut nothing, and refuses one that stands elsewhere", () => {
-    expect(frameOut(rig, 100, read, 4, [5, 50], 6)).toBeNull();
-    expect(() => frameOut(rig, 100, read, 9, [40, 40], 6)).toThrow(/does not stand on this program's way/);
+  it("says nothing of a wire that has cut nothing, and refuses one that is elsewhere", () => {
+    expect(retractProgram(rig, 100, read, 4, [5, 50], 6)).toBeNull();
+    expect(() => retractProgram(rig, 100, read, 9, [40, 40], 6)).toThrow(/is not on this program's way/);
     expect(passedAt(read, 9)).toBe(3);
     expect(secondsLeft(read, read.timesS, 0)).toBeCloseTo(19, 9);
     expect(secondsLeft(read, read.timesS, 11)).toBeCloseTo(0, 9);

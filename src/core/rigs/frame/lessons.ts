@@ -6,7 +6,7 @@ import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
 import { type TautWire, wireSurface } from "../../physics/string/tautWire";
 import { traceError } from "../../physics/string/traceError";
 
-/** Lessons on a frame that is none: each tells whether what was tried is right, and what would happen. */
+/** Lessons on a simulated frame: each says whether the attempt is right, and what would happen. */
 export const FRAME_LESSONS = ["steps", "island", "corner"] as const;
 export type FrameLesson = (typeof FRAME_LESSONS)[number];
 
@@ -27,8 +27,8 @@ export function crookedFrame(seed: number): CrookedFrame {
 }
 
 /** What a rule would say of a move: read to a tenth of a millimetre. @param back it was reached coming back towards home */
-export const ruled = ({ share, backlashMm }: CrookedFrame, askedMm: number, back: boolean): number =>
-  Math.round((askedMm * share + (back ? backlashMm : 0)) * 10) / 10;
+export const ruled = ({ share, backlashMm }: CrookedFrame, requestedMm: number, back: boolean): number =>
+  Math.round((requestedMm * share + (back ? backlashMm : 0)) * 10) / 10;
 
 /** Steps a millimetre that put a crooked frame right. */
 export const rightSteps = ({ setPerMm, share }: CrookedFrame): number => correctedSteps(setPerMm, 1, share);
@@ -76,7 +76,7 @@ export function islandTried(slitAt: Point | null, join: "apart" | "joined"): { p
       slit,
       slitMm,
       good: false,
-      words: `The slit is ${slitMm.toFixed(0)} mm long and shows: the ring is thinnest below, where it also stands on the float.`,
+      words: `The slit is ${slitMm.toFixed(0)} mm long and shows: the ring is thinnest below, where it also is on the float.`,
     };
   return { path: found.path, slit, slitMm, good: true, words: `${slitMm.toFixed(0)} mm of seam, below, out of sight: glued in a moment.` };
 }
@@ -90,26 +90,26 @@ const LEG_MM = 60;
 export function cornerTried(
   feedMmS: number,
   waitS: number,
-): { path: Point[]; timesS: number[]; cut: Point[]; missMm: number; totalS: number; good: boolean; words: string } {
+): { path: Point[]; timesS: number[]; cut: Point[]; deviationMm: number; totalS: number; good: boolean; words: string } {
   const corner: Point = [LEG_MM, 0];
   const path: Point[] = [[0, 0], corner, ...(waitS > 0 ? [corner] : []), [LEG_MM, LEG_MM]];
   const leg = LEG_MM / feedMmS;
   const timesS = waitS > 0 ? [0, leg, leg + waitS, 2 * leg + waitS] : [0, leg, 2 * leg];
-  const led = { path, timesS };
-  const { traces } = wireSurface(CORNER_WIRE, led, [0.5], { nodes: 40, steps: 500 });
+  const guided = { path, timesS };
+  const { traces } = wireSurface(CORNER_WIRE, guided, [0.5], { nodes: 40, steps: 500 });
   const [middle] = traces;
-  const missMm = middle ? traceError(middle).errorMm : 0;
+  const deviationMm = middle ? traceError(middle).errorMm : 0;
   const cut = middle ? Array.from(middle.x, (x, i): Point => [x, middle.y[i] as number]) : [];
   const totalS = timesS.at(-1) as number;
   const quick = quickestCorner();
-  const kept = missMm <= CORNER_TOLERANCE_MM;
-  const good = kept && totalS <= 1.25 * quick;
-  const words = !kept
-    ? `The middle cuts the corner off by ${missMm.toFixed(1)} mm: wait longer, or come to it slower.`
+  const saved = deviationMm <= CORNER_TOLERANCE_MM;
+  const good = saved && totalS <= 1.25 * quick;
+  const words = !saved
+    ? `The middle cuts the corner off by ${deviationMm.toFixed(1)} mm: wait longer, or come to it slower.`
     : good
-      ? `Within ${missMm.toFixed(2)} mm in ${totalS.toFixed(1)} s.`
-      : `Within ${missMm.toFixed(2)} mm, but ${totalS.toFixed(1)} s: it can be done in about ${quick.toFixed(1)} s, faster with a wait.`;
-  return { path, timesS, cut, missMm, totalS, good, words };
+      ? `Within ${deviationMm.toFixed(2)} mm in ${totalS.toFixed(1)} s.`
+      : `Within ${deviationMm.toFixed(2)} mm, but ${totalS.toFixed(1)} s: it can be done in about ${quick.toFixed(1)} s, faster with a wait.`;
+  return { path, timesS, cut, deviationMm, totalS, good, words };
 }
 
 /** About the least time round the corner within the tolerance: by the wait's own estimate over a range of feeds. */

@@ -3,7 +3,7 @@ import { CoreError } from "../../kernel/errors";
 import { runTimesS } from "../../motion/feedAlong";
 import { writeProgram } from "../../motion/program";
 import type { ReadProgram } from "../../motion/reader";
-import { type WayOut, wayOut } from "../../motion/wayOut";
+import { type RetractPath, retractPath } from "../../motion/retractPath";
 import type { FrameRig } from "./fields";
 import { machineOf } from "./path";
 
@@ -36,7 +36,7 @@ export function machineTimesS(
     const [before, after] = [path[i - 1], path[i + 1]];
     if (!before || !after) return true;
     const [ax, ay, bx, by] = [point[0] - before[0], point[1] - before[1], after[0] - point[0], after[1] - point[1]];
-    // Next to a wait it stands; a wait has no direction.
+    // At a wait it does not move; a wait has no direction.
     if (Math.hypot(ax, ay) < 1e-9 || Math.hypot(bx, by) < 1e-9) return true;
     return Math.abs(Math.atan2(ax * by - ay * bx, ax * bx + ay * by)) > (STOP_DEG * Math.PI) / 180;
   });
@@ -57,30 +57,29 @@ export function secondsLeft(read: Pick<ReadProgram, "lines">, timesS: ArrayLike<
 
 /**
  * The way out after a stop, and a program for it.
- * @param line it was at, and `at` where the near wire end stands at the block's face, if that is known
+ * @param line it was at, and `at` where the near wire end is at the block's face, if that is known
  * @returns null where it has cut nothing yet
- * @throws CoreError where it stands off this program's way: its way is not this one
+ * @throws CoreError where it is offset from this program's way: its way is not this one
  */
-export function frameOut(
+export function retractProgram(
   rig: FrameRig,
   spanMm: number,
   read: Pick<ReadProgram, "path" | "tip" | "lines" | "hot">,
   line: number,
   at: Point | null,
   feedMmS: number,
-): (WayOut & { text: string; timeS: number }) | null {
+): (RetractPath & { text: string; timeS: number }) | null {
   const passed = passedAt(read, line);
   const first = read.hot.indexOf(true);
   if (first < 0 || passed < first) return null;
   const near: Point[] = read.path.slice(first, passed + 1);
   const far: Line | null = read.tip?.slice(first, passed + 1) ?? null;
   const ahead = read.path.slice(passed, passed + 2);
-  if (at && ahead.length > 0 && nearest(at, ahead, false).distance > ON_WAY_MM)
-    throw new CoreError("no-solution", "", "the wire does not stand on this program's way");
-  // Two axes stand where they report; of four both ends must be known, so those go back from the last point.
+  if (at && ahead.length > 0 && nearest(at, ahead, false).distance > ON_WAY_MM) throw new CoreError("no-solution", "", "the wire is not on this program's way");
+  // Two axes are where they report; of four both ends must be known, so those go back from the last point.
   if (at && !far) near.push(at);
   if (near.length < 2) return null;
-  const out = wayOut(near, far);
+  const out = retractPath(near, far);
   if (out.near.length < 2) return null;
   const timesS = [0];
   for (let i = 1; i < out.near.length; i++) {

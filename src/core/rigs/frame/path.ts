@@ -8,15 +8,15 @@ import { type FedPath, feedAlong, runTimeS } from "../../motion/feedAlong";
 import { FULL_HEAT, type Machine } from "../../motion/machine";
 import { onePath } from "../../motion/onePath";
 import { writeProgram } from "../../motion/program";
-import { endOf, type PaceAnswer, type PaceEnd, paceOf } from "../../pace/pace";
+import { endOf, type PaceEnd, type PaceResult, paceOf } from "../../pace/pace";
 import { facesOf, type PaceJob, paceJob } from "../../pace/planPace";
 import { type CutPair, cutAtPower, kerfFeedProduct, referenceDragNPerM } from "../../physics/cut/cut";
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
 import type { TautWire } from "../../physics/string/tautWire";
-import { missOf } from "../../physics/string/traceError";
+import { deviationOf } from "../../physics/string/traceError";
 import { requireFits } from "../../plans/fits";
-import type { RigProgram } from "../answer";
 import type { Around } from "../around";
+import type { RigProgram } from "../evaluation";
 import type { FrameRig } from "./fields";
 
 /** Seconds of heat before the first move. */
@@ -25,7 +25,7 @@ const WARM_UP_S = 5;
 /** The frame as a program knows it. @param spanMm of the block between the carriages */
 export const machineOf = (rig: FrameRig, spanMm: number): Machine => ({
   axes: [...rig.near, ...(rig.carriages === "free" ? rig.far : "")],
-  stand: rig.carriages === "free" ? { lengthMm: rig.apart_mm, toBlockMm: rig.toBlock_mm, spanMm } : null,
+  layout: rig.carriages === "free" ? { lengthMm: rig.apart_mm, toBlockMm: rig.toBlock_mm, spanMm } : null,
   travelMm: [
     [0, rig.wide_mm],
     [0, rig.high_mm],
@@ -33,7 +33,7 @@ export const machineOf = (rig: FrameRig, spanMm: number): Machine => ({
   turn: rig.table ? { axis: rig.carriages === "free" && rig.far === "AB" ? "C" : "A", deg: 360 / rig.passes, passes: rig.passes } : null,
 });
 
-/** A plan's parts and ways moved so that its block's corner stands where it is said. */
+/** A plan's parts and ways moved so that its block's corner is where it is said. */
 const movedBy = (by: Point, line: Line): Point[] => line.map(([x, y]) => [x + by[0], y + by[1]]);
 
 const TRIED = { nodes: 30, steps: 500 };
@@ -66,19 +66,19 @@ export interface FrameJob {
 /** @throws CoreError where there is no plan next to the frame, or it cuts nothing */
 export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJob {
   if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
-  const { answer } = plan;
-  requireFits(answer);
-  const { block, root, cutter } = answer;
+  const { evaluation } = plan;
+  requireFits(evaluation);
+  const { block, root, cutter } = evaluation;
   const free = rig.carriages === "free";
   const faceName = free ? (facesOf(plan.plan).find((each) => each === rig.face) ?? (facesOf(plan.plan)[0] as FrameRig["face"])) : "whole";
-  const face = free ? paceJob(plan.plan, answer, faceName) : null;
+  const face = free ? paceJob(plan.plan, evaluation, faceName) : null;
   if (free && !face) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
   const spanM = plan.plan.part.span_mm / 1000;
   const pair = cutter?.pair ?? null;
   const { shape } = plan.plan.root;
-  // A column is drawn lying; on the turntable it stands.
+  // A column is drawn lying; on the turntable it is upright.
   const column = rig.table && shape.kind === "column" ? shape : null;
-  const stood = ([x, y]: Point): Point => (column ? [-y, x] : [x, y]);
+  const upright = ([x, y]: Point): Point => (column ? [-y, x] : [x, y]);
   return {
     name: plan.plan.name,
     spanMm: plan.plan.part.span_mm,
@@ -86,7 +86,7 @@ export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJo
     block: column ? { minX: -block.maxY, maxX: -block.minY, minY: block.minX, maxY: block.maxX } : block,
     kerfMm: root.kerfMm,
     feedMmS: root.feedMmS,
-    parts: free ? [] : root.placed.map(({ outline, holes }) => ({ outline: outline.map(stood), holes: holes.map((hole) => hole.map(stood)) })),
+    parts: free ? [] : root.placed.map(({ outline, holes }) => ({ outline: outline.map(upright), holes: holes.map((hole) => hole.map(upright)) })),
     passes: column?.passes ?? rig.passes,
     face,
     faceName,
@@ -103,7 +103,7 @@ export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJo
             },
             pair,
             heatWPerM: cutter.heatWPerM,
-            amps: hung?.answer.circuit.currentA ?? 0,
+            amps: hung?.evaluation.circuit.currentA ?? 0,
           }
         : null,
   };
@@ -240,7 +240,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
     const { shares, widerMm } = heatAlong(rig, job, feeds);
     const heat = shares.map((share) => (rig.heat === "share" ? heatWord(rig, share, cutter.amps) : FULL_HEAT));
     const { text, timeS } = writeProgram(machine, near, far, paced.timesS, WARM_UP_S, `${warm}, ${job.faceName} face`, style(heat));
-    const { left, right } = carriagesOf(machine.stand as NonNullable<Machine["stand"]>, near, far);
+    const { left, right } = carriagesOf(machine.layout as NonNullable<Machine["layout"]>, near, far);
     const stretch = widestStretch(rig.apart_mm, left, right);
     if (stretch.mm > rig.spring_mm)
       throw new CoreError(
@@ -262,10 +262,10 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
             maxFeedMmS: face.wire.maxFeedMmS * (kerfFeedProduct(cutter.pair, cutter.heatWPerM * lowest) / kerfFeedProduct(cutter.pair, cutter.heatWPerM)),
           }
         : null;
-    const led = { path: paced.path, tipPath: paced.tipPath, timesS: paced.timesS };
-    const ears = paced.way.pieces
+    const guided = { path: paced.path, tipPath: paced.tipPath, timesS: paced.timesS };
+    const ears = paced.paths.pieces
       .filter(({ ear }) => ear)
-      .map(({ from, to }) => ({ root: paced.way.root.slice(from, to + 1), tip: paced.way.tip.slice(from, to + 1) }));
+      .map(({ from, to }) => ({ root: paced.paths.root.slice(from, to + 1), tip: paced.paths.tip.slice(from, to + 1) }));
     return {
       text,
       timeS,
@@ -276,7 +276,7 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
       links: [],
       slits: [],
       bars: [],
-      ...deviations(wire ? missOf(wire, led, led, { ...TRIED, waste: ears }) : paced.errorMm, widerMm),
+      ...deviations(wire ? deviationOf(wire, guided, guided, { ...TRIED, waste: ears }) : paced.errorMm, widerMm),
       end: { ...paced.end, waitS: 0 },
       toleranceMm,
       stretchMm: stretch.mm,
@@ -309,29 +309,29 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
         order: "shorter",
         first: rig.first,
       });
-  const led = ledAlong(rig, job, found.path, parts, most);
-  const end = cutter ? waitedEnd(led.fed, cutter.wire, toleranceMm) : null;
-  const { shares, widerMm } = heatAlong(rig, job, led.fed.feeds);
+  const guided = guidedAlong(rig, job, found.path, parts, most);
+  const end = cutter ? waitedEnd(guided.fed, cutter.wire, toleranceMm) : null;
+  const { shares, widerMm } = heatAlong(rig, job, guided.fed.feeds);
   const heat = shares.map((share) => (rig.heat === "share" ? heatWord(rig, share, cutter?.amps ?? 0) : FULL_HEAT));
-  const { text, timeS } = writeProgram(machine, led.fed.path, null, led.fed.timesS, WARM_UP_S, warm, style(heat));
-  const moving = led.fed.feeds.filter((feed) => feed > 0);
+  const { text, timeS } = writeProgram(machine, guided.fed.path, null, guided.fed.timesS, WARM_UP_S, warm, style(heat));
+  const moving = guided.fed.feeds.filter((feed) => feed > 0);
   return {
     text,
     timeS,
-    lengthMm: lineLength(led.fed.path),
+    lengthMm: lineLength(guided.fed.path),
     block: frame,
     parts,
-    ways: [led.fed.path],
+    ways: [guided.fed.path],
     links: found.links,
     slits: found.slits,
     bars: found.bars,
-    ...deviations(led.missMm, widerMm),
+    ...deviations(guided.deviationMm, widerMm),
     end,
     toleranceMm,
     stretchMm: 0,
-    runS: led.fed.runS + WARM_UP_S,
-    waits: led.fed.waits,
-    ears: led.fed.ears,
+    runS: guided.fed.runS + WARM_UP_S,
+    waits: guided.fed.waits,
+    ears: guided.fed.ears,
     feeds: { least: Math.min(...moving), most: Math.max(...moving) },
     heat: { least: Math.min(...heat), most: Math.max(...heat) },
     widerMm,
@@ -341,10 +341,13 @@ export function frameProgram(rig: FrameRig, job: FrameJob): RigProgram {
 }
 
 /** Deviation of the line, and of the face: half of what the kerf is wider adds to it. */
-const deviations = (missMm: number | null, widerMm: number | null) => ({ missMm, faceMm: missMm === null ? null : missMm + (widerMm ?? 0) / 2 });
+const deviations = (deviationMm: number | null, widerMm: number | null) => ({
+  deviationMm,
+  faceMm: deviationMm === null ? null : deviationMm + (widerMm ?? 0) / 2,
+});
 
 /** Leads both ends straight on beyond the line, at the last feed, until the middle has come to where it ends. */
-function withRunOut({ path, tipPath, timesS, piece, feeds, end }: PaceAnswer): void {
+function withRunOut({ path, tipPath, timesS, piece, feeds, end }: PaceResult): void {
   if (end.runOutMm === 0) return;
   const lines = [path, tipPath];
   const n = path.length - 1;
@@ -372,11 +375,11 @@ function waitedEnd(fed: FedPath, wire: TautWire, toleranceMm: number): PaceEnd {
 }
 
 /** Feeds along one path, and what the whole wire then misses of it: held stricter until that is within the tolerance, or cannot be brought there. */
-function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Region[], most: number): { fed: FedPath; missMm: number | null } {
+function guidedAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Region[], most: number): { fed: FedPath; deviationMm: number | null } {
   const { cutter, toleranceMm, kerfMm } = job;
   if (!cutter) {
     const limits = { mostMmS: most, accelerationMmS2: rig.acceleration_mm_s2, toleranceMm, lagMm: () => 0, catchUpS: () => 0, free: null };
-    return { fed: feedAlong(path, limits), missMm: null };
+    return { fed: feedAlong(path, limits), deviationMm: null };
   }
   const { wire } = cutter;
   const spanM = wire.lengthM;
@@ -397,7 +400,7 @@ function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Regi
       }
       return true;
     });
-  let best: { fed: FedPath; missMm: number } | null = null;
+  let best: { fed: FedPath; deviationMm: number } | null = null;
   let held = toleranceMm;
   for (let round = 0; round < ROUNDS; round++) {
     const tol = held;
@@ -417,14 +420,14 @@ function ledAlong(rig: FrameRig, job: FrameJob, path: Line, parts: readonly Regi
         }).dwellS,
       free: rig.ears ? free : null,
     });
-    const led = { path: fed.path, timesS: fed.timesS };
+    const guided = { path: fed.path, timesS: fed.timesS };
     const waste = fed.ears.map((ear) => ({ root: ear, tip: ear }));
-    const missMm = missOf(wire, led, led, { ...TRIED, steps: Math.max(TRIED.steps, fed.path.length), waste });
-    if (best === null || missMm < best.missMm || missMm <= toleranceMm) best = { fed, missMm };
-    if (missMm <= toleranceMm) break;
-    held = Math.max(0.02, held * Math.min(0.8, (0.9 * toleranceMm) / missMm));
+    const deviationMm = deviationOf(wire, guided, guided, { ...TRIED, steps: Math.max(TRIED.steps, fed.path.length), waste });
+    if (best === null || deviationMm < best.deviationMm || deviationMm <= toleranceMm) best = { fed, deviationMm };
+    if (deviationMm <= toleranceMm) break;
+    held = Math.max(0.02, held * Math.min(0.8, (0.9 * toleranceMm) / deviationMm));
   }
-  return best as { fed: FedPath; missMm: number };
+  return best as { fed: FedPath; deviationMm: number };
 }
 
 /** The straight line through nought that measured pairs follow best, and how far the worst is off it, as a share; null without two of them. */

@@ -68,10 +68,10 @@ const refused = (work: () => unknown): [string, string] => {
 const read = (text: string, of: FrameRig, spanMm = 500) => readProgram(text, machineOf(of, spanMm));
 
 describe("the frame as a program knows it", () => {
-  it("two axes where the carriages are one, four where they are free, with what stands between; a turntable's own letter", () => {
+  it("two axes where the carriages are one, four where they are free, with what is between; a turntable's own letter", () => {
     expect(machineOf(rig({ carriages: "locked", near: "XY", far: "AB", table: false }), 500)).toEqual({
       axes: ["X", "Y"],
-      stand: null,
+      layout: null,
       travelMm: [
         [0, 600],
         [0, 400],
@@ -80,26 +80,26 @@ describe("the frame as a program knows it", () => {
     });
     const free = machineOf(rig({ carriages: "free", near: "XY", far: "AB", apart_mm: 800, toBlock_mm: 90, table: true, passes: 6 }), 500);
     expect(free.axes).toEqual(["X", "Y", "A", "B"]);
-    expect(free.stand).toEqual({ lengthMm: 800, toBlockMm: 90, spanMm: 500 });
+    expect(free.layout).toEqual({ lengthMm: 800, toBlockMm: 90, spanMm: 500 });
     expect(free.turn).toEqual({ axis: "C", deg: 60, passes: 6 });
     expect(machineOf(rig({ carriages: "locked", far: "AB", table: true, passes: 4 }), 500).turn).toEqual({ axis: "A", deg: 90, passes: 4 });
   });
 });
 
 describe("a path for a plan's outlines", () => {
-  it("stands in the block where the frame has it, half a kerf outside of the part, at the plan's feed and no faster than the frame", () => {
+  it("is in the block where the frame has it, half a kerf outside of the part, at the plan's feed and no faster than the frame", () => {
     const of = rig({ feed_mm_s: 20 });
     const made = frameProgram(of, job());
     expect(boundsOf(made.block)).toEqual({ minX: 50, maxX: 150, minY: 30, maxY: 80 });
     expect(boundsOf(made.parts[0]?.outline ?? [])).toEqual({ minX: 70, maxX: 130, minY: 40, maxY: 70 });
     const { path } = read(made.text, of);
-    const way = boundsOf(path.filter(([x, y]) => x > 68.5 && y > 38.5));
-    expect(way.maxX).toBeCloseTo(131, 2);
-    expect(way.maxY).toBeCloseTo(71, 2);
+    const course = boundsOf(path.filter(([x, y]) => x > 68.5 && y > 38.5));
+    expect(course.maxX).toBeCloseTo(131, 2);
+    expect(course.maxY).toBeCloseTo(71, 2);
     expect(made.feeds).toEqual({ least: 5, most: 5 });
     expect(frameProgram(rig({ feed_mm_s: 3 }), job()).feeds.most).toBe(3);
     expect(made.heat).toEqual({ least: FULL_HEAT, most: FULL_HEAT });
-    expect([made.copies, made.passes, made.missMm, made.widerMm, made.stretchMm]).toEqual([1, 1, null, null, 0]);
+    expect([made.copies, made.passes, made.deviationMm, made.widerMm, made.stretchMm]).toEqual([1, 1, null, null, 0]);
     expect(made.lengthMm).toBeCloseTo(lineLength(made.ways[0] ?? []), 6);
     expect(made.lengthMm).toBeGreaterThan(2 * (62 + 32));
     // Five seconds to warm, and the carriages' ramps.
@@ -129,7 +129,7 @@ describe("a path for a plan's outlines", () => {
     ]);
   });
   it("copies are turned by a quarter where they then fit, never mirrored, their holes with them", () => {
-    // 60 by 20 with a tab at one corner and a hole near it, drawn away from nought; a block in which it stands upright, twice beside itself.
+    // 60 by 20 with a tab at one corner and a hole near it, drawn away from nought; a block in which it is upright, twice beside itself.
     const part: Region = {
       outline: [
         [110, 50],
@@ -182,13 +182,13 @@ describe("a path for a plan's outlines", () => {
     const of = rig({ table: true, passes: 6, copies: 3 });
     const made = frameProgram(of, job({ passes: 6 }));
     expect([made.passes, made.copies]).toEqual([6, 1]);
-    const way = made.ways[0] ?? [];
+    const course = made.ways[0] ?? [];
     const axis = 50 + 50;
     // The block's corners come round at half its diagonal; the wire begins and ends outside of them.
-    for (const each of [way[0], way.at(-1)]) expect(axis - (each as Point)[0]).toBeGreaterThan(Math.SQRT1_2 * 100);
-    expect((way[0] as Point)[1]).toBeGreaterThan((way.at(-1) as Point)[1]);
-    const side = way.filter(([x]) => x > 60);
-    // The box's own left side stands at 70; half a kerf outside of it, and led in over a millimetre.
+    for (const each of [course[0], course.at(-1)]) expect(axis - (each as Point)[0]).toBeGreaterThan(Math.SQRT1_2 * 100);
+    expect((course[0] as Point)[1]).toBeGreaterThan((course.at(-1) as Point)[1]);
+    const side = course.filter(([x]) => x > 60);
+    // The box's own left side is at 70; half a kerf outside of it, and led in over a millimetre.
     const left = Math.min(...side.map(([x]) => x));
     expect(left).toBeGreaterThanOrEqual(68 - 1e-9);
     expect(left).toBeLessThan(69 + 1e-9);
@@ -204,8 +204,8 @@ describe("a path for a plan's outlines", () => {
       cutter: slack.cutter && { ...slack.cutter, wire: { ...slack.cutter.wire, lengthM: 1.3, foamToM: 1.3, tensionN: 12 } },
     };
     const made = frameProgram(rig({ ears: false }), long);
-    expect(made.missMm as number).toBeLessThanOrEqual(0.3 + 1e-9);
-    // At each corner of the box (it stands at 70 to 130 by 40 to 70) as long as the middle takes to come after.
+    expect(made.deviationMm as number).toBeLessThanOrEqual(0.3 + 1e-9);
+    // At each corner of the box (it is at 70 to 130 by 40 to 70) as long as the middle takes to come after.
     for (const [x, y] of [
       [70, 40],
       [130, 40],
@@ -234,10 +234,10 @@ describe("a path for a plan's outlines", () => {
     const one = [box(0, 0, 100, 80)];
     const eared = frameProgram(of(true), slow(one));
     expect(eared.ears).toHaveLength(4);
-    expect(eared.missMm as number).toBeLessThanOrEqual(0.05);
+    expect(eared.deviationMm as number).toBeLessThanOrEqual(0.05);
     const waited = frameProgram(of(false), slow(one));
     expect(waited.ears).toEqual([]);
-    expect(waited.missMm as number).toBeGreaterThan(eared.missMm as number);
+    expect(waited.deviationMm as number).toBeGreaterThan(eared.deviationMm as number);
     expect(eared.timeS).toBeLessThan(waited.timeS);
     // A part below, wider than the one above it: no ear goes down into it, there it waits. Those that go next to it stay half a kerf off.
     const kerfMm = slow(one).kerfMm;
@@ -283,7 +283,7 @@ describe("a path for a plan's outlines", () => {
 });
 
 describe("what a path is made of", () => {
-  it("a plan is asked for by name; its outlines, feed and kerf are the plan's; a column stands up on the turntable", () => {
+  it("a plan is asked for by name; its outlines, feed and kerf are the plan's; a column is up on the turntable", () => {
     expect(refused(() => frameJob(rig(), around(null, null)))[1]).toMatch(/name the plan it cuts/);
     const plan = newPlan(
       "P",
@@ -315,12 +315,12 @@ describe("what a path is made of", () => {
       null,
     );
     const lying = frameJob(rig({ carriages: "locked", table: false }), around(null, column));
-    const standing = frameJob(rig({ carriages: "locked", table: true, passes: 9 }), around(null, column));
-    expect(standing.passes).toBe(5);
-    const [a, b] = [boundsOf(lying.parts[0]?.outline ?? []), boundsOf(standing.parts[0]?.outline ?? [])];
+    const basis = frameJob(rig({ carriages: "locked", table: true, passes: 9 }), around(null, column));
+    expect(basis.passes).toBe(5);
+    const [a, b] = [boundsOf(lying.parts[0]?.outline ?? []), boundsOf(basis.parts[0]?.outline ?? [])];
     expect(b.maxY - b.minY).toBeCloseTo(a.maxX - a.minX, 6);
-    expect(standing.block.maxY - standing.block.minY).toBeCloseTo(lying.block.maxX - lying.block.minX, 6);
-    expect(standing.block.maxX - standing.block.minX).toBeCloseTo(lying.block.maxY - lying.block.minY, 6);
+    expect(basis.block.maxY - basis.block.minY).toBeCloseTo(lying.block.maxX - lying.block.minX, 6);
+    expect(basis.block.maxX - basis.block.minX).toBeCloseTo(lying.block.maxY - lying.block.minY, 6);
   });
 });
 
@@ -367,7 +367,7 @@ describe("heat as a word of the program", () => {
 
 describe("the pulley's best place", () => {
   const arm = { armMm: 800, fromDeg: 100, toDeg: 20 };
-  it("no place of a net of its room betters it; it draws both travels and stands in its room", () => {
+  it("no place of a net of its room betters it; it draws both travels and is in its room", () => {
     const room = { minX: 100, maxX: 700, minY: 100, maxY: 600 };
     const found = bestPulley(arm as never, room as never, 300, 180);
     if (!found) throw new Error("none");
@@ -386,7 +386,7 @@ describe("the pulley's best place", () => {
         if (px >= 100 && px <= 700 && py >= 100 && py <= 600)
           expect(quickWorst({ ...arm, pulleyMm: [px, py] } as never, 300, 180)).toBeGreaterThanOrEqual(own - 0.002);
       }
-    // Alike travels keep together wherever it stands.
+    // Alike travels keep together wherever it is.
     expect(quickWorst({ ...arm, pulleyMm: [300, 300] } as never, 200, 200)).toBeLessThan(1e-6);
     expect(quickWorst({ ...arm, pulleyMm: [300, 300] } as never, 50_000, 200)).toBe(Number.POSITIVE_INFINITY);
     expect(bestPulley(arm as never, room as never, 50_000, 200)).toBeNull();

@@ -1,5 +1,5 @@
 import { boundsOf } from "../../geometry/points";
-import type { PlanAnswer } from "../../plans/evaluate";
+import type { PlanEvaluation } from "../../plans/evaluate";
 import type { Plan, PlanEnd } from "../../plans/plan";
 import type { FrameRig } from "./fields";
 
@@ -25,7 +25,7 @@ export interface TravelMisfit {
 /** Left at either end of a travel, mm: the wire enters from outside the part. */
 const ROOM_MM = 5;
 
-function alongs(rig: FrameRig, { root, block }: Pick<PlanAnswer, "root" | "block">): Along[] {
+function alongs(rig: FrameRig, { root, block }: Pick<PlanEvaluation, "root" | "block">): Along[] {
   const part = boundsOf(root.placed.flatMap(({ outline }) => outline));
   const half = root.kerfMm / 2;
   const along = (axis: "x" | "y", min: number, max: number, blockMin: number, blockAt: number, travelMm: number): Along => ({
@@ -53,23 +53,23 @@ function scaled(plan: Plan, share: number, widthMm: number, kerfMm: number): Pla
  * Where a part of one section leaves the travel of a frame whose carriages go together, and by how much.
  * Frames with free carriages are checked along their own path.
  */
-export function travelMisfits(rig: FrameRig, plan: Plan, answer: Pick<PlanAnswer, "root" | "block">): TravelMisfit[] {
+export function travelMisfits(rig: FrameRig, plan: Plan, evaluation: Pick<PlanEvaluation, "root" | "block">): TravelMisfit[] {
   if (rig.carriages === "free" || rig.table) return [];
-  const [x, y] = alongs(rig, answer) as [Along, Along];
+  const [x, y] = alongs(rig, evaluation) as [Along, Along];
   return [x, y].flatMap((along): TravelMisfit[] => {
     const { axis, neededMm, travelMm, from, to } = along;
     const [size, which, block] = axis === "x" ? (["wide", "along", "blockX_mm"] as const) : (["high", "up", "blockY_mm"] as const);
     const room = travelMm - neededMm;
     if (room < 0) {
       // Along x its width decides; in height it shrinks by as much as it is too high.
-      const share = (travelMm - 2 * ROOM_MM - answer.root.kerfMm) / (neededMm - answer.root.kerfMm);
-      const highMm = Math.floor((y.neededMm - answer.root.kerfMm) * share);
+      const share = (travelMm - 2 * ROOM_MM - evaluation.root.kerfMm) / (neededMm - evaluation.root.kerfMm);
+      const highMm = Math.floor((y.neededMm - evaluation.root.kerfMm) * share);
       return [
         {
           code: "too-large",
           axis,
           words: `With its kerf the part is ${neededMm.toFixed(1)} mm ${size}, and the frame goes ${travelMm.toFixed(0)} mm ${which}: ${(-room).toFixed(1)} mm too ${size}.`,
-          cures: share > 0.02 ? [{ words: `Make it ${highMm} mm high`, plan: scaled(plan, share, x.neededMm, answer.root.kerfMm) }] : [],
+          cures: share > 0.02 ? [{ words: `Make it ${highMm} mm high`, plan: scaled(plan, share, x.neededMm, evaluation.root.kerfMm) }] : [],
         },
       ];
     }

@@ -59,7 +59,7 @@ const start: AnchorRig = {
   table_mm: 2400,
 };
 
-const KEPT = { quarter: 0.25, leading: 0, trailing: 1 } as const;
+const STORED = { quarter: 0.25, leading: 0, trailing: 1 } as const;
 const SHARES = 41;
 
 export const ANCHORED_KERF: Relation = {
@@ -69,14 +69,14 @@ export const ANCHORED_KERF: Relation = {
   words:
     "Nearer the fixed end the same wire goes slower and melts wider, while the template's allowance shrinks with the part: it can be right at one place only.",
   range: "the same heat all along; feed above nothing",
-  standing: "estimate",
+  basis: "estimate",
   source: "similar triangles with the kerf as the feed's inverse",
 };
 
 /** Everything an anchored wire comes to. */
 export function anchored(rig: AnchorRig, { cut }: Around) {
   const awayMm = anchorMm(rig.span_mm, rig.ratio);
-  const share = KEPT[rig.keep];
+  const share = STORED[rig.keep];
   // The fixed point lies on the line that is kept straight, drawn on.
   const anchorX = share * rig.chord_mm + (rig.sweep_mm * awayMm) / rig.span_mm;
   const at = (z: number) => 1 - z / awayMm;
@@ -84,7 +84,7 @@ export function anchored(rig: AnchorRig, { cut }: Around) {
   const kerf = (z: number) => kerfAt(cut, feed(z));
   const rightZ = { near: 0, middle: rig.span_mm / 2, far: rig.span_mm }[rig.rightAt];
   const allowanceMm = cut.kerfMm / (2 * at(rightZ) ** 2) - cut.wireMm / 2;
-  /** how much a face stands off where it was wanted, mm: positive is left over */
+  /** how much a face is offset from where it was wanted, mm: positive is left over */
   const off = (z: number) => at(z) * (allowanceMm + cut.wireMm / 2) - kerf(z) / 2;
   const lengths = [-rig.ramp_mm, rig.chord_mm + rig.tail_mm, Math.min(rig.chord_mm + rig.tail_mm, Math.max(-rig.ramp_mm, anchorX))].map((x) =>
     Math.hypot(awayMm, x - anchorX),
@@ -143,10 +143,10 @@ export const anchorRig: RigRecord<AnchorRig> = {
       figures: [
         figureOf("away", "Template to the fixed point", "length", found.awayMm, { why: ANCHOR }),
         figureOf("aft", "Fixed point aft of the leading edge", "length", found.anchorX),
-        figureOf("allowance", "Template stands outside the part by", "kerf", found.allowanceMm, { why: ANCHORED_KERF }),
+        figureOf("allowance", "Template is outside the part by", "kerf", found.allowanceMm, { why: ANCHORED_KERF }),
         figureOf("far-kerf", "Kerf at the far face", "kerf", tailKerf, { why: ANCHORED_KERF }),
         figureOf("far-feed", "Feed at the far face", "feed", found.feed(rig.span_mm)),
-        figureOf("far-off", "Far face stands off by", "kerf", farOff),
+        figureOf("far-off", "Far face is off by", "kerf", farOff),
         figureOf("wire", "Hot wire, post to hand", "length", found.longestMm),
         figureOf("travel", "The spring gives and takes", "length", found.travelMm, { decimals: 1 }),
         ...(found.dragN === null ? [] : [figureOf("hand", "Hand's pull against the foam", "force", found.dragN, { decimals: 1 })]),
@@ -163,7 +163,7 @@ export const anchorRig: RigRecord<AnchorRig> = {
         },
         {
           id: "off",
-          title: "What a face stands off, both sides alike",
+          title: "What a face is offset from, both sides alike",
           x: { label: "from the template", quantity: "length" },
           y: { label: "left over", quantity: "kerf" },
           points: places.map((z): Point => [z, found.off(z)]),
@@ -174,7 +174,7 @@ export const anchorRig: RigRecord<AnchorRig> = {
           code: "whip",
           severity: energy > 0.5 ? "caution" : "note",
           words: `A long wire that breaks whips: ${energy.toFixed(1)} J go into its loose ends. Eye protection, a cloth over the wire beyond the far face, nobody in line with it.`,
-          standing: "common practice",
+          basis: "common practice",
           field: "rate_N_per_mm",
         },
         ...(found.awayMm > rig.table_mm - 100
@@ -182,8 +182,8 @@ export const anchorRig: RigRecord<AnchorRig> = {
               {
                 code: "bench-short",
                 severity: "caution",
-                words: `The fixed point stands beyond the bench: ${show("length", found.awayMm + 100)} is wanted. On this bench a far face of ${Math.max(0.05, 1 - rig.span_mm / Math.max(1, rig.table_mm - 100)).toFixed(2)} is the largest at this span.`,
-                standing: "published",
+                words: `The fixed point is beyond the bench: ${show("length", found.awayMm + 100)} is wanted. On this bench a far face of ${Math.max(0.05, 1 - rig.span_mm / Math.max(1, rig.table_mm - 100)).toFixed(2)} is the largest at this span.`,
+                basis: "published",
                 field: "table_mm",
               } as const,
             ]
@@ -193,8 +193,8 @@ export const anchorRig: RigRecord<AnchorRig> = {
               {
                 code: "one-place",
                 severity: "caution",
-                words: `The allowance is right at one place only: elsewhere a face stands off by up to ${show("kerf", worst)}. Half way is usually least; less heat, or less taper, makes it smaller.`,
-                standing: "estimate",
+                words: `The allowance is right at one place only: elsewhere a face is off by up to ${show("kerf", worst)}. Half way is usually least; less heat, or less taper, makes it smaller.`,
+                basis: "estimate",
                 field: "rightAt",
                 ...(rig.rightAt === "middle" ? {} : { cure: { words: "allow for the kerf half way", change: { rightAt: "middle" } } }),
               } as const,
@@ -206,7 +206,7 @@ export const anchorRig: RigRecord<AnchorRig> = {
                 code: "too-fast",
                 severity: "danger",
                 words: "At the template the wire is led faster than it clears: slower, or more heat.",
-                standing: "estimate",
+                basis: "estimate",
               } as const,
             ]
           : []),
@@ -215,7 +215,7 @@ export const anchorRig: RigRecord<AnchorRig> = {
           severity: "note",
           words:
             "More taper: push the block toward the fixed point and put the template with it. Lift the wire's far end and it must lift the same at the template.",
-          standing: "common practice",
+          basis: "common practice",
           field: "ratio",
         },
       ],
@@ -250,9 +250,9 @@ export const anchorRig: RigRecord<AnchorRig> = {
       true,
     );
     sketch.line("ways", [[0, 0], far(0)]).line("ways", [[0, rig.chord_mm], far(rig.chord_mm)]);
-    const kept = KEPT[rig.keep] * rig.chord_mm;
+    const saved = STORED[rig.keep] * rig.chord_mm;
     sketch.line("ways", [
-      [0, kept],
+      [0, saved],
       [awayMm, anchorX],
     ]);
     for (const x of [-rig.ramp_mm, rig.chord_mm * 0.6, rig.chord_mm + rig.tail_mm])

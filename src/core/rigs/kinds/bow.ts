@@ -66,7 +66,7 @@ export const BOW_BALANCE: Relation = {
   words:
     "Elastic over the block takes part of the bow off the wire. What is left lies on the foam, more on the side where the bow balances; leads that hang to one side turn the frame.",
   range: "elastic within its straight part; the wire on the foam over all of its width",
-  standing: "published",
+  basis: "published",
   source: "statics of a hung beam and of a pendulum with a side force",
 };
 
@@ -120,7 +120,7 @@ export const bowRig: RigRecord<BowRig> = {
               code: "uneven",
               severity: "caution",
               words: `${found.offMm > 0 ? "Right" : "Left"} of the foam it sinks ${(100 * uneven).toFixed(0)} % faster: hang ${show("force", found.evenN, 2)} at the wire's ${found.offMm > 0 ? "left" : "right"} end, or set the foam under where it balances.`,
-              standing: "published",
+              basis: "published",
               field: "balance_mm",
               cure: { words: "foam under the balance", change: { foamAt_mm: rig.balance_mm } },
             } as const,
@@ -132,7 +132,7 @@ export const bowRig: RigRecord<BowRig> = {
               code: "twisted",
               severity: "caution",
               words: `The leads turn the frame by ${show("angle", Math.abs(found.twistDeg), 1)}: hang them straight down over the middle.`,
-              standing: "published",
+              basis: "published",
               field: "leadsOff_mm",
               cure: { words: "hang them straight", change: { leadsOff_mm: 0 } },
             } as const,
@@ -144,7 +144,7 @@ export const bowRig: RigRecord<BowRig> = {
               code: "floats",
               severity: "note",
               words: "The elastic carries all of it: the bow floats, and only the hand presses.",
-              standing: "published",
+              basis: "published",
               field: "rate_N_per_mm",
             } as const,
           ]

@@ -142,7 +142,7 @@ export const dropRig: RigRecord<DropRig> = {
   purpose: "The bow sinks through the block by its own weight between two upright guides: straight, square cuts without a hand on it.",
   fields,
   start,
-  sized: (begun, { width_mm, thickness_mm }) => ({ ...begun, width_mm, height_mm: Math.max(1, thickness_mm) }),
+  sized: (started, { width_mm, thickness_mm }) => ({ ...started, width_mm, height_mm: Math.max(1, thickness_mm) }),
   takesPlan: false,
   onWire: (rig) => ({ mm: rig.width_mm, field: "width_mm" }),
   laws: [DROP],
@@ -155,8 +155,8 @@ export const dropRig: RigRecord<DropRig> = {
             {
               code: "stands",
               severity: "danger",
-              words: "It hardly sinks: a wire that stands burns a hollow. More heat before more weight.",
-              standing: "estimate",
+              words: "It hardly sinks: a wire that stops burns a hollow. More heat before more weight.",
+              basis: "estimate",
               field: "weight_N",
             } as const,
           ]
@@ -167,7 +167,7 @@ export const dropRig: RigRecord<DropRig> = {
               code: "leaves-guides",
               severity: "caution",
               words: `The leads pull harder than the tilt presses: the wire leaves its guides. Tilt at least ${show("angle", found.leastTiltDeg, 1)}, or hang the leads straight.`,
-              standing: "published",
+              basis: "published",
               field: "batten_mm",
               cure: {
                 words: "a batten that holds it there",
@@ -182,7 +182,7 @@ export const dropRig: RigRecord<DropRig> = {
               code: "not-square",
               severity: "caution",
               words: `The guides lean by ${show("angle", Math.abs(found.outOfSquareDeg), 2)}: pack the ${rig.gap_mm > 0 ? "foot" : "head"} of each guide by ${show("kerf", (Math.abs(rig.gap_mm) / (2 * rig.height_mm)) * 300)} in ${show("length", 300)} of its height.`,
-              standing: "published",
+              basis: "published",
               field: "gap_mm",
             } as const,
           ]
@@ -191,7 +191,7 @@ export const dropRig: RigRecord<DropRig> = {
         code: "offcut",
         severity: "note",
         words: "Support the offcut as it parts, the block in the middle under the bow, a peg below that catches the bow.",
-        standing: "common practice",
+        basis: "common practice",
       },
     ];
     return {
@@ -343,7 +343,7 @@ export const dropRig: RigRecord<DropRig> = {
     return {
       title: "Turn up until it sinks",
       lesson: "Let the bow lie on the block, turn the heat up slowly, and stop where it begins to sink on its own: as cool as still cuts is right.",
-      wayMm: rig.height_mm,
+      pathMm: rig.height_mm,
       knob: { label: "Heat", quantity: "heat", min: 0.5, max: most, step: most / 120, start: 0.5 },
       holdN: null,
       wantedMmS: rig.wanted_mm_s,
@@ -364,7 +364,7 @@ export const dropRig: RigRecord<DropRig> = {
             ["heat at the end", { quantity: "heat", value: heat, decimals: 1 }],
             ["begins to sink at", { quantity: "heat", value: least, decimals: 1 }],
             ["fastest", { quantity: "feed", value: run.fastest }],
-            ["lay and burnt for", `${run.stoodS.toFixed(1)} s`],
+            ["lay and burnt for", `${run.stoppedS.toFixed(1)} s`],
           ],
         };
       },

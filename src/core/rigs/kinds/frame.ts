@@ -4,9 +4,9 @@ import { CARRIAGES } from "../../motion/carriages";
 import { FEED_ALONG } from "../../motion/feedAlong";
 import { ONE_PATH } from "../../motion/onePath";
 import { PROGRAM } from "../../motion/program";
+import { RETRACT_PATH } from "../../motion/retractPath";
 import { correctedSteps, MOVE_TIME, moveTimeS, STEPS, stepsPerMm } from "../../motion/steps";
 import { VISIT_ORDER } from "../../motion/visitOrder";
-import { WAY_OUT } from "../../motion/wayOut";
 import { FRAME_FIELDS, FRAME_START, type FrameRig } from "../frame/fields";
 import { frameJob, frameProgram, straightest } from "../frame/path";
 import { figureOf, type RigNote, type RigRecord } from "../record";
@@ -19,7 +19,7 @@ export const FRAME_FORCE: Relation = {
   words:
     "A turn of the motor does the work of its torque over the travel of that turn; half of that force is kept for friction, the wire's drag and a cold morning.",
   range: "torque at the running speed; friction small beside half the force",
-  standing: "estimate",
+  basis: "estimate",
   source: "work of a turn; half in hand is this project's judgement",
 };
 
@@ -97,12 +97,12 @@ export const frameRig: RigRecord<FrameRig> = {
   fields: FRAME_FIELDS,
   start: FRAME_START,
   // The wire that was worked out is the one between the carriages, its block in the middle.
-  sized: (begun, { width_mm, wire_mm }) => {
+  sized: (started, { width_mm, wire_mm }) => {
     const apart_mm = Math.min(10_000, Math.max(20, wire_mm));
-    return { ...begun, apart_mm, toBlock_mm: Math.max(0, Math.floor((apart_mm - width_mm) / 2)) };
+    return { ...started, apart_mm, toBlock_mm: Math.max(0, Math.floor((apart_mm - width_mm) / 2)) };
   },
   takesPlan: true,
-  laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, VISIT_ORDER, FEED_ALONG, PROGRAM, WAY_OUT, FRAME_FORCE],
+  laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, VISIT_ORDER, FEED_ALONG, PROGRAM, RETRACT_PATH, FRAME_FORCE],
   solve: (rig, around, show) => {
     if (rig.toBlock_mm >= rig.apart_mm)
       throw new CoreError("out-of-range", "toBlock_mm", `toBlock_mm must be less than the carriages' distance, ${rig.apart_mm} mm`);
@@ -122,7 +122,7 @@ export const frameRig: RigRecord<FrameRig> = {
               severity: "caution",
               words:
                 "Normally open, a broken lead goes unseen until the carriage meets the frame, and the wire's and the motors' noise trips it: normally closed rides it out.",
-              standing: "common practice",
+              basis: "common practice",
               field: "switches",
               cure: { words: "wire them normally closed", change: { switches: "closed" } },
             } as const,
@@ -134,7 +134,7 @@ export const frameRig: RigRecord<FrameRig> = {
               code: "loses-steps",
               severity: "caution",
               words: `By its torque this motor hurries ${show("mass", rig.mass_g)} along at ${most.toFixed(0)} mm/s² with half its force in hand: above that it may lose steps.`,
-              standing: "estimate",
+              basis: "estimate",
               field: "acceleration_mm_s2",
               cure: { words: "take that", change: { acceleration_mm_s2: Math.max(1, Math.floor(most)) } },
             } as const,
@@ -146,7 +146,7 @@ export const frameRig: RigRecord<FrameRig> = {
               code: "backlash",
               severity: "caution",
               words: `Turning round it loses ${show("kerf", found.backlashMm)}: tighten the ${rig.drive === "belt" ? "belt" : "nut"} before anything is corrected by steps.`,
-              standing: "common practice",
+              basis: "common practice",
               field: "back_mm",
             } as const,
           ]
@@ -157,7 +157,7 @@ export const frameRig: RigRecord<FrameRig> = {
               code: "steps-off",
               severity: "note",
               words: `Measured, it goes ${(100 * Math.abs(off)).toFixed(1)} % ${off > 0 ? "short" : "far"}: set ${found.correctedPerMm?.toFixed(3)} steps a millimetre and measure again.`,
-              standing: "published",
+              basis: "published",
               field: "there_mm",
             } as const,
           ]
@@ -168,7 +168,7 @@ export const frameRig: RigRecord<FrameRig> = {
               code: "spring-short",
               severity: "caution",
               words: `From corner to corner the wire is ${show("length", stretch)} longer: the spring has ${show("length", rig.spring_mm)}. Limit the skew, or a longer spring.`,
-              standing: "published",
+              basis: "published",
               field: "spring_mm",
             } as const,
           ]
@@ -179,18 +179,18 @@ export const frameRig: RigRecord<FrameRig> = {
               code: "outruns",
               severity: "caution",
               words: `Faster than the wire clears, ${show("feed", cut.maxFeedMmS)}: a program's feeds must stay under it.`,
-              standing: "estimate",
+              basis: "estimate",
               field: "feed_mm_s",
             } as const,
           ]
         : []),
-      ...(line && cutter && cutter.answer.circuit.currentA > Math.max(...rig.heatAt.map(([, amps]) => amps))
+      ...(line && cutter && cutter.evaluation.circuit.currentA > Math.max(...rig.heatAt.map(([, amps]) => amps))
         ? [
             {
               code: "heat-short",
               severity: "caution",
-              words: `The cut takes ${show("current", cutter.answer.circuit.currentA)}, and no more than ${show("current", Math.max(...rig.heatAt.map(([, amps]) => amps)))} was measured: the program asks for that much and no more.`,
-              standing: "estimate",
+              words: `The cut takes ${show("current", cutter.evaluation.circuit.currentA)}, and no more than ${show("current", Math.max(...rig.heatAt.map(([, amps]) => amps)))} was measured: the program asks for that much and no more.`,
+              basis: "estimate",
               field: "heatAt",
             } as const,
           ]
@@ -201,7 +201,7 @@ export const frameRig: RigRecord<FrameRig> = {
               code: "heat-bends",
               severity: "note",
               words: `Amps do not go as S: off a straight line by up to ${(100 * line.worst).toFixed(0)} %. Take the amps wanted off these figures.`,
-              standing: "estimate",
+              basis: "estimate",
               field: "heatAt",
             } as const,
           ]
@@ -211,7 +211,7 @@ export const frameRig: RigRecord<FrameRig> = {
         severity: "note",
         words:
           "Motors and wire each have a supply of their own, one ground between them: the wire's switching would reset the controller. Heat must fall to nothing on its own when the controller stops.",
-        standing: "common practice",
+        basis: "common practice",
         field: "heat",
       },
     ];
@@ -277,12 +277,12 @@ export const frameRig: RigRecord<FrameRig> = {
     const size = Math.max(rig.wide_mm * 2.5 + rig.apart_mm * 0.2, rig.high_mm * 1.6);
     const sketch = new Sketch(size);
     const m = size / 40;
-    // From the block's end: the frame, its travel from home, the block where it stands.
+    // From the block's end: the frame, its travel from home, the block where it is.
     sketch.box("wood", -m, -m, rig.wide_mm + 2 * m, rig.high_mm + 2 * m);
     sketch.box("ways", 0, 0, rig.wide_mm, rig.high_mm);
     sketch.box("ways", rig.pullOff_mm, rig.pullOff_mm, Math.max(1, rig.wide_mm - 2 * rig.pullOff_mm), Math.max(1, rig.high_mm - 2 * rig.pullOff_mm));
     sketch.words([m * 0.4, m * 0.4], "home");
-    const block = around.plan?.answer.block;
+    const block = around.plan?.evaluation.block;
     const [wide, high] = block ? [block.maxX - block.minX, block.maxY - block.minY] : [rig.wide_mm * 0.5, rig.high_mm * 0.3];
     sketch.box("foam", rig.blockX_mm, rig.blockY_mm, wide, high);
     sketch.arc("wire", [rig.blockX_mm + wide / 2, rig.blockY_mm + high * 0.6], size / 200);

@@ -81,7 +81,7 @@ export const FREE_SAG: Relation = {
   formula: "s = g (m b h^3/(6 E I) + m h^4/(8 E I)), E hot taken as 0.8 of E cold",
   words: "Held level, nothing bears the loop but its own stiffness: twice as deep, sixteen times the sag.",
   range: "small bends; legs clamped in the holder",
-  standing: "estimate",
+  basis: "estimate",
   source: "cantilever under its own weight with the cross-wire at its end (strength-of-materials handbooks); hot modulus an estimate",
 };
 
@@ -123,7 +123,7 @@ export const BEND_HEAT: Relation = {
   formula: "r/(r - w/2)",
   words: "Round a bend the same wire faces a shorter edge on the inside: it is heated so much more, and rounds off.",
   range: "bends rounder than half the kerf",
-  standing: "estimate",
+  basis: "estimate",
   source: "lengths of two arcs about one middle",
 };
 
@@ -147,7 +147,7 @@ export function looped(rig: LoopRig, { cut, cutter }: Around) {
   const own = massKgPerM(wire) * GRAVITY;
   const h = rig.depth_mm / 1000;
   const b = shape.kind === "loop" ? shape.widthM : 0;
-  const currentA = cutter?.answer.circuit.currentA ?? null;
+  const currentA = cutter?.evaluation.circuit.currentA ?? null;
   const rodOhm = (COPPER_OHM_M * 2 * (rig.rod_mm / 1000)) / ((Math.PI * (awgDiameterMm(rig.rod_awg) / 1000) ** 2) / 4);
   return {
     wire,
@@ -163,9 +163,9 @@ export function looped(rig: LoopRig, { cut, cutter }: Around) {
     jointW: currentA === null ? null : (currentA ** 2 * rig.joint_mohm) / 1000,
     tools: cutter
       ? rig.tools_mm.map((mm) => {
-          const ohm = (resistanceOhmPerM(wire, cutter.answer.cut.wireC) * mm) / 1000;
-          const amps = Math.sqrt(cutter.heatWPerM / resistanceOhmPerM(wire, cutter.answer.cut.wireC));
-          return { mm, amps, volts: amps * (ohm + rodOhm + (2 * rig.joint_mohm) / 1000 + cutter.answer.circuit.leadsOhm) };
+          const ohm = (resistanceOhmPerM(wire, cutter.evaluation.cut.wireC) * mm) / 1000;
+          const amps = Math.sqrt(cutter.heatWPerM / resistanceOhmPerM(wire, cutter.evaluation.cut.wireC));
+          return { mm, amps, volts: amps * (ohm + rodOhm + (2 * rig.joint_mohm) / 1000 + cutter.evaluation.circuit.leadsOhm) };
         })
       : [],
   };
@@ -188,7 +188,7 @@ export const loopRig: RigRecord<LoopRig> = {
               code: "too-soft",
               severity: "caution",
               words: `Pulled through at this feed it bends back ${show("kerf", found.bowMm)}: a thicker wire, a shallower pass, or slower.`,
-              standing: "estimate",
+              basis: "estimate",
               field: "depth_mm",
             } as const,
           ]
@@ -199,7 +199,7 @@ export const loopRig: RigRecord<LoopRig> = {
               code: "sags",
               severity: "caution",
               words: `Hot and held level it sags ${show("kerf", found.sagMm)} by its own weight.`,
-              standing: "estimate",
+              basis: "estimate",
               field: "depth_mm",
             } as const,
           ]
@@ -210,7 +210,7 @@ export const loopRig: RigRecord<LoopRig> = {
               code: "tight-bend",
               severity: "caution",
               words: `A bend under ${show("length", LEAST_BEND * found.wireMm, 1)} kinks, and both legs heat its inside: it glows there first and eats the corner.`,
-              standing: "common practice",
+              basis: "common practice",
               field: "bend_mm",
               cure: { words: "bend it rounder", change: { bend_mm: Math.ceil(LEAST_BEND * found.wireMm * 10) / 10 } },
             } as const,
@@ -222,12 +222,12 @@ export const loopRig: RigRecord<LoopRig> = {
               code: "warm-joint",
               severity: "caution",
               words: `Each joint makes ${found.jointW.toFixed(1)} W: bright metal, a screw and not solder, and a handle that it does not touch.`,
-              standing: "estimate",
+              basis: "estimate",
               field: "joint_mohm",
             } as const,
           ]
         : []),
-      { code: "pocket-air", severity: "note", words: "A pocket holds its smoke: cut with air moving away from the face.", standing: "common practice" },
+      { code: "pocket-air", severity: "note", words: "A pocket holds its smoke: cut with air moving away from the face.", basis: "common practice" },
     ];
     return {
       says:
@@ -313,7 +313,7 @@ export const loopRig: RigRecord<LoopRig> = {
   build: (rig, around, show) => {
     const found = looped(rig, around);
     return [
-      { of: "wood", words: "A handle of hard wood or of a plastic that stands heat, two holes side by side." },
+      { of: "wood", words: "A handle of hard wood or of a plastic that withstands heat, two holes side by side." },
       {
         of: "hardware",
         words: `Two copper rods of ${rig.rod_awg} AWG, ${show("length", rig.rod_mm)} each, a screw terminal at their ends; the wire changes in a minute.`,

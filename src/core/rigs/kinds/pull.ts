@@ -108,7 +108,7 @@ export const pullRig: RigRecord<PullRig> = {
           : []),
         figureOf("carried", "Carried by the wire", "force", carriedN, { decimals: 1 }),
         ...(fixed.stallsBefore === null ? [{ id: "fixed", label: "Under the one weight, in all", value: `${fixed.totalS.toFixed(0)} s` }] : []),
-        ...(fixed.missMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.missMm)]),
+        ...(fixed.deviationMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.deviationMm)]),
       ],
       curves: [
         {
@@ -140,7 +140,7 @@ export const pullRig: RigRecord<PullRig> = {
           code: "weight-falls",
           severity: "note",
           words: "A weight that hangs falls when a thread breaks: a box of sand under it.",
-          standing: "common practice",
+          basis: "common practice",
           field: "hung_N",
         },
       ],

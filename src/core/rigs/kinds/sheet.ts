@@ -108,14 +108,14 @@ export const FOIL_SHUNT: Relation = {
   formula: "live wire L - 2b, same volts: heat per metre (L/(L - 2b))^2; each foil is a fin: b sqrt(2 h k t) dT each way",
   words: "Foil carries the current past the wire that lies on it, and draws its heat away: what is left burns hotter, the edges of the sheet stay uncut.",
   range: "foils that do not touch each other; even volts",
-  standing: "estimate",
+  basis: "estimate",
   source: "Ohm's law and the long thin fin of heat-transfer handbooks",
 };
 
 /** Kinds of panes are lettered where they lie. */
 const letterOf = (kind: number): string => String.fromCharCode(97 + (kind % 26));
 
-/** The kerf a stack tells: what each sheet lacks of its spacer, both sides. */
+/** The kerf computed from a stack: what each sheet lacks of its spacer, both sides. */
 export const kerfOfStack = (spacerMm: number, wireMm: number, stackMm: number, sheets: number): number => wireMm + 2 * (spacerMm - stackMm / sheets);
 
 export function sliced(rig: SheetRig, { cut, cutter }: Around) {
@@ -142,11 +142,11 @@ export function sliced(rig: SheetRig, { cut, cutter }: Around) {
               "foilWide_mm",
               `foilWide_mm must be less than half of the wire, ${whole / 2} mm: the foils would carry all of the current`,
             );
-          const rise = cutter.answer.circuit.wireC - cutter.design.ambient_C;
+          const rise = cutter.evaluation.circuit.wireC - cutter.design.ambient_C;
           return {
             heatRatio: (whole / live) ** 2,
             currentRatio: whole / live,
-            lostW: 2 * (rig.foilWide_mm / 1000) * 2 * Math.sqrt(2 * FOIL.film * FOIL.conductivity * (rig.foilThick_mm / 1000)) * rise,
+            lossW: 2 * (rig.foilWide_mm / 1000) * 2 * Math.sqrt(2 * FOIL.film * FOIL.conductivity * (rig.foilThick_mm / 1000)) * rise,
           };
         })()
       : null;
@@ -160,12 +160,12 @@ export const sheetRig: RigRecord<SheetRig> = {
   fields,
   start,
   // What a pane measures depends on the sheet: none is laid out until somebody asks for one.
-  sized: (begun, { width_mm, thickness_mm }) => ({
-    ...begun,
+  sized: (started, { width_mm, thickness_mm }) => ({
+    ...started,
     blockWide_mm: Math.min(5000, width_mm),
     block_mm: thickness_mm,
-    first_mm: Math.min(begun.first_mm, thickness_mm / 4),
-    sheet_mm: Math.max(0.1, Math.min(begun.sheet_mm, thickness_mm / 2)),
+    first_mm: Math.min(started.first_mm, thickness_mm / 4),
+    sheet_mm: Math.max(0.1, Math.min(started.sheet_mm, thickness_mm / 2)),
     panes_mm: [],
   }),
   takesPlan: false,
@@ -177,13 +177,13 @@ export const sheetRig: RigRecord<SheetRig> = {
     const push = (cut.dragNPerM * rig.blockWide_mm) / 1000;
     const panes = packed(rig.panes_mm, rig.blockLong_mm, rig.blockWide_mm, found.kerfMm, "panes_mm");
     const notes: RigNote[] = [
-      ...(rig.spacer === "card" && cutter && cutter.answer.circuit.wireC > CARD_CHARS_C
+      ...(rig.spacer === "card" && cutter && cutter.evaluation.circuit.wireC > CARD_CHARS_C
         ? [
             {
               code: "card-chars",
               severity: "caution",
-              words: `Bare, this wire runs at ${show("temperature", cutter.answer.circuit.wireC)}: card browns under it and the spacer shrinks. Glass or foil under the wire, or switch on only while foam is on it.`,
-              standing: "from memory",
+              words: `Bare, this wire runs at ${show("temperature", cutter.evaluation.circuit.wireC)}: card browns under it and the spacer shrinks. Glass or foil under the wire, or switch on only while foam is on it.`,
+              basis: "from memory",
               field: "spacer",
               cure: { words: "glass instead of card", change: { spacer: "glass" } },
             } as const,
@@ -194,8 +194,8 @@ export const sheetRig: RigRecord<SheetRig> = {
             {
               code: "foil-conducts",
               severity: found.foil.heatRatio > 1.1 ? "caution" : "note",
-              words: `The foils carry the current past ${show("length", 2 * rig.foilWide_mm)} of wire: ${(100 * (found.foil.currentRatio - 1)).toFixed(0)} % more amps and ${(100 * (found.foil.heatRatio - 1)).toFixed(0)} % more heat in the rest, and about ${found.foil.lostW.toFixed(1)} W run off into them. Turn down, or glass instead.`,
-              standing: "estimate",
+              words: `The foils carry the current past ${show("length", 2 * rig.foilWide_mm)} of wire: ${(100 * (found.foil.currentRatio - 1)).toFixed(0)} % more amps and ${(100 * (found.foil.heatRatio - 1)).toFixed(0)} % more heat in the rest, and about ${found.foil.lossW.toFixed(1)} W run off into them. Turn down, or glass instead.`,
+              basis: "estimate",
               field: "foilWide_mm",
             } as const,
           ]
@@ -206,7 +206,7 @@ export const sheetRig: RigRecord<SheetRig> = {
               code: "voids",
               severity: "note",
               words: `The first slice goes as deep as the hollows, ${show("length", rig.void_mm)}: under them the foam is whole.`,
-              standing: "common practice",
+              basis: "common practice",
               field: "void_mm",
             } as const,
           ]
@@ -216,8 +216,8 @@ export const sheetRig: RigRecord<SheetRig> = {
             {
               code: "stack-tells",
               severity: "note",
-              words: `The stack tells a kerf of ${show("kerf", found.stackKerfMm)}, not ${show("kerf", found.kerfMm)}.`,
-              standing: "common practice",
+              words: `By the stack the kerf is ${show("kerf", found.stackKerfMm)}, not ${show("kerf", found.kerfMm)}.`,
+              basis: "common practice",
               field: "stack_mm",
               ...(found.stackKerfMm > found.wireMm
                 ? { cure: { words: "compute with that kerf", change: { kerf_mm: Math.round(found.stackKerfMm * 1000) / 1000, stack_mm: null } } }
@@ -226,7 +226,7 @@ export const sheetRig: RigRecord<SheetRig> = {
           ]
         : []),
       ...(found.sheets === 0
-        ? [{ code: "no-sheet", severity: "caution", words: "The block gives no sheet of this thickness.", standing: "published", field: "block_mm" } as const]
+        ? [{ code: "no-sheet", severity: "caution", words: "The block gives no sheet of this thickness.", basis: "published", field: "block_mm" } as const]
         : []),
     ];
     const tables: RigTable[] = [
@@ -280,7 +280,7 @@ export const sheetRig: RigRecord<SheetRig> = {
         { id: "time", label: "A sheet takes", value: `${(rig.blockLong_mm / cut.feedMmS).toFixed(0)} s` },
         ...(panes.sheets.length > 0 ? [{ id: "pane-sheets", label: "Sheets that the panes take", value: String(panes.sheets.length) }] : []),
         ...(rig.price !== null && found.sheets > 0 ? [{ id: "price", label: "A sheet costs", value: (rig.price / found.sheets).toFixed(2) }] : []),
-        ...(found.stackKerfMm === null ? [] : [figureOf("stack-kerf", "Kerf that the stack tells", "kerf", found.stackKerfMm)]),
+        ...(found.stackKerfMm === null ? [] : [figureOf("stack-kerf", "Kerf by the stack", "kerf", found.stackKerfMm)]),
         ...(found.measuredSheetMm === null ? [] : [figureOf("stack-sheet", "Sheets came out", "kerf", found.measuredSheetMm)]),
       ],
       tables,
@@ -292,7 +292,7 @@ export const sheetRig: RigRecord<SheetRig> = {
                 code: "too-few",
                 severity: "caution",
                 words: `The panes take ${panes.sheets.length} sheets: this block gives ${found.sheets}.`,
-                standing: "published",
+                basis: "published",
                 field: "panes_mm",
               } as const,
             ]

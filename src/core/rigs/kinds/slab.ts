@@ -52,7 +52,7 @@ export const SAG: Relation = {
   formula: "s = m g L^2/(8 T)",
   words: "A wire under its own weight hangs a little in the middle: four times as much for twice the span, half for twice the weight.",
   range: "sag small next to the span; exact is the catenary T/(m g) (cosh(m g L/(2 T)) - 1)",
-  standing: "published",
+  basis: "published",
   source: "statics of the shallow catenary",
 };
 
@@ -70,7 +70,7 @@ export function slabbed(rig: SlabRig, { cut, cutter }: Around) {
   const wide = Math.min(rig.blockWide_mm, rig.span_mm) / 1000;
   // In the middle of the span the block: heights at its two edges.
   const edge = (side: number) => left + (right - left) * (0.5 + (side * wide) / (2 * spanM));
-  const limits = cutter ? pullLimits(wire, Math.max(cutter.answer.circuit.wireC, cutter.answer.cut.wireC)) : null;
+  const limits = cutter ? pullLimits(wire, Math.max(cutter.evaluation.circuit.wireC, cutter.evaluation.cut.wireC)) : null;
   return {
     wire,
     setMm,
@@ -102,10 +102,10 @@ export const slabRig: RigRecord<SlabRig> = {
             {
               code: "too-heavy",
               severity: rig.weight_N > found.limits.creepsN ? "danger" : "caution",
-              words: `Hot, this wire stands ${show("force", found.limits.recommendedN)} for long; ${show("force", rig.weight_N)} ${rig.weight_N > found.limits.creepsN ? "breaks it" : "stretches it"}.`,
-              standing: "estimate",
+              words: `Hot, this wire withstands ${show("force", found.limits.recommendedN)} for long; ${show("force", rig.weight_N)} ${rig.weight_N > found.limits.creepsN ? "breaks it" : "stretches it"}.`,
+              basis: "estimate",
               field: "weight_N",
-              cure: { words: "hang what it stands", change: { weight_N: Math.floor(found.limits.recommendedN * 10) / 10 } },
+              cure: { words: "hang what it bears", change: { weight_N: Math.floor(found.limits.recommendedN * 10) / 10 } },
             } as const,
           ]
         : []),
@@ -115,7 +115,7 @@ export const slabRig: RigRecord<SlabRig> = {
               code: "sags",
               severity: "caution",
               words: `Free, the wire hangs ${show("kerf", found.sag)} in the middle: the slab begins thinner there. A heavier weight, or a rest under the wire's middle until the foam carries it.`,
-              standing: "published",
+              basis: "published",
               field: "weight_N",
             } as const,
           ]
@@ -126,7 +126,7 @@ export const slabRig: RigRecord<SlabRig> = {
               code: "not-level",
               severity: "caution",
               words: `One side comes out ${show("kerf", Math.abs(a - b))} thicker: level the supports.`,
-              standing: "published",
+              basis: "published",
               field: "leftHigh_mm",
               cure: { words: "set both alike", change: { leftHigh_mm: null, rightHigh_mm: null } },
             } as const,
@@ -138,7 +138,7 @@ export const slabRig: RigRecord<SlabRig> = {
               code: "too-wide",
               severity: "danger",
               words: "The wire must be longer than the block is wide, a hand's breadth at each side.",
-              standing: "common practice",
+              basis: "common practice",
               field: "blockWide_mm",
             } as const,
           ]
@@ -147,7 +147,7 @@ export const slabRig: RigRecord<SlabRig> = {
         code: "weight-box",
         severity: "note",
         words: "The weight hangs in a box of sand: when the wire breaks it falls.",
-        standing: "common practice",
+        basis: "common practice",
         field: "weight_N",
       },
     ];
@@ -161,7 +161,7 @@ export const slabRig: RigRecord<SlabRig> = {
         { id: "time", label: "A slab takes", value: `${(rig.blockLong_mm / around.cut.feedMmS).toFixed(0)} s` },
         figureOf("left", "Comes out, left edge", "length", a, { decimals: 1 }),
         figureOf("right", "right edge", "length", b, { decimals: 1 }),
-        ...(found.limits ? [figureOf("stands", "Hot, the wire stands", "force", found.limits.recommendedN)] : []),
+        ...(found.limits ? [figureOf("stands", "Hot, the wire withstands", "force", found.limits.recommendedN)] : []),
       ],
       curves: [
         {

@@ -241,7 +241,7 @@ export const haulNotes = (rows: readonly HaulRow[], stallsBefore: string | null,
           severity: "caution",
           words:
             "Where it takes less than nothing, or less than an arm pulls on its own, the bow runs away: hold it back there, hang the bow so that its wire carries less, or take a lighter arm.",
-          standing: "published",
+          basis: "published",
           field: carriedField,
         } as const,
       ]
@@ -252,8 +252,8 @@ export const haulNotes = (rows: readonly HaulRow[], stallsBefore: string | null,
         {
           code: "stalls",
           severity: "caution",
-          words: `Under the one weight it comes to rest before ${stallsBefore}: a wire that stands burns a groove. More weight, or add at that number.`,
-          standing: "estimate",
+          words: `Under the one weight it comes to rest before ${stallsBefore}: a wire that stops burns a groove. More weight, or add at that number.`,
+          basis: "estimate",
           field: "hung_N",
         } as const,
       ]),
@@ -285,7 +285,7 @@ export const swingRig: RigRecord<SwingRig> = {
     const notes: RigNote[] = [
       ...haulNotes(rows, fixed.stallsBefore, "carried_N"),
       ...slackThreads(armOf(rig), found.rootRadiusMm, found.tipRadiusMm).map(
-        (slack): RigNote => ({ code: `slack-${slack.end}`, severity: "danger", words: slackWords(slack), standing: "published", field: "from_deg" }),
+        (slack): RigNote => ({ code: `slack-${slack.end}`, severity: "danger", words: slackWords(slack), basis: "published", field: "from_deg" }),
       ),
       ...(found.worstMismatchMm > NOTED_MM
         ? [
@@ -293,7 +293,7 @@ export const swingRig: RigRecord<SwingRig> = {
               code: "out-of-step",
               severity: "caution",
               words: `On the way the tip is out of step by ${show("kerf", found.worstMismatchMm)}: find the pulley's best place, and it falls to a hair.`,
-              standing: "published",
+              basis: "published",
               field: "pulleyX_mm",
             } as const,
           ]
@@ -303,8 +303,8 @@ export const swingRig: RigRecord<SwingRig> = {
             {
               code: "off-table",
               severity: "caution",
-              words: "The pulley stands off the table: it needs a bracket of its own.",
-              standing: "common practice",
+              words: "The pulley is offset from the table: it needs a bracket of its own.",
+              basis: "common practice",
               field: "pulleyX_mm",
             } as const,
           ]
@@ -315,7 +315,7 @@ export const swingRig: RigRecord<SwingRig> = {
               code: "no-plan",
               severity: "note",
               words: "No plan is named: the travels given here stand.",
-              standing: "common practice",
+              basis: "common practice",
               field: "fromPlan",
             } as const,
           ]
@@ -324,7 +324,7 @@ export const swingRig: RigRecord<SwingRig> = {
         code: "guard-arm",
         severity: "note",
         words: "Keep faces out of the arm's swing, and a stop at its end: a broken thread lets it fall.",
-        standing: "common practice",
+        basis: "common practice",
       },
     ];
     return {
@@ -341,7 +341,7 @@ export const swingRig: RigRecord<SwingRig> = {
         figureOf("skew", "which turns the wire in the part by", "angle", skewDeg, { decimals: 2 }),
         ...(move ? [figureOf("clamp", `Move the ${move.end}'s clamp ${move.byMm < 0 ? "in" : "out"} by`, "length", Math.abs(move.byMm), { decimals: 1 })] : []),
         ...(fixed.stallsBefore === null ? [{ id: "fixed", label: "Under the one weight, in all", value: `${fixed.totalS.toFixed(0)} s` }] : []),
-        ...(fixed.missMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.missMm)]),
+        ...(fixed.deviationMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.deviationMm)]),
       ],
       curves: [
         found.curve,
@@ -487,11 +487,11 @@ function drawn(rig: SwingRig, around: Around, show: Show) {
     [root, "R"],
     [tip, "T"],
   ] as const) {
-    const [begun, ended] = [on(radius, arm.fromDeg), on(radius, arm.toDeg)];
+    const [started, ended] = [on(radius, arm.fromDeg), on(radius, arm.toDeg)];
     sketch.arc("ways", [0, 0], radius, low, high);
-    sketch.line("thread", [pulley, begun]).line("ways", [pulley, ended]);
-    sketch.arc("metal", begun, size / 130);
-    sketch.words([begun[0] + size / 60, begun[1] - size / 60], name, "start");
+    sketch.line("thread", [pulley, started]).line("ways", [pulley, ended]);
+    sketch.arc("metal", started, size / 130);
+    sketch.words([started[0] + size / 60, started[1] - size / 60], name, "start");
   }
   sketch.arc("metal", pulley, size / 60).arc("metal", pulley, size / 200);
   sketch.words([pulley[0], pulley[1] + size / 30], "pulley", "middle");

@@ -76,7 +76,7 @@ const start: TableRig = {
 
 const rad = (deg: number) => (deg * Math.PI) / 180;
 
-/** The wire's lean that cuts a cone on a pin, and how far the pin stands where the wire comes through the table, mm. */
+/** The wire's lean that cuts a cone on a pin, and how far the pin is where the wire comes through the table, mm. */
 export function coneOf({ coneTop_mm: top, coneFoot_mm: foot, coneHigh_mm: high }: TableRig, kerfMm: number) {
   const leanDeg = (Math.atan2(foot - top, high) * 180) / Math.PI;
   // Half a kerf is square to the wire: along the table it is more.
@@ -94,7 +94,7 @@ export function onTable(rig: TableRig, { cut, cutter }: Around) {
     throw new CoreError("out-of-range", "inner_mm", `inner_mm must be less than the outer radius, ${rig.disc_mm} mm`);
   // The whole wire between table and arm grows with its lean, and its ohms with it: the same amps, the same heat a metre, by so many more volts.
   const longer = 1 / lean;
-  const volts = cutter ? cutter.answer.circuit.wireVoltageV : null;
+  const volts = cutter ? cutter.evaluation.circuit.wireVoltageV : null;
   return {
     kerfMm,
     straight,
@@ -124,7 +124,7 @@ export const tableRig: RigRecord<TableRig> = {
   solve: (rig, around, show) => {
     const found = onTable(rig, around);
     const { cutter } = around;
-    const most = cutter ? cutter.answer.reach.toWPerM : null;
+    const most = cutter ? cutter.evaluation.reach.toWPerM : null;
     const notes: RigNote[] = [
       ...(rig.sleeve
         ? []
@@ -133,7 +133,7 @@ export const tableRig: RigRecord<TableRig> = {
               code: "bare-hole",
               severity: "caution",
               words: "The wire touches the table: it chars timber and shorts on metal. A glass or ceramic sleeve in its hole.",
-              standing: "common practice",
+              basis: "common practice",
               field: "sleeve",
               cure: { words: "sleeve it", change: { sleeve: true } },
             } as const,
@@ -144,7 +144,7 @@ export const tableRig: RigRecord<TableRig> = {
               code: "too-high",
               severity: "danger",
               words: `The stack is ${show("length", found.stackMm)} high, the arm ${show("length", rig.clear_mm)} over the table.`,
-              standing: "published",
+              basis: "published",
               field: "copies",
             } as const,
           ]
@@ -155,7 +155,7 @@ export const tableRig: RigRecord<TableRig> = {
               code: "lean-volts",
               severity: found.leaningV > JUDGEMENT.touchDcCautionV ? "danger" : "caution",
               words: `Leaning, the wire is ${(100 * (found.longer - 1)).toFixed(0)} % longer: ${show("voltage", found.leaningV, 1)} across it in place of ${show("voltage", found.volts, 1)} for the same heat.${most !== null && cutter && cutter.heatWPerM * found.longer > most ? " This supply may not reach it: see its own band." : ""}`,
-              standing: "published",
+              basis: "published",
               field: "tilt_deg",
             } as const,
           ]
@@ -166,7 +166,7 @@ export const tableRig: RigRecord<TableRig> = {
               code: "not-square",
               severity: "caution",
               words: `The wire leans by ${show("angle", Math.abs(found.outOfSquareDeg), 2)}: move its upper end ${show("kerf", Math.abs(Math.tan(rad(found.outOfSquareDeg)) * rig.clear_mm))} ${rig.gap_mm > 0 ? "away from" : "toward"} the fence.`,
-              standing: "published",
+              basis: "published",
               field: "gap_mm",
             } as const,
           ]
@@ -178,7 +178,7 @@ export const tableRig: RigRecord<TableRig> = {
               severity: "caution",
               words:
                 "Inside cut: switch off and let the wire go dark before unhooking; pierce with a hot rod or a drill; thread, hook in again, set the tension, look that the wire is square and the joint bright, then heat.",
-              standing: "common practice",
+              basis: "common practice",
               field: "inside",
             } as const,
           ]
@@ -223,7 +223,7 @@ export const tableRig: RigRecord<TableRig> = {
                 ["tension", "the spring's mark, or the same note when plucked"],
                 ["wire", "square to the table, no kink at the hook"],
                 ["joint", "bright metal on bright metal; no warmer than the lead after a minute"],
-                ["amps", cutter ? show("current", cutter.answer.circuit.currentA) : "as before"],
+                ["amps", cutter ? show("current", cutter.evaluation.circuit.currentA) : "as before"],
               ],
             },
           ]
@@ -334,7 +334,7 @@ export const tableRig: RigRecord<TableRig> = {
       of: "hardware",
       words: `Arm: ${show("length", 200)} of ${show("length", 25)} by ${show("length", 3)} bar bent to 80° and pulled to 90 by the wire, ${show("length", rig.clear_mm)} over the table; it turns at its foot for bevels.`,
     },
-    { of: "hardware", words: "A glass or ceramic sleeve where the wire passes the table; the anchor below set off, so that the wire stands upright." },
+    { of: "hardware", words: "A glass or ceramic sleeve where the wire passes the table; the anchor below set off, so that the wire is upright." },
     { of: "hardware", words: "Pins: a sharp nail in a slide that moves square to the fence, with a scale." },
     ...(rig.tilt_deg !== 0 ? ([{ of: "hardware", words: "A longer spring or a second clip for the leaning wire." }] as const) : []),
     { of: "wiring", words: "The arm is live at one end of the wire: insulate its foot, and lead it apart from the table's metal." },

@@ -12,7 +12,7 @@ const WORK = "paper swan at dusk";
 const LOOK = "moon over the marsh";
 const NOWHERE = "00000000-0000-4000-8000-000000000000";
 
-interface Told {
+interface Reply {
   phrases: Record<string, boolean>;
   ownNames: boolean;
   members: { id: string; name: string; role: string | null; sessions: number }[];
@@ -37,28 +37,28 @@ beforeEach(async () => {
 });
 
 const enter = (name: string, phrase: string, headers: Record<string, string> = {}) =>
-  app.ask<{ name: string; role: string }>("POST", "/api/access/sign-in", { name, phrase }, { headers });
+  app.request<{ name: string; role: string }>("POST", "/api/access/sign-in", { name, phrase }, { headers });
 /** Signs in, and asks as that member from now on. */
 async function as(name: string, phrase: string) {
-  const answer = await enter(name, phrase);
-  expect(answer.status).toBe(200);
-  app.cookie = (answer.headers.get("set-cookie") ?? "").split(";")[0] as string;
+  const reply = await enter(name, phrase);
+  expect(reply.status).toBe(200);
+  app.cookie = (reply.headers.get("set-cookie") ?? "").split(";")[0] as string;
 }
 const view = async () => {
-  const { status, body } = await app.ask<Told>("GET", "/api/access/members");
+  const { status, body } = await app.request<Reply>("GET", "/api/access/members");
   expect(status).toBe(200);
   expect(ACCESS.members.response.safeParse(body).error).toBeUndefined();
   return body;
 };
-const change = (action: unknown) => app.ask<Told>("POST", "/api/access/members", action);
+const change = (action: unknown) => app.request<Reply>("POST", "/api/access/members", action);
 
-describe("the door of a workshop that others reach", () => {
+describe("access to a workshop that others reach", () => {
   it("answers nobody who has not signed in: every route but those that let in", async () => {
     const outside = new Set<string>();
     for (const route of exportedRoutes()) {
       const [method, at] = route.split(" ") as [string, string];
       if (!at.startsWith("/api/") || at.includes("sw.js")) continue;
-      const { status } = await app.ask(method, at.replaceAll(":id", NOWHERE), method === "GET" ? undefined : {});
+      const { status } = await app.request(method, at.replaceAll(":id", NOWHERE), method === "GET" ? undefined : {});
       if (status !== 401) outside.add(`${route} ${status}`);
     }
     // Signing in itself, and the app's health to this computer's own programs.
@@ -85,8 +85,8 @@ describe("the door of a workshop that others reach", () => {
       for (const at of ["/api/backup", "/api/cutters", "/api/health"])
         expect(await app.refusal("GET", at, undefined, { headers: { "sec-fetch-site": site } })).toEqual([403, "cross-origin"]);
     await as("Visitor", LOOK);
-    expect((await app.ask("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "same-origin" } })).status).toBe(200);
-    expect((await app.ask("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "none" } })).status).toBe(200);
+    expect((await app.request("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "same-origin" } })).status).toBe(200);
+    expect((await app.request("GET", "/api/cutters", undefined, { headers: { "sec-fetch-site": "none" } })).status).toBe(200);
   });
 
   it("a removed member's events end at once", async () => {
@@ -103,15 +103,15 @@ describe("the door of a workshop that others reach", () => {
 
   it("signing out takes the cookie away and ends the session on the server", async () => {
     await as("Visitor", LOOK);
-    expect((await app.ask("GET", "/api/cutters")).status).toBe(200);
-    // Other cookies, and blanks, stand next to it as browsers send them.
+    expect((await app.request("GET", "/api/cutters")).status).toBe(200);
+    // Other cookies, and blanks, are next to it as browsers send them.
     app.cookie = `theme=dark;  ${app.cookie} ; =; x`;
-    const out = await app.ask("POST", "/api/access/sign-out", {});
+    const out = await app.request("POST", "/api/access/sign-out", {});
     expect(out.headers.get("set-cookie")).toBe("upwind-session=; Path=/; Max-Age=0; HttpOnly; SameSite=Lax");
     expect(await app.refusal("GET", "/api/cutters")).toEqual([401, "sign-in"]);
   });
 
-  it("wrong tries are counted by the address that the guard saw, whatever a header says", async () => {
+  it("wrong tries are counted by the address that the guard saw, not by a header", async () => {
     for (let i = 0; i < 10; i++)
       expect((await enter("Administrator", "not this one", { [CLIENT_HEADER]: "192.0.2.7", "x-forwarded-for": `192.0.2.${i}` })).status).toBe(401);
     expect(await app.refusal("POST", "/api/access/sign-in", { name: "Administrator", phrase: KEEP }, { headers: { [CLIENT_HEADER]: "192.0.2.7" } })).toEqual([
@@ -124,27 +124,27 @@ describe("the door of a workshop that others reach", () => {
   it("each role may do what is its own: look, work, keep", async () => {
     const design = newDesign("bow", "Of the club");
     await as("Glue hand", WORK);
-    const { body, status } = await app.ask<{ cutter: { id: string; changedBy: string | null } }>("POST", "/api/cutters", { design });
+    const { body, status } = await app.request<{ cutter: { id: string; changedBy: string | null } }>("POST", "/api/cutters", { design });
     expect([status, body.cutter.changedBy]).toEqual([201, "Glue hand"]);
     const at = `/api/cutters/${body.cutter.id}`;
     expect(await app.refusal("DELETE", at)).toEqual([403, "role"]);
     expect(await app.refusal("GET", "/api/access/members")).toEqual([403, "role"]);
-    const refused = await app.ask<{ error: { message: string } }>("DELETE", at);
+    const refused = await app.request<{ error: { message: string } }>("DELETE", at);
     expect(refused.body.error.message).toMatch(/administrator .* can do that/i);
     await as("Visitor", LOOK);
-    expect((await app.ask("GET", at)).status).toBe(200);
-    const looked = await app.ask<{ error: { message: string } }>("PUT", at, { revision: 1, design });
+    expect((await app.request("GET", at)).status).toBe(200);
+    const looked = await app.request<{ error: { message: string } }>("PUT", at, { revision: 1, design });
     expect([looked.status, looked.body.error.message]).toEqual([403, "You signed in to look: nothing was changed."]);
     await as("Administrator", KEEP);
-    expect((await app.ask("DELETE", at)).status).toBe(200);
+    expect((await app.request("DELETE", at)).status).toBe(200);
   });
 
-  it("an administrator writes in, strikes out, signs out, sets phrases and own names; who did what is told by name", async () => {
+  it("an administrator adds, removes and signs out members, sets phrases and renames; audit entries have names", async () => {
     await as("Glue hand", WORK);
-    const { body } = await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Remembered") });
+    const { body } = await app.request<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Remembered") });
     const worker = app.cookie;
     await as("Administrator", KEEP);
-    expect((await app.ask("POST", `/api/cutters/${body.cutter.id}/duplicate`)).status).toBe(201);
+    expect((await app.request("POST", `/api/cutters/${body.cutter.id}/duplicate`)).status).toBe(201);
     await change({ do: "add", name: "New hand" });
     let now = await view();
     expect(now.members.map(({ name, role, sessions: count }) => [name, role, count])).toEqual([
@@ -160,7 +160,7 @@ describe("the door of a workshop that others reach", () => {
     expect([now.phrases, now.ownNames]).toEqual([{ look: true, work: true, keep: true }, false]);
     const idOf = (name: string) => now.members.find((each) => each.name === name)?.id;
     await change({ do: "sign-out", id: idOf("Glue hand") });
-    expect((await app.ask("GET", "/api/cutters", undefined, { headers: { cookie: worker } })).status).toBe(401);
+    expect((await app.request("GET", "/api/cutters", undefined, { headers: { cookie: worker } })).status).toBe(401);
     expect((await change({ do: "remove", id: idOf("New hand") })).body.members).toHaveLength(3);
     expect((await change({ do: "remove", id: idOf("New hand") })).status).toBe(404);
     expect((await change({ do: "own-names", own: true })).body.ownNames).toBe(true);
@@ -174,20 +174,20 @@ describe("the door of a workshop that others reach", () => {
     expect(await app.refusal("POST", "/api/access/members", { do: "phrase", role: "keep", phrase: null })).toEqual([409, "role", "phrase"]);
   });
 
-  it("where the door stands open nobody signs in, nobody is named, and the administrators' phrase may go", async () => {
+  it("in an open workshop nobody signs in, nobody is named, and the administrators' phrase may go", async () => {
     app.env = {};
     expect(await app.refusal("POST", "/api/access/sign-in", { name: "Administrator", phrase: KEEP })).toEqual([409, "sign-in"]);
-    const { body } = await app.ask<{ cutter: { changedBy: string | null } }>("POST", "/api/cutters", { design: newDesign("bow", "Alone") });
+    const { body } = await app.request<{ cutter: { changedBy: string | null } }>("POST", "/api/cutters", { design: newDesign("bow", "Alone") });
     expect(body.cutter.changedBy).toBeNull();
     expect((await change({ do: "phrase", role: "keep", phrase: null })).body.phrases).toEqual({ look: true, work: true, keep: false });
     expect((await view()).activity).toEqual([]);
-    expect((await app.ask("POST", "/api/access/sign-out", {})).status).toBe(200);
+    expect((await app.request("POST", "/api/access/sign-out", {})).status).toBe(200);
     app.env = { HOST: "0.0.0.0", UPWIND_OPEN: "anyone" };
-    expect((await app.ask("GET", "/api/cutters")).status).toBe(200);
+    expect((await app.request("GET", "/api/cutters")).status).toBe(200);
   });
 
-  it("health is told to this computer's own programs, and to administrators; behind a proxy to administrators alone", async () => {
-    const from = (client: string) => app.ask("GET", "/api/health", undefined, { headers: { [CLIENT_HEADER]: client } });
+  it("health is shown to this computer's own programs, and to administrators; behind a proxy to administrators alone", async () => {
+    const from = (client: string) => app.request("GET", "/api/health", undefined, { headers: { [CLIENT_HEADER]: client } });
     expect((await from("127.0.0.1")).status).toBe(200);
     expect((await from("192.0.2.7")).status).toBe(401);
     expect((await from("")).status).toBe(401);
@@ -195,7 +195,7 @@ describe("the door of a workshop that others reach", () => {
     expect((await from("192.0.2.7")).status).toBe(403);
     await as("Administrator", KEEP);
     expect((await from("192.0.2.7")).status).toBe(200);
-    const metrics = await app.ask("GET", "/api/metrics", undefined, { headers: { [CLIENT_HEADER]: "192.0.2.7" } });
+    const metrics = await app.request("GET", "/api/metrics", undefined, { headers: { [CLIENT_HEADER]: "192.0.2.7" } });
     expect(metrics.status).toBe(200);
     expect(metrics.bytes.toString()).toMatch(/upwind_refusals_total\{code="role"\} [1-9]/);
     app.cookie = "";

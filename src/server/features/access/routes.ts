@@ -25,7 +25,7 @@ function withCookie(response: Response, request: Request, value: string, seconds
 export const accessRoutes = {
   signIn: mutation(async (request: Request) => {
     const { name, phrase, passphrase } = await readBody(request, ACCESS.signIn);
-    if (accessModeOf(process.env).accessMode !== "phrase") throw new ServerError("sign-in", 409, "This door stands open: nobody needs to sign in.");
+    if (accessModeOf(process.env).mode !== "phrase") throw new ServerError("sign-in", 409, "This workshop is open: nobody needs to sign in.");
     const { member, cookie } = await held().signIn(name, phrase, request.headers.get(CLIENT_HEADER) ?? "", passphrase);
     return withCookie(jsonResponse(ACCESS.signIn, { name: member.name, role: member.role }), request, encodeURIComponent(cookie), SESSION_S);
   }, null),
@@ -54,7 +54,7 @@ export const accessRoutes = {
     else if (action.do === "remove-passphrase") await access.setPassphrase(action.id, null, null);
     else if (action.do === "phrase") {
       // Anyone who is outside then could not come in to set it right.
-      if (action.role === "keep" && action.phrase === null && accessModeOf(process.env).accessMode === "phrase")
+      if (action.role === "keep" && action.phrase === null && accessModeOf(process.env).mode === "phrase")
         throw new ServerError("role", 409, "The administrators' phrase can be changed here, not taken away: nobody could set another.", { path: "phrase" });
       await access.setPhrase(action.role, action.phrase);
     } else await access.setOwnNames(action.own);

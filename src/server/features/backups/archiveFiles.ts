@@ -2,9 +2,9 @@ import { randomUUID } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
 import path from "node:path";
 import type { Database } from "../../kernel/db/client";
-import { backupFolder, backupNames, dataFolder, requireRoom } from "../../kernel/db/dataFolder";
+import { backupFolder, backupNames, dataFolder, requireFreeSpace } from "../../kernel/db/dataFolder";
 import { syncPath } from "../../kernel/db/durable";
-import { type AskRows, beforeUpdate } from "../../kernel/db/migrations";
+import { beforeUpdate, type QueryRows } from "../../kernel/db/migrations";
 import { ServerError } from "../../kernel/errors";
 import { packSnapshot } from "./archivePacker";
 import { snapshotBefore, snapshotWorkshop } from "./archiveWriter";
@@ -73,7 +73,7 @@ async function writeArchive(folder: string, snapshot: (to: string) => Promise<vo
   try {
     await before;
     signal?.throwIfAborted();
-    requireRoom(backupFolder(folder));
+    requireFreeSpace(backupFolder(folder));
     const rows = temporaryPath(folder);
     const file = temporaryPath(folder);
     try {
@@ -110,13 +110,13 @@ export const writeBackup = async (db: Database, name: string, folder = dataFolde
   keepAs(await writeTemporary(db, pack, folder), name, folder);
 
 /** Writes a backup of a database whose tables are about to be updated: nobody else changes it meanwhile. */
-export const writeBefore = async (ask: AskRows, name: string, folder = dataFolder()): Promise<StoredBackup> =>
-  keepAs(await writeArchive(folder, (to) => snapshotBefore(ask, to), packSnapshot), name, folder);
+export const writeBefore = async (request: QueryRows, name: string, folder = dataFolder()): Promise<StoredBackup> =>
+  keepAs(await writeArchive(folder, (to) => snapshotBefore(request, to), packSnapshot), name, folder);
 
 /** Writes a backup before every update of the tables. */
 export const backupBeforeUpdates = (): void =>
-  beforeUpdate(async (ask) => {
-    const { name } = await writeBefore(ask, nameFor("before-update"));
+  beforeUpdate(async (request) => {
+    const { name } = await writeBefore(request, nameFor("before-update"));
     console.error(`\nThe workshop's tables are updated. A backup of the workshop as it was is in ${name}.\n`);
   });
 

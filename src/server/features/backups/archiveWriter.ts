@@ -2,7 +2,7 @@ import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from "node:f
 import path from "node:path";
 import { eq, sql } from "drizzle-orm";
 import type { Database } from "../../kernel/db/client";
-import type { AskRows } from "../../kernel/db/migrations";
+import type { QueryRows } from "../../kernel/db/migrations";
 import { readBytes } from "../../kernel/db/photoStore";
 import { photoHolds } from "../../kernel/db/schema";
 import { ServerError } from "../../kernel/errors";
@@ -117,23 +117,24 @@ async function* tablePages(tx: Pick<Database, "execute">, { table, key }: Part, 
 }
 
 /** Copies a database of an older program into a folder, before its tables are updated: what it had no table or column for is empty. */
-export async function snapshotBefore(ask: AskRows, folder: string): Promise<void> {
+export async function snapshotBefore(request: QueryRows, folder: string): Promise<void> {
   mkdirSync(folder, { recursive: true });
-  await ask("set timezone to 'UTC'");
+  await request("set timezone to 'UTC'");
   const has = async (table: string, column: string) =>
-    (await ask("select 1 from information_schema.columns where table_schema = 'public' and table_name = $1 and column_name = $2", [table, column])).length > 0;
+    (await request("select 1 from information_schema.columns where table_schema = 'public' and table_name = $1 and column_name = $2", [table, column])).length >
+    0;
   const ownBytes = await has("photos", "bytes");
   const source: Source = {
     pages: async function* ({ name, table, key }) {
       if (!(await has(table, key))) return;
       const columns = name === "photos" && ownBytes ? "to_jsonb(t) - 'bytes'" : "to_jsonb(t)";
-      const rows = await ask(`select (${columns})::text as row from "${table}" t order by "${key}"`);
+      const rows = await request(`select (${columns})::text as row from "${table}" t order by "${key}"`);
       yield rows.map(({ row }) => JSON.parse(row as string) as Row);
     },
     photo: async (row) => {
       const [found] = ownBytes
-        ? await ask("select bytes from photos where id = $1", [row.id])
-        : await ask("select bytes from photo_bytes where sum = $1", [row.sum]);
+        ? await request("select bytes from photos where id = $1", [row.id])
+        : await request("select bytes from photo_bytes where sum = $1", [row.sum]);
       return found ? new Uint8Array(found.bytes as Uint8Array) : null;
     },
   };

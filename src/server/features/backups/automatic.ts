@@ -24,8 +24,8 @@ export async function backupToday(folder = dataFolder(), today = new Date().toIS
   return true;
 }
 
-/** Makes the day's archive a little after the start and then looks every hour. A failure is told and does not stop the work. */
-export function keepBackups(): void {
+/** Makes the day's archive a little after the start and then looks every hour. A failure is logged and does not stop the work. */
+export function retainBackups(): void {
   removeTemporary();
   const sweep = () => void database().then(sweepStaged).catch(logFault);
   setTimeout(sweep, FIRST_AFTER_MS).unref();

@@ -50,43 +50,43 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
   it("a save of an old revision meets what another process saved", async () => {
     const url = pg.database();
     const [one, other] = [await openPostgres(url), await openPostgres(url)];
-    const kept = await cutterRepository.create(one.db, design);
+    const stored = await cutterRepository.create(one.db, design);
     const saves = await Promise.allSettled(
-      Array.from({ length: 12 }, (_, i) => cutterRepository.save((i % 2 ? one : other).db, kept.id, 1, { ...design, name: `version ${i}` })),
+      Array.from({ length: 12 }, (_, i) => cutterRepository.save((i % 2 ? one : other).db, stored.id, 1, { ...design, name: `version ${i}` })),
     );
     expect(saves.filter(({ status }) => status === "fulfilled")).toHaveLength(1);
     for (const each of saves) if (each.status === "rejected") expect(each.reason).toMatchObject({ code: "stale-revision" });
-    expect((await cutterRepository.get(other.db, kept.id)).revision).toBe(2);
+    expect((await cutterRepository.get(other.db, stored.id)).revision).toBe(2);
     await one.close();
     await other.close();
   });
 
-  it.skipIf(server?.shared)("tells every process of what any of them changed, once it is committed, and again after the server was away", async () => {
+  it.skipIf(server?.shared)("notifies every process of what any of them changed, once it is committed, and again after the server was away", async () => {
     const url = pg.database();
     const [one, other] = [await openPostgres(url), await openPostgres(url)];
     const heard: Record<string, unknown>[] = [];
     const end = await other.listen((payload) => heard.push(JSON.parse(payload) as Record<string, unknown>));
-    const kept = await cutterRepository.create(one.db, design);
-    await until(() => heard.some(({ table, id, revision }) => table === "cutters" && id === kept.id && revision === 1));
+    const stored = await cutterRepository.create(one.db, design);
+    await until(() => heard.some(({ table, id, revision }) => table === "cutters" && id === stored.id && revision === 1));
     await expect(
       one.db.transaction(async (tx) => {
-        await cutterRepository.save(tx, kept.id, 1, { ...design, name: "never" });
+        await cutterRepository.save(tx, stored.id, 1, { ...design, name: "never" });
         throw new Error("given up");
       }),
     ).rejects.toThrow("given up");
     pg.stop("immediate");
-    await expect(cutterRepository.get(one.db, kept.id)).rejects.toSatisfy(serverAway);
+    await expect(cutterRepository.get(one.db, stored.id)).rejects.toSatisfy(serverAway);
     await pg.start();
     await until(() =>
-      cutterRepository.get(one.db, kept.id).then(
+      cutterRepository.get(one.db, stored.id).then(
         ({ revision }) => revision === 1,
         () => false,
       ),
     );
     // What it may have missed it says too: an empty word is "look again".
     await until(() => heard.some((each) => Object.keys(each).length === 0));
-    await cutterRepository.save(one.db, kept.id, 1, { ...design, name: "again" });
-    await until(() => heard.some(({ id, revision }) => id === kept.id && revision === 2));
+    await cutterRepository.save(one.db, stored.id, 1, { ...design, name: "again" });
+    await until(() => heard.some(({ id, revision }) => id === stored.id && revision === 2));
     await end();
     await one.close();
     await other.close();
@@ -101,7 +101,7 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
       message: expect.stringMatching(/no such database/),
     });
     await expect(openPostgres(`postgres://nobody@127.0.0.1:${pg.port}/postgres`)).rejects.toMatchObject({ message: expect.stringMatching(/user or password/) });
-    // One who may come in and make nothing is told what is missing.
+    // An account that may connect but create nothing gets an error that says what is missing.
     const own = pg.database();
     const admin = new Client({ connectionString: own });
     await admin.connect();
@@ -150,13 +150,13 @@ describe.skipIf(!server)("a workshop in PostgreSQL", () => {
 });
 
 describe("the embedded engine", () => {
-  it("tells of changes too", async () => {
+  it("notifies of changes too", async () => {
     const { db, listen, close } = await openDatabase(undefined);
     const heard: string[] = [];
     const end = await listen((payload) => heard.push(payload));
-    const kept = await cutterRepository.create(db, design);
+    const stored = await cutterRepository.create(db, design);
     await until(() => heard.length > 0);
-    expect(JSON.parse(heard[0] as string)).toEqual({ table: "cutters", id: kept.id, revision: 1, cutter: null, gone: false, by: null });
+    expect(JSON.parse(heard[0] as string)).toEqual({ table: "cutters", id: stored.id, revision: 1, cutter: null, gone: false, by: null });
     await end();
     await close();
   });

@@ -36,16 +36,16 @@ let packed: Uint8Array;
 beforeAll(async () => {
   app = await TestApp.open();
   await seedDemo(app.db);
-  const { body } = await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "In the loft") });
-  await app.ask("POST", `/api/cutters/${body.cutter.id}/photos`, PNG);
-  await app.ask("DELETE", `/api/cutters/${body.cutter.id}`);
-  packed = new Uint8Array((await app.ask("GET", "/api/backup")).bytes);
+  const { body } = await app.request<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "In the loft") });
+  await app.request("POST", `/api/cutters/${body.cutter.id}/photos`, PNG);
+  await app.request("DELETE", `/api/cutters/${body.cutter.id}`);
+  packed = new Uint8Array((await app.request("GET", "/api/backup")).bytes);
 });
 afterAll(() => app.close());
 
-const restore = (bytes: Uint8Array, mode = "") => app.ask<{ put: number; undo: string }>("POST", `/api/backups/restore${mode}`, bytes);
+const restore = (bytes: Uint8Array, mode = "") => app.request<{ put: number; undo: string }>("POST", `/api/backups/restore${mode}`, bytes);
 const counts = async (bytes: Uint8Array) => {
-  const { status, body } = await app.ask<{ made: string; counts: Count[] }>("POST", "/api/backups/preview", bytes);
+  const { status, body } = await app.request<{ made: string; counts: Count[] }>("POST", "/api/backups/preview", bytes);
   expect(status).toBe(200);
   expect(BACKUPS.preview.response.safeParse(body).error).toBeUndefined();
   return Object.fromEntries(body.counts.map(({ kind, ...rest }) => [kind, rest]));
@@ -55,7 +55,7 @@ beforeEach(async () => {
   await restore(packed);
 });
 
-/** An archive changed from within, its sums made right again unless told otherwise. */
+/** An archive changed from within, its sums made right again unless the test says otherwise. */
 function changed(change: (files: Record<string, Uint8Array>) => void, { sums = true, manifest = (m: Record<string, unknown>) => m } = {}): Uint8Array {
   const files = unzipSync(packed);
   change(files);
@@ -78,7 +78,7 @@ const rewritten = (part: string, change: (all: Record<string, unknown>[]) => unk
   });
 
 describe("everything in one archive", () => {
-  it("holds what stands here, what was archived and pictures too, and is put back as it was", async () => {
+  it("holds what is here, what was archived and pictures too, and is put back as it was", async () => {
     const archive = await readWhole(packed);
     expect([archive.cutters.length, archive.plans.length, archive.rigs.length, archive.drawer.length].every((many) => many > 3)).toBe(true);
     expect(archive.cutters.filter(({ deletedAt }) => deletedAt !== null).map(({ name }) => name)).toEqual(["In the loft"]);
@@ -91,7 +91,7 @@ describe("everything in one archive", () => {
     expect(body.put).toBe(before.reduce((all, { rows: many }) => all + many, 0));
     expect(await sum()).toEqual(before);
     // Equal workshops make equal archives, but for the moment they were made.
-    const again = unzipSync(new Uint8Array((await app.ask("GET", "/api/backup")).bytes));
+    const again = unzipSync(new Uint8Array((await app.request("GET", "/api/backup")).bytes));
     for (const [name, bytes] of Object.entries(unzipSync(packed)))
       if (name !== "manifest.json") expect(Buffer.from(again[name] ?? []).equals(bytes), name).toBe(true);
   });
@@ -100,8 +100,8 @@ describe("everything in one archive", () => {
     expect((await counts(packed)).cutters).toMatchObject({ differ: 0, onlyArchive: 0, onlyHere: 0 });
     const archive = await readWhole(packed);
     const [one, two] = archive.cutters.filter(({ deletedAt }) => deletedAt === null) as { id: string; design: object; revision: number; name: string }[];
-    await app.ask("PUT", `/api/cutters/${one?.id}`, { revision: one?.revision, design: { ...one?.design, name: "Renamed since" } });
-    await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Made since") });
+    await app.request("PUT", `/api/cutters/${one?.id}`, { revision: one?.revision, design: { ...one?.design, name: "Renamed since" } });
+    await app.request("POST", "/api/cutters", { design: newDesign("bow", "Made since") });
     await app.db.delete(photos);
     await app.db.delete(logEntries);
     const result = await counts(packed);
@@ -112,14 +112,14 @@ describe("everything in one archive", () => {
     expect(result.plans).toMatchObject({ same: archive.plans.length, differ: 0 });
     expect(Object.keys(result)).toEqual(["cutters", "plans", "rigs", "drawer", "log", "photos"]);
     // Nothing was changed by looking.
-    expect((await app.ask<{ cutter: { design: { name: string } } }>("GET", `/api/cutters/${one?.id}`)).body.cutter.design.name).toBe("Renamed since");
-    // Added, what is here stays as it is; put in its place, what came since is gone, and stands in the archive that undoes it.
+    expect((await app.request<{ cutter: { design: { name: string } } }>("GET", `/api/cutters/${one?.id}`)).body.cutter.design.name).toBe("Renamed since");
+    // Added, what is here stays as it is; put in its place, what came since is gone, and is in the archive that undoes it.
     const added = await restore(packed, "?mode=add");
     expect(added.body.put).toBe(archive.log.length + 1);
     expect((await counts(packed)).cutters).toMatchObject({ differ: 1, onlyHere: 1 });
     const { body } = await restore(packed, "?mode=replace");
     expect((await counts(packed)).cutters).toMatchObject({ same: many, differ: 0, onlyHere: 0 });
-    const undone = await app.ask<{ put: number }>("POST", "/api/backups/restore", { name: body.undo });
+    const undone = await app.request<{ put: number }>("POST", "/api/backups/restore", { name: body.undo });
     expect(undone.status).toBe(200);
     expect((await counts(packed)).cutters).toMatchObject({ differ: 1, onlyHere: 1 });
     expect(two).toBeDefined();
@@ -133,7 +133,7 @@ describe("everything in one archive", () => {
       }),
     );
     expect((await restore(many)).status).toBe(200);
-    expect((await app.ask<{ items: unknown[] }>("GET", "/api/drawer")).body.items).toHaveLength(450);
+    expect((await app.request<{ items: unknown[] }>("GET", "/api/drawer")).body.items).toHaveLength(450);
   });
 
   it("an archive of an older program lacks what there was not yet, and is taken all the same", async () => {
@@ -263,25 +263,25 @@ describe("everything in one archive", () => {
     ["with a row without its id", () => rewritten("rigs.json", (all) => all.map(({ id: _id, ...row }) => row)), "wrong-type", /id must be an id/],
   ])("%s is refused in words, and nothing is changed", async (_what, make, code, words) => {
     const before = await sum();
-    const answer = await app.ask<{ error: { code: string; message: string } }>("POST", "/api/backups/restore", make());
-    expect(answer.status).toBe(422);
-    expect(answer.body.error.message).toMatch(words);
-    expect(answer.body.error.code).toBe(code);
+    const reply = await app.request<{ error: { code: string; message: string } }>("POST", "/api/backups/restore", make());
+    expect(reply.status).toBe(422);
+    expect(reply.body.error.message).toMatch(words);
+    expect(reply.body.error.code).toBe(code);
     expect(await sum()).toEqual(before);
     // What is refused makes no archive that would undo it.
-    expect((await app.ask("POST", "/api/backups/preview", make())).status).toBe(422);
+    expect((await app.request("POST", "/api/backups/preview", make())).status).toBe(422);
   });
 });
 
 describe("archives that lie here", () => {
   const list = async () => {
-    const { body } = await app.ask<{ backups: Backup[] }>("GET", "/api/backups");
+    const { body } = await app.request<{ backups: Backup[] }>("GET", "/api/backups");
     expect(BACKUPS.list.response.safeParse(body).error).toBeUndefined();
     return body.backups;
   };
 
   it("are made by hand, listed newest first, given out as they are, and put back by name", async () => {
-    const { status, body } = await app.ask<{ backup: Backup }>("POST", "/api/backups", {});
+    const { status, body } = await app.request<{ backup: Backup }>("POST", "/api/backups", {});
     expect(status).toBe(201);
     expect(body.backup.name).toMatch(/^by-hand-\d{4}-\d\d-\d\d-\d\d-\d\d-\d\d\.zip$/);
     const folder = `${app.folder}.backups`;
@@ -293,13 +293,13 @@ describe("archives that lie here", () => {
     expect(there.at(-1)).toEqual({ name: "old.zip", at: "2020-01-01T00:00:00.000Z", bytes: 0 });
     expect(there.some(({ name }) => name === "notes.txt")).toBe(false);
     expect(there.map(({ at }) => at)).toEqual([...there.map(({ at }) => at)].sort().reverse());
-    const answer = await app.ask("GET", `/api/backups/${body.backup.name}`);
-    expect(answer.headers.get("content-type")).toBe("application/zip");
-    expect(answer.bytes.length).toBe(body.backup.bytes);
-    expect(await weighArchive(new Uint8Array(answer.bytes))).toEqual(await sum());
+    const reply = await app.request("GET", `/api/backups/${body.backup.name}`);
+    expect(reply.headers.get("content-type")).toBe("application/zip");
+    expect(reply.bytes.length).toBe(body.backup.bytes);
+    expect(await weighArchive(new Uint8Array(reply.bytes))).toEqual(await sum());
     // Nothing half written is left lying.
     expect(readdirSync(folder).filter((name) => name.startsWith(".temporary"))).toEqual([]);
-    const shown = await app.ask<{ counts: Count[] }>("POST", "/api/backups/preview", { name: body.backup.name });
+    const shown = await app.request<{ counts: Count[] }>("POST", "/api/backups/preview", { name: body.backup.name });
     expect(shown.body.counts.every(({ differ, onlyHere, onlyArchive }) => differ + onlyHere + onlyArchive === 0)).toBe(true);
     for (const name of ["..%2Fworkshop", "none.zip", "notes.txt", "old.zip%00"]) expect((await app.refusal("GET", `/api/backups/${name}`))[0]).toBe(404);
     expect(await app.refusal("POST", "/api/backups/restore", { name: "../old.zip" })).toEqual([404, "not-found"]);
@@ -321,7 +321,7 @@ describe("archives that lie here", () => {
     expect(await backupToday(app.folder, "2026-10-31")).toBe(false);
     for (const table of TABLES) await app.db.delete(table);
     expect(await backupToday(app.folder, "2026-11-01")).toBe(false);
-    await app.ask("POST", "/api/cutters", { design: newDesign("bow", "The first") });
+    await app.request("POST", "/api/cutters", { design: newDesign("bow", "The first") });
     expect(await backupToday(app.folder, "2026-11-01")).toBe(true);
   });
 

@@ -10,7 +10,7 @@ import { weighArchive } from "../../../../tests/helpers/archives";
 import { layIn, type OlderWorkshop, olderWorkshops } from "../../../../tests/helpers/olderWorkshops";
 import { startPostgres } from "../../../../tests/helpers/postgres";
 import { bringUpToDate, type Database } from "../../kernel/db/client";
-import { type AskRows, beforeUpdate } from "../../kernel/db/migrations";
+import { beforeUpdate, type QueryRows } from "../../kernel/db/migrations";
 import { openPostgres } from "../../kernel/db/postgres";
 import { verifyRows, verifyStructure } from "../../kernel/db/verify";
 import { cutterRepository } from "../cutters/repository";
@@ -34,7 +34,7 @@ afterAll(async () => {
 afterEach(() => beforeUpdate(async () => undefined));
 
 /** What a workshop must be to this program, whichever version wrote it. */
-async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array | null): Promise<void> {
+async function judged(db: Database, { tables }: OlderWorkshop, stored: Uint8Array | null): Promise<void> {
   const { readable: cutters, unreadable } = await cutterRepository.list(db);
   expect(unreadable).toEqual([]);
   const alive = (name: string) => (tables[name] ?? []).filter((row) => row.deleted_at === null || row.deleted_at === undefined);
@@ -59,21 +59,21 @@ async function judged(db: Database, { tables }: OlderWorkshop, kept: Uint8Array 
   const now = await weighWorkshop(db);
   expect(now.find(({ kind }) => kind === "photos")?.rows).toBe(tables.photos ? 1 : 0);
   // As it was before, it was kept automatically, and what was kept is what is here now.
-  expect(await weighArchive(kept ?? new Uint8Array())).toEqual(now);
+  expect(await weighArchive(stored ?? new Uint8Array())).toEqual(now);
   // And it can be gone on with.
   const [first] = cutters;
   if (first) expect((await cutterRepository.create(db, { ...first.document, name: "One more" })).revision).toBe(1);
 }
 
-const keeping = (): (() => Uint8Array | null) => {
-  let kept: Uint8Array | null = null;
-  beforeUpdate(async (ask: AskRows) => {
+const backups = (): (() => Uint8Array | null) => {
+  let stored: Uint8Array | null = null;
+  beforeUpdate(async (request: QueryRows) => {
     const folder = path.join(mkdtempSync(path.join(tmpdir(), "upwind-before-")), "workshop");
-    const { name } = await writeBefore(ask, "before.zip", folder);
-    kept = new Uint8Array(readFileSync(path.join(`${folder}.backups`, name)));
+    const { name } = await writeBefore(request, "before.zip", folder);
+    stored = new Uint8Array(readFileSync(path.join(`${folder}.backups`, name)));
     rmSync(path.dirname(folder), { recursive: true });
   });
-  return () => kept;
+  return () => stored;
 };
 
 describe("a workshop of every version there was", () => {
@@ -86,9 +86,9 @@ describe("a workshop of every version there was", () => {
   it.each(OLDER.map((older) => [older.migrations, older] as const))("opens on the embedded engine: migration %d", async (_number, older) => {
     await pglite.exec("drop schema public cascade; create schema public; drop schema if exists drizzle cascade");
     await layIn(older, (statement, values) => pglite.query(statement, values));
-    const kept = keeping();
+    const stored = backups();
     const db = await bringUpToDate(pglite);
-    await judged(db, older, kept());
+    await judged(db, older, stored());
     expect((await verifyStructure(pglite)) ?? (await verifyRows(pglite))).toBeNull();
   });
 
@@ -98,10 +98,10 @@ describe("a workshop of every version there was", () => {
     await client.connect();
     await layIn(older, (statement, values) => client.query(statement, values));
     await client.end();
-    const kept = keeping();
+    const stored = backups();
     const { db, close } = await openPostgres(url);
     try {
-      await judged(db, older, kept());
+      await judged(db, older, stored());
     } finally {
       await close();
     }

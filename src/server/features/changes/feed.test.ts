@@ -24,7 +24,7 @@ async function comes<T>(read: () => T | Promise<T>, good: (value: T) => boolean,
 async function page(at = "") {
   const leaving = new AbortController();
   const response = await app.response("GET", `/api/changes${at}`, undefined, { signal: leaving.signal });
-  const heard: string[] = [];
+  const listener: string[] = [];
   const reader = (response.body as ReadableStream<Uint8Array>).getReader();
   let over = false;
   void (async () => {
@@ -34,18 +34,18 @@ async function page(at = "") {
       text += new TextDecoder().decode(value);
       const whole = text.split("\n\n");
       text = whole.pop() ?? "";
-      heard.push(...whole);
+      listener.push(...whole);
     }
     over = true;
   })().catch(() => {
     over = true;
   });
-  const result = () => heard.filter((event) => event.startsWith("data: ")).map((event) => JSON.parse(event.slice(6)) as Record<string, unknown>);
+  const result = () => listener.filter((event) => event.startsWith("data: ")).map((event) => JSON.parse(event.slice(6)) as Record<string, unknown>);
   await comes(result, (events) => events.length > 0, "hears that it listens");
-  return { response, result, heard, leave: () => leaving.abort(), reader, over: () => over };
+  return { response, result, listener, leave: () => leaving.abort(), reader, over: () => over };
 }
 
-describe("changes told to open pages", () => {
+describe("changes sent to open pages", () => {
   it("begin with a word that something may have been missed, and then tell what is saved, with its revision", async () => {
     const { response, result, leave } = await page();
     expect(["content-type", "cache-control", "x-accel-buffering"].map((name) => response.headers.get(name))).toEqual([
@@ -54,9 +54,9 @@ describe("changes told to open pages", () => {
       "no",
     ]);
     expect(result()).toEqual([{}]);
-    const { body } = await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Heard of") });
+    const { body } = await app.request<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Heard of") });
     await comes(result, (events) => events.some(({ id }) => id === body.cutter.id), "made");
-    await app.ask("PUT", `/api/cutters/${body.cutter.id}`, { revision: 1, design: newDesign("bow", "Heard of again") });
+    await app.request("PUT", `/api/cutters/${body.cutter.id}`, { revision: 1, design: newDesign("bow", "Heard of again") });
     const events = await comes(result, (all) => all.some(({ revision }) => revision === 2), "saved");
     expect(events.filter(({ id }) => id === body.cutter.id).map(({ table, revision }) => [table, revision])).toEqual([
       ["cutters", 1],
@@ -65,27 +65,27 @@ describe("changes told to open pages", () => {
     leave();
   });
 
-  it("say nothing of second screens to those who do not stand before them, and that at once to those who do", async () => {
+  it("say nothing of second screens to those who are not in front of them, and that at once to those who do", async () => {
     const { result, leave } = await page();
-    const { body } = await app.ask<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "x" } });
-    const other = await app.ask<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "y" } });
+    const { body } = await app.request<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "x" } });
+    const other = await app.request<{ ticket: string }>("POST", "/api/second", { about: { kind: "stopwatch", name: "y" } });
     const gone = new AbortController();
     const stream = await app.response("GET", `/api/second/${body.ticket}/events`, undefined, { signal: gone.signal });
     const reader = (stream.body as ReadableStream<Uint8Array>).getReader();
     const next = async () => JSON.parse(new TextDecoder().decode((await reader.read()).value).slice(6)) as { revision: number; about?: unknown };
     const first = await next();
     expect([first.revision, first.about]).toEqual([1, undefined]);
-    await app.ask("POST", `/api/second/${other.body.ticket}`, { do: "press" });
-    await app.ask("POST", `/api/second/${body.ticket}`, { do: "press" });
+    await app.request("POST", `/api/second/${other.body.ticket}`, { do: "press" });
+    await app.request("POST", `/api/second/${body.ticket}`, { do: "press" });
     expect((await next()).revision).toBe(2);
-    await app.ask("POST", "/api/cutters", { design: newDesign("bow", "Told last") });
+    await app.request("POST", "/api/cutters", { design: newDesign("bow", "Last") });
     await comes(result, (events) => events.some(({ table }) => table === "cutters"), "the cutter");
     expect(result().some(({ table }) => table === "second_screens")).toBe(false);
     gone.abort();
     leave();
   });
 
-  it("who has a document open is told to those who have it open, in both directions, and when they leave", async () => {
+  it("presence reaches everyone who has a document open, in both directions, and when they leave", async () => {
     const at = "cutters/7f1c1f5e-0000-4000-8000-00000000aaaa";
     const own = (events: Record<string, unknown>[], who: string) => events.filter(({ table, page: each }) => table === "presence" && each === who);
     const [one, two, elsewhere] = ["000000000000000a", "000000000000000b", "000000000000000c"];
@@ -139,7 +139,7 @@ describe("changes told to open pages", () => {
     const reader = stream.getReader();
     const read = async () => new TextDecoder().decode((await reader.read()).value);
     expect(await read()).toBe("data: begin\n\n");
-    for (const name of ["a", "b", "c"]) await app.ask("POST", "/api/cutters", { design: newDesign("bow", name) });
+    for (const name of ["a", "b", "c"]) await app.request("POST", "/api/cutters", { design: newDesign("bow", name) });
     await comes(
       () => result,
       (count) => count >= 4,

@@ -5,7 +5,7 @@ import { CHANGES, type Opened } from "../../kernel/db/opened";
 import { logFault } from "../../kernel/log";
 import { metrics } from "../../kernel/metrics";
 
-type Heard = (payload: string) => void;
+type Listener = (payload: string) => void;
 
 /** Said now and then so that a connection nobody uses is not cut off on the way, and so that a page notices one that is dead, ms. */
 const STILL_HERE_MS = 20_000;
@@ -25,13 +25,13 @@ export interface Present {
 }
 const presence = (who: Present, gone: boolean, hello = false) => JSON.stringify({ table: "presence", ...who, gone, ...(hello ? { hello } : {}) });
 
-/** What the database tells of changes, handed to every page that listens. */
+/** Notifications of changes from the database, passed to every page that listens. */
 class Feed {
-  private readonly pages = new Set<Heard>();
+  private readonly pages = new Set<Listener>();
   private readonly present = new Map<string, Present>();
   private on: Opened | null = null;
 
-  /** Tells every process's pages. */
+  /** Notifies every process's pages. */
   private async tell(payload: string): Promise<void> {
     const { db } = await openedDatabase();
     await db.execute(sql`select pg_notify(${CHANGES}, ${payload})`);
@@ -49,7 +49,7 @@ class Feed {
     };
   }
 
-  private answer(payload: string): void {
+  private response(payload: string): void {
     if (!payload.includes('"hello":true')) return;
     const { at, page } = JSON.parse(payload) as Present;
     for (const each of this.present.values())
@@ -57,20 +57,20 @@ class Feed {
   }
 
   /** @returns what ends it */
-  async listen(heard: Heard): Promise<() => void> {
+  async listen(listener: Listener): Promise<() => void> {
     const opened = await openedDatabase();
     // An engine that was opened again has forgotten who listened.
     if (this.on !== opened) {
       this.on = opened;
       await opened.listen((payload) => {
         for (const page of this.pages) page(payload);
-        this.answer(payload);
+        this.response(payload);
       });
     }
-    this.pages.add(heard);
+    this.pages.add(listener);
     metrics().listening.set(this.pages.size);
     return () => {
-      this.pages.delete(heard);
+      this.pages.delete(listener);
       metrics().listening.set(this.pages.size);
     };
   }
@@ -79,7 +79,7 @@ class Feed {
 // Route bundles each get their own copy of this module; the process has one feed.
 const shared = globalThis as typeof globalThis & { upwindFeed?: Feed };
 
-/** Second screens are told of to those that stand before them, and to nobody else. */
+/** A second screen's changes go to its own pages, and to nobody else. */
 const SECOND = '"second_screens"';
 
 /**

@@ -36,7 +36,7 @@ describe.each(await engines())("on %s", (_name, open) => {
       expect((await cutterRepository.get(db, made.id)).document).toEqual({ ...design, notes: "ß 漢 🙂" });
     });
 
-    it("refuses a stale save and hands over what stands there", async () => {
+    it("refuses a stale save and hands over what is there", async () => {
       const made = await cutterRepository.create(db, newDesign("bow", "Contested"));
       const both = await Promise.allSettled([1, 2].map((n) => cutterRepository.save(db, made.id, 1, { ...made.document, notes: `tab ${n}` })));
       const won = both.filter((result) => result.status === "fulfilled");
@@ -48,7 +48,7 @@ describe.each(await engines())("on %s", (_name, open) => {
     });
 
     it("deletes with a way back", async () => {
-      const made = await cutterRepository.create(db, newDesign("loop", "Put away"));
+      const made = await cutterRepository.create(db, newDesign("loop", "Archived"));
       await cutterRepository.setDeleted(db, made.id, true);
       await expect(cutterRepository.get(db, made.id)).rejects.toMatchObject({ code: "not-found" });
       await expect(cutterRepository.save(db, made.id, 1, made.document)).rejects.toMatchObject({ code: "not-found" });

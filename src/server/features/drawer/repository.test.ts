@@ -42,25 +42,25 @@ describe.each(await engines())("on %s", (_name, open) => {
       expect((await previewImport(db, text)).every((row) => row.status === "same")).toBe(true);
     });
 
-    it("a row of a newer program, or one that is spoilt, is told by name and hides none of the others", async () => {
-      const [good, newer, spoilt] = [await addItem(db, fuse("Good")), await addItem(db, fuse("Newer")), await addItem(db, fuse("Spoilt"))];
+    it("a row of a newer program, or one that is corrupt, is listed by name and hides none of the others", async () => {
+      const [good, newer, corrupt] = [await addItem(db, fuse("Good")), await addItem(db, fuse("Newer")), await addItem(db, fuse("Spoilt"))];
       await db.update(drawerItems).set({ formatVersion: 9 }).where(eq(drawerItems.id, newer.id));
       await db
         .update(drawerItems)
         .set({ item: { kind: "fuse", name: "Spoilt", rating_A: -3 } })
-        .where(eq(drawerItems.id, spoilt.id));
+        .where(eq(drawerItems.id, corrupt.id));
       const { rows, unreadable } = await listDrawerWhole(db);
       expect(rows.map((row) => row.id)).toEqual([good.id]);
       expect(unreadable.map(({ id, name }) => ({ id, name }))).toEqual([
         { id: newer.id, name: "Newer" },
-        { id: spoilt.id, name: "Spoilt" },
+        { id: corrupt.id, name: "Spoilt" },
       ]);
       expect(unreadable[0]?.why).toMatch(/newer Upwind Rod \(format 9; this one reads up to 1\)/);
       expect(unreadable[1]?.why).toMatch(/rating_A must be/);
       expect(await listDrawer(db)).toHaveLength(1);
     });
 
-    it("has one name of a kind, whatever its case; a stale save meets what stands there", async () => {
+    it("has one name of a kind, upper or lower case; a stale save gets the stored version", async () => {
       const made = await addItem(db, fuse("Blade"));
       await expect(addItem(db, fuse("BLADE"))).rejects.toMatchObject({ code: "name-taken", extra: { path: "name" } });
       await saveItem(db, made.id, 1, fuse("Blade", "10 A"));

@@ -81,7 +81,7 @@ export async function addItem(db: Executor, item: Item): Promise<DrawerRow> {
   return toRow(row as typeof drawerItems.$inferSelect);
 }
 
-/** @throws ServerError `stale-revision` with the row as it stands, `name-taken`, `not-found` */
+/** @throws ServerError `stale-revision` with the row as it is, `name-taken`, `not-found` */
 export async function saveItem(db: Executor, id: string, revision: number, item: Item): Promise<DrawerRow> {
   const [row] = await named(item, () =>
     db
@@ -91,12 +91,12 @@ export async function saveItem(db: Executor, id: string, revision: number, item:
       .returning(),
   );
   if (row) return toRow(row);
-  const [standing] = await db
+  const [stored] = await db
     .select()
     .from(drawerItems)
     .where(and(eq(drawerItems.id, id), isNull(drawerItems.deletedAt)));
-  if (!standing) throw notFound();
-  throw new ServerError("stale-revision", 409, "This was changed in another tab meanwhile; it is shown as it stands now.", { current: toRow(standing) });
+  if (!stored) throw notFound();
+  throw new ServerError("stale-revision", 409, "This was changed in another tab meanwhile; it is shown as it is now.", { current: toRow(stored) });
 }
 
 /** Takes an item out; {@link restoreItem} puts it back. */
@@ -111,9 +111,9 @@ export async function removeItem(db: Executor, id: string): Promise<void> {
 
 /** @throws ServerError `name-taken` when another of that name has come meanwhile */
 export async function restoreItem(db: Executor, id: string): Promise<DrawerRow> {
-  const [standing] = await db.select().from(drawerItems).where(eq(drawerItems.id, id));
-  if (!standing?.deletedAt) throw notFound();
-  const row = toRow(standing);
+  const [stored] = await db.select().from(drawerItems).where(eq(drawerItems.id, id));
+  if (!stored?.deletedAt) throw notFound();
+  const row = toRow(stored);
   const [back] = await named(row.item, () => db.update(drawerItems).set({ deletedAt: null }).where(eq(drawerItems.id, id)).returning());
   return toRow(back as typeof drawerItems.$inferSelect);
 }
@@ -123,19 +123,19 @@ export async function restoreItem(db: Executor, id: string): Promise<DrawerRow> 
  * @throws ServerError `not-found` for no such spool, `spool-short` when it holds less
  */
 export async function takeFromSpool(db: Executor, name: string, metres: number): Promise<void> {
-  const [standing] = await db
+  const [stored] = await db
     .select()
     .from(drawerItems)
     .where(and(eq(drawerItems.nameKey, itemKey("wire", name)), isNull(drawerItems.deletedAt)));
-  if (!standing) throw new ServerError("not-found", 404, `The drawer has no spool called "${name}".`, { path: "spool" });
-  const { item, revision } = toRow(standing);
+  if (!stored) throw new ServerError("not-found", 404, `The drawer has no spool called "${name}".`, { path: "spool" });
+  const { item, revision } = toRow(stored);
   if (item.kind !== "wire") throw notFound();
   if (item.length_m < metres) {
     throw new ServerError("spool-short", 409, `"${item.name}" has only ${item.length_m.toFixed(2)} m left, and ${metres.toFixed(2)} m were cut.`, {
       path: "cut_mm",
     });
   }
-  await saveItem(db, standing.id, revision, { ...item, length_m: Number((item.length_m - metres).toFixed(4)) });
+  await saveItem(db, stored.id, revision, { ...item, length_m: Number((item.length_m - metres).toFixed(4)) });
 }
 
 export async function exportDrawer(db: Executor): Promise<string> {
@@ -153,9 +153,9 @@ export async function previewImport(db: Executor, text: string): Promise<CsvRow[
  */
 export async function importDrawer(db: Database, text: string): Promise<CsvRow[]> {
   return db.transaction(async (tx) => {
-    const standing = await listDrawer(tx);
-    const { rows } = previewCsv(text, standing);
-    const revisions = new Map(standing.map((row) => [row.id, row.revision]));
+    const stored = await listDrawer(tx);
+    const { rows } = previewCsv(text, stored);
+    const revisions = new Map(stored.map((row) => [row.id, row.revision]));
     for (const row of rows) {
       if (row.status === "new") await addItem(tx, row.item);
       if (row.status === "change") await saveItem(tx, row.id, revisions.get(row.id) ?? 0, row.item);

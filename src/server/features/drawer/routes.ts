@@ -5,7 +5,7 @@ import { mutation, query } from "../../kernel/http";
 import { file, idMutation, jsonResponse, readBody } from "../../kernel/route";
 import { addItem, exportDrawer, importDrawer, listDrawerWhole, previewImport, removeItem, restoreItem, saveItem } from "./repository";
 
-/** Room for the longest file, whatever its letters are written as. */
+/** Room for the longest file in any encoding of its letters. */
 const FILE_BYTES = 6 * MAX_CSV_CHARACTERS + 1024;
 
 /** What the routes about the drawer do. */

@@ -17,12 +17,12 @@ beforeAll(async () => {
 });
 afterAll(() => app.close());
 const health = async () => {
-  const { status, body } = await app.ask<Health>("GET", "/api/health");
+  const { status, body } = await app.request<Health>("GET", "/api/health");
   expect(HEALTH.read.response.safeParse(body).error).toBeUndefined();
   return { status, ...body };
 };
 
-describe("how the app stands", () => {
+describe("how the app is", () => {
   it("the database answers, and in what time; how much room there is; no backup yet", async () => {
     const result = await health();
     expect([result.status, result.ok, result.database.engine, result.backupHours]).toEqual([200, true, "embedded", null]);
@@ -47,7 +47,7 @@ describe("how the app stands", () => {
     expect((await health()).backupHours).toBe(3.5);
   });
 
-  it("what cannot be told is told so: no folder there, a database that does not answer", async () => {
+  it("unknown figures are null and named: no folder there, a database that does not answer", async () => {
     app.env = { UPWIND_DATA: "/nowhere/at/all/workshop" };
     expect((await health()).freeBytes).toEqual({ data: null, backups: null });
     app.env = {};

@@ -29,11 +29,11 @@ async function answersMs(): Promise<number | null> {
     const late = new Promise<null>((resolve) => {
       timer = setTimeout(() => resolve(null), PATIENCE_MS);
     });
-    const asked = database().then(async (db) => {
+    const requested = database().then(async (db) => {
       await db.execute(sql`select 1`);
       return Math.round(10 * (performance.now() - from)) / 10;
     });
-    return await Promise.race([asked, late]);
+    return await Promise.race([requested, late]);
   } catch (error) {
     logFault(error, { withPlace: false });
     return null;

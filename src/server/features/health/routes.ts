@@ -8,7 +8,7 @@ import { jsonResponse } from "../../kernel/route";
 import { healthNow } from "./health";
 
 /** This computer's own programs, and administrators: nobody else learns how the app is doing. A proxy speaks from here too, so behind one it is administrators alone. */
-async function admitKeeper(request: Request): Promise<void> {
+async function admitAdministrator(request: Request): Promise<void> {
   const { proxy } = accessModeOf(process.env);
   if (proxy.length > 0 || !isLoopback(request.headers.get(CLIENT_HEADER) ?? "")) await admit(request, "keep");
 }
@@ -16,13 +16,13 @@ async function admitKeeper(request: Request): Promise<void> {
 /** What the routes about the app's health do. */
 export const healthRoutes = {
   read: query(async (request: Request) => {
-    await admitKeeper(request);
+    await admitAdministrator(request);
     const health = await healthNow();
     return jsonResponse(HEALTH.read, health, health.ok ? 200 : 503);
   }, null),
 
   metrics: query(async (request: Request) => {
-    await admitKeeper(request);
+    await admitAdministrator(request);
     const { registry } = metrics();
     return new Response(await registry.metrics(), { headers: { "content-type": registry.contentType, "cache-control": "no-store" } });
   }, null),

@@ -4,7 +4,7 @@ import { afterEach, describe, expect, it } from "vitest";
 import { BENCH_DEFAULTS, BenchWorld } from "@/core/bench/world";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
-import { askInstrument, readAddress } from "@/server/features/instruments/lineClient";
+import { queryInstrument, readAddress } from "@/server/features/instruments/lineClient";
 import { serveLines } from "@/server/features/instruments/lineServer";
 import { readInstruments } from "@/server/features/instruments/readings";
 
@@ -13,7 +13,7 @@ afterEach(() => {
   for (const server of open.splice(0)) server.close();
 });
 
-/** A bench with its devices on sockets; time passes only when told. */
+/** A bench with its devices on sockets; time passes only when advanced. */
 async function onSockets() {
   const world = new BenchWorld(designSchema.parse(DEMO_CUTTERS[0]), BENCH_DEFAULTS);
   const at: Record<string, string> = {};
@@ -29,11 +29,11 @@ async function onSockets() {
   return { world, at };
 }
 
-/** A stranger on a port: says what it is told to, or nothing. */
-async function stranger(answer: string | null): Promise<string> {
+/** Another device on a port: answers as the test sets it, or not at all. */
+async function stranger(response: string | null): Promise<string> {
   const server = createServer((socket) => {
     socket.on("error", () => socket.destroy());
-    socket.on("data", () => (answer === null ? undefined : socket.end(answer)));
+    socket.on("data", () => (response === null ? undefined : socket.end(response)));
   });
   open.push(server);
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
@@ -63,7 +63,7 @@ describe("instruments on sockets", () => {
     const { world, at } = await onSockets();
     const supply = readAddress(at.UPWIND_SUPPLY ?? "");
     if (!supply) throw new Error("no address");
-    const [who, volts] = await askInstrument(supply, ["*IDN?", "VOLT 11;OUTP ON;VOLT?"]);
+    const [who, volts] = await queryInstrument(supply, ["*IDN?", "VOLT 11;OUTP ON;VOLT?"]);
     expect(who).toMatch(/SIMULATED BENCH SUPPLY/);
     expect(volts).toBe("11.000");
     world.run(15);
@@ -96,7 +96,7 @@ describe("instruments on sockets", () => {
       endless.on("error", () => undefined);
       endless.write("9".repeat(5000));
     });
-    expect((await askInstrument(supply, ["*IDN?"]))[0]).toMatch(/SIMULATED/);
+    expect((await queryInstrument(supply, ["*IDN?"]))[0]).toMatch(/SIMULATED/);
   });
 
   it("run as a program of their own, with a fault switched on", async () => {
@@ -110,10 +110,10 @@ describe("instruments on sockets", () => {
         });
         child.once("exit", (code) => reject(new Error(`ended with ${code}`)));
       });
-      const ask = async (name: string, line: string) => (await askInstrument({ host: "127.0.0.1", port: ports[name] ?? 0 }, [line]))[0];
-      expect(await ask("supply", "OUTP ON;OUTP?")).toBe("1");
-      expect(await ask("scale", "READ?")).toBe("9.91E37");
-      expect(Number(await ask("thermometer", "MEAS:TEMP?"))).toBeGreaterThan(5);
+      const request = async (name: string, line: string) => (await queryInstrument({ host: "127.0.0.1", port: ports[name] ?? 0 }, [line]))[0];
+      expect(await request("supply", "OUTP ON;OUTP?")).toBe("1");
+      expect(await request("scale", "READ?")).toBe("9.91E37");
+      expect(Number(await request("thermometer", "MEAS:TEMP?"))).toBeGreaterThan(5);
     } finally {
       child.kill();
     }

@@ -21,7 +21,7 @@ export function readAddress(text: string): InstrumentAddress | null {
  * Says lines to an instrument and gives back one answer for each, over a connection of its own. Every line must ask something.
  * @throws ServerError `instrument` when it cannot be reached or does not answer in time
  */
-export function askInstrument({ host, port }: InstrumentAddress, lines: readonly string[]): Promise<string[]> {
+export function queryInstrument({ host, port }: InstrumentAddress, lines: readonly string[]): Promise<string[]> {
   return new Promise((resolve, reject) => {
     const socket = connect({ host, port });
     let heard = "";

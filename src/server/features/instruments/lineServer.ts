@@ -23,8 +23,8 @@ export function serveLines(handle: (line: string) => string | null, port = 0): P
         return;
       }
       for (const line of lines) {
-        const answer = handle(line);
-        if (answer !== null) socket.write(`${answer}\n`);
+        const response = handle(line);
+        if (response !== null) socket.write(`${response}\n`);
       }
     });
     // A caller that went away is no fault of the device.

@@ -1,7 +1,7 @@
 import type { MEASURED } from "@/contract/instruments/contract";
 import { readNumber } from "@/core/devices/scpi";
 import { ServerError } from "../../kernel/errors";
-import { askInstrument, readAddress } from "./lineClient";
+import { queryInstrument, readAddress } from "./lineClient";
 
 /** Environment variable that names each instrument's address, and the lines that read it. */
 const WIRED = {
@@ -39,7 +39,7 @@ export async function readInstruments(environment: Readonly<Record<string, strin
       continue;
     }
     try {
-      const answers = await askInstrument(address, lines);
+      const answers = await queryInstrument(address, lines);
       for (const [i, figure] of figures.entries()) {
         const value = readNumber(answers[i] ?? "", "");
         if (value === null || Math.abs(value) >= NOT_A_NUMBER) readings.troubles.push(`The ${name} gives no figure for ${figure.replace(/_.*/, "")}.`);

@@ -39,7 +39,7 @@ interface LogPlace {
   before?: { at: string; id: string } | undefined;
 }
 
-/** A cutter's entries, newest first: all of them, or a page; an entry that cannot be read hides none of the others. `older` tells whether there are more beyond the page. */
+/** A cutter's entries, newest first: all of them, or a page; an entry that cannot be read hides none of the others. `older` says whether there are more beyond the page. */
 export async function listLogWhole(db: Executor, cutterId: string, page?: LogPlace): Promise<{ rows: LogRow[]; unreadable: Unreadable[]; older: boolean }> {
   const { before } = page ?? {};
   const sorted = db
@@ -88,12 +88,12 @@ export async function addEntry(db: Database, cutterId: string, entry: LogEntry, 
       .onConflictDoNothing()
       .returning();
     if (!row) {
-      const [standing] = await tx
+      const [stored] = await tx
         .select()
         .from(logEntries)
         .where(and(eq(logEntries.id, id as string), eq(logEntries.cutterId, cutterId)));
-      if (!standing) throw new ServerError("name-taken", 409, "Another cutter's log has an entry of that id.");
-      return toRow(standing);
+      if (!stored) throw new ServerError("name-taken", 409, "Another cutter's log has an entry of that id.");
+      return toRow(stored);
     }
     if (entry.kind === "wire-change" && entry.spool !== undefined) await takeFromSpool(tx, entry.spool, entry.cut_mm / 1000);
     return toRow(row);
@@ -102,7 +102,7 @@ export async function addEntry(db: Database, cutterId: string, entry: LogEntry, 
 
 /**
  * Puts an entry right, such as what became of a change that was tried. Its kind stays.
- * @throws ServerError `not-found`, also where its cutter was deleted; `stale-revision` with the entry as it stands when somebody changed it in between
+ * @throws ServerError `not-found`, also where its cutter was deleted; `stale-revision` with the entry as it is when somebody changed it in between
  */
 export async function saveEntry(db: Database, cutterId: string, id: string, revision: number, entry: LogEntry): Promise<LogRow> {
   return db.transaction(async (tx) => {
@@ -115,9 +115,9 @@ export async function saveEntry(db: Database, cutterId: string, id: string, revi
       .where(and(own, eq(logEntries.revision, revision)))
       .returning();
     if (row) return toRow(row);
-    const [standing] = await tx.select().from(logEntries).where(own);
-    if (!standing) throw gone();
-    throw new ServerError("stale-revision", 409, "This entry was changed elsewhere since you saw it.", { current: toRow(standing) });
+    const [stored] = await tx.select().from(logEntries).where(own);
+    if (!stored) throw gone();
+    throw new ServerError("stale-revision", 409, "This entry was changed elsewhere since you saw it.", { current: toRow(stored) });
   });
 }
 
@@ -157,8 +157,8 @@ export async function importEntries(db: Executor, cutterId: string, entries: rea
 export async function importLog(db: Database, cutterId: string, text: string): Promise<LogFileRow[]> {
   return db.transaction(async (tx) => {
     await cutterRepository.get(tx, cutterId);
-    const standing = (await listLog(tx, cutterId)).map((row) => row.entry);
-    const { rows, pictures } = readLogWithPictures(text, standing);
+    const stored = (await listLog(tx, cutterId)).map((row) => row.entry);
+    const { rows, pictures } = readLogWithPictures(text, stored);
     const entries: LogEntry[] = [];
     for (const row of rows) {
       if (row.status !== "new") continue;

@@ -21,27 +21,30 @@ const NOWHERE = "00000000-0000-4000-8000-000000000000";
 const check = (at: string, tension_N = 40) => ({ kind: "tension-check", at, tension_N, how: "spring", hot: true, note: "by the door" });
 /** A log of its own. @returns its address */
 const log = async (name: string) =>
-  `/api/cutters/${(await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", name) })).body.cutter.id}/log`;
+  `/api/cutters/${(await app.request<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", name) })).body.cutter.id}/log`;
 const add = async (at: string, entry: unknown, id?: string) => {
-  const { status, body } = await app.ask<{ row: Row }>("POST", at, { entry, ...(id ? { id } : {}) });
+  const { status, body } = await app.request<{ row: Row }>("POST", at, { entry, ...(id ? { id } : {}) });
   expect(status).toBe(201);
   expect(LOG.add.response.safeParse(body).error).toBeUndefined();
   return body.row;
 };
 const list = async (at: string, page = "") => {
-  const { body } = await app.ask<{ entries: Row[]; older: boolean }>("GET", `${at}${page}`);
+  const { body } = await app.request<{ entries: Row[]; older: boolean }>("GET", `${at}${page}`);
   expect(LOG.list.response.safeParse(body).error).toBeUndefined();
   return body;
 };
 
 describe("the routes about a cutter's log", () => {
-  it("add, put right by revision, strike out", async () => {
+  it("add, correct by revision, remove", async () => {
     const at = await log("Of one cutter");
     const row = await add(at, check("2026-11-20T08:00:00Z"));
     expect(row.revision).toBe(1);
-    const saved = (await app.ask<{ row: Row }>("PUT", `${at}/${row.id}`, { revision: 1, entry: check("2026-11-20T08:00:00Z", 44) })).body.row;
+    const saved = (await app.request<{ row: Row }>("PUT", `${at}/${row.id}`, { revision: 1, entry: check("2026-11-20T08:00:00Z", 44) })).body.row;
     expect([saved.revision, saved.entry.tension_N]).toEqual([2, 44]);
-    const late = await app.ask<{ error: { code: string; current: Row } }>("PUT", `${at}/${row.id}`, { revision: 1, entry: check("2026-11-20T08:00:00Z", 1) });
+    const late = await app.request<{ error: { code: string; current: Row } }>("PUT", `${at}/${row.id}`, {
+      revision: 1,
+      entry: check("2026-11-20T08:00:00Z", 1),
+    });
     expect([late.status, late.body.error.code]).toEqual([409, "stale-revision"]);
     expect(late.body.error.current).toEqual(saved);
     const other = await log("Of another");
@@ -49,7 +52,7 @@ describe("the routes about a cutter's log", () => {
     expect(await app.refusal("DELETE", `${other}/${row.id}`)).toEqual([404, "not-found"]);
     expect(await app.refusal("PUT", `${at}/none`, { revision: 2, entry: check("2026-11-20T08:00:00Z") })).toEqual([422, "wrong-type", "entry"]);
     expect((await list(at)).entries).toEqual([saved]);
-    expect((await app.ask("DELETE", `${at}/${row.id}`)).body).toEqual({});
+    expect((await app.request("DELETE", `${at}/${row.id}`)).body).toEqual({});
     expect(await app.refusal("DELETE", `${at}/${row.id}`)).toEqual([404, "not-found"]);
     expect((await list(at)).entries).toEqual([]);
     expect(await app.refusal("POST", `/api/cutters/${NOWHERE}/log`, { entry: check("2026-11-20T08:00:00Z") })).toEqual([404, "not-found"]);
@@ -67,10 +70,10 @@ describe("the routes about a cutter's log", () => {
 
   it("come newest first, page after page, none twice and none left out, though many are of one moment", async () => {
     const at = await log("Of a long season");
-    // The newest is of another day: the rest are told apart by their ids alone.
+    // The newest is of another day: the rest are distinguished by their ids alone.
     const days = Array.from({ length: LOG_PAGE + 20 }, (_, i) => check(i === 0 ? "2026-11-21T08:00:00.000Z" : "2026-11-20T08:00:00.000Z", i));
     const file = JSON.stringify({ format: "upwind-rod/log", version: 1, cutter: "x", entries: days });
-    await app.ask("POST", `${at}/import`, { text: file });
+    await app.request("POST", `${at}/import`, { text: file });
     const first = await list(at);
     expect([first.entries.length, first.older, first.entries[0]?.entry.tension_N]).toEqual([LOG_PAGE, true, 0]);
     const last = first.entries.at(-1) as Row;
@@ -85,29 +88,26 @@ describe("the routes about a cutter's log", () => {
   it("go out as JSON or CSV and come in elsewhere once; what is shown first is what is done", async () => {
     const at = await log("Lantern log");
     for (const entry of demoLog().filter(({ kind }) => kind !== "wire-change")) await add(at, entry);
-    const kept = (await list(at)).entries;
+    const stored = (await list(at)).entries;
     for (const [format, type] of [
       ["json", "application/json"],
       ["csv", "text/csv; charset=utf-8"],
     ] as const) {
-      const answer = await app.ask("GET", `${at}/file?format=${format}`);
-      expect([answer.headers.get("content-type"), answer.headers.get("content-disposition")]).toEqual([
-        type,
-        `attachment; filename="lantern-log-log.${format}"`,
-      ]);
+      const reply = await app.request("GET", `${at}/file?format=${format}`);
+      expect([reply.headers.get("content-type"), reply.headers.get("content-disposition")]).toEqual([type, `attachment; filename="lantern-log-log.${format}"`]);
       const elsewhere = await log(`Taken in as ${format}`);
       const rows = async (action: string) =>
-        (await app.ask<{ rows: { status: string }[] }>("POST", `${elsewhere}/${action}`, { text: answer.bytes.toString("utf8") })).body.rows.map(
+        (await app.request<{ rows: { status: string }[] }>("POST", `${elsewhere}/${action}`, { text: reply.bytes.toString("utf8") })).body.rows.map(
           ({ status }) => status,
         );
       const shown = await rows("preview");
-      expect(shown).toEqual(kept.map(() => "new"));
+      expect(shown).toEqual(stored.map(() => "new"));
       expect((await list(elsewhere)).entries).toEqual([]);
       expect(await rows("import")).toEqual(shown);
-      expect((await list(elsewhere)).entries.map(({ entry }) => [entry.kind, entry.at])).toEqual(kept.map(({ entry }) => [entry.kind, entry.at]));
-      expect(await rows("import")).toEqual(kept.map(() => "known"));
+      expect((await list(elsewhere)).entries.map(({ entry }) => [entry.kind, entry.at])).toEqual(stored.map(({ entry }) => [entry.kind, entry.at]));
+      expect(await rows("import")).toEqual(stored.map(() => "known"));
     }
-    expect((await app.ask("GET", `${at}/file`)).headers.get("content-type")).toBe("application/json");
+    expect((await app.request("GET", `${at}/file`)).headers.get("content-type")).toBe("application/json");
     expect(await app.refusal("GET", `${at}/file?format=xml`)).toEqual([422, "not-one-of", "format"]);
   });
 
@@ -115,33 +115,33 @@ describe("the routes about a cutter's log", () => {
     const at = await log("Pictured");
     const photos = at.replace(/log$/, "photos");
     const png = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 9, 8, 7);
-    const { status, body } = await app.ask<{ id: string }>("POST", photos, png);
+    const { status, body } = await app.request<{ id: string }>("POST", photos, png);
     expect(status).toBe(201);
-    const answer = await app.ask("GET", `/api/photos/${body.id}`);
-    expect(new Uint8Array(answer.bytes)).toEqual(png);
-    expect(["content-type", "x-content-type-options", "cache-control"].map((name) => answer.headers.get(name))).toEqual([
+    const reply = await app.request("GET", `/api/photos/${body.id}`);
+    expect(new Uint8Array(reply.bytes)).toEqual(png);
+    expect(["content-type", "x-content-type-options", "cache-control"].map((name) => reply.headers.get(name))).toEqual([
       "image/png",
       "nosniff",
       "private, max-age=31536000, immutable",
     ]);
     const cut = demoLog().find(({ kind }) => kind === "test-cut") as object;
     await add(at, { ...cut, photo: body.id });
-    const text = (await app.ask("GET", `${at}/file`)).bytes.toString("utf8");
+    const text = (await app.request("GET", `${at}/file`)).bytes.toString("utf8");
     const elsewhere = await log("Pictured elsewhere");
-    await app.ask("POST", `${elsewhere}/import`, { text });
+    await app.request("POST", `${elsewhere}/import`, { text });
     const taken = (await list(elsewhere)).entries[0]?.entry.photo as string;
     expect(taken).not.toBe(body.id);
-    expect(new Uint8Array((await app.ask("GET", `/api/photos/${taken}`)).bytes)).toEqual(png);
+    expect(new Uint8Array((await app.request("GET", `/api/photos/${taken}`)).bytes)).toEqual(png);
     // A picture that is none, or too large, takes the whole file with it.
     const third = await log("Not pictured");
-    const spoilt = text.replace(Buffer.from(png).toString("base64"), Buffer.from("<svg/>").toString("base64"));
-    expect(spoilt).not.toBe(text);
-    expect(await app.refusal("POST", `${third}/import`, { text: spoilt })).toEqual([415, "unreadable"]);
+    const corrupt = text.replace(Buffer.from(png).toString("base64"), Buffer.from("<svg/>").toString("base64"));
+    expect(corrupt).not.toBe(text);
+    expect(await app.refusal("POST", `${third}/import`, { text: corrupt })).toEqual([415, "unreadable"]);
     expect((await list(third)).entries).toEqual([]);
     expect(await app.refusal("POST", photos, "<svg/>")).toEqual([415, "unreadable"]);
     const most = new Uint8Array(MAX_PHOTO_BYTES);
     most.set(png);
-    expect((await app.ask("POST", photos, most)).status).toBe(201);
+    expect((await app.request("POST", photos, most)).status).toBe(201);
     const more = new Uint8Array(MAX_PHOTO_BYTES + 1);
     more.set(png);
     expect(await app.refusal("POST", photos, more)).toEqual([413, "too-large"]);

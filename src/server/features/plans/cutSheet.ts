@@ -1,7 +1,7 @@
 import type { z } from "zod";
 import type { PLANS } from "@/contract/plans/contract";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
@@ -16,7 +16,7 @@ import { readLettering } from "./lettering";
 /** Rows of the pace no closer than this, mm. */
 const LEAST_ROW_MM = 3.6;
 
-/** A cut sheet as one page: A4, or letter for inch people. Numbers that do not fit on it are told to be on the screen. */
+/** A cut sheet as one page: A4, or letter for inch people. Where numbers do not fit, the sheet says that they are on the screen. */
 export async function cutSheetPdf(sheet: CutSheet, paperSize: keyof typeof PAPERS, on: string): Promise<Uint8Array> {
   const { document, paper, width, height } = await onePage(`${sheet.title}: cut sheet, ${sheet.face}`, paperSize);
   const inner = width - 2 * MARGIN;
@@ -106,18 +106,18 @@ export async function makeCutSheet({
 }): Promise<MadeFile> {
   await readLettering();
   const panels = evaluatePanels(plan, design, false);
-  const asked = panels[panel - 1];
-  if (!asked) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
+  const requested = panels[panel - 1];
+  if (!requested) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
   const faces = facesOf(plan);
   const which = face ?? faces[0];
   if (!which || !faces.includes(which)) throw new CoreError("not-one-of", "face", `face must be one of ${faces.join(", ")}`);
-  const job = paceJob(asked.plan, asked.answer, which);
-  const { cutter } = asked.answer;
+  const job = paceJob(requested.plan, requested.evaluation, which);
+  const { cutter } = requested.evaluation;
   if (!job || !cutter || !design) throw new CoreError("no-solution", "cutter", "this plan names no cutter that cuts: there is no pace to print");
   const { pace, rows, shared } = planPace(job, cutter.pair, undefined, false);
   const shownPace = job.share ? { ...pace, errorMm: shared.errorMm } : pace;
   const warmUpS = heatCourseOf(design, evaluateDesign(design)).warmUpS;
-  const sheet = cutSheet(asked.plan, asked.answer, which, { pace: shownPace, rows }, warmUpS, units);
+  const sheet = cutSheet(requested.plan, requested.evaluation, which, { pace: shownPace, rows }, warmUpS, units);
   const pdf = await cutSheetPdf(sheet, units, new Date().toISOString().slice(0, 10));
   return { body: pdf, type: "application/pdf", name: `${fileStem(plan.name)}-cut-sheet-${which}.pdf` };
 }

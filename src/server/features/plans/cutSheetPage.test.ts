@@ -28,7 +28,7 @@ const page = async (made: CutSheet, paper: "metric" | "inch" = "metric") => {
   const read = readPdf(await cutSheetPdf(made, paper, "2026-11-26"));
   const piece = (text: string | RegExp): Piece => {
     const found = read.pieces.find((each) => (typeof text === "string" ? each.text === text : text.test(each.text)));
-    if (!found) throw new Error(`"${text}" does not stand on the sheet`);
+    if (!found) throw new Error(`"${text}" is not on the sheet`);
     return found;
   };
   const { wide, high } = read.pages[0] as { wide: number; high: number };
@@ -53,7 +53,7 @@ describe("the page of a cut sheet", () => {
     [41, 4],
     [72, 4],
     [73, 5],
-  ])("%d numbers stand in %d columns at most, one after the other downwards, all of them, none on another", async (many, most) => {
+  ])("%d numbers are in %d columns at most, one after the other downwards, all of them, none on another", async (many, most) => {
     for (const paper of ["metric", "inch"] as const) {
       const read = await page(sheet(many), paper);
       expect(unreadable(read, 13)).toEqual([]);
@@ -61,7 +61,7 @@ describe("the page of a cut sheet", () => {
       expect(read.columns.length).toBeLessThanOrEqual(most);
       // They are read from the left: each column stands a share of the page from the last.
       for (const [i, [first]] of read.columns.entries()) expect((first as Piece).x).toBeCloseTo(13 + (i * (read.wide - 26)) / most, 0);
-      // Root feeds are told where there is room for them.
+      // Root feeds are printed where there is room for them.
       expect(read.pieces.some(({ text }) => /mm\/s$/.test(text))).toBe(most <= 3);
       for (const column of read.columns)
         for (const [i, each] of column.entries()) {
@@ -104,7 +104,7 @@ describe("the page of a cut sheet", () => {
     }
   });
 
-  it("the drawing stands between what is set up and the pace, in the middle of the page", async () => {
+  it("the drawing is between what is set up and the pace, in the middle of the page", async () => {
     const { piece, wide, heading } = await page(sheet(20));
     const drawn = piece("templates here");
     expect(drawn.y).toBeGreaterThan(piece("Set-up").y + 15);

@@ -35,7 +35,7 @@ describe("the plan's document", () => {
     expect(refused({ extra: 1 })).toMatchObject({ code: "unknown-key", path: "extra" });
     expect(refused({ version: 2 })).toMatchObject({ code: "newer-format" });
   });
-  it("changes of different parts join, changes of one part are told", () => {
+  it("changes of different parts merge, changes of one part are a conflict", () => {
     const mine = { ...fin, part: { ...fin.part, span_mm: 900 } };
     const theirs = { ...fin, part: { ...fin.part, sweep_mm: 10 }, name: "Theirs" };
     expect(planMerger.merge(fin, mine, theirs)).toMatchObject({ clashes: [], merged: { name: "Theirs", part: { span_mm: 900, sweep_mm: 10 } } });
@@ -109,10 +109,10 @@ describe("a plan follows its cutter", () => {
 
   it("every plan of the shelf is cut by the long bow, with nothing dangerous to say", () => {
     for (const plan of DEMO_PLANS) {
-      const answer = evaluatePlan(plan, bow);
-      expect([plan.name, answer.notes.filter((note) => note.severity === "danger")]).toEqual([plan.name, []]);
-      expect(answer.root.templates.length).toBeGreaterThan(0);
-      for (const end of [answer.root, answer.tip]) for (const template of end.templates) expect(template.lengthMm).toBeGreaterThan(0);
+      const response = evaluatePlan(plan, bow);
+      expect([plan.name, response.notes.filter((note) => note.severity === "danger")]).toEqual([plan.name, []]);
+      expect(response.root.templates.length).toBeGreaterThan(0);
+      for (const end of [response.root, response.tip]) for (const template of end.templates) expect(template.lengthMm).toBeGreaterThan(0);
     }
   });
   it("both ends' kerfs come from the engine at their own feeds; more heat moves both templates outward", () => {
@@ -130,7 +130,7 @@ describe("a plan follows its cutter", () => {
     expect(measured.root).toMatchObject({ kerfMm: 2, measured: true });
     expect(measured.root.guideMm).toBeCloseTo((2 - 0.64) / 2 - 0.6, 9);
     expect(measured.tip.measured).toBe(false);
-    expect(evaluatePlan(fin, null).notes[0]).toMatchObject({ code: "no-cutter", standing: "common practice" });
+    expect(evaluatePlan(fin, null).notes[0]).toMatchObject({ code: "no-cutter", stored: "common practice" });
     expect(evaluatePlan(fin, null).massG).toBeNull();
   });
   it("says when the cutter has moved since the templates were made, and not before", () => {
@@ -140,7 +140,7 @@ describe("a plan follows its cutter", () => {
     expect(codes(bow)).not.toContain("moved");
     expect(codes(hotter)).toContain("moved");
   });
-  it("a twist is refused unless it is asked for, a strong taper is told with its cures, a fast root drags", () => {
+  it("a twist is refused unless it is asked for, a strong taper is a warning with its cures, a fast root drags", () => {
     const codes = (change: Partial<Plan>) => evaluatePlan({ ...fin, ...change }, bow).notes.map((note) => note.code);
     expect(codes({ template: { ...fin.template, twist: false } })).toContain("twist");
     expect(codes({})).not.toContain("twist");

@@ -16,7 +16,7 @@ let rows: Row[];
 beforeAll(async () => {
   app = await TestApp.open();
   await seedDemo(app.db);
-  rows = (await app.ask<{ plans: Row[] }>("GET", "/api/plans")).body.plans;
+  rows = (await app.request<{ plans: Row[] }>("GET", "/api/plans")).body.plans;
 });
 afterAll(() => app.close());
 
@@ -28,17 +28,17 @@ const named = (name: string) => {
 };
 const FIN = "Carp's tail fin";
 const page = async (at: string) => {
-  const answer = await app.ask("GET", at);
-  expect(answer.status).toBe(200);
-  const read = readPdf(new Uint8Array(answer.bytes));
+  const response = await app.request("GET", at);
+  expect(response.status).toBe(200);
+  const read = readPdf(new Uint8Array(response.bytes));
   const piece = (text: string | RegExp): Piece => {
     const found = read.pieces.find((each) => (typeof text === "string" ? each.text === text : text.test(each.text)));
-    if (!found) throw new Error(`"${text}" does not stand on the sheet`);
+    if (!found) throw new Error(`"${text}" is not on the sheet`);
     return found;
   };
-  return { ...read, piece, headers: answer.headers, all: read.pieces.map(({ text }) => text).join(" ") };
+  return { ...read, piece, headers: response.headers, all: read.pieces.map(({ text }) => text).join(" ") };
 };
-const kept = async (plan: Plan) => (await app.ask<{ plan: Row }>("POST", "/api/plans", { plan })).body.plan;
+const stored = async (plan: Plan) => (await app.request<{ plan: Row }>("POST", "/api/plans", { plan })).body.plan;
 
 describe("the cut sheet of a face", () => {
   it.each(["metric", "inch"] as const)("in %s: one page, nothing on anything else, nothing beyond the margins", async (units) => {
@@ -101,19 +101,19 @@ describe("the cut sheet of a face", () => {
 
   it("is refused where no cutter cuts it: none named, or one that is gone", async () => {
     const plan = { ...named(FIN).plan, name: "Of no cutter", cutter: null };
-    const { id } = await kept(plan);
+    const { id } = await stored(plan);
     expect(await app.refusal("GET", `/api/plans/${id}/sheet`)).toEqual([422, "no-solution", "cutter"]);
-    const { body } = await app.ask<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Soon gone") });
-    const own = await kept({ ...plan, name: "Of a cutter that is gone", cutter: { id: body.cutter.id, name: "Soon gone" } });
-    await app.ask("DELETE", `/api/cutters/${body.cutter.id}`);
+    const { body } = await app.request<{ cutter: { id: string } }>("POST", "/api/cutters", { design: newDesign("bow", "Soon gone") });
+    const own = await stored({ ...plan, name: "Of a cutter that is gone", cutter: { id: body.cutter.id, name: "Soon gone" } });
+    await app.request("DELETE", `/api/cutters/${body.cutter.id}`);
     expect(await app.refusal("GET", `/api/plans/${own.id}/sheet`)).toEqual([422, "no-solution", "cutter"]);
     // Its templates are still to be had.
-    expect((await app.ask("GET", `/api/plans/${own.id}/templates?as=svg`)).status).toBe(200);
+    expect((await app.request("GET", `/api/plans/${own.id}/templates?as=svg`)).status).toBe(200);
   });
 });
 
 describe("templates as files", () => {
-  const get = (id: string, query: string) => app.ask("GET", `/api/plans/${id}/templates?${query}`);
+  const get = (id: string, query: string) => app.request("GET", `/api/plans/${id}/templates?${query}`);
 
   it.each([
     ["as=svg", "image/svg+xml", "carp-s-tail-fin-templates.svg", /<svg /],
@@ -123,10 +123,10 @@ describe("templates as files", () => {
     ["as=coordinates", "text/plain; charset=utf-8", "carp-s-tail-fin-root.dat", /^Carp's tail fin, root/],
     ["as=coordinates&end=tip", "text/plain; charset=utf-8", "carp-s-tail-fin-tip.dat", /^Carp's tail fin, tip/],
   ])("%s", async (query, type, name, begins) => {
-    const answer = await get(named(FIN).id, query);
-    expect([answer.status, answer.headers.get("content-type")]).toEqual([200, type]);
-    expect(answer.headers.get("content-disposition")).toBe(`attachment; filename="${name}"`);
-    expect(answer.bytes.toString("latin1")).toMatch(begins);
+    const response = await get(named(FIN).id, query);
+    expect([response.status, response.headers.get("content-type")]).toEqual([200, type]);
+    expect(response.headers.get("content-disposition")).toBe(`attachment; filename="${name}"`);
+    expect(response.bytes.toString("latin1")).toMatch(begins);
   });
 
   it("both ends together hold what either holds alone", async () => {
@@ -137,8 +137,8 @@ describe("templates as files", () => {
   });
 
   it("on sheets of their own: named by row and column, a ruler on each, marks that meet", async () => {
-    const answer = await get(named(FIN).id, "as=pdf&paper=a4");
-    const { pages, pieces } = readPdf(new Uint8Array(answer.bytes));
+    const response = await get(named(FIN).id, "as=pdf&paper=a4");
+    const { pages, pieces } = readPdf(new Uint8Array(response.bytes));
     expect(pages.length).toBeGreaterThan(1);
     for (let i = 1; i <= pages.length; i++) {
       const own = pieces.filter(({ page: each }) => each === i);
@@ -159,16 +159,16 @@ describe("templates as files", () => {
     expect(await app.refusal("GET", `/api/plans/${named(FIN).id}/templates?as=coordinates&panel=12`)).toEqual([422, "out-of-range", "panel"]);
   });
 
-  it("are held back where a twist stands in them that nobody asked for", async () => {
+  it("are held back where a twist is in them that nobody asked for", async () => {
     const { plan } = named(FIN);
-    const { id } = await kept({ ...plan, name: "Twisted", part: { ...plan.part, washout_deg: 3 }, template: { ...plan.template, twist: false } });
+    const { id } = await stored({ ...plan, name: "Twisted", part: { ...plan.part, washout_deg: 3 }, template: { ...plan.template, twist: false } });
     const [status, code] = await app.refusal("GET", `/api/plans/${id}/templates?as=svg`);
     expect([status, code]).toEqual([422, "no-solution"]);
     expect((await get(id, "as=coordinates")).status).toBe(200);
   });
 
   it("the app's own lettering is given out for the page that draws it", async () => {
-    const { status, headers, bytes } = await app.ask("GET", "/api/lettering");
+    const { status, headers, bytes } = await app.request("GET", "/api/lettering");
     expect([status, headers.get("content-type"), headers.get("cache-control")]).toEqual([200, "font/ttf", "public, max-age=31536000, immutable"]);
     // A TrueType file begins with its version, 1.0 (OpenType specification, Organization of an OpenType font).
     expect(bytes.readUInt32BE(0)).toBe(0x00010000);

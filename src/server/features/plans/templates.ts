@@ -109,16 +109,16 @@ export async function makeTemplates({
   const stem = `${fileStem(plan.name)}-templates${end === "both" ? "" : `-${end}`}`;
   if (as === "coordinates") {
     const which = end === "tip" ? "tip" : "root";
-    const asked = panels[panel - 1];
-    if (!asked) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
-    const outline = asked.answer[which].drawn.regions[0]?.outline;
+    const requested = panels[panel - 1];
+    if (!requested) throw new CoreError("out-of-range", "panel", `panel must be a number from 1 to ${panels.length}: this plan has no more`);
+    const outline = requested.evaluation[which].drawn.regions[0]?.outline;
     if (!outline) throw new CoreError("no-solution", "end", "this end has no outline");
     const stem = panel === 1 ? which : `${which}-${panel}`;
     return { body: writeCoordinates(`${plan.name}, ${which}`, outline), type: "text/plain; charset=utf-8", name: `${fileStem(plan.name)}-${stem}.dat` };
   }
   requireExportable(panels);
   const drawing = templatesDrawing(
-    panels.map(({ plan: own, answer }) => ({ plan: own, answer: withSharedError(own, answer) })),
+    panels.map(({ plan: own, evaluation }) => ({ plan: own, evaluation: withSharedError(own, evaluation) })),
     ends,
   );
   if (as === "svg") return { body: writeSvg(drawing), type: "image/svg+xml", name: `${stem}.svg` };

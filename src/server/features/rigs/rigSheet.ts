@@ -42,12 +42,12 @@ export async function makeRigFile({
   if (as === "svg") return { body: writeSvg(drawing), type: "image/svg+xml", name: `${stem}.svg` };
   if (as === "dxf") return { body: writeDxf(drawing), type: "application/dxf", name: `${stem}.dxf` };
   requireRigFits(record, document.rig, here, show);
-  const answer = solveRig(record, document.rig, here, show);
+  const response = solveRig(record, document.rig, here, show);
   const { document: pdf, paper, width, height } = await onePage(`${document.name}: build sheet`, units);
   const wide = width - 2 * MARGIN;
   paper.heading(MARGIN, MARGIN + 5, document.name, [16, 13.5, 11], wide - paper.widthOf(record.title, 11) - 4);
   paper.line(width - MARGIN, MARGIN + 5, record.title, 11, { anchor: "end", ink: "soft" });
-  let y = paper.block(MARGIN, MARGIN + 12, wide, `${answer.says}${design ? ` For ${design.name}.` : ""}${plan ? ` Cuts ${plan.name}.` : ""}`, 10);
+  let y = paper.block(MARGIN, MARGIN + 12, wide, `${response.says}${design ? ` For ${design.name}.` : ""}${plan ? ` Cuts ${plan.name}.` : ""}`, 10);
   const { drawing: small, scale } = fitted(drawing, wide, DRAWING_HIGH);
   y += paper.drawing(small, MARGIN + (wide - small.width) / 2, y, small.width) + 4;
   paper.line(MARGIN, y, `Drawn at 1 to ${scale}. Measures count, not the paper.`, 8, { ink: "soft" });
@@ -56,7 +56,7 @@ export async function makeRigFile({
   y += 5;
   const half = (wide - 8) / 2;
   let left = y;
-  for (const { label, quantity, value, decimals } of answer.figures) {
+  for (const { label, quantity, value, decimals } of response.figures) {
     paper.line(MARGIN, left, label, 8.5);
     paper.line(MARGIN + half, left, quantity && typeof value === "number" ? show(quantity, value, decimals) : String(value), 8.5, {
       font: "mono",
@@ -79,10 +79,10 @@ export async function makeRigFile({
   paper.rule(MARGIN, y, wide);
   y += 5;
   // The gravest first; what the page has no room for is said to be missing.
-  const notes = [...answer.notes].sort((a, b) => GRAVITY.indexOf(a.severity) - GRAVITY.indexOf(b.severity));
+  const notes = [...response.notes].sort((a, b) => GRAVITY.indexOf(a.severity) - GRAVITY.indexOf(b.severity));
   for (const [i, { severity, words }] of notes.entries()) {
     if (y > height - MARGIN - 14 && i < notes.length - 1) {
-      paper.line(MARGIN, y, `${notes.length - i} more cautions stand next to the rig on the screen: read them first.`, 8, { font: "bold", ink: "ember" });
+      paper.line(MARGIN, y, `${notes.length - i} more cautions are next to the rig on the screen: read them first.`, 8, { font: "bold", ink: "ember" });
       break;
     }
     y = paper.block(MARGIN, y, wide, words, 8, { ink: severity === "note" ? "soft" : "ember" }) + 0.8;

@@ -13,7 +13,7 @@ let rows: Row[];
 beforeAll(async () => {
   app = await TestApp.open();
   await seedDemo(app.db);
-  rows = (await app.ask<{ rigs: Row[] }>("GET", "/api/rigs")).body.rigs;
+  rows = (await app.request<{ rigs: Row[] }>("GET", "/api/rigs")).body.rigs;
 });
 afterAll(() => app.close());
 
@@ -25,15 +25,15 @@ const named = (name: string) => {
 };
 const SWING = "Long Tom on the swing arm";
 const page = async (id: string, units = "metric") => {
-  const answer = await app.ask("GET", `/api/rigs/${id}/drawing?as=pdf&units=${units}`);
-  expect(answer.status).toBe(200);
-  const read = readPdf(new Uint8Array(answer.bytes));
+  const response = await app.request("GET", `/api/rigs/${id}/drawing?as=pdf&units=${units}`);
+  expect(response.status).toBe(200);
+  const read = readPdf(new Uint8Array(response.bytes));
   const piece = (text: string | RegExp): Piece => {
     const found = read.pieces.find((each) => (typeof text === "string" ? each.text === text : text.test(each.text)));
-    if (!found) throw new Error(`"${text}" does not stand on the sheet`);
+    if (!found) throw new Error(`"${text}" is not on the sheet`);
     return found;
   };
-  return { ...read, piece, headers: answer.headers, all: read.pieces.map(({ text }) => text).join(" ") };
+  return { ...read, piece, headers: response.headers, all: read.pieces.map(({ text }) => text).join(" ") };
 };
 
 describe("a rig's build sheet", () => {
@@ -43,7 +43,7 @@ describe("a rig's build sheet", () => {
         const { pages, pieces } = await page(id, units);
         expect(pages).toHaveLength(1);
         expect(pages[0]?.wide).toBeCloseTo(units === "metric" ? 210 : 215.9, 0);
-        // A drawing's own words are tried at full size, and stand closer when it is drawn small.
+        // A drawing's own words are tried at full size, and are closer when it is drawn small.
         const below = pieces.find(({ text }) => text.startsWith("Drawn at 1 to")) as Piece;
         expect(
           unreadable({ pages, pieces }, 13, ({ y }) => y >= below.y - 0.1 || y < 25),
@@ -86,11 +86,11 @@ describe("a rig's build sheet", () => {
     }
   });
 
-  it("cautions stand under everything else, the gravest first, in their own ink; what has no room is counted", async () => {
+  it("cautions are under everything else, the gravest first, in their own ink; what has no room is counted", async () => {
     const { rig } = named(SWING);
     // Too heavy a weight for too thin a thread, swung too far: many cautions.
-    const answer = await app.ask<{ rig: Row }>("POST", "/api/rigs", { rig: { ...rig, name: "Asking for it", cutter: null, plan: null } });
-    for (const id of [named(SWING).id, answer.body.rig.id, ...rows.map((row) => row.id)]) {
+    const response = await app.request<{ rig: Row }>("POST", "/api/rigs", { rig: { ...rig, name: "Asking for it", cutter: null, plan: null } });
+    for (const id of [named(SWING).id, response.body.rig.id, ...rows.map((row) => row.id)]) {
       const { pieces, piece, pages } = await page(id);
       const mains = piece(/^Mains wiring follows/);
       const { high } = pages[0] as { high: number };
@@ -100,7 +100,7 @@ describe("a rig's build sheet", () => {
       for (const { colour, x, bold, text } of notes) {
         expect(x).toBeCloseTo(13, 0);
         expect([SOFT, EMBER]).toContain(colour);
-        if (bold) expect(text).toMatch(/^\d+ more cautions stand next to the rig/);
+        if (bold) expect(text).toMatch(/^\d+ more cautions are next to the rig/);
         // Notes come after what is worse.
         else if (colour === SOFT) soft = true;
         else expect(soft).toBe(false);
@@ -115,9 +115,9 @@ describe("a rig's build sheet", () => {
       ["svg", "image/svg+xml"],
       ["dxf", "application/dxf"],
     ] as const) {
-      const answer = await app.ask("GET", `/api/rigs/${id}/drawing?as=${as}`);
-      expect([answer.status, answer.headers.get("content-type")]).toEqual([200, type]);
-      expect(answer.headers.get("content-disposition")).toBe(`attachment; filename="long-tom-on-the-swing-arm-rig.${as}"`);
+      const response = await app.request("GET", `/api/rigs/${id}/drawing?as=${as}`);
+      expect([response.status, response.headers.get("content-type")]).toEqual([200, type]);
+      expect(response.headers.get("content-disposition")).toBe(`attachment; filename="long-tom-on-the-swing-arm-rig.${as}"`);
     }
     expect((await app.refusal("GET", `/api/rigs/${id}/drawing?as=png`))[2]).toBe("as");
     expect((await app.refusal("GET", `/api/rigs/${id}/drawing?as=svg&units=cubits`))[2]).toBe("units");

@@ -11,7 +11,7 @@ export interface ProgramHead {
   rig: string;
   page: string;
   program: string;
-  leadsOut: boolean;
+  leadsToDraw: boolean;
 }
 
 /** A program that can be followed. */
@@ -37,8 +37,8 @@ function bodyOf(file: string) {
 
 /** Reads what a program is for. */
 export function programHead({ file }: { file: string }): ProgramHead {
-  const { rig, page, program, leadsOut } = bodyOf(file);
-  return { rig, page, program, leadsOut };
+  const { rig, page, program, leadsToDraw } = bodyOf(file);
+  return { rig, page, program, leadsToDraw };
 }
 
 /** Checks that a machine can follow a program. @throws CoreError with line and reason */

@@ -48,12 +48,12 @@ export const runRoutes = {
     const body = temporaryPath();
     try {
       await receiveFile(request, body, PROGRAM_BYTES);
-      const { rig, page, program, leadsOut } = await headOf(body, request.signal);
+      const { rig, page, program, leadsToDraw } = await headOf(body, request.signal);
       const { document } = await rigRepository.get(await database(), rig);
       const frame = frameOf(document);
       const machine = machineOf(frame, Math.max(1, frame.apart_mm - frame.toBlock_mm));
       const { text, lines } = await runTask<CheckedProgram>("programs", "check", { file: body, machine }, request.signal);
-      return jsonResponse(RUN.start, await runHost().start(page, rig, document, { program, text, lines, leadsOut }, request.signal), 201);
+      return jsonResponse(RUN.start, await runHost().start(page, rig, document, { program, text, lines, leadsToDraw }, request.signal), 201);
     } finally {
       await rm(body, { force: true });
     }

@@ -3,7 +3,7 @@ import { connect, createServer, type Server, type Socket } from "node:net";
 import { afterEach, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
-import { STAND_IN, StandIn } from "@/core/motion/standIn";
+import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
 import { FRAME_START } from "@/core/rigs/frame/fields";
 import { brokenOffNote } from "@/core/rigs/logged";
 import { newRig, type RigDocument } from "@/core/rigs/rig";
@@ -12,7 +12,7 @@ import { cutterRepository } from "../cutters/repository";
 import { listLog, saveEntry } from "../log/repository";
 import { patienceMs, RunHost } from "./runHost";
 import { monotonicMs } from "./runLine";
-import { serveStandIn } from "./standInServer";
+import { serveSimulatedController } from "./simulatedControllerServer";
 
 const closing: (() => unknown)[] = [];
 /** Processes of their own, such as one that streams to a controller as the app does. */
@@ -48,11 +48,11 @@ const RIG = "7f1c1f5e-0000-4000-8000-000000000001";
 const PAGE = "page-0001";
 const SQUARE = `G21\nG90\nG94\nG0 X5 Y5\nM3 S800\nG4 P2\nG1 X200 Y5 F600\nG1 X200 Y100\nG1 X5 Y100\nG1 X5 Y5\nM5\nM2\n`;
 
-/** A frame before its controller, in a hurry; the page pulses until it is told not to. */
+/** A frame before its controller, in a hurry; the page pulses until it is ordered not to. */
 async function atFrame(options: { speed?: number; rig?: Partial<typeof FRAME_START> } = {}) {
   const own = await app();
-  const controller = new StandIn({ ...STAND_IN, speed: options.speed ?? 40, watchdogS: 6 });
-  const served = await serveStandIn(controller);
+  const controller = new SimulatedController({ ...SIMULATED_FRAME, speed: options.speed ?? 40, watchdogS: 6 });
+  const served = await serveSimulatedController(controller);
   closing.push(served.close);
   // A database that can be made to hang, as behind another's transaction.
   let held: Promise<void> = Promise.resolve();
@@ -84,8 +84,8 @@ async function atFrame(options: { speed?: number; rig?: Partial<typeof FRAME_STA
     run,
     document,
     home,
-    start: (text: string, { signal = new AbortController().signal, leadsOut = false, page = PAGE, of = document } = {}) =>
-      host.start(page, RIG, of, { program: "a square", text: new TextEncoder().encode(text), lines: text.trim().split("\n").length, leadsOut }, signal),
+    start: (text: string, { signal = new AbortController().signal, leadsToDraw = false, page = PAGE, of = document } = {}) =>
+      host.start(page, RIG, of, { program: "a square", text: new TextEncoder().encode(text), lines: text.trim().split("\n").length, leadsToDraw }, signal),
     holdDatabase: () => {
       let letGo = () => {};
       held = new Promise((resolve) => {
@@ -103,12 +103,12 @@ describe("a run on the app's controller", () => {
   it("is homed, streamed, watched to its end and written into the log", async () => {
     const { run, host, home, start, controller, entries } = await atFrame({ speed: 20, rig: { wide_mm: 300, high_mm: 250 } });
     await home();
-    const begun = await start(SQUARE);
-    expect(begun.run?.id).toMatch(/^[0-9a-f-]{36}$/);
+    const started = await start(SQUARE);
+    expect(started.run?.id).toMatch(/^[0-9a-f-]{36}$/);
     expect((await entries())[0]?.note).toMatch(/a square: under way/);
     await until(() => (run()?.heat ?? 0) === 800);
     await until(() => run()?.phase === "done");
-    expect(run()).toMatchObject({ id: begun.run?.id, page: PAGE, lines: 12, line: 12, taken: 12, heat: 0, at: { X: 5, Y: 5 }, program: "a square" });
+    expect(run()).toMatchObject({ id: started.run?.id, page: PAGE, lines: 12, line: 12, taken: 12, heat: 0, at: { X: 5, Y: 5 }, program: "a square" });
     await until(async () => /done/.test((await entries())[0]?.note ?? ""));
     const [entry] = await entries();
     expect(entry?.note).toBe("a square: done to its end");
@@ -210,12 +210,12 @@ describe("a run on the app's controller", () => {
     await host.act({ do: "stop" });
     await until(() => host.view(PAGE).stopped !== null);
     // Long enough to be stopped on its way on a busy machine too.
-    await start("G21\nG94\nM3 S800\nG1 X40 Y40 F240\nM5\nM2\n", { leadsOut: true });
+    await start("G21\nG94\nM3 S800\nG1 X40 Y40 F240\nM5\nM2\n", { leadsToDraw: true });
     expect(host.view(PAGE).stopped).not.toBeNull();
     await until(() => (run()?.line ?? 0) >= 4);
     await host.act({ do: "stop" });
     await until(() => host.view(PAGE).stopped?.known === false);
-    await start("G21\nG94\nM3 S800\nG1 X5 Y5 F600\nM5\nM2\n", { leadsOut: true });
+    await start("G21\nG94\nM3 S800\nG1 X5 Y5 F600\nM5\nM2\n", { leadsToDraw: true });
     await until(() => run()?.phase === "done");
     await until(() => host.view(PAGE).stopped === null);
   });
@@ -263,7 +263,7 @@ describe("a run on the app's controller", () => {
     // A page that nobody is before starts nothing.
     await expect(start(SQUARE, { page: "page-0009" })).rejects.toThrow(/somebody is before it/);
     await until(async () => (await entries()).length === 0);
-    // Of two that begin at once one is told so, and the log has one entry.
+    // Of two that begin at once one is refused, and the log has one entry.
     const both = await Promise.allSettled([start(SQUARE), start(SQUARE)]);
     expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
     expect(await entries()).toHaveLength(1);
@@ -342,13 +342,13 @@ describe("a run on the app's controller", () => {
     await until(() => run()?.phase === "ready");
   });
 
-  it("serves one caller; a second is told so; a browser's request and a line that never ends are put out", async () => {
+  it("serves one caller; a second is refused; a browser's request and a line that never ends are disconnected", async () => {
     const { served } = await atFrame();
     const second = await new Promise<string>((resolve) => connect(served.port, "127.0.0.1").on("data", (data) => resolve(String(data))));
     expect(second).toMatch(/another is speaking/);
     for (const words of ["x".repeat(5000), "POST / HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\nhome\n"]) {
-      const controller = new StandIn(STAND_IN);
-      const alone = await serveStandIn(controller);
+      const controller = new SimulatedController(SIMULATED_FRAME);
+      const alone = await serveSimulatedController(controller);
       closing.push(alone.close);
       await new Promise<void>((resolve) => {
         const caller = connect(alone.port, "127.0.0.1", () => caller.write(words)).on("close", () => resolve());
@@ -395,7 +395,7 @@ describe("the controller as a process of its own", () => {
       caller.kill(way === "killed" ? "SIGKILL" : "SIGSTOP");
       const from = Date.now();
       if (way === "stopped") {
-        // Its connection stands open; only its silence tells. The next caller finds it cold, once the lead is cut.
+        // Its connection stays open; only its silence shows the fault. The next caller finds it cold, once the lead is cut.
         await new Promise((resolve) => setTimeout(resolve, 2600));
         (through as unknown as Socket).destroy();
         caller.kill("SIGKILL");

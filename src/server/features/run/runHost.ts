@@ -42,7 +42,7 @@ export const frameOf = ({ rig }: { rig: Rig }): FrameRig => {
   return rig;
 };
 
-/** What a simulated controller is told of a frame: letters, travel, fastest feed, acceleration, switches, turntable. */
+/** What a simulated controller learns of a frame: letters, travel, fastest feed, acceleration, switches, turntable. */
 function settingsOf(id: string, document: RigDocument): FrameSettings {
   const rig = frameOf(document);
   const { axes, turn } = machineOf(rig, 1);
@@ -64,7 +64,7 @@ interface LoggedRun {
   program: string;
   text: Uint8Array;
   /** whether it leads the wire out of the foam after another run */
-  leadsOut: boolean;
+  leadsToDraw: boolean;
 }
 
 /** A run that ended with the wire perhaps in the foam, with the program that it followed. */
@@ -204,7 +204,7 @@ export class RunHost {
     page: string,
     id: string,
     document: RigDocument,
-    { program, text, lines, leadsOut }: { program: string; text: Uint8Array; lines: number; leadsOut: boolean },
+    { program, text, lines, leadsToDraw }: { program: string; text: Uint8Array; lines: number; leadsToDraw: boolean },
     signal: AbortSignal,
   ): Promise<RunView> {
     const expiresMs = monotonicMs() + COMMAND_EXPIRES_MS;
@@ -218,7 +218,7 @@ export class RunHost {
     const { id: cutter } = document.cutter;
     this.starting = true;
     try {
-      // In the log before the wire is warm: whatever happens, it says that this was begun.
+      // In the log before the wire is warm: regardless of what happens, it says that this was begun.
       const entry = journal.entry({ phase: "running", reason: "", line: 0, lines }, monotonicMs(), new Date());
       const adding = this.database().then((db) => addEntry(db, cutter, entry));
       const undo = (row: LogRow) => this.database().then((db) => removeEntry(db, cutter, row.id));
@@ -240,7 +240,7 @@ export class RunHost {
         by: whoIs(),
         program,
         text,
-        leadsOut,
+        leadsToDraw,
       });
       // The bytes are copied: the program stays here too, for the way out after a stop.
       const bytes = text.slice();
@@ -254,7 +254,7 @@ export class RunHost {
       // It dies with its request: anyone who asked for it has gone, and nobody is known to look at the wire.
       if (signal.aborted) this.post({ do: "stop", run });
       this.unlogged = false;
-      if (!leadsOut) this.stopped.delete(id);
+      if (!leadsToDraw) this.stopped.delete(id);
       return this.view(page);
     } finally {
       this.starting = false;
@@ -322,10 +322,10 @@ export class RunHost {
     }
     this.state = reply.state;
     if (reply.kind === "state") return;
-    const asked = this.waiting.get(reply.seq);
+    const requested = this.waiting.get(reply.seq);
     this.waiting.delete(reply.seq);
-    if (reply.kind === "reply") asked?.resolve(reply.state);
-    else asked?.reject(new ServerError(reply.code === "expired" ? "expired" : "instrument", reply.code === "expired" ? 503 : 409, reply.message));
+    if (reply.kind === "reply") requested?.resolve(reply.state);
+    else requested?.reject(new ServerError(reply.code === "expired" ? "expired" : "instrument", reply.code === "expired" ? 503 : 409, reply.message));
   }
 
   /** Sends a command without waiting for its reply. */
@@ -363,10 +363,10 @@ export class RunHost {
     if (!logged) return;
     logged.unwritten = entry;
     if (stopped && over) {
-      const { rig, program, text, leadsOut } = logged;
+      const { rig, program, text, leadsToDraw } = logged;
       // A way out that was stopped half-way leads back in: from there on it is brought out by hand.
-      this.stopped.set(rig, { ...stopped, rig, program, text: leadsOut ? null : text });
-    } else if (over && (logged.leadsOut || this.stopped.get(logged.rig)?.id === run)) this.stopped.delete(logged.rig);
+      this.stopped.set(rig, { ...stopped, rig, program, text: leadsToDraw ? null : text });
+    } else if (over && (logged.leadsToDraw || this.stopped.get(logged.rig)?.id === run)) this.stopped.delete(logged.rig);
     this.writing = this.writing.then(() => workFor(logged.by, () => this.write(run, logged, over)));
   }
 

@@ -1,5 +1,5 @@
 import { RunRefusal, RunSession, type RunSessionState, type StoppedRun, stoppedRun, TICK_MS } from "@/core/motion/runSession";
-import type { ControllerFault } from "@/core/motion/standIn";
+import type { ControllerFault } from "@/core/motion/simulatedController";
 import type { ControllerWords } from "@/core/motion/words";
 import { RunJournal } from "@/core/rigs/frame/journal";
 import { readAddress } from "../instruments/lineClient";
@@ -16,7 +16,7 @@ export interface FrameSettings {
   rig: string;
   name: string;
   words: ControllerWords;
-  /** what a simulated controller is told of the frame's shape */
+  /** the frame's shape as a simulated controller receives it */
   shape: string;
   /** after how long of silence the controller switches the heat off, s; null where nobody has found out */
   watchdogS: number | null;
@@ -201,7 +201,7 @@ export class RunLine {
         this.settle();
       },
       (why) => {
-        session.lineLost(why);
+        session.connectionLost(why);
         if (this.session === session) this.trouble = `${why[0]?.toUpperCase()}${why.slice(1)}.`;
         this.settle();
       },

@@ -27,13 +27,13 @@ const ABOUT = {
   stop: { kind: "stop", name: "Frame", rig: RIG },
 };
 const made = async (kind: keyof typeof ABOUT) => {
-  const { status, body } = await app.ask<{ ticket: string; expiresAt: string; view: SecondView }>("POST", "/api/second", { about: ABOUT[kind] });
+  const { status, body } = await app.request<{ ticket: string; expiresAt: string; view: SecondView }>("POST", "/api/second", { about: ABOUT[kind] });
   expect(status).toBe(201);
   expect(SECOND.make.response.safeParse(body).error).toBeUndefined();
   return { ...body, at: `/api/second/${body.ticket}` };
 };
 const act = async (at: string, action: object) => {
-  const { status, body } = await app.ask<SecondView>("POST", at, action);
+  const { status, body } = await app.request<SecondView>("POST", at, action);
   expect(status).toBe(200);
   expect(SECOND.act.response.safeParse(body).error).toBeUndefined();
   return body;
@@ -47,7 +47,7 @@ describe("a second screen", () => {
     expect(view.about).toEqual(ABOUT.pacer);
     expect([view.revision, view.ended, view.addresses]).toEqual([1, false, []]);
     expect(Math.abs(Date.parse(expiresAt) - Date.now() - TICKET_MS)).toBeLessThan(5000);
-    const shown = await app.ask<SecondView>("GET", at);
+    const shown = await app.request<SecondView>("GET", at);
     expect(shown.body.about).toEqual(ABOUT.pacer);
     expect(Math.abs(shown.body.nowMs - Date.now())).toBeLessThan(5000);
     expect((await made("pacer")).ticket).not.toBe(ticket);
@@ -55,7 +55,7 @@ describe("a second screen", () => {
     expect((await app.refusal("POST", "/api/second", { about: { kind: "moon" } }))[2]).toBe("about.kind");
   });
 
-  it("tells under which of this computer's addresses it is reached only where others can reach it", async () => {
+  it("says under which of this computer's addresses it is reached only where others can reach it", async () => {
     app.env = { HOST: "0.0.0.0", UPWIND_OPEN: "anyone" };
     const { view } = await made("stopwatch");
     for (const address of view.addresses ?? []) {
@@ -71,8 +71,8 @@ describe("a second screen", () => {
     const here = await act(at, { do: "here", end: "tip" });
     expect([here.revision, here.pacer?.here.root]).toEqual([2, null]);
     expect(Math.abs((here.pacer?.here.tip ?? 0) - here.nowMs)).toBeLessThan(1000);
-    const begun = await act(at, { do: "begin", by: "hand" });
-    expect(begun.pacer?.run?.by).toBe("hand");
+    const started = await act(at, { do: "begin", by: "hand" });
+    expect(started.pacer?.run?.by).toBe("hand");
     // Ten seconds later, as the clock has it.
     const [held] = await app.db
       .select()
@@ -118,7 +118,7 @@ describe("a second screen", () => {
     const shown = await act(at, { do: "figures", figures: { volts_V: 11.5 } });
     expect(shown.dial).toEqual({ figures: { volts_V: 11.5 }, troubles: [], wired: ["the bench on the other screen"] });
     app.env = { UPWIND_SUPPLY: "nowhere at all" };
-    const wired = (await app.ask<SecondView>("GET", at)).body.dial;
+    const wired = (await app.request<SecondView>("GET", at)).body.dial;
     app.env = {};
     expect(wired?.wired).toHaveLength(1);
     expect(wired?.figures).toEqual({});
@@ -139,7 +139,7 @@ describe("a second screen", () => {
   it("opens without a sign-in until it expires or ends, and after that for members only", async () => {
     const { at, ticket } = await made("stopwatch");
     app.env = { HOST: "0.0.0.0" };
-    expect((await app.ask("GET", at)).status).toBe(200);
+    expect((await app.request("GET", at)).status).toBe(200);
     await app.db
       .update(secondScreens)
       .set({ expiresAt: new Date(Date.now() - 1000) })
@@ -148,7 +148,7 @@ describe("a second screen", () => {
     expect(await app.refusal("POST", at, { do: "press" })).toEqual([401, "sign-in"]);
     expect(await app.refusal("GET", `${at}/events`)).toEqual([401, "sign-in"]);
     app.env = {};
-    expect((await app.ask("GET", at)).status).toBe(200);
+    expect((await app.request("GET", at)).status).toBe(200);
     const ended = await act(at, { do: "end" });
     expect(ended.ended).toBe(true);
     app.env = { HOST: "0.0.0.0" };
@@ -162,14 +162,14 @@ describe("a second screen", () => {
       .where(eq(secondScreens.id, ticketId(ticket)));
     const { at: newer } = await made("stopwatch");
     expect(await app.refusal("GET", at)).toEqual([404, "not-found"]);
-    expect((await app.ask("GET", newer)).status).toBe(200);
+    expect((await app.request("GET", newer)).status).toBe(200);
   });
 
   it("two who press at one moment are both heard, one after the other", async () => {
     const { at } = await made("stopwatch");
     await act(at, { do: "press" });
     await Promise.all(Array.from({ length: 8 }, () => act(at, { do: "press" })));
-    const { body } = await app.ask<SecondView>("GET", at);
+    const { body } = await app.request<SecondView>("GET", at);
     expect(body.stopwatch?.lapsMs).toHaveLength(8);
     expect(body.revision).toBe(10);
   });

@@ -2,7 +2,7 @@ import { SECOND } from "@/contract/second/contract";
 import { admit } from "../../kernel/access/who";
 import { type Database, database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
-import { mutation, query, requireDiskRoom, route, sameOrigin } from "../../kernel/http";
+import { mutation, query, requireDiskSpace, route, sameOrigin } from "../../kernel/http";
 import { jsonResponse, readBody } from "../../kernel/route";
 import { eventResponse, eventStream } from "../changes/feed";
 import { actOn, makeScreen, opensAlone, screenOf, screenView, stopKeyOf, stopRun, stopView, ticketId } from "./screens";
@@ -50,7 +50,7 @@ export const secondRoutes = {
       return jsonResponse(SECOND.act, { revision: 1, nowMs: Date.now(), ended: false, stop: stopView(rig) });
     }
     const { db, ticket } = opening ?? (await opened(request, context));
-    if (!safe) requireDiskRoom();
+    if (!safe) requireDiskSpace();
     return jsonResponse(SECOND.act, await screenView(await actOn(db, ticket, command), false));
   }),
 

@@ -144,12 +144,12 @@ export async function actOn(db: Database, ticket: string, action: SecondAction):
     throw wrong();
 
     async function write(next: object): Promise<Screen> {
-      const [kept] = await tx
+      const [stored] = await tx
         .update(secondScreens)
         .set({ ...next, revision: screen.revision + 1 })
         .where(eq(secondScreens.id, screen.id))
         .returning();
-      return remember(kept as Screen);
+      return remember(stored as Screen);
     }
   });
 }

@@ -86,7 +86,7 @@ describe("the build sheet as PDF, opened by an outside tool (poppler)", () => {
   });
 });
 
-describe("what stands where on the build sheet", () => {
+describe("what is where on the build sheet", () => {
   const SOFT = "#565b5d";
   const worst: Design = {
     ...(DEMO_CUTTERS[4] as Design),
@@ -101,7 +101,7 @@ describe("what stands where on the build sheet", () => {
     const page = readPdf(await sheetPdf(sheet, units, "2026-11-23"));
     const piece = (text: string | RegExp, nth = 0): Piece => {
       const found = page.pieces.filter((each) => (typeof text === "string" ? each.text === text : text.test(each.text)))[nth];
-      if (!found) throw new Error(`"${text}" does not stand on the sheet`);
+      if (!found) throw new Error(`"${text}" is not on the sheet`);
       return found;
     };
     const { wide, high } = page.pages[0] as { wide: number; high: number };
@@ -149,7 +149,7 @@ describe("what stands where on the build sheet", () => {
     expect([key.colour, key.y > piece((sheet.settings.at(-1) as { foam: string }).foam).y]).toEqual([SOFT, true]);
     for (const item of sheet.checklist) expect(holds(all, item), item).toBe(true);
     expect(piece(/^Extra-low voltage only/)).toMatchObject({ colour: SOFT });
-    // The list keeps its place at the foot whatever stands above it.
+    // The list keeps its place at the foot regardless of what is above it.
     expect(high - piece("Before switching on").y).toBeCloseTo(13 + 31 - 4 + 3.4, 0);
   });
 
@@ -194,7 +194,7 @@ describe("what stands where on the build sheet", () => {
     expect(ready.piece("marked ready").bold).toBe(false);
   });
 
-  it("figures stand in four columns, the value over its name", async () => {
+  it("figures are in four columns, the value over its name", async () => {
     const { sheet, piece, wide } = await made(DEMO_CUTTERS[0] as Design);
     for (const [i, { value, label }] of sheet.figures.entries()) {
       const [over, under] = [piece(value), piece(label)];
@@ -209,7 +209,7 @@ describe("what stands where on the build sheet", () => {
 });
 
 describe("the wiring as an SVG file", () => {
-  it("is well-formed whatever the cutter is called (read by an outside XML parser)", () => {
+  it("is well-formed for any name of the cutter (read by an outside XML parser)", () => {
     const file = path.join(folder, "wiring.svg");
     for (const design of [...DEMO_CUTTERS, { ...(DEMO_CUTTERS[0] as Design), name: '<script>"&\u0007' }]) {
       writeFileSync(file, drawingToSvg(buildSheet(design, [], [], "metric").wiring));

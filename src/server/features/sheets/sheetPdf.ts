@@ -79,7 +79,7 @@ export async function sheetPdf(sheet: BuildSheet, paperSize: keyof typeof PAPERS
   paper.rule(MARGIN, y, inner);
   y += 4;
   const listAt = height - MARGIN - LIST_HEIGHT_MM;
-  // The wiring takes whatever height the lists leave it.
+  // The wiring takes the height that the lists leave.
   paper.line(MARGIN, y, "Wiring", 10.5, { font: "bold" });
   const never = sheet.wiringNotes.filter((note) => note.never);
   const wiringWidth = Math.min(inner, ((listAt - y - 7 - never.length * 3.4) * sheet.wiring.width) / sheet.wiring.height);

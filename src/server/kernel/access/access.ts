@@ -7,7 +7,7 @@ import type { Database } from "../db/opened";
 import { access, auditEntries, cutters, drawerItems, members, plans, rigs, sessions } from "../db/schema";
 import { ServerError } from "../errors";
 import type { Member } from "./member";
-import { COST, isPhrase, keptPhrase } from "./phrases";
+import { COST, hashPhrase, isPhrase } from "./phrases";
 
 /** A session lasts so long, s: thirty days. */
 export const SESSION_S = 30 * 24 * 3600;
@@ -15,7 +15,7 @@ export const SESSION_S = 30 * 24 * 3600;
 export const TRIES = { each: 10, all: 200, inS: 600 } as const;
 /** Tries that are checked at once: each takes memory and time. */
 const MOST_AT_ONCE = 4;
-/** What is known of members is looked at again after so long even where nothing was told, ms. */
+/** Members are read again after so long even without a notification, ms. */
 const STALE_MS = 5000;
 /** How many auditEntries are remembered. */
 export const MOST_AUDIT_ENTRIES = 5000;
@@ -244,10 +244,10 @@ export class Access {
     const db = await this.database();
     const { phrases } = await this.look();
     if (phrase !== null)
-      for (const [other, kept] of phrases)
-        if (other !== role && (await isPhrase(phrase, kept)))
+      for (const [other, saved] of phrases)
+        if (other !== role && (await isPhrase(phrase, saved)))
           throw new ServerError("name-taken", 409, "Another role has this very phrase: each needs one of its own.", { path: "phrase" });
-    const value = phrase === null ? null : await keptPhrase(phrase, this.cost);
+    const value = phrase === null ? null : await hashPhrase(phrase, this.cost);
     await db.transaction(async (tx) => {
       await tx.delete(access).where(eq(access.key, phraseKey(role)));
       if (value !== null) await tx.insert(access).values({ key: phraseKey(role), value });
@@ -267,7 +267,7 @@ export class Access {
   /** Sets a member's own passphrase, or takes it away; the member's other sessions end. @throws ServerError `not-found` */
   async setPassphrase(id: string, passphrase: string | null, session: string | null): Promise<void> {
     const db = await this.database();
-    const value = passphrase === null ? null : await keptPhrase(passphrase, this.cost);
+    const value = passphrase === null ? null : await hashPhrase(passphrase, this.cost);
     const rows = await db.transaction(async (tx) => {
       const changed = await tx.update(members).set({ passphrase: value }).where(eq(members.id, id)).returning();
       await tx.delete(sessions).where(and(eq(sessions.memberId, id), session === null ? undefined : ne(sessions.id, session)));

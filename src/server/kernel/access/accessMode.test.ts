@@ -1,17 +1,17 @@
 import { describe, expect, it } from "vitest";
-import { accessModeOf, isLoopback, whoAsks } from "./accessMode";
+import { accessModeOf, isLoopback, requestOrigin } from "./accessMode";
 
-describe("how the door stands", () => {
+describe("how the workshop is reached", () => {
   it("is open on loopback alone; beyond it, behind a proxy or under another name a phrase is wanted, unless anyone is let in by name", () => {
-    for (const HOST of [undefined, "", "127.0.0.1", "localhost", "::1", "127.8.9.1"]) expect(accessModeOf({ HOST }).accessMode).toBe("open");
-    for (const HOST of ["0.0.0.0", "::", "192.0.2.7", "shed.example"]) expect(accessModeOf({ HOST }).accessMode).toBe("phrase");
-    expect(accessModeOf({ UPWIND_PROXY: "127.0.0.1" })).toEqual({ accessMode: "phrase", proxy: ["127.0.0.1"] });
-    expect(accessModeOf({ UPWIND_HOSTS: "shed.example" }).accessMode).toBe("phrase");
-    expect(accessModeOf({ UPWIND_HOSTS: "localhost" }).accessMode).toBe("open");
-    expect(accessModeOf({ HOST: "0.0.0.0", UPWIND_OPEN: "anyone" }).accessMode).toBe("anyone");
-    for (const UPWIND_OPEN of ["yes", "1", "true", "Anyone"]) expect(accessModeOf({ HOST: "0.0.0.0", UPWIND_OPEN }).accessMode).toBe("phrase");
+    for (const HOST of [undefined, "", "127.0.0.1", "localhost", "::1", "127.8.9.1"]) expect(accessModeOf({ HOST }).mode).toBe("open");
+    for (const HOST of ["0.0.0.0", "::", "192.0.2.7", "shed.example"]) expect(accessModeOf({ HOST }).mode).toBe("phrase");
+    expect(accessModeOf({ UPWIND_PROXY: "127.0.0.1" })).toEqual({ mode: "phrase", proxy: ["127.0.0.1"] });
+    expect(accessModeOf({ UPWIND_HOSTS: "shed.example" }).mode).toBe("phrase");
+    expect(accessModeOf({ UPWIND_HOSTS: "localhost" }).mode).toBe("open");
+    expect(accessModeOf({ HOST: "0.0.0.0", UPWIND_OPEN: "anyone" }).mode).toBe("anyone");
+    for (const UPWIND_OPEN of ["yes", "1", "true", "Anyone"]) expect(accessModeOf({ HOST: "0.0.0.0", UPWIND_OPEN }).mode).toBe("phrase");
     // Nothing is warned of where nobody else can come.
-    expect(accessModeOf({ UPWIND_OPEN: "anyone" }).accessMode).toBe("open");
+    expect(accessModeOf({ UPWIND_OPEN: "anyone" }).mode).toBe("open");
   });
 
   it("knows loopback in every dress, and nothing else for it", () => {
@@ -22,10 +22,10 @@ describe("how the door stands", () => {
   const open = accessModeOf({});
   const phrase = accessModeOf({ HOST: "0.0.0.0" });
   const proxied = accessModeOf({ UPWIND_PROXY: "10.0.0.2, ::1" });
-  const asks = (standing: typeof open, remote: string, headers: Record<string, string> = {}, local = "127.0.0.1") =>
-    whoAsks(standing, { remote, local, headers });
+  const asks = (stored: typeof open, remote: string, headers: Record<string, string> = {}, local = "127.0.0.1") =>
+    requestOrigin(stored, { remote, local, headers });
 
-  it("an open door answers its own computer, and no proxy that it was not told of", () => {
+  it("an open workshop serves its own computer, and no proxy that it does not know of", () => {
     expect(asks(open, "::ffff:127.0.0.1")).toEqual({ client: "127.0.0.1", local: "127.0.0.1", secure: false });
     expect(asks(open, "192.0.2.9", {}, "192.0.2.1")).toHaveProperty("refused");
     expect(asks(open, "127.0.0.1", { "x-forwarded-for": "192.0.2.9" })).toHaveProperty("refused");

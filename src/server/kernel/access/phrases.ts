@@ -16,14 +16,14 @@ const stretched = (phrase: string, salt: Buffer, cost: number): Promise<Buffer> 
   );
 
 /** A phrase as it is kept: salted and stretched (scrypt, RFC 7914), "scrypt$COST$SALT$HASH", the last two in base64. */
-export async function keptPhrase(phrase: string, cost = COST): Promise<string> {
+export async function hashPhrase(phrase: string, cost = COST): Promise<string> {
   const salt = randomBytes(16);
   return `scrypt$${cost}$${salt.toString("base64")}$${(await stretched(phrase, salt, cost)).toString("base64")}`;
 }
 
 /** Whether what was typed is the phrase that is kept so. */
-export async function isPhrase(typed: string, kept: string): Promise<boolean> {
-  const [, cost, salt, hash] = kept.split("$");
+export async function isPhrase(typed: string, stored: string): Promise<boolean> {
+  const [, cost, salt, hash] = stored.split("$");
   if (!salt || !hash || !(Number(cost) >= 1 && Number(cost) <= MOST_COST)) return false;
   const held = Buffer.from(hash, "base64");
   const found = await stretched(typed, Buffer.from(salt, "base64"), Number(cost));

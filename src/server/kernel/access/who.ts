@@ -8,7 +8,7 @@ import type { Member } from "./member";
 /** Name of the session's cookie. */
 export const SESSION_COOKIE = "upwind-session";
 
-// Route bundles each get their own copy of this module; the process has one door, and one record of who is at work.
+// Route bundles each get their own copy of this module; the process has one access guard, and one record of who is at work.
 const shared = globalThis as typeof globalThis & { upwindAccess?: Access; upwindWho?: AsyncLocalStorage<Member | null> };
 shared.upwindWho ??= new AsyncLocalStorage();
 const atWork = shared.upwindWho;
@@ -19,7 +19,7 @@ export function holdAccess(access: Access): void {
   shared.upwindAccess = access;
 }
 
-/** Name of anyone who the server is at work for; null where nobody signed in: on this computer alone, or with the door open to anyone. */
+/** Name of anyone who the server is at work for; null where nobody signed in: on this computer alone, or in an open workshop. */
 export const whoName = (): string | null => atWork.getStore()?.name ?? null;
 /** Anyone who the server is at work for. */
 export const whoIs = (): Member | null => atWork.getStore() ?? null;
@@ -53,13 +53,13 @@ function admitted(member: Member | null | undefined, needed: Role): Member {
  * @throws ServerError `sign-in` for nobody known, `role` for one who may not
  */
 export async function admit(request: Request, needed: Role): Promise<Member | null> {
-  if (accessModeOf(process.env).accessMode !== "phrase") return null;
+  if (accessModeOf(process.env).mode !== "phrase") return null;
   return admitted(await heldAccess()?.read(sessionCookie(request.headers.get("cookie"))), needed);
 }
 
 /** As {@link admit}, by what this process last knew of sessions: it does not wait for the database. */
 export async function admitFromMemory(request: Request, needed: Role): Promise<Member | null> {
-  if (accessModeOf(process.env).accessMode !== "phrase") return null;
+  if (accessModeOf(process.env).mode !== "phrase") return null;
   return admitted(await heldAccess()?.readFromMemory(sessionCookie(request.headers.get("cookie"))), needed);
 }
 

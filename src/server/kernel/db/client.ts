@@ -5,7 +5,7 @@ import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import { ServerError } from "../errors";
 import { logFault } from "../log";
-import { beginMaking, databasePath, dataFolder, lookInto, markWorkshop, readyFolder, storageFault, wayOut, workshopId } from "./dataFolder";
+import { backupHint, beginMaking, databasePath, dataFolder, lookInto, markWorkshop, readyFolder, storageFault, workshopId } from "./dataFolder";
 import { syncPath, syncTree } from "./durable";
 import { canSync, openEngine } from "./engine";
 import { type FolderLock, lockFolder } from "./folderLock";
@@ -18,11 +18,11 @@ export type { Database, Executor } from "./opened";
 
 /** Names a database server in place of the embedded engine. */
 const databaseUrl = (): string | undefined => process.env.DATABASE_URL || undefined;
-/** Whether the workshop stands in a database server that several processes may share. */
+/** Whether the workshop is in a database server that several processes may share. */
 export const isShared = (): boolean => databaseUrl() !== undefined;
 
 /** The words for a database server that does not answer, where that is what went wrong. */
-export async function awayWords(error: unknown): Promise<ServerError | null> {
+export async function awayError(error: unknown): Promise<ServerError | null> {
   if (!isShared()) return null;
   const { awayFault, serverAway } = await import("./postgres");
   return serverAway(error) ? awayFault() : null;
@@ -75,7 +75,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
     return { pglite, db };
   } catch (error) {
     await pglite.close().catch(() => {
-      // It is being given up: the reason it could not be used is what is told.
+      // The connection is being closed: report why it could not be used.
     });
     if (!folder || error instanceof ServerError) throw error;
     logFault(error, { withPlace: false });
@@ -84,7 +84,7 @@ async function openHeld(folder: string | undefined): Promise<{ pglite: PGlite; d
 }
 
 const damaged = (folder: string, what: string) =>
-  new ServerError("data-damaged", 503, `The database of the workshop in ${folder} is damaged: ${what}. Nothing was changed. ${wayOut(folder)}`);
+  new ServerError("data-damaged", 503, `The database of the workshop in ${folder} is damaged: ${what}. Nothing was changed. ${backupHint(folder)}`);
 
 /**
  * Opens a folder (or memory, for tests), applies migrations and hands out the database with its closer.

@@ -26,7 +26,7 @@ import { cutterRepository } from "@/server/features/cutters/repository";
 import { addItem, listDrawer, removeItem } from "@/server/features/drawer/repository";
 import { addEntry, addPhoto, importEntries, listLog, removeEntry, saveEntry } from "@/server/features/log/repository";
 import { type Database, openDatabase } from "@/server/kernel/db/client";
-import { backupFolder, backupNames, databasePath, knownPath, lookInto, readyFolder, requireRoom, storageFault } from "@/server/kernel/db/dataFolder";
+import { backupFolder, backupNames, databasePath, knownPath, lookInto, readyFolder, requireFreeSpace, storageFault } from "@/server/kernel/db/dataFolder";
 import { synced } from "@/server/kernel/db/engine";
 import { holderFile, lockFolder } from "@/server/kernel/db/folderLock";
 import { beforeUpdate } from "@/server/kernel/db/migrations";
@@ -98,7 +98,7 @@ describe("the data folder's lock", () => {
     await (await lockFolder(folder)).release();
   });
 
-  it("does not take a folder from what it cannot see, another container or machine, unless told to", async () => {
+  it("does not take a folder from what it cannot see, another container or machine, unless ordered to", async () => {
     const folder = fresh();
     writeFileSync(
       holderFile(folder),
@@ -240,7 +240,7 @@ describe("a workshop on disk", () => {
         else yield full;
       }
     })(databasePath(folder));
-    // System catalogues have hundreds of files alike; a few stand for the rest here next to the maker's own tables, `npm run damage` tries all.
+    // System catalogues have hundreds of files alike; a few represent the rest here next to the maker's own tables, `npm run damage` tries all.
     const all = [...files].filter((file) => statSync(file).size > 0);
     const whole = process.env.UPWIND_DAMAGE_ALL === "yes";
     const chosen = all
@@ -376,8 +376,8 @@ describe("a workshop on disk", () => {
       beforeUpdate(async () => undefined);
       delete process.env.UPWIND_DATA;
     }
-    const [kept] = backupNames(to).filter((name) => name.startsWith("before-update"));
-    const plain = (await weighArchive(path.join(backupFolder(to), kept ?? ""))).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
+    const [stored] = backupNames(to).filter((name) => name.startsWith("before-update"));
+    const plain = (await weighArchive(path.join(backupFolder(to), stored ?? ""))).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
     const now = await openDatabase(to);
     const after = (await weighWorkshop(now.db)).filter(({ kind }) => kind !== "plans" && kind !== "rigs");
     await now.close();
@@ -405,10 +405,10 @@ describe("a workshop on disk", () => {
     expect(counts.cutters).toMatchObject({ same: 2, onlyHere: 1 });
     const undo = path.join(fresh(), "x");
     mkdirSync(undo);
-    const kept = await writeBackup(full.db, "undo.zip", undo);
+    const stored = await writeBackup(full.db, "undo.zip", undo);
     await restoreInto(full.db, good);
     expect(await everything(full.db)).toBe(before);
-    await restoreInto(full.db, backupPath(kept.name, undo));
+    await restoreInto(full.db, backupPath(stored.name, undo));
     expect(await everything(full.db)).toBe(changed);
     rmSync(backupFolder(undo), { recursive: true });
     // Adding only what is missing brings the struck entry back and touches nothing else.
@@ -448,7 +448,7 @@ describe("a workshop on disk", () => {
 });
 
 describe("a folder that cannot be written", () => {
-  it("a full disk and a forbidden one are told in words", () => {
+  it("a full disk and a forbidden one are described in words", () => {
     expect(storageFault(Object.assign(new Error("x"), { code: "ENOSPC" }), "/d")).toMatchObject({ code: "disk-full", status: 507 });
     expect(storageFault(new Error("query", { cause: new Error('could not extend file "base/1": No space left on device') }), "/d")).toMatchObject({
       code: "disk-full",
@@ -459,8 +459,8 @@ describe("a folder that cannot be written", () => {
     });
     expect(storageFault(new Error("anything else"), "/d")).toBeNull();
     const folder = fresh();
-    requireRoom(folder, 1);
-    expect(() => requireRoom(folder, Number.MAX_SAFE_INTEGER)).toThrow(/disk is full but for/);
+    requireFreeSpace(folder, 1);
+    expect(() => requireFreeSpace(folder, Number.MAX_SAFE_INTEGER)).toThrow(/disk is full but for/);
   });
 
   it("is refused before anything is begun", async () => {

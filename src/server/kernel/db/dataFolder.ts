@@ -28,11 +28,11 @@ export function backupNames(folder: string): string[] {
 }
 
 /** The way out that every message about lost or damaged data ends with. */
-export function wayOut(folder: string): string {
+export function backupHint(folder: string): string {
   const [newest] = backupNames(folder);
   return newest
-    ? `Its newest backup is ${path.join(backupFolder(folder), newest)}. Put it back with: npm run restore -- "${path.join(backupFolder(folder), newest)}" (what stands here now is set aside, not deleted).`
-    : `No backup was found in ${backupFolder(folder)}. If you keep one elsewhere, put it back with: npm run restore -- FILE (what stands here now is set aside, not deleted). To begin again, choose another folder with UPWIND_DATA.`;
+    ? `Its newest backup is ${path.join(backupFolder(folder), newest)}. Put it back with: npm run restore -- "${path.join(backupFolder(folder), newest)}" (what is here now is set aside, not deleted).`
+    : `No backup was found in ${backupFolder(folder)}. If you keep one elsewhere, put it back with: npm run restore -- FILE (what is here now is set aside, not deleted). To begin again, choose another folder with UPWIND_DATA.`;
 }
 
 const fault = (message: string) => new ServerError("data-folder-fault", 503, message);
@@ -63,7 +63,7 @@ export function readyFolder(folder: string): void {
       throw fault(`${folder} is a file where a data folder is wanted. Move it away, or set UPWIND_DATA to another folder.`);
     mkdirSync(folder, { recursive: true });
     accessSync(folder, constants.W_OK | constants.R_OK | constants.X_OK);
-    // Rights alone do not tell of a read-only or full disk.
+    // Permissions alone do not reveal a read-only or full disk.
     const probe = path.join(folder, "writable");
     writeFileSync(probe, "x".repeat(4096));
     rmSync(probe, { force: true });
@@ -77,7 +77,7 @@ export function readyFolder(folder: string): void {
 export const LEAST_ROOM_BYTES = 40 * 1024 * 1024;
 
 /** Refuses a change while the disk is all but full, before the engine meets it. @throws ServerError `disk-full` */
-export function requireRoom(folder: string, least = LEAST_ROOM_BYTES): void {
+export function requireFreeSpace(folder: string, least = LEAST_ROOM_BYTES): void {
   // Nothing is kept there yet: the start says what is wrong with such a folder.
   if (!existsSync(folder)) return;
   const { bavail, bsize } = statfsSync(folder);
@@ -89,7 +89,7 @@ export function requireRoom(folder: string, least = LEAST_ROOM_BYTES): void {
     );
 }
 
-/** What stands in a folder. */
+/** What is in a folder. */
 export type FolderState = "new" | "workshop";
 
 /** Looks whether a folder holds a workshop. @throws ServerError where it held one and its database is gone */
@@ -103,15 +103,15 @@ export function lookInto(folder: string): FolderState {
   }
   const hasBase = existsSync(base) && statSync(base).isDirectory() && readdirSync(base).length > 0;
   if (existsSync(markerPath(folder)) && !hasBase)
-    throw fault(`The database of the workshop in ${folder} is gone: its files are not there any more. No new one is put in its place. ${wayOut(folder)}`);
+    throw fault(`The database of the workshop in ${folder} is gone: its files are not there any more. No new one is put in its place. ${backupHint(folder)}`);
   if (hasBase) {
     if (!existsSync(path.join(base, "PG_VERSION")) || !existsSync(path.join(base, "global", "pg_control")))
-      throw fault(`The database of the workshop in ${folder} is damaged: the files it begins with are missing. ${wayOut(folder)}`);
+      throw fault(`The database of the workshop in ${folder} is damaged: the files it begins with are missing. ${backupHint(folder)}`);
     return "workshop";
   }
   if (existsSync(knownPath(folder)))
     throw fault(
-      `${folder} held a workshop and is empty now. No new one is put in its place. ${wayOut(folder)} If it was emptied on purpose, delete ${knownPath(folder)} and start again.`,
+      `${folder} held a workshop and is empty now. No new one is put in its place. ${backupHint(folder)} If it was emptied on purpose, delete ${knownPath(folder)} and start again.`,
     );
   return "new";
 }

@@ -125,28 +125,28 @@ export interface FolderLock {
  * Takes a folder for this process alone. The engine itself does not: two processes on one folder silently lose rows.
  *
  * The lock is a name the kernel holds, so a stopped or busy process keeps it and a dead one does not. The kernel's names end at a container's wall: the holder's number
- * and start time in the folder speak for those, and what cannot be seen from here is never taken without being told to (UPWIND_TAKE_OVER=yes).
+ * and start time in the folder speak for those, and what cannot be seen from here is never taken without an explicit setting (UPWIND_TAKE_OVER=yes).
  * @throws ServerError `data-folder-in-use`
  */
 export async function lockFolder(folder: string, url: string | null = process.env.UPWIND_URL ?? null): Promise<FolderLock> {
   const here = self(url);
   const name = kernelName(folder);
   const held = name === null ? null : await takeName(name);
-  const standing = holderOf(folder);
-  if (name !== null && held === null) throw inUse(folder, standing);
+  const stored = holderOf(folder);
+  if (name !== null && held === null) throw inUse(folder, stored);
   const letGo = () => new Promise<void>((resolve) => (held ? held.close(() => resolve()) : resolve()));
-  if (standing) {
-    const fate = fateOf(standing, here);
-    if (fate === "lives" || (name === null && standing.pid === process.pid && fate !== "gone")) {
+  if (stored) {
+    const fate = fateOf(stored, here);
+    if (fate === "lives" || (name === null && stored.pid === process.pid && fate !== "gone")) {
       await letGo();
-      throw inUse(folder, standing);
+      throw inUse(folder, stored);
     }
     if (fate === "unseen" && process.env.UPWIND_TAKE_OVER !== "yes") {
       await letGo();
       throw new ServerError(
         "data-folder-in-use",
         503,
-        `The data folder ${folder} was last opened on "${standing.host}", another machine or container, and was not closed there. Two at once would destroy it. If that one is surely gone, start once with UPWIND_TAKE_OVER=yes.`,
+        `The data folder ${folder} was last opened on "${stored.host}", another machine or container, and was not closed there. Two at once would destroy it. If that one is surely gone, start once with UPWIND_TAKE_OVER=yes.`,
       );
     }
   }

@@ -1,41 +1,41 @@
 import path from "node:path";
 import { readMigrationFiles } from "drizzle-orm/migrator";
 import { ServerError } from "../errors";
-import { dataFolder, wayOut } from "./dataFolder";
+import { backupHint, dataFolder } from "./dataFolder";
 
 export const migrationsFolder = () => path.join(process.cwd(), "drizzle");
 
 /** Asks a database in its own words. */
-export type AskRows = (statement: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
+export type QueryRows = (statement: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
 
 /** What is done with a workshop whose tables are about to be brought up to date: set by anyone who keeps backups. */
-const shared = globalThis as typeof globalThis & { upwindBeforeUpdate?: (ask: AskRows) => Promise<void> };
+const shared = globalThis as typeof globalThis & { upwindBeforeUpdate?: (request: QueryRows) => Promise<void> };
 
-export function beforeUpdate(keep: (ask: AskRows) => Promise<void>): void {
+export function beforeUpdate(keep: (request: QueryRows) => Promise<void>): void {
   shared.upwindBeforeUpdate = keep;
 }
 
 /** When the newest migration that was run was made, or null for a database nothing was made in; and the newest this program knows. */
-async function newest(ask: AskRows): Promise<{ done: number | null; known: number }> {
-  const [there] = await ask("select to_regclass('drizzle.__drizzle_migrations')::text as answer");
-  const [done] = there?.answer ? await ask("select max(created_at)::text as answer from drizzle.__drizzle_migrations") : [];
+async function newest(request: QueryRows): Promise<{ done: number | null; known: number }> {
+  const [there] = await request("select to_regclass('drizzle.__drizzle_migrations')::text as answer");
+  const [done] = there?.response ? await request("select max(created_at)::text as answer from drizzle.__drizzle_migrations") : [];
   const known = readMigrationFiles({ migrationsFolder: migrationsFolder() }).map((file) => file.folderMillis);
-  return { done: typeof done?.answer === "string" ? Number(done.answer) : null, known: Math.max(...known) };
+  return { done: typeof done?.response === "string" ? Number(done.response) : null, known: Math.max(...known) };
 }
 
 /**
- * Looks at a database before its tables are brought up to date: one that a newer program has changed is refused before anything is served from it, and one that is behind is kept as it stands. A new
+ * Looks at a database before its tables are brought up to date: one that a newer program has changed is refused before anything is served from it, and one that is behind is kept as it is. A new
  * one has nothing to keep.
  * @throws ServerError `newer-schema`
  */
-export async function beforeMigrating(ask: AskRows): Promise<void> {
-  const { done, known } = await newest(ask);
+export async function beforeMigrating(request: QueryRows): Promise<void> {
+  const { done, known } = await newest(request);
   if (done === null) return;
   if (done > known)
     throw new ServerError(
       "newer-schema",
       503,
-      `This workshop's database was last opened by a newer Upwind Rod. Nothing was changed: update this copy, or put back a backup that this one made, such as the one kept before that update. ${wayOut(dataFolder())}`,
+      `This workshop's database was last opened by a newer Upwind Rod. Nothing was changed: update this copy, or put back a backup that this one made, such as the one kept before that update. ${backupHint(dataFolder())}`,
     );
-  if (done < known) await shared.upwindBeforeUpdate?.(ask);
+  if (done < known) await shared.upwindBeforeUpdate?.(request);
 }

@@ -1,7 +1,7 @@
 import type { PgDatabase, PgQueryResultHKT } from "drizzle-orm/pg-core";
 import type * as schema from "./schema";
 
-/** The database, whichever engine it stands in. */
+/** The database, whichever engine it is in. */
 export type Database = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** The database, or a transaction of it. */
 export type Executor = Pick<Database, "select" | "insert" | "update" | "delete">;
@@ -18,5 +18,5 @@ export interface Opened {
   close: () => Promise<void>;
 }
 
-/** Where changes are told: the channel of the triggers that tell them. */
+/** The channel on which the triggers announce changes. */
 export const CHANGES = "upwind_changes";

@@ -130,7 +130,7 @@ async function listenTo(url: string, heard: (payload: string) => void): Promise<
     const retry = () => {
       if (lost || over) return;
       lost = true;
-      // What was told meanwhile is not known: anyone who listens looks again at everything.
+      // Notifications may have been lost meanwhile: every listener reads everything again.
       again = setTimeout(() => void begin().then((there) => there && heard("{}")), LISTEN_AGAIN_MS);
     };
     mine.on("error", retry);

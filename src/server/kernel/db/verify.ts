@@ -2,7 +2,7 @@ import type { PGlite } from "@electric-sql/pglite";
 import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
 
 /** Every table that is kept: its key, the column that carries most of it, and what its rows are called. */
-const KEPT = [
+const STORED = [
   ...DOCUMENT_IDS.map((id) => ({ table: id, key: "id", column: "document", words: id })),
   { table: "drawer_items", key: "id", column: "item", words: "drawer items" },
   { table: "log_entries", key: "id", column: "entry", words: "log entries" },
@@ -14,7 +14,7 @@ const KEPT = [
 /**
  * Reads every page of every table and index, the engine's own lists among them, with the engine's own checker: its functions are made and undone in one transaction.
  * @returns what does not hold together, in words; null where all does
- * @throws whatever the engine says of a page it cannot read
+ * @throws the engine's own error for a page it cannot read
  */
 export async function verifyStructure(pglite: PGlite): Promise<string | null> {
   await pglite.exec("begin");
@@ -42,7 +42,7 @@ export async function verifyRows(pglite: PGlite): Promise<string | null> {
   const counted = new Map(
     (await pglite.query<{ name: string; rows: number }>("select name, rows::int as rows from row_counts")).rows.map((row) => [row.name, row.rows]),
   );
-  for (const { table, key, column, words } of KEPT) {
+  for (const { table, key, column, words } of STORED) {
     const expected = counted.get(table);
     const one = async (query: string) => (await pglite.query<{ n: number | null }>(query)).rows[0]?.n ?? 0;
     const rows = await one(`select count(*)::int as n from ${table}`);

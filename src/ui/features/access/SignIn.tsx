@@ -16,7 +16,7 @@ function wayIn(search: string): string {
 /** What was typed before the page was ready must not lie under its label. */
 const LABEL_ABOVE = { slotProps: { inputLabel: { shrink: true } } };
 
-/** The door: one's name, and the workshop's phrase. */
+/** Sign-in: a name and the workshop's phrase. */
 export function SignIn() {
   // Before the page is ready the browser would send the form itself; what was typed by then stays, for it is the form's own.
   const [busy, setBusy] = useState(true);
@@ -33,12 +33,12 @@ export function SignIn() {
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       setFault({ path: error.path, message: error.message });
-      if (error.path === "passphrase") setAsksPassphrase(true);
+      if (error.path === "passphrase") setWantsPassphrase(true);
       setBusy(false);
     }
   };
   // The name has a passphrase of its own: the field comes once the server has asked for it.
-  const [asksPassphrase, setAsksPassphrase] = useState(false);
+  const [wantsPassphrase, setWantsPassphrase] = useState(false);
   const said = (path: string) => (fault?.path === path ? { error: true, helperText: fault.message } : {});
   return (
     <main className="plain-page">
@@ -48,7 +48,7 @@ export function SignIn() {
       <form onSubmit={(event) => void submit(event)} className="plain-page-form">
         <TextField label="Your name" name="name" autoComplete="username" autoFocus required {...LABEL_ABOVE} {...said("name")} />
         <TextField label="The workshop's phrase" type="password" name="phrase" autoComplete="current-password" required {...LABEL_ABOVE} {...said("phrase")} />
-        {asksPassphrase && (
+        {wantsPassphrase && (
           <TextField
             label="Your own passphrase"
             type="password"

@@ -9,7 +9,7 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useCallback, useState } from "react";
 import type { RestoreCount } from "@/core/workshop/restoring";
-import { ApiError, api, type KeptBackup, type RestoreSource } from "../../kit/api";
+import { ApiError, api, type RestoreSource, type StoredBackup } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
 import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
@@ -31,7 +31,7 @@ const originOf = (name: string) =>
   name.startsWith("auto-") ? "made automatically" : name.startsWith("before-restore-") ? "made before another was put back" : "made by hand";
 const dayAndTime = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
 
-interface Asked {
+interface Requested {
   source: RestoreSource;
   words: string;
   made: string;
@@ -40,14 +40,14 @@ interface Asked {
 
 /** Everything in one archive: made, kept, looked into and put back, with what it replaced one press away. */
 export function Backups() {
-  const [kept, setKept] = useState<KeptBackup[] | null>(null);
+  const [saved, setSaved] = useState<StoredBackup[] | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [done, setDone] = useState<{ words: string; undo: string | null } | null>(null);
-  const [asked, setAsked] = useState<Asked | null>(null);
+  const [requested, setRequested] = useState<Requested | null>(null);
   const [busy, setBusy] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
   const say = useCallback((error: Error) => setFault(error.message), []);
-  const load = useCallback(async (signal?: AbortSignal) => setKept(await api.backups.list(signal)), []);
+  const load = useCallback(async (signal?: AbortSignal) => setSaved(await api.backups.list(signal)), []);
   useOnArrival(load, say);
   /** Runs one thing at a time and says how it ended. */
   const run = (work: () => Promise<void>) => {
@@ -66,18 +66,18 @@ export function Backups() {
   const look = (source: RestoreSource, words: string) =>
     run(async () => {
       setDone(null);
-      setAsked({ source, words, ...(await api.backups.preview(source)) });
+      setRequested({ source, words, ...(await api.backups.preview(source)) });
     });
   const putBack = (source: RestoreSource, mode: "replace" | "add", words: string) =>
     run(async () => {
       const { undo } = await api.backups.restore(source, mode);
-      setAsked(null);
+      setRequested(null);
       setDone({ words, undo });
     });
   return (
     <div className="shed">
       <PageTitle parts={["Backups"]} />
-      <Rail current="keeping">
+      <Rail current="backups">
         <span className="spring" />
         <RailSwitches onShortcuts={() => setShortcuts(true)} />
       </Rail>
@@ -142,10 +142,10 @@ export function Backups() {
           </Alert>
         )}
         <h2 style={{ fontSize: 20, marginTop: 26 }}>Stored here</h2>
-        {kept?.length === 0 && <p>None yet. A backup is made automatically on every day with changes. The newest seven days and four weeks are kept.</p>}
-        {kept && kept.length > 0 && (
+        {saved?.length === 0 && <p>None yet. A backup is made automatically on every day with changes. The newest seven days and four weeks are kept.</p>}
+        {saved && saved.length > 0 && (
           <ul className="kept-rows">
-            {kept.map((backup) => (
+            {saved.map((backup) => (
               <li key={backup.name} data-backup={backup.name}>
                 <span className="num">{dayAndTime(backup.at)}</span>
                 <span>{originOf(backup.name)}</span>
@@ -167,10 +167,10 @@ export function Backups() {
           stored next to the data folder, so they survive its loss.
         </p>
       </main>
-      <Dialog open={asked !== null} onClose={() => setAsked(null)} maxWidth="sm" fullWidth aria-labelledby="restore-title">
-        <DialogTitle id="restore-title">Restore {asked?.words}?</DialogTitle>
+      <Dialog open={requested !== null} onClose={() => setRequested(null)} maxWidth="sm" fullWidth aria-labelledby="restore-title">
+        <DialogTitle id="restore-title">Restore {requested?.words}?</DialogTitle>
         <DialogContent>
-          <p style={{ marginTop: 0 }}>As everything was at {asked && dayAndTime(asked.made)}. Nothing has been changed yet.</p>
+          <p style={{ marginTop: 0 }}>As everything was at {requested && dayAndTime(requested.made)}. Nothing has been changed yet.</p>
           <table className="plain-table">
             <thead>
               <tr>
@@ -183,7 +183,7 @@ export function Backups() {
               </tr>
             </thead>
             <tbody className="num">
-              {asked?.counts.map((row) => (
+              {requested?.counts.map((row) => (
                 <tr key={row.kind} data-count={row.kind}>
                   <th scope="row" style={{ fontFamily: "Bitter Variable, serif", fontWeight: 400 }}>
                     {KIND_WORDS[row.kind]}
@@ -199,18 +199,18 @@ export function Backups() {
           </table>
           <p>
             The present state is backed up first, so you can undo this.
-            {asked?.counts.some((row) => row.onlyHere > 0) ? " What is only here would be removed, unless you only add what is missing." : ""}
+            {requested?.counts.some((row) => row.onlyHere > 0) ? " What is only here would be removed, unless you only add what is missing." : ""}
           </p>
         </DialogContent>
         <DialogActions>
-          <Button onClick={() => setAsked(null)}>Cancel</Button>
-          <Button disabled={busy} onClick={() => asked && putBack(asked.source, "add", "What was missing was added. Nothing else was changed.")}>
+          <Button onClick={() => setRequested(null)}>Cancel</Button>
+          <Button disabled={busy} onClick={() => requested && putBack(requested.source, "add", "What was missing was added. Nothing else was changed.")}>
             Only add what is missing
           </Button>
           <Button
             variant="contained"
             disabled={busy}
-            onClick={() => asked && putBack(asked.source, "replace", `Everything is as it was at ${dayAndTime(asked.made)}.`)}
+            onClick={() => requested && putBack(requested.source, "replace", `Everything is as it was at ${dayAndTime(requested.made)}.`)}
           >
             Restore everything
           </Button>

@@ -9,10 +9,10 @@ import type { Bench } from "./useBench";
 const UPDATE_EVERY_MS = 400;
 /** Seconds of trace that are shown while it runs. */
 const WINDOW_S = 40;
-/** Points drawn of each trace: more cannot be told apart at this size. */
+/** Points drawn of each trace: more cannot be seen at this size. */
 const MOST_POINTS = 200;
 
-/** Force on the wire and temperatures over time; stand still and read any moment. */
+/** Force on the wire and temperatures over time; pause and read any moment. */
 export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) {
   const { show, system } = useUnits();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -103,7 +103,7 @@ export function BenchTraces({ bench, still }: { bench: Bench; still: boolean }) 
   const read = (values: readonly number[]) => values[at ?? 0] ?? 0;
   return (
     <figure style={{ margin: 0, minWidth: 0 }}>
-      <figcaption className="bench-caption">force and temperatures{still ? ": move the mark to read" : "; stand still (P) to read"}</figcaption>
+      <figcaption className="bench-caption">force and temperatures{still ? ": move the mark to read" : "; pause (P) to read"}</figcaption>
       <div style={{ height: still ? 136 : 170, position: "relative" }}>
         <canvas ref={canvas} role="img" aria-label="Force and temperatures over time" />
       </div>

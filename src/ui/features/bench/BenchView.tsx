@@ -1,7 +1,7 @@
 "use client";
 import { knobLook } from "@/core/physics/power/controls";
 import { BENCH_TABS } from "../../cutter/views";
-import { usePlace, useQuestion, useTab } from "../../kit/address";
+import { usePlace, useQueryParameter, useTab } from "../../kit/address";
 import "../../kit/theme/sheet.css";
 import "../../kit/theme/bench.css";
 import Alert from "@mui/material/Alert";
@@ -66,18 +66,18 @@ export function BenchView({
 }: {
   design: Design;
   onTake: (next: Design) => void;
-  /** The cutter that lies on the bench, for the rod; null when it is the open one as it stands. */
+  /** The cutter that lies on the bench, for the rod; null when it is the open one as it is. */
   onShown: (shown: Design | null) => void;
 }) {
   const { show } = useUnits();
   const bench = useBench();
   const hiss = useHiss(bench.addPainter);
   const [tab, setTab] = useTab("bench", BENCH_TABS);
-  const { ask } = usePlace();
-  const [lessonId, setLessonId] = useQuestion("lesson");
+  const { goWithQuery } = usePlace();
+  const [lessonId, setLessonId] = useQueryParameter("lesson");
   const lesson = useMemo(() => LESSONS.find((each) => each.id === lessonId) ?? null, [lessonId]);
   const [options, setOptions] = useState<BenchOptions>(BENCH_DEFAULTS);
-  /** The cutter on the bench with its knob as it stands here. */
+  /** The cutter on the bench with its knob as it is here. */
   const [onBench, setOnBench] = useState<Design>(design);
   const [mode, setMode] = useState<HandMode>("pace");
   const [pace, setPace] = useState(design.job.feed_mm_s);
@@ -193,7 +193,7 @@ export function BenchView({
   };
   const begin = (next: Lesson) => {
     layLesson(next);
-    ask("bench", "lesson", next.id);
+    goWithQuery("bench", "lesson", next.id);
   };
   const finish = useCallback(async () => {
     const whole = await bench.client.current?.report();
@@ -235,7 +235,7 @@ export function BenchView({
   const arrows = (sign: 1 | -1) => {
     if (mode === "pace") setPace((value) => Math.max(0.5, Math.min(MOST_PACE, value + sign * PACE_STEP)));
     else if (mode === "push") setPush((value) => Math.max(0.25, Math.min(MOST_PUSH, value + sign * PUSH_STEP)));
-    else if (sign > 0) lead(Math.max(led.current, bench.scene.current.frame?.wayM ?? 0) + LEAD_STEP_M);
+    else if (sign > 0) lead(Math.max(led.current, bench.scene.current.frame?.pathM ?? 0) + LEAD_STEP_M);
   };
   useHotkeys("down", () => arrows(1), keys);
   useHotkeys("up", () => arrows(-1), keys);

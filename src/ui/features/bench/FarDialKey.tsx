@@ -1,6 +1,6 @@
 "use client";
 import { type RefObject, useEffect } from "react";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { SecondKey } from "../second/SecondKey";
 import { useSecond } from "../second/useSecond";
 
@@ -9,7 +9,7 @@ const TELL_MS = 400;
 
 /** Puts the bench supply's dial on a second screen: what is wired to the app, or what this bench computes. */
 export function FarDialKey({ name, scene }: { name: string; scene: RefObject<{ frame: { volts: number; currentA: number } | null }> }) {
-  const [ticket, setTicket] = useQuestion("second");
+  const [ticket, setTicket] = useQueryParameter("second");
   const { act, over } = useSecond(ticket || null);
   const on = ticket !== "" && !over;
   useEffect(() => {
@@ -25,7 +25,7 @@ export function FarDialKey({ name, scene }: { name: string; scene: RefObject<{ f
       about={() => ({ kind: "dial", name })}
       ticket={on ? ticket : null}
       onTicket={(next) => setTicket(next ?? "", "replace")}
-      joined="Volts and amps stand there large, as they are read here."
+      joined="Volts and amps are there large, as they are read here."
     />
   );
 }

@@ -29,7 +29,7 @@ export function InstrumentPanel({ bench, devices }: { bench: Bench; devices: rea
     const said = text.trim();
     if (said === "") return;
     bench.client.current?.say(device, said).then(
-      (answer) => setTalk((all) => [...all, { id: (all.at(-1)?.id ?? 0) + 1, said, heard: answer ?? "(no answer)" }].slice(-MOST_LINES)),
+      (evaluation) => setTalk((all) => [...all, { id: (all.at(-1)?.id ?? 0) + 1, said, heard: evaluation ?? "(no answer)" }].slice(-MOST_LINES)),
       (error: Error) => setTalk((all) => [...all, { id: (all.at(-1)?.id ?? 0) + 1, said, heard: error.message }].slice(-MOST_LINES)),
     );
     setLine("");
@@ -91,7 +91,7 @@ export function InstrumentPanel({ bench, devices }: { bench: Bench; devices: rea
         ))}
       </ol>
       <p style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
-        The same lines work over a socket: <code>npm run -s instruments</code>; real instruments that speak them can stand in their place (see
+        The same lines work over a socket: <code>npm run -s instruments</code>; real instruments that speak them can be in their place (see
         docs/instruments.md).
       </p>
     </section>

@@ -8,8 +8,8 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
 import { compareDesigns } from "@/core/cutters/solve/compare";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
@@ -35,7 +35,7 @@ const PARTS: readonly { label: string; words: (design: Design, show: Show) => st
   { label: "Held by", words: (design, show) => tensionWords(design, show) },
 ];
 
-/** Two cutters side by side, with their differences named. Which two stands in the address. */
+/** Two cutters side by side, with their differences named. Which two is in the address. */
 export function Compare({
   names,
   left: one,
@@ -101,7 +101,7 @@ export function Compare({
                     id={i === 0 ? "left" : "right"}
                     label={`The rod of ${i === 0 ? "this" : "the other"}: ${design.name}`}
                     design={design}
-                    answer={both.answers[i] as (typeof both.answers)[0]}
+                    evaluation={both.answers[i] as (typeof both.answers)[0]}
                     course={courses[i] as (typeof courses)[0]}
                     onPick={() => router.push(`/cutters/${ids[i]}`)}
                   />

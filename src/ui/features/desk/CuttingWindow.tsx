@@ -2,7 +2,7 @@
 import { type KeyboardEvent, memo, type PointerEvent, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut, VERDICT_WORD } from "@/core/cutters/solve/describe";
-import { type DesignAnswer, knobOf, settable, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
+import { type DesignEvaluation, knobOf, settable, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
 import { LIMITS } from "@/core/units/limits";
 import { frameOf, MARGIN, scaleOf, usePicture, useSame, WindowPicture } from "../../cutter/WindowPicture";
 import { useSize } from "../../kit/useSize";
@@ -34,7 +34,7 @@ function nudge(design: Design, feedSteps: number, heatSteps: number): Design {
 }
 
 /** Heats that the knob cannot set, hatched over the picture. Positions in whole pixels, so that a drag that moves them by less draws nothing. */
-const OutOfReach = memo(function OutOfReach({
+const BeyondRange = memo(function BeyondRange({
   top,
   bottom,
   width,
@@ -66,13 +66,13 @@ const OutOfReach = memo(function OutOfReach({
  * Heat per metre against feed for this wire and foam, with the regions as regions and the working point to drag.
  * Data coordinates: feed in mm/s, heat in W/m; `scaleOf` maps them to CSS pixels of the drawing.
  */
-export function CuttingWindow({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
+export function CuttingWindow({ design, evaluation, onChange }: { design: Design; evaluation: DesignEvaluation; onChange: (next: Design) => void }) {
   const { show } = useUnits();
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 690, height: 420 });
   const [dragging, setDragging] = useState(false);
-  const { cut, reach, acceptedKerfM } = answer;
-  const pair = useSame(answer.pair);
-  const doubts = useSame(answer.doubts);
+  const { cut, reach, acceptedKerfM } = evaluation;
+  const pair = useSame(evaluation.pair);
+  const doubts = useSame(evaluation.doubts);
   const { heatTop, feedTop } = useMemo(() => frameOf(pair, design.job.feed_mm_s), [pair, design.job.feed_mm_s]);
   const frame = useMemo(() => ({ heatTop, feedTop }), [heatTop, feedTop]);
   const { picture, fault } = usePicture(pair, frame, acceptedKerfM, doubts);
@@ -94,7 +94,7 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
     onChange(nudge(design, ...step));
   };
 
-  const none = noCut(answer);
+  const none = noCut(evaluation);
   const offTop = cut.powerWPerM > frame.heatTop;
   const x = px(Math.min(design.job.feed_mm_s, frame.feedTop));
   const y = py(Math.min(cut.powerWPerM, frame.heatTop));
@@ -104,12 +104,12 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
   const topPx = Math.round(Math.max(py(reachTop), MARGIN.top));
   // In steps of a fiftieth of the axis: a label does not wander for less.
   const labelBelow = (Math.round((50 * 0.9 * (reach.knob === "none" || reachTop === 0 ? frame.heatTop : reachTop)) / frame.heatTop) * frame.heatTop) / 50;
-  const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, ${none ?? `heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}`}: ${VERDICT_WORD[answer.verdict]}`;
+  const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, ${none ?? `heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}`}: ${VERDICT_WORD[evaluation.verdict]}`;
 
   return (
     <div ref={ref} style={{ width: "100%", height: "100%", minHeight: 260, position: "relative" }}>
       <WindowPicture frame={frame} width={width} height={height} picture={picture} pair={pair} acceptedKerfM={acceptedKerfM} labelBelow={labelBelow} />
-      <OutOfReach top={topPx} bottom={Math.round(py(reachBottom))} width={width} height={height} hatched={reach.knob !== "none" || !reach.supplyHolds} />
+      <BeyondRange top={topPx} bottom={Math.round(py(reachBottom))} width={width} height={height} hatched={reach.knob !== "none" || !reach.supplyHolds} />
       {/* A layer of its own: the picture below is not painted again for a point that moves over it. */}
       <svg
         width={width}
@@ -128,7 +128,7 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
       >
         <title>Cutting window: heat per metre against feed</title>
         <ReachWords
-          answer={answer}
+          evaluation={evaluation}
           heatTop={frame.heatTop}
           x={MARGIN.left + plotWidth - 8}
           y={Math.min(Math.max(topPx - 7, MARGIN.top + 16), MARGIN.top + plotHeight - 10)}
@@ -163,11 +163,11 @@ export function CuttingWindow({ design, answer, onChange }: { design: Design; an
   );
 }
 
-function ReachWords({ answer, heatTop, x, y }: { answer: DesignAnswer; heatTop: number; x: number; y: number }) {
-  if (answer.reach.supplyHolds && answer.reach.toWPerM >= heatTop) return null;
-  const words = !answer.reach.supplyHolds
+function ReachWords({ evaluation, heatTop, x, y }: { evaluation: DesignEvaluation; heatTop: number; x: number; y: number }) {
+  if (evaluation.reach.supplyHolds && evaluation.reach.toWPerM >= heatTop) return null;
+  const words = !evaluation.reach.supplyHolds
     ? "the supply cannot hold this wire at any setting"
-    : answer.reach.knob === "none"
+    : evaluation.reach.knob === "none"
       ? "no knob: the heat is fixed here"
       : "beyond the supply's reach";
   return (

@@ -5,7 +5,7 @@ import "../../kit/theme/screens.css";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
-import type { LateAnswer } from "@/core/cutters/solve/late";
+import type { DeferredEvaluation } from "@/core/cutters/solve/deferredEvaluation";
 import type { PartId } from "../../cutter/partId";
 import { DESK_VIEWS, type DeskView } from "../../cutter/views";
 import { usePlace } from "../../kit/address";
@@ -15,16 +15,16 @@ import { later } from "../../kit/later";
 import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
 import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
 import { useAutosave } from "../../kit/useAutosave";
-import { answerOf } from "./answerOf";
 import type { DeskKeysProps } from "./DeskKeys";
 import { DeskWork } from "./DeskWork";
 import { createDeskStore, type DeskStore } from "./deskStore";
+import { evaluationOf } from "./evaluationOf";
 
-interface ToldProps {
+interface StoreProps {
   store: DeskStore;
   shown: boolean;
 }
-const Notice = later<ToldProps>(
+const Notice = later<StoreProps>(
   () => import("./Notice").then((module) => module.Notice),
   ({ shown }) => shown,
 );
@@ -32,8 +32,8 @@ const DeskKeys = later<DeskKeysProps>(
   () => import("./DeskKeys").then((module) => module.DeskKeys),
   () => true,
 );
-const ClashDialog = later<ToldProps>(
-  () => import("./ClashDialog").then((module) => module.ClashDialog),
+const ConflictDialog = later<StoreProps>(
+  () => import("./ConflictDialog").then((module) => module.ConflictDialog),
   ({ shown }) => shown,
 );
 
@@ -41,7 +41,7 @@ const ClashDialog = later<ToldProps>(
  * One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right.
  * Nothing here is drawn again while a hand moves: each part takes from the store the slice that it shows.
  */
-export function Desk({ cutter, late }: { cutter: DocumentStart<Design>; late: LateAnswer }) {
+export function Desk({ cutter, deferred }: { cutter: DocumentStart<Design>; deferred: DeferredEvaluation }) {
   const [store] = useState(() => createDeskStore(cutter));
   const [part, setPart] = useState<PartId | null>(null);
   const [shortcuts, setShortcuts] = useState(false);
@@ -80,9 +80,9 @@ export function Desk({ cutter, late }: { cutter: DocumentStart<Design>; late: La
         onReady={() => setKeyed(true)}
       />
       <DeskRail store={store} view={view} setView={setView} pick={pick} onSetups={() => go("setups")} onShortcuts={() => setShortcuts(true)} />
-      <DeskWork store={store} first={late} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={() => go()} />
+      <DeskWork store={store} first={deferred} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={() => go()} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
-      <Told store={store} />
+      <StoreNotices store={store} />
     </div>
   );
 }
@@ -105,7 +105,9 @@ function DeskRail({
   onSetups: () => void;
   onShortcuts: () => void;
 }) {
-  const marks = useStore(store, ({ document }) => MARKED.filter((place) => answerOf(document).cautions.some((caution) => caution.place === place)).join(" "));
+  const marks = useStore(store, ({ document }) =>
+    MARKED.filter((place) => evaluationOf(document).cautions.some((caution) => caution.place === place)).join(" "),
+  );
   const id = useStore(store, (state) => state.id);
   const router = useRouter();
   /** A plan that is meant for this cutter, made and opened. */
@@ -161,13 +163,13 @@ function DeskRail({
 }
 
 /** What the store has to say, and what it has to ask. */
-function Told({ store }: { store: DeskStore }) {
+function StoreNotices({ store }: { store: DeskStore }) {
   const notice = useStore(store, (state) => state.notice !== null);
   const clash = useStore(store, (state) => state.conflict !== null);
   return (
     <>
       <Notice store={store} shown={notice} />
-      <ClashDialog store={store} shown={clash} />
+      <ConflictDialog store={store} shown={clash} />
     </>
   );
 }

@@ -4,8 +4,8 @@ import { useRouter } from "next/navigation";
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
+import type { DeferredEvaluation } from "@/core/cutters/solve/deferredEvaluation";
 import { withSetting } from "@/core/cutters/solve/evaluate";
-import type { LateAnswer } from "@/core/cutters/solve/late";
 import { Cautions } from "../../cutter/Cautions";
 import type { PartId } from "../../cutter/partId";
 import { Rod } from "../../cutter/Rod";
@@ -17,13 +17,13 @@ import { InTurn } from "../../kit/InTurn";
 import { seen } from "../../kit/lastSeen";
 import { later, onDemand } from "../../kit/later";
 import { PageTitle } from "../../kit/PageTitle";
-import { useCalm } from "../../kit/useCalm";
-import { useLateAnswer } from "../../kit/useLateAnswer";
+import { useDeferredEvaluation } from "../../kit/useDeferredEvaluation";
+import { useThrottled } from "../../kit/useThrottled";
 import type { FinderProps } from "../setups/SetupFinder";
-import { answerOf } from "./answerOf";
 import { CuttingWindow } from "./CuttingWindow";
 import type { OpenChooserProps } from "./choosers/Chooser";
 import type { DeskStore } from "./deskStore";
+import { evaluationOf } from "./evaluationOf";
 import { LiveFigures, PartFigures } from "./Figures";
 import { Knob } from "./Knob";
 import { ReadyMark } from "./ReadyMark";
@@ -62,9 +62,9 @@ export function DeskWork({
 }: {
   store: DeskStore;
   /** The slower figures of the design as it came with the page. */
-  first: LateAnswer;
+  first: DeferredEvaluation;
   view: DeskView;
-  /** The set-up finder stands over the desk. */
+  /** The set-up finder is over the desk. */
   finding: boolean;
   /** The part whose chooser is open. */
   part: PartId | null;
@@ -74,20 +74,20 @@ export function DeskWork({
 }) {
   const design = useStore(store, ({ document }) => document);
   const id = useStore(store, (state) => state.id);
-  const answer = answerOf(design);
+  const evaluation = evaluationOf(design);
   const [onBench, setOnBench] = useState<Design | null>(null);
   // The rod draws what lies on the bench while somebody works there.
   const rod = view === "bench" && onBench ? onBench : design;
-  const rodAnswer = answerOf(rod);
+  const rodEvaluation = evaluationOf(rod);
   // The point, the rod and the four figures follow the hand; what is read comes in steps.
-  const now = useMemo(() => ({ design, answer, rod, rodAnswer }), [design, answer, rod, rodAnswer]);
-  const calm = useCalm(now);
-  const late = useLateAnswer(calm.rod, first);
-  const settled = useMemo(() => ({ design: calm.design, answer: calm.answer, late }), [calm, late]);
+  const now = useMemo(() => ({ design, evaluation, rod, rodEvaluation }), [design, evaluation, rod, rodEvaluation]);
+  const throttled = useThrottled(now);
+  const deferred = useDeferredEvaluation(throttled.rod, first);
+  const settled = useMemo(() => ({ design: throttled.design, evaluation: throttled.evaluation, deferred }), [throttled, deferred]);
   // For when the workshop's computer does not answer: the card of what was last on the desk.
   useEffect(() => {
-    if (id) seen({ cutter: { id, design: calm.design, at: new Date().toISOString() } });
-  }, [id, calm.design]);
+    if (id) seen({ cutter: { id, design: throttled.design, at: new Date().toISOString() } });
+  }, [id, throttled.design]);
   const sentence = useRef<HTMLDivElement>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   useLayoutEffect(() => {
@@ -124,9 +124,9 @@ export function DeskWork({
         <PageTitle parts={[design.name, finding ? DESK_VIEW_WORDS.setups : view !== "desk" && DESK_VIEW_WORDS[view]]} />
         <h1 className="visually-hidden">{design.name}</h1>
         <InstrumentBoundary name="the rod">
-          <Rod design={rod} answer={rodAnswer} course={late.course} onPick={pick} grown={view === "tension"} />
+          <Rod design={rod} evaluation={rodEvaluation} course={deferred.course} onPick={pick} grown={view === "tension"} />
         </InstrumentBoundary>
-        <LiveFigures design={rod} answer={rodAnswer} />
+        <LiveFigures design={rod} evaluation={rodEvaluation} />
       </header>
       {view === "desk" && (
         <main className="desk-main">
@@ -137,35 +137,35 @@ export function DeskWork({
             <CutterActions store={store} />
             <div ref={sentence}>
               <InTurn value={settled} frames={3} moving={moving}>
-                {({ design, answer }) => <Sentence design={design} answer={answer} onPick={pick} />}
+                {({ design, evaluation }) => <Sentence design={design} evaluation={evaluation} onPick={pick} />}
               </InTurn>
             </div>
-            <Knob design={turning ? design : calm.design} calm={calm} curve={late.curve} onSet={turn} />
+            <Knob design={turning ? design : throttled.design} throttled={throttled} curve={deferred.curve} onSet={turn} />
             <InTurn value={settled} frames={4} moving={moving}>
-              {({ answer }) => <Cautions cautions={answer.cautions} />}
+              {({ evaluation }) => <Cautions cautions={evaluation.cautions} />}
             </InTurn>
             <InTurn value={settled} frames={2} moving={moving}>
-              {({ design, answer, late }) => <PartFigures design={design} answer={answer} late={late} />}
+              {({ design, evaluation, deferred }) => <PartFigures design={design} evaluation={evaluation} deferred={deferred} />}
             </InTurn>
           </div>
           <div className="window-column">
             <div className="window-frame">
               <InstrumentBoundary name="the cutting window">
-                <CuttingWindow design={design} answer={answer} onChange={move} />
+                <CuttingWindow design={design} evaluation={evaluation} onChange={move} />
               </InstrumentBoundary>
             </div>
             <InTurn value={settled} frames={1} moving={moving}>
-              {({ design, answer, late }) => <VerdictPanel design={design} answer={answer} late={late} onChange={replace} />}
+              {({ design, evaluation, deferred }) => <VerdictPanel design={design} evaluation={evaluation} deferred={deferred} onChange={replace} />}
             </InTurn>
           </div>
         </main>
       )}
-      {view === "tension" && <TensionView design={design} answer={answer} id={id} onChange={change} />}
+      {view === "tension" && <TensionView design={design} evaluation={evaluation} id={id} onChange={change} />}
       {view === "bench" && <BenchView design={design} onTake={replace} onShown={setOnBench} />}
-      {view === "wiring" && <WiringView design={design} answer={answer} onChange={(next) => change(next, "wiring")} />}
-      {view === "log" && <LogView design={design} answer={answer} id={id} onChange={replace} />}
+      {view === "wiring" && <WiringView design={design} evaluation={evaluation} onChange={(next) => change(next, "wiring")} />}
+      {view === "log" && <LogView design={design} evaluation={evaluation} id={id} onChange={replace} />}
       {view === "sheet" && <SheetView design={design} id={id} onBeforePdf={() => store.flush()} />}
-      <Chooser part={open} anchor={anchor} onClose={closePart} design={design} answer={answer} change={change} />
+      <Chooser part={open} anchor={anchor} onClose={closePart} design={design} evaluation={evaluation} change={change} />
       <SetupFinder
         open={finding}
         onClose={closeSetups}
@@ -185,8 +185,8 @@ const CutterActions = memo(function CutterActions({ store }: { store: DeskStore 
   const router = useRouter();
   const keepCopy = async () => {
     try {
-      const kept = await api.cutters.create(store.getState().document);
-      router.push(`/cutters/${kept.id}`);
+      const saved = await api.cutters.create(store.getState().document);
+      router.push(`/cutters/${saved.id}`);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       store.setState({ notice: error.message });

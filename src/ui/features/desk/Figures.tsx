@@ -2,7 +2,7 @@
 import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut } from "@/core/cutters/solve/describe";
-import { CORNER_TOLERANCE_M, type DesignAnswer, stiffToolOf } from "@/core/cutters/solve/evaluate";
+import { CORNER_TOLERANCE_M, type DesignEvaluation, stiffToolOf } from "@/core/cutters/solve/evaluate";
 import { AXIAL } from "@/core/physics/cut/axialLaw";
 import { CUT_TIME, DRAG, KERF_GAP, leastKerfM, TOP_FEED } from "@/core/physics/cut/cut";
 import { ENTRY } from "@/core/physics/cut/entry";
@@ -20,16 +20,16 @@ import { BATTERY_RUN, FUSE_RULE, fuseAdvice } from "@/core/physics/power/powerAd
 import { supplyEmfV, supplyLimitA } from "@/core/physics/power/supplies";
 import { WARM_UP } from "@/core/physics/power/warmup";
 import { trim } from "@/core/units/trim";
-import type { Late } from "../../kit/useLateAnswer";
+import type { DeferredOf } from "../../kit/useDeferredEvaluation";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
 /** The four live figures under the rod, each next to the thing it measures. */
-export function LiveFigures({ design, answer }: { design: Design; answer: DesignAnswer }) {
+export function LiveFigures({ design, evaluation }: { design: Design; evaluation: DesignEvaluation }) {
   const { show } = useUnits();
-  const { circuit, cut, tension } = answer;
-  const held = answer.verdict === "overload" ? "if it held: " : "";
-  const none = noCut(answer);
+  const { circuit, cut, tension } = evaluation;
+  const held = evaluation.verdict === "overload" ? "if it held: " : "";
+  const none = noCut(evaluation);
   return (
     <div className="figures-strip">
       <div>
@@ -68,13 +68,13 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
         <Why
           of="temperature in air"
           relation={BARE_WIRE_BALANCE}
-          inputs={`${show("current", circuit.currentA)} in ${show("diameter", answer.wire.diameterM * 1000)} wire, room at ${show("temperature", design.ambient_C)}.`}
+          inputs={`${show("current", circuit.currentA)} in ${show("diameter", evaluation.wire.diameterM * 1000)} wire, room at ${show("temperature", design.ambient_C)}.`}
         />
         {!none && (
           <Why
             of="temperature in the cut"
             relation={KERF_GAP}
-            inputs={`${show("heat", cut.powerWPerM)} across a kerf of ${show("kerf", cut.kerfM * 1000)} round ${show("diameter", answer.wire.outerDiameterM * 1000)} wire.`}
+            inputs={`${show("heat", cut.powerWPerM)} across a kerf of ${show("kerf", cut.kerfM * 1000)} round ${show("diameter", evaluation.wire.outerDiameterM * 1000)} wire.`}
           />
         )}
       </div>
@@ -86,7 +86,7 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
         <Why
           of="tension"
           relation={HOT_TENSION}
-          inputs={`set to ${trim(show("force", design.tension.hot_N))} hot; the wire grows ${show("kerf", tension.growthM * 1000)} by ${show("temperature", Math.max(circuit.wireC, cut.wireC))}; this wire stands ${show("force", tension.hotLimits.recommendedN)} there. Plucked cold it sings ${tension.pitchColdHz.toFixed(0)} Hz.`}
+          inputs={`set to ${trim(show("force", design.tension.hot_N))} hot; the wire grows ${show("kerf", tension.growthM * 1000)} by ${show("temperature", Math.max(circuit.wireC, cut.wireC))}; this wire withstands ${show("force", tension.hotLimits.recommendedN)} there. Plucked cold it sings ${tension.pitchColdHz.toFixed(0)} Hz.`}
         />
       </div>
     </div>
@@ -94,17 +94,19 @@ export function LiveFigures({ design, answer }: { design: Design; answer: Design
 }
 
 /** The parts' figures below the sentence. */
-export const PartFigures = memo(function PartFigures({ design, answer, late }: { design: Design; answer: DesignAnswer; late: Late }) {
+export const PartFigures = memo(function PartFigures({ design, evaluation, deferred }: { design: Design; evaluation: DesignEvaluation; deferred: DeferredOf }) {
   const { show } = useUnits();
-  const { circuit, cut, pair } = answer;
+  const { circuit, cut, pair } = evaluation;
   const limitA = supplyLimitA(design.supply);
   const cutSeconds = design.job.thickness_mm / design.job.feed_mm_s;
-  const { run, bands, course } = late;
+  const { run, bands, course } = deferred;
   const sure = (band: Band | null, words: (value: number) => string) =>
-    band && late.of === design ? ` Nine times in ten between ${words(band.low)} and ${Number.isFinite(band.high) ? words(band.high) : "no upper end"}.` : "";
+    band && deferred.of === design
+      ? ` Nine times in ten between ${words(band.low)} and ${Number.isFinite(band.high) ? words(band.high) : "no upper end"}.`
+      : "";
   const kerfWords = (kerfM: number) => show("kerf", kerfM * 1000);
   const spots = course.along?.spots;
-  const none = noCut(answer);
+  const none = noCut(evaluation);
   const unless = (words: string) => none ?? words;
   const stiff = stiffToolOf(design);
   const rows = [
@@ -120,7 +122,7 @@ export const PartFigures = memo(function PartFigures({ design, answer, late }: {
       label: "Top feed",
       value: unless(show("feed", cut.maxFeedMPerS * 1000)),
       relation: TOP_FEED,
-      inputs: `kerf equals ${show("kerf", leastKerfM(pair) * 1000)} there: the wire's ${show("diameter", answer.wire.outerDiameterM * 1000)} and the room this foam asks next to it; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.${sure(bands.maxFeedMPerS, (mPerS) => show("feed", mPerS * 1000))}`,
+      inputs: `kerf equals ${show("kerf", leastKerfM(pair) * 1000)} there: the wire's ${show("diameter", evaluation.wire.outerDiameterM * 1000)} and the room this foam asks next to it; you use ${Math.min(999, 100 * cut.feedRatio).toFixed(0)} % of it.${sure(bands.maxFeedMPerS, (mPerS) => show("feed", mPerS * 1000))}`,
     },
     {
       of: "drag",
@@ -132,16 +134,16 @@ export const PartFigures = memo(function PartFigures({ design, answer, late }: {
     {
       of: "bow",
       label: stiff ? "Bends back by" : "Bow at mid-span",
-      value: none !== null ? none : answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000),
+      value: none !== null ? none : evaluation.lagM === null ? "cannot keep up" : show("kerf", evaluation.lagM * 1000),
       relation: stiff ? STIFF_TOOL : LAG,
       inputs: stiff
-        ? `${show("length", stiff.depthM * 1000)} deep on ${show("diameter", answer.wire.diameterM * 1000)} wire; past a tenth of its depth it no longer follows the hand.`
+        ? `${show("length", stiff.depthM * 1000)} deep on ${show("diameter", evaluation.wire.diameterM * 1000)} wire; past a tenth of its depth it no longer follows the hand.`
         : `${show("force", design.tension.hot_N)} over ${show("length", design.wire.length_mm)}.${sure(bands.lagM, kerfWords)}`,
     },
     {
       of: "dwell",
       label: "Wait at a corner",
-      value: none !== null ? none : answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`,
+      value: none !== null ? none : evaluation.dwellS === null ? "cannot keep up" : `${evaluation.dwellS.toFixed(1)} s`,
       relation: DWELL,
       inputs: `until the middle is within ${show("kerf", CORNER_TOLERANCE_M * 1000)} of the ends. Common practice waits two to three seconds.`,
     },
@@ -175,7 +177,7 @@ export const PartFigures = memo(function PartFigures({ design, answer, late }: {
       label: "Wire, cold and hot",
       value: `${show("resistance", circuit.coldOhm).replace(/ .*/, "")} · ${show("resistance", circuit.hotOhm)}`,
       relation: WIRE_RESISTANCE,
-      inputs: `${show("resistancePerLength", answer.ohmPerM)} cold over ${show("length", design.wire.length_mm)}.`,
+      inputs: `${show("resistancePerLength", evaluation.ohmPerM)} cold over ${show("length", design.wire.length_mm)}.`,
     },
     {
       of: "supply current",

@@ -2,7 +2,7 @@
 import Slider from "@mui/material/Slider";
 import { memo, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { type DesignAnswer, type Knob as KnobValue, knobOf, settingForHeat } from "@/core/cutters/solve/evaluate";
+import { type DesignEvaluation, type Knob as KnobValue, knobOf, settingForHeat } from "@/core/cutters/solve/evaluate";
 import { KNOB_CURVE, type KnobCurve } from "@/core/cutters/solve/knobCurve";
 import { knobLook } from "@/core/physics/power/controls";
 
@@ -15,9 +15,9 @@ const FEW_STEPS = 8;
 const TRACE = { width: 300, height: 46 } as const;
 
 /** Heat in the cut over the knob's whole travel, on the same scale as the slider below it; the clean heats as a band. */
-const KnobTrace = memo(function KnobTrace({ curve, answer, label }: { curve: KnobCurve; answer: DesignAnswer; label: string }) {
+const KnobTrace = memo(function KnobTrace({ curve, evaluation, label }: { curve: KnobCurve; evaluation: DesignEvaluation; label: string }) {
   const { knob, points } = curve;
-  const { heats } = answer;
+  const { heats } = evaluation;
   const top = Math.max(1, ...points.map((point) => point.heatWPerM));
   const x = (setting: number) => (TRACE.width * (setting - knob.min)) / (knob.max - knob.min);
   const y = (heat: number) => TRACE.height - 1 - (Math.min(heat, top) / top) * (TRACE.height - 3);
@@ -45,10 +45,10 @@ const KnobTrace = memo(function KnobTrace({ curve, answer, label }: { curve: Kno
 });
 
 /** Where on the knob's travel a cut is clean. */
-function stretchOf(design: Design, answer: DesignAnswer) {
+function stretchOf(design: Design, evaluation: DesignEvaluation) {
   const knob = knobOf(design);
   if (!knob) return null;
-  const { heats, reach, pair } = answer;
+  const { heats, reach, pair } = evaluation;
   const span = heats.to > heats.from;
   // Heats beyond the knob's ends come back as its ends, or past them for duty and volts: the stretch that is both clean and on the track.
   const reachable = span && heats.from <= reach.toWPerM && heats.to >= reach.fromWPerM;
@@ -91,17 +91,17 @@ function knobWords(kind: string, setting: number, show: Units["show"]): string {
 /** The one knob that sets the heat, with the clean stretch marked on its track. The thumb follows the hand, the rest is read and comes in steps. */
 export const Knob = memo(function Knob({
   design,
-  calm,
+  throttled,
   curve,
   onSet,
 }: {
   design: Design;
-  calm: { design: Design; answer: DesignAnswer };
+  throttled: { design: Design; evaluation: DesignEvaluation };
   curve: KnobCurve | null;
   onSet: (setting: number) => void;
 }) {
   const { show } = useUnits();
-  const stretch = useMemo(() => stretchOf(calm.design, calm.answer), [calm.design, calm.answer]);
+  const stretch = useMemo(() => stretchOf(throttled.design, throttled.evaluation), [throttled.design, throttled.evaluation]);
   const knob = knobOf(design);
   if (!knob) {
     return (
@@ -121,7 +121,7 @@ export const Knob = memo(function Knob({
           {words(knob.value)}
         </span>
       </div>
-      {curve && <KnobTrace curve={curve} answer={calm.answer} label={`${look.name}: heat in the cut over its whole range`} />}
+      {curve && <KnobTrace curve={curve} evaluation={throttled.evaluation} label={`${look.name}: heat in the cut over its whole range`} />}
       <div style={{ position: "relative", padding: "0 10px" }}>
         <div style={{ position: "absolute", left: 10, right: 10, top: 8, height: 22, pointerEvents: "none" }}>
           {stretch?.reachable && (

@@ -8,11 +8,11 @@ import { useMemo } from "react";
 import { useStore } from "zustand";
 import { blocksOf } from "@/core/cutters/solve/readiness";
 import { useUnits } from "../../kit/useUnits";
-import { answerOf } from "./answerOf";
 import type { DeskStore } from "./deskStore";
+import { evaluationOf } from "./evaluationOf";
 
 export interface NotReadyProps {
-  asked: boolean;
+  requested: boolean;
   store: DeskStore;
   blocked: boolean;
   onMark: () => void;
@@ -23,7 +23,7 @@ export interface NotReadyProps {
 export function NotReady({ store, blocked, onMark, onClose }: NotReadyProps) {
   const { system } = useUnits();
   const design = useStore(store, ({ document }) => document);
-  const blocks = useMemo(() => blocksOf(design, system, answerOf(design)), [design, system]);
+  const blocks = useMemo(() => blocksOf(design, system, evaluationOf(design)), [design, system]);
   return (
     <Dialog open onClose={onClose} aria-labelledby="ready-title">
       <DialogTitle id="ready-title">{blocks.length > 0 ? "Not ready" : "Cured"}</DialogTitle>
@@ -34,7 +34,7 @@ export function NotReady({ store, blocked, onMark, onClose }: NotReadyProps) {
             <p style={{ margin: "0 0 6px" }}>
               {caution.words(system)}{" "}
               <span style={{ fontSize: 13.5, color: "var(--graphite-soft)" }}>
-                ({caution.standing}: {caution.source})
+                ({caution.basis}: {caution.source})
               </span>
             </p>
             {cure ? (

@@ -5,28 +5,28 @@ import { useState } from "react";
 import { useStore } from "zustand";
 import { unansweredSafety } from "@/core/cutters/solve/safety";
 import { later } from "../../kit/later";
-import { answerOf } from "./answerOf";
 import type { DeskStore } from "./deskStore";
+import { evaluationOf } from "./evaluationOf";
 import type { NotReadyProps } from "./NotReady";
 
 const NotReady = later<NotReadyProps>(
   () => import("./NotReady").then((module) => module.NotReady),
-  ({ asked }) => asked,
+  ({ requested }) => requested,
 );
 
-/** Says whether the set-up may be switched on, and refuses where a hazard stands: which, why, and the smallest cure. */
+/** Says whether the set-up may be switched on, and refuses where a hazard remains: which, why, and the smallest cure. */
 export function ReadyMark({ store }: { store: DeskStore }) {
-  const [asked, setAsked] = useState(false);
+  const [requested, setRequested] = useState(false);
   const ready = useStore(store, ({ document }) => document.ready === true);
   const withdrawn = useStore(store, ({ document }) => document.readyWithdrawn === true);
-  const blocked = useStore(store, ({ document }) => answerOf(document).cautions.some((caution) => caution.blocks) || unansweredSafety(document).length > 0);
+  const blocked = useStore(store, ({ document }) => evaluationOf(document).cautions.some((caution) => caution.blocks) || unansweredSafety(document).length > 0);
   const mark = () => {
     if (blocked) {
-      setAsked(true);
+      setRequested(true);
       return;
     }
     store.change({ ...store.getState().document, ready: ready ? undefined : true, readyWithdrawn: undefined });
-    setAsked(false);
+    setRequested(false);
   };
   return (
     <>
@@ -38,7 +38,7 @@ export function ReadyMark({ store }: { store: DeskStore }) {
       <Button size="small" variant={ready ? "contained" : "outlined"} aria-pressed={ready} onClick={mark}>
         {ready ? "Ready" : "Mark ready"}
       </Button>
-      <NotReady asked={asked} store={store} blocked={blocked} onMark={mark} onClose={() => setAsked(false)} />
+      <NotReady requested={requested} store={store} blocked={blocked} onMark={mark} onClose={() => setRequested(false)} />
     </>
   );
 }

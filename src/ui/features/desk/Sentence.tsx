@@ -1,7 +1,7 @@
 "use client";
 import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { trim } from "@/core/units/trim";
 import type { PartId } from "../../cutter/partId";
 import { controlSentence, supplySentence, tensionWords, wireWords } from "../../cutter/words";
@@ -9,10 +9,18 @@ import { useNarrow } from "../../kit/useNarrow";
 import { useUnits } from "../../kit/useUnits";
 
 /** The set-up as plain words with parts that open. */
-export const Sentence = memo(function Sentence({ design, answer, onPick }: { design: Design; answer: DesignAnswer; onPick: (part: PartId) => void }) {
+export const Sentence = memo(function Sentence({
+  design,
+  evaluation,
+  onPick,
+}: {
+  design: Design;
+  evaluation: DesignEvaluation;
+  onPick: (part: PartId) => void;
+}) {
   const { show } = useUnits();
   const warned = (place: string) =>
-    answer.cautions.some((caution) => caution.place === place) ? (
+    evaluation.cautions.some((caution) => caution.place === place) ? (
       <strong>
         {" "}
         !<span className="visually-hidden"> has a caution</span>
@@ -42,7 +50,7 @@ export const Sentence = memo(function Sentence({ design, answer, onPick }: { des
     );
     return (
       <ul className="sentence-rows">
-        {row("Cut", "foam", answer.pair.foam.name, "foam")}
+        {row("Cut", "foam", evaluation.pair.foam.name, "foam")}
         {row("wide", "width", trim(show("length", job.width_mm)))}
         {row("thick", "thickness", trim(show("length", job.thickness_mm)))}
         {row("at", "feed", trim(show("feed", job.feed_mm_s)), "feed")}
@@ -58,7 +66,7 @@ export const Sentence = memo(function Sentence({ design, answer, onPick }: { des
   }
   return (
     <p className="sentence">
-      Cut {part("foam", answer.pair.foam.name, "foam")}, {part("width", trim(show("length", job.width_mm)))} wide,{" "}
+      Cut {part("foam", evaluation.pair.foam.name, "foam")}, {part("width", trim(show("length", job.width_mm)))} wide,{" "}
       {part("thickness", trim(show("length", job.thickness_mm)))} thick, at {part("feed", trim(show("feed", job.feed_mm_s)), "feed")}, with{" "}
       {part("wire", wireWords(design, show), "wire")}, {part("length", trim(show("length", wire.length_mm)))} between posts, from a{" "}
       {part("supply", supplySentence(design, show), "supply")} through {part("control", controlSentence(design, show), "control")} and{" "}

@@ -4,34 +4,34 @@ import { memo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { describeCure } from "@/core/cutters/solve/cureWords";
 import { describeVerdict, VERDICT_WORD } from "@/core/cutters/solve/describe";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { VerdictMark } from "../../cutter/VerdictMark";
-import type { Late } from "../../kit/useLateAnswer";
+import type { DeferredOf } from "../../kit/useDeferredEvaluation";
 import { useUnits } from "../../kit/useUnits";
 
 /** The verdict in the sentence's voice, with the smallest cures as buttons that say what they change. */
 export const VerdictPanel = memo(function VerdictPanel({
   design,
-  answer,
-  late,
+  evaluation,
+  deferred,
   onChange,
 }: {
   design: Design;
-  answer: DesignAnswer;
-  late: Late;
+  evaluation: DesignEvaluation;
+  deferred: DeferredOf;
   onChange: (next: Design) => void;
 }) {
   const { system } = useUnits();
-  const words = describeVerdict(design, answer, system);
+  const words = describeVerdict(design, evaluation, system);
   // Cures solve the design many times over: they come a moment after the figures.
-  const settled = late.of === design;
-  const { cures } = late;
+  const settled = deferred.of === design;
+  const { cures } = deferred;
   return (
     <section className="verdict" aria-label="Verdict">
       <div role="status" style={{ display: "flex", gap: 12, alignItems: "baseline" }}>
-        <VerdictMark verdict={answer.verdict} />
+        <VerdictMark verdict={evaluation.verdict} />
         <div>
-          <h2 data-verdict={answer.verdict}>{words.headline}</h2>
+          <h2 data-verdict={evaluation.verdict}>{words.headline}</h2>
           {words.detail}
         </div>
       </div>
@@ -46,7 +46,7 @@ export const VerdictPanel = memo(function VerdictPanel({
           ))}
         </div>
       )}
-      {cures.length === 0 && answer.verdict !== "clean" && settled && (
+      {cures.length === 0 && evaluation.verdict !== "clean" && settled && (
         <p style={{ margin: "8px 0 0" }}>No single change cures this: change the wire and the supply together.</p>
       )}
     </section>

@@ -31,15 +31,15 @@ class FakeServer {
 }
 
 let server: FakeServer;
-const kept = new Map<string, string>();
+const stored = new Map<string, string>();
 beforeEach(() => {
   vi.useFakeTimers();
   server = new FakeServer();
-  kept.clear();
+  stored.clear();
   vi.stubGlobal("localStorage", {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
+    getItem: (key: string) => stored.get(key) ?? null,
+    setItem: (key: string, value: string) => void stored.set(key, value),
+    removeItem: (key: string) => void stored.delete(key),
   });
   vi.spyOn(api.cutters, "save").mockImplementation((id, revision, design) => server.save(id, revision, design));
   vi.spyOn(api.cutters, "get").mockImplementation(async () => server.row);
@@ -59,15 +59,15 @@ describe("the desk's store", () => {
     const store = desk();
     for (const feed of [5, 5.5, 6, 7]) store.change(withFeed(tom, feed), "feed");
     expect(store.getState().save.kind).toBe("changed");
-    expect(kept.size).toBe(1); // until it is acknowledged it also lies in the browser
+    expect(stored.size).toBe(1); // until it is acknowledged it also lies in the browser
     await settle();
     expect(store.getState().save).toEqual({ kind: "saved", at: server.row.updatedAt });
     expect(server.row.document.job.feed_mm_s).toBe(7);
     expect(server.saves).toBe(1);
-    expect(kept.size).toBe(0);
+    expect(stored.size).toBe(0);
   });
 
-  it("a save that is asked for while another is on its way waits for it, and ends with what stands now on the server", async () => {
+  it("a save that is asked for while another is on its way waits for it, and ends with what is now on the server", async () => {
     const store = desk();
     let land = () => {};
     vi.mocked(api.cutters.save).mockImplementationOnce(async (id, revision, design) => {
@@ -79,12 +79,12 @@ describe("the desk's store", () => {
     store.change(withFeed(tom, 5), "feed");
     const first = store.flush();
     store.change(withFeed(tom, 6), "feed");
-    let asked = false;
+    let requested = false;
     const second = store.flush().then(() => {
-      asked = true;
+      requested = true;
     });
     await vi.advanceTimersByTimeAsync(10);
-    expect([asked, server.saves]).toEqual([false, 0]);
+    expect([requested, server.saves]).toEqual([false, 0]);
     land();
     await Promise.all([first, second]);
     expect(server.row.document.job.feed_mm_s).toBe(6);
@@ -126,7 +126,7 @@ describe("the desk's store", () => {
     store.change(withFeed(tom, 4));
     await settle();
     expect(store.getState().save.kind).toBe("failed");
-    expect(kept.size).toBe(1);
+    expect(stored.size).toBe(1);
     store.change(withFeed(tom, 4.5));
     server.down = false;
     await vi.advanceTimersByTimeAsync(5000);
@@ -213,10 +213,10 @@ describe("the desk's store", () => {
   it("takes up what a tab that died had not saved, over what the server has since", async () => {
     const dead = desk();
     dead.change(withFeed(tom, 3.3));
-    const draft = new Map(kept);
+    const draft = new Map(stored);
     server.meanwhile((design) => withNotes(design, "since then"));
-    kept.clear();
-    for (const [key, value] of draft) kept.set(key, value);
+    stored.clear();
+    for (const [key, value] of draft) stored.set(key, value);
     const store = createDeskStore({ id: ID, document: server.row.document, revision: server.row.revision });
     store.recoverDraft();
     expect(store.getState().document).toMatchObject({ notes: "since then", job: { feed_mm_s: 3.3 } });
@@ -231,7 +231,7 @@ describe("the desk's store", () => {
     await settle();
     expect(store.getState().save.kind).toBe("unkept");
     expect(server.saves).toBe(0);
-    expect(kept.size).toBe(0);
+    expect(stored.size).toBe(0);
   });
 
   it("a ready mark does not outlive the safety it was given for", () => {

@@ -6,7 +6,7 @@ import { controlSentence, supplySentence, tensionWords, wireWords } from "../../
 
 type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
 
-/** How each part of a design is told beside another's, by the label it is merged under; parts without short words are told by whether they are there. */
+/** Each part of a design in short words for the conflict dialog, by the label it is merged under; parts without short words only say whether they exist. */
 const WORDS: Readonly<Record<string, (design: Design, show: Show) => string>> = {
   name: (design) => design.name,
   "kind of cutter": (design) => design.kind,

@@ -60,7 +60,7 @@ function PlateReading({ text }: { text: string }) {
 function SpoolMeter({ onPick }: { onPick: (cells: Cells) => void }) {
   const { system, show } = useUnits();
   const [texts, setTexts] = useState({ length: "", reading: "", leads: "", calliper: "" });
-  const answer = useMemo(() => {
+  const evaluation = useMemo(() => {
     const read = (quantity: Quantity, text: string, range: { min: number; max: number }) => {
       const parsed = parseQuantity(quantity, text, system, range);
       return parsed.ok ? parsed.value : null;
@@ -85,14 +85,14 @@ function SpoolMeter({ onPick }: { onPick: (cells: Cells) => void }) {
         {field("leads", "Meter leads alone", "hold their tips together; empty if unknown")}
         {field("calliper", "Calliper over the wire", "if you have one")}
       </div>
-      {answer && (
+      {evaluation && (
         <div role="status">
           <p className="reading">
-            <span className="num">{show("resistancePerLength", answer.ohmPerM, 3)}</span> ±{" "}
-            <span className="num">{show("resistancePerLength", answer.spreadOhmPerM, 3)}</span>: {answer.advice}.
+            <span className="num">{show("resistancePerLength", evaluation.ohmPerM, 3)}</span> ±{" "}
+            <span className="num">{show("resistancePerLength", evaluation.spreadOhmPerM, 3)}</span>: {evaluation.advice}.
           </p>
           <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 6 }}>
-            {answer.candidates.map((candidate) => (
+            {evaluation.candidates.map((candidate) => (
               <Tile
                 key={JSON.stringify(candidate.wire)}
                 chosen={false}
@@ -100,7 +100,7 @@ function SpoolMeter({ onPick }: { onPick: (cells: Cells) => void }) {
                   onPick({
                     alloy: String(candidate.wire.alloy),
                     size: candidate.wire.gauge_awg !== undefined ? `${candidate.wire.gauge_awg} awg` : `${candidate.wire.diameter_mm} mm`,
-                    measured_ohm_per_m: `${Number(answer.ohmPerM.toPrecision(5))} ohm/m`,
+                    measured_ohm_per_m: `${Number(evaluation.ohmPerM.toPrecision(5))} ohm/m`,
                   })
                 }
               >
@@ -113,14 +113,14 @@ function SpoolMeter({ onPick }: { onPick: (cells: Cells) => void }) {
               </Tile>
             ))}
           </div>
-          {answer.candidates.length === 0 && <p className="reading">No wire on the list comes near: check the length and the reading.</p>}
+          {evaluation.candidates.length === 0 && <p className="reading">No wire on the list comes near: check the length and the reading.</p>}
         </div>
       )}
     </fieldset>
   );
 }
 
-/** Density out of what stands in the form's fields, as they are typed. */
+/** Density out of what is in the form's fields, as they are typed. */
 function BlockWeight({ cells }: { cells: Cells }) {
   const { system, show } = useUnits();
   const read = (quantity: Quantity, text: string | undefined) => {

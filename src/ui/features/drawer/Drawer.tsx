@@ -7,7 +7,7 @@ import TextField from "@mui/material/TextField";
 import { useCallback, useState } from "react";
 import type { CsvRow } from "@/core/drawer/csv";
 import { ITEM_KINDS, ITEM_NAMES, type ItemKind, MAX_CSV_CHARACTERS } from "@/core/drawer/things";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
 import { useChanges } from "../../kit/changes";
 import { FileButton } from "../../kit/FileButton";
@@ -18,9 +18,9 @@ import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
 import { UnreadableRows } from "../../kit/UnreadableRows";
 
-type Said = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
+type Notice = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
 
-// The table and the forms bring packages and schemas along: the page stands before they are there.
+// The table and the forms bring packages and schemas along: the page is before they are there.
 const DrawerTable = onDemand(() => import("./DrawerTable").then((module) => module.DrawerTable));
 const AddItem = onDemand(() => import("./AddItem").then((module) => module.AddItem));
 const CsvImport = onDemand(() => import("./CsvImport").then((module) => module.CsvImport));
@@ -28,27 +28,27 @@ const CsvImport = onDemand(() => import("./CsvImport").then((module) => module.C
 /** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
 export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreadable: UnreadableRow[] }) {
   const [rows, setRows] = useState(first);
-  const [asked, setAsked] = useQuestion("kind");
-  const kind: ItemKind = ITEM_KINDS.find((each) => each === asked) ?? "wire";
-  const setKind = (next: ItemKind) => setAsked(next === "wire" ? "" : next);
-  const [search, setSearch] = useQuestion("find");
-  const [adding, setAddingWord] = useQuestion("add");
+  const [requested, setRequested] = useQueryParameter("kind");
+  const kind: ItemKind = ITEM_KINDS.find((each) => each === requested) ?? "wire";
+  const setKind = (next: ItemKind) => setRequested(next === "wire" ? "" : next);
+  const [search, setSearch] = useQueryParameter("find");
+  const [adding, setAddingWord] = useQueryParameter("add");
   const setAdding = (open: boolean) => setAddingWord(open ? "new" : "");
   const [incoming, setIncoming] = useState<{ name: string; text: string; rows: CsvRow[] } | null>(null);
-  const [said, setSaid] = useState<Said>({ kind: "none" });
+  const [notice, setNotice] = useState<Notice>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
 
   const reload = useCallback(async () => setRows(await api.drawer.list()), []);
   useChanges(["drawer_items"], () => void reload().catch(() => undefined));
   /** Runs a change and shows the drawer as the server then has it; a refusal is said and nothing is lost. */
   const act = useCallback(
-    async (work: () => Promise<Said | undefined>) => {
+    async (work: () => Promise<Notice | undefined>) => {
       try {
-        setSaid((await work()) ?? { kind: "none" });
+        setNotice((await work()) ?? { kind: "none" });
         await reload();
       } catch (error) {
         if (!(error instanceof ApiError)) throw error;
-        setSaid({ kind: "fault", message: error.message });
+        setNotice({ kind: "fault", message: error.message });
         if (error.code === "stale-revision" || error.code === "not-found") await reload();
       }
     },
@@ -57,7 +57,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
   const save = async (row: DrawerRow, item: DrawerRow["item"]) => {
     const saved = await api.drawer.save(row.id, row.revision, item);
     setRows((all) => all.map((each) => (each.id === saved.id ? saved : each)));
-    setSaid({ kind: "none" });
+    setNotice({ kind: "none" });
     return saved;
   };
   const remove = useCallback(
@@ -78,7 +78,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
     });
   const fault = useCallback(
     (message: string) => {
-      setSaid({ kind: "fault", message });
+      setNotice({ kind: "fault", message });
       void reload();
     },
     [reload],
@@ -104,9 +104,9 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
             Add a {ITEM_NAMES[kind].one}
           </Button>
         </div>
-        {said.kind === "fault" && (
-          <Alert severity="error" onClose={() => setSaid({ kind: "none" })} sx={{ mb: 2 }}>
-            {said.message}
+        {notice.kind === "fault" && (
+          <Alert severity="error" onClose={() => setNotice({ kind: "none" })} sx={{ mb: 2 }}>
+            {notice.message}
           </Alert>
         )}
         <UnreadableRows rows={unreadable} what="thing" />
@@ -166,17 +166,17 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
           { keys: "arrows", does: "from cell to cell" },
         ]}
       />
-      <Snackbar open={said.kind === "removed" || said.kind === "done"} autoHideDuration={9000} onClose={() => setSaid({ kind: "none" })}>
+      <Snackbar open={notice.kind === "removed" || notice.kind === "done"} autoHideDuration={9000} onClose={() => setNotice({ kind: "none" })}>
         <Alert
           severity="info"
           variant="filled"
           action={
-            said.kind === "removed" ? (
+            notice.kind === "removed" ? (
               <Button
                 color="inherit"
                 onClick={() =>
                   void act(async () => {
-                    await api.drawer.restore(said.row.id);
+                    await api.drawer.restore(notice.row.id);
                     return undefined;
                   })
                 }
@@ -186,7 +186,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
             ) : undefined
           }
         >
-          {said.kind === "removed" ? `${said.row.item.name} taken out.` : said.kind === "done" ? said.message : ""}
+          {notice.kind === "removed" ? `${notice.row.item.name} taken out.` : notice.kind === "done" ? notice.message : ""}
         </Alert>
       </Snackbar>
     </div>

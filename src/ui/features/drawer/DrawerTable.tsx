@@ -19,7 +19,7 @@ import { useUnits } from "../../kit/useUnits";
 /** A row as the table holds it: what each column shows, under the column's key. */
 type TextRow = { id: string } & Record<string, string>;
 
-/** A cell being typed in; what is wrong with it stands right under it. */
+/** A cell being typed in; what is wrong with it is right under it. */
 function EditCell(params: GridRenderEditCellParams & { error?: unknown }) {
   const { id, field, value, hasFocus } = params;
   const grid = useGridApiContext();
@@ -119,7 +119,7 @@ export function DrawerTable({
                 return { ...props, error: error.message };
               }
             },
-            // Figures sort as figures, whatever unit they are shown in.
+            // Figures sort as figures, in any unit.
             sortComparator: (a: string, b: string, left: { id: unknown }, right: { id: unknown }) => {
               const [x, y] = [figureOf(left.id, column.key), figureOf(right.id, column.key)];
               return typeof x === "number" && typeof y === "number" ? x - y : a.localeCompare(b);

@@ -20,12 +20,12 @@ export interface ListedCutter {
 }
 
 export function listedCutter({ id, document: design, changedBy }: Pick<StoredDocument<Design>, "id" | "document" | "changedBy">): ListedCutter {
-  const answer = evaluateDesign(design);
+  const evaluation = evaluateDesign(design);
   const said = (system: UnitSystem) => {
     const show = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, system, decimals);
     return {
-      line: `${KINDS[design.kind].name}: ${answer.pair.foam.name}, ${trim(show("length", design.job.width_mm))} wide at ${trim(show("feed", design.job.feed_mm_s))}, ${wireWords(design, show)}`,
-      detail: describeVerdict(design, answer, system).detail,
+      line: `${KINDS[design.kind].name}: ${evaluation.pair.foam.name}, ${trim(show("length", design.job.width_mm))} wide at ${trim(show("feed", design.job.feed_mm_s))}, ${wireWords(design, show)}`,
+      detail: describeVerdict(design, evaluation, system).detail,
     };
   };
   return {
@@ -33,8 +33,8 @@ export function listedCutter({ id, document: design, changedBy }: Pick<StoredDoc
     name: design.name,
     kind: design.kind,
     changedBy,
-    verdict: answer.verdict,
-    verdictWord: VERDICT_WORD[answer.verdict],
+    verdict: evaluation.verdict,
+    verdictWord: VERDICT_WORD[evaluation.verdict],
     said: { metric: said("metric"), inch: said("inch") },
   };
 }

@@ -22,7 +22,7 @@ const NAMES: Readonly<Record<LearntFigure["name"], string>> = {
   densityShare: "Density",
   dragShare: "Drag",
   clearanceShare: "Room next to the wire",
-  extraOhm: "Ohms besides the wire",
+  extraOhm: "Ohms outside the wire",
 };
 /** Spreads of a figure that hold nine in ten. */
 const NINE_IN_TEN = 1.645;
@@ -33,7 +33,7 @@ const DRAWN_TIMES = 2;
 const signed = (value: number, decimals: number, unit: string) => `${value >= 0 ? "+" : "−"}${Math.abs(value).toFixed(decimals)} ${unit}`;
 const percent = (share: number) => `${Math.round(100 * share)} %`;
 
-/** A learnt figure in words: where it stands, and how sure it was and is. */
+/** A learnt figure in words: where it is, and how sure it was and is. */
 function figureWords({ name, value, before, after }: LearntFigure): { value: string; before: string; after: string } {
   if (name === "collapseShiftK")
     return { value: signed(value, 1, "K"), before: `±${(NINE_IN_TEN * before).toFixed(0)} K`, after: `±${(NINE_IN_TEN * after).toFixed(1)} K` };
@@ -60,7 +60,7 @@ function BandBars({ figure }: { figure: LearntFigure }) {
 export function CalibrationPanel({ design, entries, onAccept }: { design: Design; entries: readonly LogEntry[]; onAccept: (next: Design) => void }) {
   const { show, system } = useUnits();
   const cuts = useMemo(() => teachingCuts(design, entries), [design, entries]);
-  const [lessons, setLessons] = useState<{ of: string; answer: Lessons } | null>(null);
+  const [lessons, setLessons] = useState<{ of: string; evaluation: Lessons } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const engine = useRef<EngineClient<"learn"> | null>(null);
@@ -85,14 +85,14 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
     setBusy(true);
     setFault(null);
     engine.current
-      ?.ask({ design, cuts, trusted })
-      .then((answer) => setLessons({ of: key, answer }))
+      ?.submit({ design, cuts, trusted })
+      .then((evaluation) => setLessons({ of: key, evaluation }))
       .catch((error: Error) => {
         if (!(error instanceof Superseded)) setFault(error.message);
       })
       .finally(() => setBusy(false));
   };
-  const shown = lessons?.of === key ? lessons.answer : null;
+  const shown = lessons?.of === key ? lessons.evaluation : null;
   const proposed = shown ? withCalibration(design, acceptedFrom(shown.fit, design.job.foam, shown.cuts, new Date(0).toISOString())) : null;
   const moved = proposed ? movedFigures(design, proposed) : [];
   const foam = resolveFoam(design.job.foam).name;

@@ -25,7 +25,7 @@ const WHYS: readonly { why: WireChange["why"]; words: string }[] = [
 ];
 
 /** A wire change: why, from which spool, how much. The spool in the drawer grows shorter by it. */
-export function WireChangeForm({ design, drawer, onKeep }: { design: Design; drawer: readonly DrawerRow[]; onKeep: (entry: LogEntry) => void }) {
+export function WireChangeForm({ design, drawer, onSave }: { design: Design; drawer: readonly DrawerRow[]; onSave: (entry: LogEntry) => void }) {
   const { show } = useUnits();
   const { length_mm, ...wire } = design.wire;
   const [why, setWhy] = useState<WireChange["why"]>("first");
@@ -61,7 +61,7 @@ export function WireChangeForm({ design, drawer, onKeep }: { design: Design; dra
       <QuantityField quantity="length" label="Cut, with both ends" value={cutMm} range={LIMITS.length_mm} onChange={(next) => setCutMm(tidy(next))} />
       <Button
         variant="outlined"
-        onClick={() => onKeep({ kind: "wire-change", at: new Date().toISOString(), why, wire, ...(held ? { spool: held.name } : {}), cut_mm: cutMm, note: "" })}
+        onClick={() => onSave({ kind: "wire-change", at: new Date().toISOString(), why, wire, ...(held ? { spool: held.name } : {}), cut_mm: cutMm, note: "" })}
       >
         Keep the change
       </Button>
@@ -70,7 +70,7 @@ export function WireChangeForm({ design, drawer, onKeep }: { design: Design; dra
 }
 
 /** A run of work: how many pieces, how long. */
-export function RunForm({ design, onKeep }: { design: Design; onKeep: (entry: LogEntry) => void }) {
+export function RunForm({ design, onSave }: { design: Design; onSave: (entry: LogEntry) => void }) {
   const { show, system } = useUnits();
   const [pieces, setPieces] = useState("1");
   const [cut, setCut] = useState("");
@@ -88,7 +88,7 @@ export function RunForm({ design, onKeep }: { design: Design; onKeep: (entry: Lo
       wrong.minutes = `minutes from ${LIMITS.minutes.min} to ${LIMITS.minutes.max}`;
     setFaults(wrong);
     if (Object.keys(wrong).length > 0) return;
-    onKeep({
+    onSave({
       kind: "run",
       at: new Date().toISOString(),
       foam: foamNamed(design.job.foam),

@@ -5,7 +5,7 @@ import "../../kit/theme/log.css";
 import Alert from "@mui/material/Alert";
 import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { type DesignAnswer, withSetting } from "@/core/cutters/solve/evaluate";
+import { type DesignEvaluation, withSetting } from "@/core/cutters/solve/evaluate";
 import type { Remedy } from "@/core/diagnosis/diagnosis";
 import type { Diagnosis, LogEntry, TestCut } from "@/core/log/entries";
 import { knobWords } from "@/core/sheets/buildSheet";
@@ -36,7 +36,17 @@ const newestFirst = (rows: LogRow[]) => [...rows].sort((a, b) => (a.entry.at < b
 const NEWEST = 300;
 
 /** What was really done at the cutter: test cuts, what they teach, where to set the knob, and everything dated. */
-export function LogView({ design, answer, id, onChange }: { design: Design; answer: DesignAnswer; id: string | null; onChange: (next: Design) => void }) {
+export function LogView({
+  design,
+  evaluation,
+  id,
+  onChange,
+}: {
+  design: Design;
+  evaluation: DesignEvaluation;
+  id: string | null;
+  onChange: (next: Design) => void;
+}) {
   const { system } = useUnits();
   const [tab, setTab] = useTab("log", LOG_TABS);
   const [log, setLog] = useState<LogRow[]>([]);
@@ -109,7 +119,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
     if (!id || row?.entry.kind !== "diagnosis") return;
     const put = (next: LogRow) => setLog((all) => all.map((each) => (each.id === entryId ? next : each)));
     api.log.save(id, row, { ...row.entry, outcome }).then(put, (error: Error) => {
-      // Somebody told otherwise in another tab: it is shown as it stands now, and can be told again.
+      // Another tab changed the outcome: show the stored one, which can be changed again.
       if (error instanceof ApiError && error.status === 409 && error.current) put(error.current as LogRow);
       say(error);
     });
@@ -164,10 +174,10 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
         {tab === "Test cut" && (
           <TestCutForm
             design={design}
-            answer={answer}
+            evaluation={evaluation}
             id={id}
             drawer={drawer}
-            onKept={async (cut) => {
+            onSaved={async (cut) => {
               await add(cut);
               setSaid("Kept.");
             }}
@@ -177,7 +187,7 @@ export function LogView({ design, answer, id, onChange }: { design: Design; answ
               ) : (
                 <p style={{ marginTop: 0 }}>
                   Time a cut as wide as the job, choose how its face looks, keep it. A kerf, a bow or the amps, where you have them, teach the desk. What went
-                  wrong, and the one thing to change, will stand here.
+                  wrong, and the one thing to change, will be here.
                 </p>
               )
             }

@@ -177,7 +177,7 @@ export function Logbook({
         <div>
           <h2 className="log-heading">Setting against outcome</h2>
           {cuts.length === 0 ? (
-            <p style={{ margin: 0 }}>Test cuts will stand here as marks, by the heat they had.</p>
+            <p style={{ margin: 0 }}>Test cuts will be here as marks, by the heat they had.</p>
           ) : (
             <>
               <TileRow>
@@ -210,8 +210,8 @@ export function Logbook({
           )}
           {id && (
             <>
-              <WireChangeForm design={design} drawer={drawer} onKeep={onAdd} />
-              <RunForm design={design} onKeep={onAdd} />
+              <WireChangeForm design={design} drawer={drawer} onSave={onAdd} />
+              <RunForm design={design} onSave={onAdd} />
             </>
           )}
         </div>

@@ -1,7 +1,7 @@
 "use client";
 import TextField from "@mui/material/TextField";
 
-/** A figure that may have been measured: empty where it was not. Its fault stands next to it. */
+/** A figure that may have been measured: empty where it was not. Its fault is next to it. */
 export function MeasuredField({
   label,
   value,

@@ -6,7 +6,7 @@ import { formatNumber, unitOf } from "@/core/units/units";
 import { Chart, chartInk } from "../../kit/charts";
 import { useUnits } from "../../kit/useUnits";
 
-/** A face's mark: told apart by shape, not by colour. */
+/** A face's mark: distinguished by shape, not by colour. */
 const MARKS: Readonly<Record<Face, string>> = {
   matt: "circle",
   hairs: "dash",

@@ -51,7 +51,7 @@ export function SettingCard({
       })),
     [design, foams, widthMm, ambientC],
   );
-  const asked = widthMm !== design.job.width_mm || ambientC !== design.ambient_C;
+  const requested = widthMm !== design.job.width_mm || ambientC !== design.ambient_C;
   const knobOfRow = (row: CardRow) => (row.knob ? knobWords(row.knob.kind, row.knob.value, system) : "as it is");
   const bandOfRow = ({ knob, settingBand }: CardRow) =>
     knob && settingBand
@@ -118,7 +118,7 @@ export function SettingCard({
                   <>
                     <td className="num" data-figure="card-knob">
                       <strong style={{ fontSize: 18 }}>{knobOfRow(row)}</strong>
-                      {asked && usual && knobOfRow(usual) !== knobOfRow(row) && <div style={{ fontSize: 13 }}>in place of {knobOfRow(usual)}</div>}
+                      {requested && usual && knobOfRow(usual) !== knobOfRow(row) && <div style={{ fontSize: 13 }}>in place of {knobOfRow(usual)}</div>}
                       {row.longerByMm > 0 && <div style={{ fontSize: 13 }}>with {show("length", row.longerByMm)} more wire</div>}
                     </td>
                     <td className="num">{bandOfRow(row)}</td>

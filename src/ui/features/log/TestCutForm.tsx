@@ -4,8 +4,8 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { OFFCUT, offcutOf } from "@/core/cutters/solve/offcut";
 import { foamOf } from "@/core/drawer/things";
 import { FACES, type Face, type TestCut } from "@/core/log/entries";
@@ -18,7 +18,7 @@ import { parseQuantity } from "@/core/units/parseQuantity";
 import type { Quantity } from "@/core/units/units";
 import { FaceDrawing } from "../../cutter/FaceDrawing";
 import { controlSentence, supplySentence } from "../../cutter/words";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { ApiError, api, type DrawerRow, type InstrumentReadings } from "../../kit/api";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -44,17 +44,17 @@ const NONE: Record<Measure, string> = { kerf: "", at: "", lag: "", current: "", 
 /** A test cut really made at the cutter: timed, measured, judged and kept. */
 export function TestCutForm({
   design,
-  answer,
+  evaluation,
   id,
   drawer,
-  onKept,
+  onSaved,
   beside,
 }: {
   design: Design;
-  answer: DesignAnswer;
+  evaluation: DesignEvaluation;
   id: string | null;
   drawer: readonly DrawerRow[];
-  onKept: (cut: TestCut) => Promise<void>;
+  onSaved: (cut: TestCut) => Promise<void>;
   /** Stands under the faces: what went wrong with the last cut. */
   beside: ReactNode;
 }) {
@@ -85,10 +85,10 @@ export function TestCutForm({
   const blocks = drawer.flatMap(({ item }) => (item.kind === "foam" && item.owned && item.family === design.job.foam.family ? [item] : []));
   const chosen = blocks.find((item) => item.name === block);
   const asSet = `${supplySentence(design, show)}, ${controlSentence(design, show)}`;
-  const course = useMemo(() => heatCourseOf(design, answer), [design, answer]);
-  const offcut = offcutOf(design, answer, widthMm, course, system);
+  const course = useMemo(() => heatCourseOf(design, evaluation), [design, evaluation]);
+  const offcut = offcutOf(design, evaluation, widthMm, course, system);
   // On a second screen the watch is one for both; its times in this page's steady clock.
-  const [ticket, setTicket] = useQuestion("second");
+  const [ticket, setTicket] = useQueryParameter("second");
   const second = useSecond(ticket || null);
   const together = ticket !== "" && !second.over;
   const shared = second.view?.stopwatch;
@@ -153,11 +153,11 @@ export function TestCutForm({
     if (face === null || Object.keys(wrong).length > 0) return;
     const { length_mm, ...wire } = design.wire;
     const { supply, control, leads } = design;
-    const heat = answer.cut.powerWPerM;
+    const heat = evaluation.cut.powerWPerM;
     const density = chosen ? foamOf(chosen) : null;
     try {
       const photoId = photo ? await api.log.addPhoto(id, photo) : undefined;
-      await onKept({
+      await onSaved({
         kind: "test-cut",
         at: new Date().toISOString(),
         foam: density

@@ -20,7 +20,7 @@ export const KIND_WORDS: Readonly<Record<EntryKind, string>> = {
 
 const foamWords = (foam: FoamName) => `${foamFamilyWords(foam)} ${Number(foam.density_kg_m3.toFixed(1))}`;
 
-/** A figure smaller than this is told to a hundredth: seven tenths of a newton are not one. */
+/** A figure smaller than this is shown to a hundredth: seven tenths of a newton are not one. */
 const SMALL = 10;
 
 /** An entry in one line of words. */
@@ -67,6 +67,6 @@ export function entryWords(entry: LogEntry, show: Show): string {
         ),
       ].join("; ");
     case "diagnosis":
-      return `${FACE_WORDS[entry.fault].name}: ${entry.cause}; tried: ${entry.change}; ${entry.outcome === "untried" ? "not told yet whether it helped" : entry.outcome}`;
+      return `${FACE_WORDS[entry.fault].name}: ${entry.cause}; tried: ${entry.change}; ${entry.outcome === "untried" ? "outcome not yet reported" : entry.outcome}`;
   }
 }

@@ -102,7 +102,7 @@ const SCHEMES = [
   ["--mark-", "#26292b"],
   ["--mark-dark-", "#ece7db"],
 ] as const;
-/** Drawings stand until the page can make bitmaps of them. */
+/** Drawings stay until the page can make bitmaps of them. */
 const DRAWN: Readonly<Record<string, string>> = Object.assign({}, ...SCHEMES.map(([prefix, ink]) => markImages(prefix, ink)));
 /** Steps of the arrow and paging keys: rows, columns. */
 const STEPS: Readonly<Record<string, readonly [number, number]>> = {

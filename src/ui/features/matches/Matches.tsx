@@ -24,7 +24,7 @@ import { nearestSetup } from "@/core/drawer/nearest";
 import { MATCH_PAGE, type MatchPlace, matchPage, matchPages } from "@/core/drawer/pages";
 import { resolveFoam } from "@/core/materials/foams";
 import { choiceWords, controlSentence, supplySentence, wireWords } from "../../cutter/words";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { api, type DrawerRow } from "../../kit/api";
 import { leaveForDesk } from "../../kit/handover";
 import { PageTitle } from "../../kit/PageTitle";
@@ -65,7 +65,7 @@ function cellPlace({ wires, supplies }: Holdings, name: string): { w: number; s:
 }
 
 /** A question with its answer: what is shown, opened and put on the desk is always of one piece. */
-interface Answered {
+interface Evaluated {
   cutter: StoredDocument<Design>;
   job: SearchJob;
   holdings: Holdings;
@@ -132,7 +132,7 @@ function PageSteps({
 
 /**
  * What can I cut with what I have; and what is the one thing to buy.
- * @param given one page of the matrix, worked out with the page so that it stands at once; the others are asked of the worker
+ * @param given one page of the matrix, worked out with the page so that it is at once; the others are asked of the worker
  */
 export function Matches({
   names,
@@ -149,13 +149,13 @@ export function Matches({
 }) {
   const { show, system } = useUnits();
   const router = useRouter();
-  const [wiresPage, setWiresPage] = useQuestion("wires");
-  const [suppliesPage, setSuppliesPage] = useQuestion("supplies");
+  const [wiresPage, setWiresPage] = useQueryParameter("wires");
+  const [suppliesPage, setSuppliesPage] = useQueryParameter("supplies");
   const turn = { wires: setWiresPage, supplies: setSuppliesPage };
   const place = useMemo<MatchPlace>(() => ({ wires: pageOf(wiresPage), supplies: pageOf(suppliesPage) }), [wiresPage, suppliesPage]);
-  const [buy, setBuy] = useQuestion("buy");
+  const [buy, setBuy] = useQueryParameter("buy");
   const buyable = buy === "too";
-  const [cellAsked, setCell] = useQuestion("cell");
+  const [cellAsked, setCell] = useQueryParameter("cell");
   const [asking, setAsking] = useState(false);
   const [shortcuts, setShortcuts] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -174,26 +174,26 @@ export function Matches({
     jobs
       ? {
           jobs: jobs.map((row) => ({ name: row.document.name, job: jobOf(row.document) })),
-          // Of a drawer of hundreds the first hundred each way stand for the rest: this tries every part on every job.
+          // Of a drawer of hundreds the first hundred each way represent the rest: this tries every part on every job.
           holdings: { ...owned, wires: owned.wires.slice(0, MOST_TRIED), supplies: owned.supplies.slice(0, MOST_TRIED) },
           offers: offersOf(drawer),
         }
       : null,
   );
-  const ask = () => {
+  const run = () => {
     setAsking(true);
     api.cutters.list(MOST_JOBS).then(setJobs, (error: Error) => setFault(error.message));
   };
-  const answer = useMemo<Answered | null>(() => {
+  const evaluation = useMemo<Evaluated | null>(() => {
     if (!cutter || !job) return null;
     if (atFirst) return { cutter, job, holdings, marks: given };
     return matches.current && matches.result ? { cutter, job, holdings, marks: matches.result } : null;
   }, [cutter, job, atFirst, given, holdings, matches.current, matches.result]);
   // The last answer stays until the new one stands; then it is filled in in slices: hundreds of cells must not hold up a hand on the page.
-  const [kept, setKept] = useState(answer);
-  if (answer && answer !== kept) setKept(answer);
-  const shown = useDeferredValue(kept);
-  const asked = (shown?.cutter ?? cutter)?.document;
+  const [saved, setSaved] = useState(evaluation);
+  if (evaluation && evaluation !== saved) setSaved(evaluation);
+  const shown = useDeferredValue(saved);
+  const requested = (shown?.cutter ?? cutter)?.document;
   const opened = useMemo(() => (shown && cellAsked ? cellPlace(shown.holdings, cellAsked) : null), [shown, cellAsked]);
   // The cell is there only once the table is.
   const [anchor, setAnchor] = useState<Element | null>(null);
@@ -219,7 +219,7 @@ export function Matches({
     () => (shown && wire && supply && cell?.candidate === null ? nearestSetup(shown.cutter.document, shown.job, wire, supply, shown.holdings.controls) : null),
     [shown, wire, supply, cell?.candidate],
   );
-  const put = (id: string, design: Design, words: string) => {
+  const setCutter = (id: string, design: Design, words: string) => {
     if (leaveForDesk(id, { design, words })) router.push(`/cutters/${id}`);
     else setFault("This browser keeps nothing between pages, so the set-up cannot be handed to the desk. Open the desk and use Set-ups there.");
   };
@@ -254,10 +254,10 @@ export function Matches({
             with what I could buy
           </Tile>
         </div>
-        {asked && (
+        {requested && (
           <p style={{ margin: "8px 0 12px" }}>
-            {resolveFoam(asked.job.foam).name}, {show("length", asked.job.width_mm)} wide at {show("feed", asked.job.feed_mm_s)},{" "}
-            {show("length", asked.wire.length_mm)} between posts.{" "}
+            {resolveFoam(requested.job.foam).name}, {show("length", requested.job.width_mm)} wide at {show("feed", requested.job.feed_mm_s)},{" "}
+            {show("length", requested.wire.length_mm)} between posts.{" "}
             {shown && ready && (
               <span role="status">
                 {count.clean === 0
@@ -301,7 +301,7 @@ export function Matches({
           <section style={{ marginTop: 22 }}>
             <h2 style={{ fontSize: 21, margin: "0 0 6px" }}>The one thing to buy</h2>
             {!asking && (
-              <Button variant="outlined" onClick={ask}>
+              <Button variant="outlined" onClick={run}>
                 Try every part on all my jobs
               </Button>
             )}
@@ -349,7 +349,7 @@ export function Matches({
                   variant="contained"
                   onClick={() => {
                     const { candidate } = cell;
-                    if (candidate) put(shown.cutter.id, adoptSetup(shown.cutter.document, candidate), `${wire.name} on ${supply.name} put on the desk.`);
+                    if (candidate) setCutter(shown.cutter.id, adoptSetup(shown.cutter.document, candidate), `${wire.name} on ${supply.name} put on the desk.`);
                   }}
                 >
                   Put on the desk
@@ -362,7 +362,7 @@ export function Matches({
                   {nearest && ` At its best, ${drivenWords(nearest.design, show)}, it ${AT_BEST[nearest.verdict]}.`}
                 </p>
                 {nearest && (
-                  <Button variant="outlined" onClick={() => put(shown.cutter.id, nearest.design, `${wire.name} on ${supply.name} put on the desk.`)}>
+                  <Button variant="outlined" onClick={() => setCutter(shown.cutter.id, nearest.design, `${wire.name} on ${supply.name} put on the desk.`)}>
                     Put on the desk all the same
                   </Button>
                 )}

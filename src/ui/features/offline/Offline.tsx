@@ -28,7 +28,7 @@ const MOST_FOAMS = 6;
 
 /** What still works while the workshop's computer does not answer: the set-up card last seen, the stopwatch, the pace last called, and entries that wait for the log. */
 export function Offline() {
-  // Read once the page stands: the server knows nothing of this browser.
+  // Read once the page has loaded: the server knows nothing of this browser.
   const [held, setHeld] = useState<LastSeen | null>(null);
   const [pacing, setPacing] = useState(false);
   useEffect(() => setHeld(lastSeen()), []);

@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { boundsOf } from "@/core/geometry/points";
 import { type Board, blanksOfPanels, cutList, otherFoam, SAW_MM } from "@/core/plans/cutList";
-import { clearBelowMm, ENDS, flatterFace, lagOf, type PlanAnswer, STRESS_TRIM_MM } from "@/core/plans/evaluate";
+import { clearBelowMm, ENDS, flatterFace, lagOf, type PlanEvaluation, STRESS_TRIM_MM } from "@/core/plans/evaluate";
 import { evaluatePanels } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
@@ -13,14 +13,14 @@ import { useUnits } from "../../kit/useUnits";
 /** Where the part lies in its block: seen from the end, both sections over one another, with every margin measured. */
 export function BlankView({
   plan,
-  answer,
+  evaluation,
   boards,
   whole,
   design,
   onChange,
 }: {
   plan: Plan;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
   boards: readonly Board[];
   /** The plan with all its panels, and the cutter it is for. */
   whole: Plan;
@@ -29,7 +29,7 @@ export function BlankView({
 }) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: 400 });
-  const { block } = answer;
+  const { block } = evaluation;
   const trim = plan.blank.trim_mm;
   const scale = Math.min(4, (width - 150) / block.widthMm, 300 / block.boardMm);
   const left = 70;
@@ -41,11 +41,11 @@ export function BlankView({
   const hands = plan.part.hands === "one" ? 1 : 2;
   const panels = useMemo(() => evaluatePanels(whole, design, false), [whole, design]);
   const blanks = blanksOfPanels(panels);
-  const massG = panels.every((panel) => panel.answer.massG !== null) ? panels.reduce((sum, panel) => sum + (panel.answer.massG ?? 0), 0) : null;
-  const down = flatterFace(answer.root);
-  const clear = clearBelowMm(block, answer.root, answer.tip);
-  const lag = useMemo(() => (answer.cutter ? lagOf(answer.cutter.design, plan, answer) : null), [answer, plan]);
-  const part = boundsOf(ENDS.flatMap((end) => answer[end].placed.flatMap(({ outline }) => outline)));
+  const massG = panels.every((panel) => panel.evaluation.massG !== null) ? panels.reduce((sum, panel) => sum + (panel.evaluation.massG ?? 0), 0) : null;
+  const down = flatterFace(evaluation.root);
+  const clear = clearBelowMm(block, evaluation.root, evaluation.tip);
+  const lag = useMemo(() => (evaluation.cutter ? lagOf(evaluation.cutter.design, plan, evaluation) : null), [evaluation, plan]);
+  const part = boundsOf(ENDS.flatMap((end) => evaluation[end].placed.flatMap(({ outline }) => outline)));
   const measures: [string, number][] = [
     ["nose", plan.blank.nose_mm],
     ["tail", plan.blank.tail_mm],
@@ -76,7 +76,7 @@ export function BlankView({
             <path key={y} d={`M${px(block.minX)} ${py(y)}H${px(block.maxX)}`} stroke="var(--graphite-soft)" strokeDasharray="6 5" />
           ))}
         {ENDS.map((end) =>
-          answer[end].placed.map(({ outline, holes }, i) => (
+          evaluation[end].placed.map(({ outline, holes }, i) => (
             <path
               // biome-ignore lint/suspicious/noArrayIndexKey: pieces in their order
               key={`${end} ${i}`}
@@ -120,7 +120,7 @@ export function BlankView({
         <tbody>
           {blanks.map((blank, i) => {
             // As many blanks to a panel as it has hands.
-            const own = panels[Math.floor(i / hands)]?.answer ?? answer;
+            const own = panels[Math.floor(i / hands)]?.evaluation ?? evaluation;
             return (
               <tr key={blank.name}>
                 <th scope="row" style={{ fontWeight: 400 }}>
@@ -156,7 +156,7 @@ export function BlankView({
         const refused = design ? otherFoam(board, design.job.foam) : null;
         return <BoardView key={board.name} board={board} found={refused ? { board, refused } : cutList(blanks, board)} cure={refused ? whole.cutter : null} />;
       })}
-      {answer.notes.some(({ code }) => code === "stress") && (
+      {evaluation.notes.some(({ code }) => code === "stress") && (
         <p>
           <Button variant="outlined" onClick={() => onChange({ ...plan, blank: { ...plan.blank, trim_mm: STRESS_TRIM_MM } }, "blank")}>
             Trim {show("length", STRESS_TRIM_MM)} off both faces first
@@ -184,7 +184,7 @@ export function BlankView({
   );
 }
 
-/** Most layers that are drawn: the rest are told by number. */
+/** Most layers that are drawn: the rest are counted. */
 const MOST_DRAWN = 6;
 
 /** The blanks laid out on one kind of board, layer by layer, to scale. */

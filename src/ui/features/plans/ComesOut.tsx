@@ -1,24 +1,24 @@
 "use client";
 import { useMemo } from "react";
 import { facesOf } from "@/core/pace/planPace";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { Tile } from "../../kit/Tile";
 import { type Look, PlanDrawing } from "./PlanDrawing";
 import { usePace } from "./usePace";
 
 /** The block as it is planned, and, where asked, the part that will come out over the part wanted. */
-export function ComesOut(props: { plan: Plan; answer: PlanAnswer; look: Look; onLook: (look: Look) => void }) {
-  const [asked, ask] = useQuestion("shows");
-  const out = asked === "out";
+export function ComesOut(props: { plan: Plan; evaluation: PlanEvaluation; look: Look; onLook: (look: Look) => void }) {
+  const [requested, run] = useQueryParameter("shows");
+  const out = requested === "out";
   return (
     <>
       {out ? <Cut {...props} /> : <PlanDrawing {...props} />}
-      {props.answer.cutter && (
+      {props.evaluation.cutter && (
         <p className="plan-shows">
-          <Tile chosen={out} onClick={() => ask(out ? "" : "out")}>
+          <Tile chosen={out} onClick={() => run(out ? "" : "out")}>
             what will come out, over what is wanted
           </Tile>
         </p>
@@ -28,10 +28,10 @@ export function ComesOut(props: { plan: Plan; answer: PlanAnswer; look: Look; on
 }
 
 /** Both faces' paces found, and what the wire misses of each at them. */
-function Cut({ plan, answer, look, onLook }: { plan: Plan; answer: PlanAnswer; look: Look; onLook: (look: Look) => void }) {
+function Cut({ plan, evaluation, look, onLook }: { plan: Plan; evaluation: PlanEvaluation; look: Look; onLook: (look: Look) => void }) {
   const faces = facesOf(plan);
-  const first = usePace(plan, answer, faces[0] as Face);
-  const second = usePace(plan, answer, (faces[1] ?? faces[0]) as Face, faces.length > 1);
+  const first = usePace(plan, evaluation, faces[0] as Face);
+  const second = usePace(plan, evaluation, (faces[1] ?? faces[0]) as Face, faces.length > 1);
   const sections = useMemo(
     () => [first.current ? first.found : null, second.current ? second.found : null].flatMap((found) => found?.sections ?? []),
     [first.current, first.found, second.current, second.found],
@@ -41,11 +41,11 @@ function Cut({ plan, answer, look, onLook }: { plan: Plan; answer: PlanAnswer; l
   return (
     <PlanDrawing
       plan={plan}
-      answer={answer}
+      evaluation={evaluation}
       look={look}
       onLook={onLook}
       cut={sections}
-      cutWords={fault ? `What comes out cannot be told: ${fault}` : waiting ? "Looking for the pace…" : null}
+      cutWords={fault ? `What comes out is not known: ${fault}` : waiting ? "Looking for the pace…" : null}
     />
   );
 }

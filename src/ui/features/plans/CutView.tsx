@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { PaceJob, PlanPaceAnswer } from "@/core/pace/planPace";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PaceJob, PlanPaceResult } from "@/core/pace/planPace";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import type { FinishedRun } from "@/core/plans/runRecord";
 import { seen } from "../../kit/lastSeen";
@@ -14,21 +14,21 @@ export function CutView({
   id,
   plan,
   panel,
-  answer,
+  evaluation,
   onClose,
   onDone,
 }: {
   id: string;
   plan: Plan;
   panel: number;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
   onClose: () => void;
   onDone: (run: FinishedRun) => Promise<void>;
 }) {
   const [face] = useFace(plan);
-  const { job, fault, found, current, far } = usePace(plan, answer, face);
-  // A cut goes on by the pace it began with, whatever is changed about the plan meanwhile, such as that it was cut.
-  const [held, setHeld] = useState<{ face: string; rows: PlanPaceAnswer["rows"]; job: PaceJob } | null>(null);
+  const { job, fault, found, current, far } = usePace(plan, evaluation, face);
+  // A cut goes on by the pace it began with, even if the plan changes meanwhile, for instance when it is marked as cut.
+  const [held, setHeld] = useState<{ face: string; rows: PlanPaceResult["rows"]; job: PaceJob } | null>(null);
   useEffect(() => {
     if (found && current && job) setHeld((before) => (before?.face === face ? before : { face, rows: found.rows, job }));
   }, [found, current, face, job]);
@@ -40,7 +40,7 @@ export function CutView({
       <Pacer
         key={face}
         plan={plan}
-        answer={answer}
+        evaluation={evaluation}
         face={face}
         rows={held.rows}
         job={held.job}
@@ -58,7 +58,7 @@ export function CutView({
       </header>
       <p style={{ padding: 20, fontSize: 22 }} role="status">
         {fault ??
-          (answer.cutter
+          (evaluation.cutter
             ? `Looking for the fastest pace${far ? `: ${far.doing}` : ""}…`
             : "Name the cutter this is meant for: without it there is no pace to call.")}
       </p>

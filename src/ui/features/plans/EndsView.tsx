@@ -3,11 +3,11 @@ import Button from "@mui/material/Button";
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
 import { simplified } from "@/core/geometry/offset";
 import { type Bounds, boundsOf, linesOf, type Point } from "@/core/geometry/points";
-import type { EndName, PlanAnswer } from "@/core/plans/evaluate";
+import type { EndName, PlanEvaluation } from "@/core/plans/evaluate";
 import { type Handle, handlesOf, MOST_HANDLES, withHandle, withoutPoint, withPointAfter } from "@/core/plans/handles";
 import { asPoints } from "@/core/plans/place";
 import type { Plan, PlanEnd } from "@/core/plans/plan";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useSize } from "../../kit/useSize";
@@ -20,17 +20,17 @@ const REACH = 26;
 /** mm that an arrow key moves, plainly and with Shift. */
 const STEP_MM = 1;
 const FINE_MM = 0.1;
-/** Points left out of an outline that becomes points stand off it by no more than this, mm. */
+/** Points left out of an outline that becomes points are off it by no more than this, mm. */
 const FEWER_MM = 0.05;
 const FAR = { min: -10_000, max: 10_000 };
 
 const indexOf = (id: string) => (id.startsWith("point ") ? Number(id.slice("point ".length)) : null);
 
 /** One end seen square on, its handles moved by mouse, finger or keys, with exact figures next to it. */
-export function EndsView({ plan, answer, onChange }: { plan: Plan; answer: PlanAnswer; onChange: (plan: Plan, key: string) => void }) {
+export function EndsView({ plan, evaluation, onChange }: { plan: Plan; evaluation: PlanEvaluation; onChange: (plan: Plan, key: string) => void }) {
   const { show } = useUnits();
-  const [asked, setAsked] = useQuestion("end");
-  const name: EndName = asked === "tip" && plan.tip ? "tip" : "root";
+  const [requested, setRequested] = useQueryParameter("end");
+  const name: EndName = requested === "tip" && plan.tip ? "tip" : "root";
   const end: PlanEnd = (name === "tip" ? plan.tip : null) ?? plan.root;
   const set = (next: PlanEnd, key: string) => onChange({ ...plan, [name]: next }, `${name} ${key}`);
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: 480 });
@@ -38,7 +38,7 @@ export function EndsView({ plan, answer, onChange }: { plan: Plan; answer: PlanA
   const handles = useMemo(() => handlesOf(end), [end]);
   const [chosen, setChosen] = useState("tail");
   const current = handles.find(({ id }) => id === chosen) ?? (handles[0] as Handle);
-  const here = answer[name];
+  const here = evaluation[name];
   const outlines = here.drawn.regions.flatMap(linesOf);
   const guides = here.templates.map(({ line, closed }) => ({ line, closed }));
   const fresh = useMemo(() => boundsOf([...here.drawn.regions.flatMap(({ outline }) => outline), ...handles.map(({ at }) => at)]), [here, handles]);
@@ -106,7 +106,7 @@ export function EndsView({ plan, answer, onChange }: { plan: Plan; answer: PlanA
         {(["root", "tip"] as const)
           .filter((each) => each === "root" || plan.tip)
           .map((each) => (
-            <Tile key={each} chosen={name === each} onClick={() => setAsked(each === "root" ? "" : each)}>
+            <Tile key={each} chosen={name === each} onClick={() => setRequested(each === "root" ? "" : each)}>
               {each}
             </Tile>
           ))}

@@ -5,7 +5,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Finishing } from "@/core/log/entries";
 import { FACE_WORDS } from "@/core/log/faces";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import { finishSteps, restHours } from "@/core/plans/finish";
 import type { Plan } from "@/core/plans/plan";
 import { FaceDrawing } from "../../cutter/FaceDrawing";
@@ -17,11 +17,11 @@ import { useUnits } from "../../kit/useUnits";
 const SEEN = ["hairs", "glossy", "ridged", "grooved"] as const;
 
 /** What is done with the part once it is cut, with its own measures; what was done goes into the cutter's log. */
-export function FinishView({ plan, answer, onChange }: { plan: Plan; answer: PlanAnswer; onChange: (plan: Plan, key: string) => void }) {
+export function FinishView({ plan, evaluation, onChange }: { plan: Plan; evaluation: PlanEvaluation; onChange: (plan: Plan, key: string) => void }) {
   const { show } = useUnits();
   const [done, setDone] = useState<readonly Finishing[]>([]);
-  const [kept, setKept] = useState<"no" | "yes" | { fault: string }>("no");
-  const steps = finishSteps(plan, answer, show);
+  const [saved, setSaved] = useState<"no" | "yes" | { fault: string }>("no");
+  const steps = finishSteps(plan, evaluation, show);
   const set = (next: Partial<Plan["finish"]>) => onChange({ ...plan, finish: { ...plan.finish, ...next } }, "finish");
   const cutter = plan.cutter?.id;
   const keep = async () => {
@@ -35,38 +35,38 @@ export function FinishView({ plan, answer, onChange }: { plan: Plan; answer: Pla
         done: steps.map(({ id }) => id).filter((id) => done.includes(id)),
         note: "",
       });
-      setKept("yes");
+      setSaved("yes");
     } catch (error) {
-      setKept({ fault: (error as Error).message });
+      setSaved({ fault: (error as Error).message });
     }
   };
   return (
     <section className="finish-view" aria-label="Finishing">
       <h2>What to do with it</h2>
-      {steps.map(({ id, words, standing }) => (
+      {steps.map(({ id, words, basis }) => (
         <label key={id} data-finish={id}>
           <input
             type="checkbox"
             checked={done.includes(id)}
             onChange={(event) => {
-              setKept("no");
+              setSaved("no");
               setDone(event.target.checked ? [...done, id] : done.filter((each) => each !== id));
             }}
           />
           <span>
-            {words} <span className="plan-standing">({standing})</span>
+            {words} <span className="plan-basis">({basis})</span>
           </span>
         </label>
       ))}
       <p>
-        <Button variant="contained" disabled={!cutter || done.length === 0 || kept === "yes"} onClick={() => void keep()}>
-          {kept === "yes" ? "Logged" : "Log what is ticked"}
+        <Button variant="contained" disabled={!cutter || done.length === 0 || saved === "yes"} onClick={() => void keep()}>
+          {saved === "yes" ? "Logged" : "Log what is ticked"}
         </Button>{" "}
         {cutter ? "" : "Name the cutter of this plan first: its log keeps it."}
       </p>
-      {typeof kept === "object" && (
+      {typeof saved === "object" && (
         <Alert severity="error" role="alert">
-          It could not be kept: {kept.fault}
+          It could not be kept: {saved.fault}
         </Alert>
       )}
       <h2>With what</h2>
@@ -74,7 +74,7 @@ export function FinishView({ plan, answer, onChange }: { plan: Plan; answer: Pla
         <CountField label="Grit" value={plan.finish.grit} min={40} max={2000} unit="150 is usual" whole onChange={(grit) => set({ grit })} />
         <CountField
           label="Rest"
-          value={restHours(plan, answer)}
+          value={restHours(plan, evaluation)}
           min={0}
           max={1000}
           unit="h before it is measured again"

@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { boundsOf } from "@/core/geometry/points";
 import { TEMPLATE_EDGE } from "@/core/physics/cut/wireBar";
 import { templateCraft } from "@/core/plans/craft";
-import { ENDS, type PlanAnswer, type Template } from "@/core/plans/evaluate";
+import { ENDS, type PlanEvaluation, type Template } from "@/core/plans/evaluate";
 import { FACE_WORDS, sheetsOf, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
 import type { Plan } from "@/core/plans/plan";
 import { useEngine } from "../../kit/useEngine";
@@ -14,9 +14,9 @@ import { Why } from "../../kit/Why";
 const ROOM = 14;
 
 /** One template flat and to scale: its edge, the part it makes, its body, pins and base line. All on a page share one scale. */
-function Flat({ plan, answer, template, pxPerMm }: { plan: Plan; answer: PlanAnswer; template: Template; pxPerMm: number }) {
+function Flat({ plan, evaluation, template, pxPerMm }: { plan: Plan; evaluation: PlanEvaluation; template: Template; pxPerMm: number }) {
   const { show } = useUnits();
-  const drawing = templateDrawing(plan, answer, template);
+  const drawing = templateDrawing(plan, evaluation, template);
   const { minX, minY, maxX, maxY } = boundsOf(drawing.lines.flatMap(({ points }) => points));
   const [width, height] = [(maxX - minX) * pxPerMm + 2 * ROOM, (maxY - minY) * pxPerMm + 2 * ROOM];
   const at = ([x, y]: readonly [number, number]) => `${((x - minX) * pxPerMm + ROOM).toFixed(1)} ${((maxY - y) * pxPerMm + ROOM).toFixed(1)}`;
@@ -41,7 +41,7 @@ function Flat({ plan, answer, template, pxPerMm }: { plan: Plan; answer: PlanAns
         ))}
       </svg>
       <figcaption>
-        {templateWords(plan, answer, template).map((words, i) => (
+        {templateWords(plan, evaluation, template).map((words, i) => (
           <div key={words} style={i === 0 ? { fontWeight: 700 } : undefined}>
             {words}
           </div>
@@ -55,17 +55,23 @@ function Flat({ plan, answer, template, pxPerMm }: { plan: Plan; answer: PlanAns
 }
 
 /** What each material would take from the wire next to it, and how far into the foam that is felt. */
-function EdgeTable({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
+function EdgeTable({ plan, evaluation }: { plan: Plan; evaluation: PlanEvaluation }) {
   const { show, system } = useUnits();
   const job = useMemo(
-    () => answer.cutter && { design: answer.cutter.design, spanMm: plan.part.span_mm, feedMmS: answer.root.feedMmS, thicknessMm: plan.template.thickness_mm },
-    [answer.cutter, answer.root.feedMmS, plan.part.span_mm, plan.template.thickness_mm],
+    () =>
+      evaluation.cutter && {
+        design: evaluation.cutter.design,
+        spanMm: plan.part.span_mm,
+        feedMmS: evaluation.root.feedMmS,
+        thicknessMm: plan.template.thickness_mm,
+      },
+    [evaluation.cutter, evaluation.root.feedMmS, plan.part.span_mm, plan.template.thickness_mm],
   );
   const { result, fault } = useEngine("edges", job);
   if (!job) return null;
-  if (fault) return <p role="alert">What an edge takes from the wire cannot be told: {fault}</p>;
+  if (fault) return <p role="alert">What an edge takes from the wire is not known: {fault}</p>;
   if (!result) return null;
-  if (result.length === 0) return <p>The part is longer than this wire, or the wire is cold: what an edge takes from it cannot be told.</p>;
+  if (result.length === 0) return <p>The part is longer than this wire, or the wire is cold: what an edge takes from it is not known.</p>;
   const degrees = (kelvin: number) => `${Math.abs(system === "metric" ? kelvin : kelvin * 1.8).toFixed(0)} ${system === "metric" ? "°C" : "°F"}`;
   return (
     <table className="plain-table" data-testid="edge-costs">
@@ -74,7 +80,7 @@ function EdgeTable({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
         <Why
           of="edge"
           relation={TEMPLATE_EDGE}
-          inputs={`${show("feed", answer.root.feedMmS)} at the root, ${show("length", plan.part.span_mm)} of foam on the wire.`}
+          inputs={`${show("feed", evaluation.root.feedMmS)} at the root, ${show("length", plan.part.span_mm)} of foam on the wire.`}
         />
       </caption>
       <tbody>
@@ -105,13 +111,13 @@ function EdgeTable({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
 }
 
 /** All templates of a plan, flat, to one scale with a rule. */
-export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
+export function FlatTemplates({ plan, evaluation }: { plan: Plan; evaluation: PlanEvaluation }) {
   const { show, system } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 1000, height: 500 });
-  const all = ENDS.flatMap((end) => (end === "tip" && plan.tip === null ? [] : sheetsOf(answer, end)));
+  const all = ENDS.flatMap((end) => (end === "tip" && plan.tip === null ? [] : sheetsOf(evaluation, end)));
   const widest = Math.max(
     ...all.map((template) => {
-      const { minX, maxX } = boundsOf(template.closed ? answer[template.end].templates.flatMap(({ line }) => line) : template.line);
+      const { minX, maxX } = boundsOf(template.closed ? evaluation[template.end].templates.flatMap(({ line }) => line) : template.line);
       return maxX - minX;
     }),
   );
@@ -132,7 +138,7 @@ export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer
         </text>
       </svg>
       {all.map((template) => (
-        <Flat key={`${template.end} ${template.face}`} plan={plan} answer={answer} template={template} pxPerMm={pxPerMm} />
+        <Flat key={`${template.end} ${template.face}`} plan={plan} evaluation={evaluation} template={template} pxPerMm={pxPerMm} />
       ))}
       <section aria-label="Making and fixing templates" className="template-craft">
         {templateCraft(plan, show).map(({ title, words }) => (
@@ -146,7 +152,7 @@ export function FlatTemplates({ plan, answer }: { plan: Plan; answer: PlanAnswer
           </div>
         ))}
       </section>
-      <EdgeTable plan={plan} answer={answer} />
+      <EdgeTable plan={plan} evaluation={evaluation} />
     </div>
   );
 }

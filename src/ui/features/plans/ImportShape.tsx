@@ -63,13 +63,13 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
   const [fault, setFault] = useState<string | null>(null);
   const [far, setFar] = useState<{ share: number; doing: string } | null>(null);
   const [calling, setCalling] = useState<AbortController | null>(null);
-  const ask = async (name: string, job: DrawingJob) => {
+  const run = async (name: string, job: DrawingJob) => {
     const stop = new AbortController();
     const client = new EngineClient("drawing");
     setCalling(stop);
     setFault(null);
     try {
-      setRead({ name, job, found: await client.ask(job, { signal: stop.signal, onProgress: (share, doing) => setFar({ share, doing }) }) });
+      setRead({ name, job, found: await client.submit(job, { signal: stop.signal, onProgress: (share, doing) => setFar({ share, doing }) }) });
     } catch (error) {
       setRead(null);
       if (!(error instanceof Superseded)) setFault((error as Error).message);
@@ -89,7 +89,7 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
       setFault(`${chosen.name} is too large: ${MAX_DRAWING_CHARACTERS} characters at most`);
       return;
     }
-    await ask(chosen.name, { format, text: await chosen.text(), gapMm: GAP_MM });
+    await run(chosen.name, { format, text: await chosen.text(), gapMm: GAP_MM });
   };
   const take = (regions: readonly Region[]) => {
     const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
@@ -157,7 +157,7 @@ export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number
             <TileRow>
               <span style={{ alignSelf: "center", fontSize: 14 }}>Where the file does not say, one is</span>
               {UNITS.map((unit) => (
-                <Tile key={unit} chosen={read.job.unit === unit} onClick={() => void ask(read.name, { ...read.job, unit })}>
+                <Tile key={unit} chosen={read.job.unit === unit} onClick={() => void run(read.name, { ...read.job, unit })}>
                   {unit}
                 </Tile>
               ))}

@@ -1,12 +1,12 @@
 "use client";
-import type { PlanEndAnswer } from "@/core/plans/evaluate";
+import type { PlanEndEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { useUnits } from "../../kit/useUnits";
 
 const SIZE = 148;
 
 /** Wire, kerf and template edge at one end, much enlarged: where the allowance is. Side by side they share one scale, given in `pxPerMm`. */
-export function Loupe({ end, name, plan, wireMm, pxPerMm }: { end: PlanEndAnswer; name: string; plan: Plan; wireMm: number; pxPerMm: number }) {
+export function Loupe({ end, name, plan, wireMm, pxPerMm }: { end: PlanEndEvaluation; name: string; plan: Plan; wireMm: number; pxPerMm: number }) {
   const { show } = useUnits();
   const centre = SIZE / 2;
   const radius = (wireMm / 2) * pxPerMm;

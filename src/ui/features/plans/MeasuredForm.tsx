@@ -6,8 +6,8 @@ import { useMemo, useState } from "react";
 import type { Face as CutFace } from "@/core/log/entries";
 import { FACES } from "@/core/log/entries";
 import { FACE_WORDS } from "@/core/log/faces";
-import { foretold, ledFeedMmS, type Measured, testCutOf } from "@/core/pace/measured";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import { foretold, guidedFeedMmS, type Measured, testCutOf } from "@/core/pace/measured";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import type { Stations } from "@/core/plans/stations";
 import { logQueue } from "../../kit/logQueue";
@@ -19,29 +19,29 @@ const SIZES = { min: 0.1, max: 3000 };
 const KERFS = { min: 0.05, max: 50 };
 
 /** The part under the calliper: foretold against measured, and kept as a test cut that its cutter learns from. */
-export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: PlanAnswer; stations: Stations }) {
+export function MeasuredForm({ plan, evaluation, stations }: { plan: Plan; evaluation: PlanEvaluation; stations: Stations }) {
   const { show } = useUnits();
   const [measured, setMeasured] = useState<Measured>({});
   const [face, setFace] = useState<CutFace | null>(null);
-  const [kept, setKept] = useState<"no" | "yes" | string>("no");
+  const [saved, setSaved] = useState<"no" | "yes" | string>("no");
   const [last] = plan.runs;
-  const feed = (last && ledFeedMmS(stations, last)) ?? answer.root.feedMmS;
-  const rows = useMemo(() => foretold(plan, answer, feed), [plan, answer, feed]);
-  const { cutter } = answer;
+  const feed = (last && guidedFeedMmS(stations, last)) ?? evaluation.root.feedMmS;
+  const rows = useMemo(() => foretold(plan, evaluation, feed), [plan, evaluation, feed]);
+  const { cutter } = evaluation;
   if (!cutter || !plan.cutter) return null;
   const id = plan.cutter.id;
   // How the face looked is for a person to say.
-  const cut = face && testCutOf(plan, answer, cutter.design, measured, { face, rootFeedMmS: feed, at: new Date().toISOString() });
+  const cut = face && testCutOf(plan, evaluation, cutter.design, measured, { face, rootFeedMmS: feed, at: new Date().toISOString() });
   const keep = () =>
     void (
       cut &&
       logQueue.keep(id, cut).then(
-        () => setKept("yes"),
-        (error: Error) => setKept(error.message),
+        () => setSaved("yes"),
+        (error: Error) => setSaved(error.message),
       )
     );
   const set = (next: Partial<Measured>) => {
-    setKept("no");
+    setSaved("no");
     setMeasured({ ...measured, ...next });
   };
   return (
@@ -89,7 +89,7 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
           label="Kerf in the offcut"
           value={measured.kerf}
           range={KERFS}
-          hint="empty: told by the root's thickness"
+          hint="empty: computed from the root's thickness"
           onChange={(kerf) => set({ kerf })}
         />
         <OptionalQuantity
@@ -110,10 +110,10 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
       </TileRow>
       <p data-testid="face-finish">{face === null ? "How does its face look?" : FACE_WORDS[face].finish}</p>
       <p>
-        <Button variant="outlined" disabled={cut === null || kept === "yes"} onClick={keep}>
-          {kept === "yes" ? "Logged as a test cut" : "Log as a test cut"}
+        <Button variant="outlined" disabled={cut === null || saved === "yes"} onClick={keep}>
+          {saved === "yes" ? "Logged as a test cut" : "Log as a test cut"}
         </Button>{" "}
-        {kept === "yes" ? (
+        {saved === "yes" ? (
           <Link href={`/cutters/${id}/log`}>See what it teaches</Link>
         ) : cut?.kerf_mm === undefined ? (
           ""
@@ -121,9 +121,9 @@ export function MeasuredForm({ plan, answer, stations }: { plan: Plan; answer: P
           `a kerf of ${show("kerf", cut.kerf_mm)}`
         )}
       </p>
-      {kept !== "no" && kept !== "yes" && (
+      {saved !== "no" && saved !== "yes" && (
         <Alert severity="error" role="alert">
-          It could not be kept: {kept}
+          It could not be kept: {saved}
         </Alert>
       )}
     </section>

@@ -4,11 +4,11 @@ import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import { requireExportable, templatesDrawing } from "@/core/plans/outputs/templates";
 import { PAPERS_MM, type Paper, SHEET, tile } from "@/core/plans/outputs/tiles";
-import { evaluatePanels, type PanelAnswer } from "@/core/plans/panels";
+import { evaluatePanels, type PanelEvaluation } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { CountField } from "../../kit/CountField";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -24,7 +24,7 @@ function sheetsOf(drawing: OutDrawing, paper: Paper, scale: number): string {
   }
 }
 
-function refusalOf(panels: readonly PanelAnswer[]): string | null {
+function refusalOf(panels: readonly PanelEvaluation[]): string | null {
   try {
     requireExportable(panels);
     return null;
@@ -45,11 +45,11 @@ export function OutView({
   plan: Plan;
   design: Design | null;
   /** Notes what the files are made from, the first panel's answer, and saves the plan; false where it could not be saved. */
-  onMade: (first: PlanAnswer) => Promise<boolean>;
+  onMade: (first: PlanEvaluation) => Promise<boolean>;
 }) {
   const panels = useMemo(() => evaluatePanels(plan, design, false), [plan, design]);
   const drawing = useMemo(() => templatesDrawing(panels), [panels]);
-  const first = panels[0] as PanelAnswer;
+  const first = panels[0] as PanelEvaluation;
   const refused = refusalOf(panels);
   const [paper, setPaper] = useState<Paper>("a4");
   const [ruler, setRuler] = useState(100);
@@ -63,7 +63,7 @@ export function OutView({
       onClick={(event) => {
         // The server makes it of what is kept: that comes first.
         event.preventDefault();
-        void onMade(first.answer).then((kept) => kept && window.location.assign(link(query)));
+        void onMade(first.evaluation).then((saved) => saved && window.location.assign(link(query)));
       }}
     >
       {words}

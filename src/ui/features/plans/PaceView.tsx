@@ -3,20 +3,20 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import type { Point } from "@/core/geometry/points";
 import { PACE } from "@/core/pace/pace";
-import type { PaceRow, PlanPaceAnswer } from "@/core/pace/planPace";
+import type { PaceRow, PlanPaceResult } from "@/core/pace/planPace";
 import { REACH } from "@/core/physics/string/reach";
 import { WIRE_SURFACE } from "@/core/physics/string/tautWire";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import { ORDERS, type Plan } from "@/core/plans/plan";
 import { STATIONS } from "@/core/plans/stations";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { CountField } from "../../kit/CountField";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
+import { DeviationMap, worstWords } from "./DeviationMap";
 import { MeasuredForm } from "./MeasuredForm";
-import { MissMap, worstWords } from "./MissMap";
 import { Rulers } from "./Rulers";
 import { useFace, usePace } from "./usePace";
 
@@ -28,7 +28,7 @@ const LIMIT_WORDS: Readonly<Record<PaceRow["limit"], string>> = {
   fumes: "any slower smokes",
   kerf: "the templates' kerf",
 };
-const CORNER_WORDS = { wait: "wait at corners", slow: "slow down at corners", past: "run past corners and come back", best: "whichever is fastest" } as const;
+const CORNER_LABELS = { wait: "wait at corners", slow: "slow down at corners", past: "run past corners and come back", best: "whichever is fastest" } as const;
 /** What each school does to the block and the kerf (common practice). */
 const ORDER_WORDS: Readonly<Record<Plan["pace"]["order"], [string, string]>> = {
   "lower first": ["lower face first, then the upper", "the piece stays lying in its bed; weights stay on top; the second face's kerf comes off above it"],
@@ -39,25 +39,25 @@ const ORDER_WORDS: Readonly<Record<Plan["pace"]["order"], [string, string]>> = {
 /** A face's stations, its fastest pace, what it leaves, and what would change that. */
 export function PaceView({
   plan,
-  answer,
+  evaluation,
   onChange,
   onCut,
   sheet,
 }: {
   plan: Plan;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
   onChange: (plan: Plan, key: string) => void;
   onCut: () => void;
   sheet: string;
 }) {
   const { show, system } = useUnits();
   const [face, setFace, faces] = useFace(plan);
-  const { job, fault, found, current, far } = usePace(plan, answer, face);
-  const [askedMap, setMapped] = useQuestion("map");
-  const mapped = askedMap === "face" ? "face" : "line";
+  const { job, fault, found, current, far } = usePace(plan, evaluation, face);
+  const [requestedMap, setMapped] = useQueryParameter("map");
+  const mapped = requestedMap === "face" ? "face" : "line";
   const setPace = (next: Partial<Plan["pace"]>) => onChange({ ...plan, pace: { ...plan.pace, ...next } }, "pace");
   const setStations = (next: Partial<Plan["stations"]>) => onChange({ ...plan, stations: { ...plan.stations, ...next } }, "stations");
-  if (!answer.cutter) return <p>Name the cutter this is meant for, and the fastest pace that it holds is found here.</p>;
+  if (!evaluation.cutter) return <p>Name the cutter this is meant for, and the fastest pace that it holds is found here.</p>;
   const rows = found && current ? found.rows : null;
   const slowest = found ? Math.max(...found.rows.map(({ seconds }) => seconds)) : 0;
   return (
@@ -106,8 +106,8 @@ export function PaceView({
             . The face that its heat leaves deviates by <span className="num">{show("kerf", found.pace.faceErrorMm)}</span> at most, the wire's line by{" "}
             <span className="num">{show("kerf", found.pace.errorMm)}</span>. Worst {worstWords(found.map, show)}.{" "}
             <Why of="pace" relation={PACE} inputs={`${show("kerf", plan.pace.tolerance_mm)} of tolerance on the ${plan.pace.hold}.`} />
-            <Why of="surface" relation={WIRE_SURFACE} inputs={`${answer.cutter.design.tension.hot_N.toFixed(0)} N of tension.`} />
-            <Why of="reach" relation={REACH} inputs={`${answer.cutter.heatWPerM.toFixed(0)} W/m all along.`} />
+            <Why of="surface" relation={WIRE_SURFACE} inputs={`${evaluation.cutter.design.tension.hot_N.toFixed(0)} N of tension.`} />
+            <Why of="reach" relation={REACH} inputs={`${evaluation.cutter.heatWPerM.toFixed(0)} W/m all along.`} />
             <Why of="stations" relation={STATIONS} inputs={`${found.rows.length} numbers, ${plan.stations.parts} parts each.`} />
             {found.pace.end.leftMm > plan.pace.tolerance_mm && (
               <span data-testid="pace-end">
@@ -142,7 +142,7 @@ export function PaceView({
               </Tile>
             ))}
           </TileRow>
-          <MissMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={halfWay(found.sections)} />
+          <DeviationMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={halfWay(found.sections)} />
           <div className="pace-tables">
             <PaceTable rows={found.rows} />
             <WhatIfs found={found} plan={plan} onCorner={(corner) => setPace({ corner })} />
@@ -186,7 +186,7 @@ export function PaceView({
         <TileRow>
           {(["best", "wait", "slow", "past"] as const).map((corner) => (
             <Tile key={corner} chosen={plan.pace.corner === corner} onClick={() => setPace({ corner })}>
-              {CORNER_WORDS[corner]}
+              {CORNER_LABELS[corner]}
             </Tile>
           ))}
         </TileRow>
@@ -201,12 +201,12 @@ export function PaceView({
         </TileRow>
       </section>
       {plan.runs.length > 0 && <Runs plan={plan} />}
-      {plan.runs.length > 0 && job && <MeasuredForm plan={plan} answer={answer} stations={job.stations} />}
+      {plan.runs.length > 0 && job && <MeasuredForm plan={plan} evaluation={evaluation} stations={job.stations} />}
     </div>
   );
 }
 
-const halfWay = (sections: PlanPaceAnswer["sections"]) => sections[sections.length >> 1] ?? { wanted: [], missMm: [] };
+const halfWay = (sections: PlanPaceResult["sections"]) => sections[sections.length >> 1] ?? { wanted: [], deviationMm: [] };
 
 /** Corners without a fellow, tied by a person: one of the root's to one of the tip's. */
 function PairByHand({
@@ -285,7 +285,7 @@ function PaceTable({ rows }: { rows: readonly PaceRow[] }) {
 }
 
 /** The three ways at a corner side by side, what would better the face, and what slips cost: each computed. */
-function WhatIfs({ found, plan, onCorner }: { found: PlanPaceAnswer; plan: Plan; onCorner: (corner: "wait" | "slow" | "past") => void }) {
+function WhatIfs({ found, plan, onCorner }: { found: PlanPaceResult; plan: Plan; onCorner: (corner: "wait" | "slow" | "past") => void }) {
   const { show } = useUnits();
   return (
     <div>
@@ -297,7 +297,7 @@ function WhatIfs({ found, plan, onCorner }: { found: PlanPaceAnswer; plan: Plan;
               <tr key={other.corner}>
                 <th scope="row" style={{ fontWeight: other.corner === found.pace.corner ? 700 : 400 }}>
                   <button type="button" className="plain-link" aria-pressed={plan.pace.corner === other.corner} onClick={() => onCorner(other.corner)}>
-                    {CORNER_WORDS[other.corner]}
+                    {CORNER_LABELS[other.corner]}
                   </button>
                 </th>
                 <td className="num">{other.totalS.toFixed(0)} s</td>

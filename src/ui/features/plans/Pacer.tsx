@@ -6,11 +6,11 @@ import { LONGEST_STOP_S, realTimes, scheduleOf } from "@/core/pace/pacer";
 import type { PaceJob, PaceRow } from "@/core/pace/planPace";
 import { endTimes, type ScreenEnd } from "@/core/pace/twoEnds";
 import { waitReach } from "@/core/physics/string/reach";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import type { FinishedRun } from "@/core/plans/runRecord";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import type { SecondAbout } from "../../kit/api";
 import { useUnits } from "../../kit/useUnits";
 import { endHere, useLocalDrive, useSharedDrive } from "../second/drive";
@@ -57,7 +57,7 @@ const OTHER: Readonly<Record<ScreenEnd, ScreenEnd>> = { root: "tip", tip: "root"
 /** Calls a face out on this screen, and on another at the other end of the wire. */
 export function Pacer({
   plan,
-  answer,
+  evaluation,
   face,
   rows,
   job,
@@ -66,7 +66,7 @@ export function Pacer({
   onDone,
 }: {
   plan: Plan;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
   face: Face;
   rows: readonly PaceRow[];
   job: PaceJob;
@@ -76,12 +76,12 @@ export function Pacer({
   onDone: (run: FinishedRun) => Promise<void>;
 }) {
   const { show, system } = useUnits();
-  const heat = useMemo(() => (answer.cutter ? heatToSet(answer.cutter, system) : []), [answer.cutter, system]);
+  const heat = useMemo(() => (evaluation.cutter ? heatToSet(evaluation.cutter, system) : []), [evaluation.cutter, system]);
   const schedule = useMemo(() => scheduleOf(rows, plan.stations.parts), [rows, plan.stations.parts]);
-  const [asked, setEnd] = useQuestion("view");
-  const end: ScreenEnd = asked === "tip" ? "tip" : "root";
+  const [requested, setEnd] = useQueryParameter("view");
+  const end: ScreenEnd = requested === "tip" ? "tip" : "root";
   // In the address, so that a page that is reloaded in mid cut leads on with the other.
-  const [ticket, setTicket] = useQuestion("second");
+  const [ticket, setTicket] = useQueryParameter("second");
   const second = useSecond(ticket || null);
   const local = useLocalDrive(storeKey);
   const shared = useSharedDrive(second, end, true);
@@ -89,23 +89,23 @@ export function Pacer({
   const drive = together ? shared : local;
   const { run } = drive;
   const [saved, setSaved] = useState<"no" | "saving" | "yes" | string>("no");
-  const kept = useRef(0);
+  const stored = useRef(0);
 
   // What a stop burns at this end's feed, computed once.
-  const feed = end === "tip" ? answer.tip.feedMmS : answer.root.feedMmS;
+  const feed = end === "tip" ? evaluation.tip.feedMmS : evaluation.root.feedMmS;
   const bites = useMemo(() => {
-    if (!answer.cutter) return null;
-    const { pair, heatWPerM } = answer.cutter;
+    if (!evaluation.cutter) return null;
+    const { pair, heatWPerM } = evaluation.cutter;
     return STOPS_S.map((s) => {
       const { radiusMm, halfKerfMm } = waitReach(pair, heatWPerM, feed, s);
       return Math.max(0, radiusMm - halfKerfMm);
     });
-  }, [answer.cutter, feed]);
+  }, [evaluation.cutter, feed]);
   const { seen } = local;
   const onTick = useCallback(
     (nowMs: number) => {
-      if (together || nowMs - kept.current <= PUT_DOWN_MS) return;
-      kept.current = nowMs;
+      if (together || nowMs - stored.current <= PUT_DOWN_MS) return;
+      stored.current = nowMs;
       seen(nowMs);
     },
     [seen, together],
@@ -128,13 +128,13 @@ export function Pacer({
     drive.again();
     setSaved("no");
   };
-  const stop = ({ atS, stoodS }: PacerNow) => {
-    const bite = bites && run?.pausedMs != null && atS > 0 ? between(STOPS_S, bites, Math.min(LONGEST_STOP_S, stoodS)) : null;
+  const stop = ({ atS, stoppedS }: PacerNow) => {
+    const bite = bites && run?.pausedMs != null && atS > 0 ? between(STOPS_S, bites, Math.min(LONGEST_STOP_S, stoppedS)) : null;
     return (
       run &&
       run.pausedMs !== null && (
         <span role="status" data-testid="pacer-stop">
-          stopped {stoodS.toFixed(0)} s
+          stopped {stoppedS.toFixed(0)} s
           {bite === null
             ? ""
             : `: a groove ${show("kerf", bite)} deep burns here. ${bite < plan.pace.tolerance_mm ? "It is within the tolerance: go on." : "Lift the wire out into the waste if you can, or switch the heat off."}`}

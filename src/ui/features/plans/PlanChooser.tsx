@@ -37,7 +37,7 @@ const FACE_WORDS = { pair: "an upper and a lower", single: "one all round", flip
 /** What each is good for (common practice). */
 const MATERIAL_WORDS = {
   metal: "lasts, and draws heat from the wire at its edge",
-  laminate: "smooth, files easily, stands the heat",
+  laminate: "smooth, files easily, withstands the heat",
   plywood: "cheap; sand its edge and wax it, it chars",
   card: "for one cut, behind thin foam",
 } as const;

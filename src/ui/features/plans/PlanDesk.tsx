@@ -8,16 +8,16 @@ import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Board } from "@/core/plans/cutList";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { type FinishedRun, runEntry, withMade, withRun } from "@/core/plans/runRecord";
 import { Rod } from "../../cutter/Rod";
-import { usePlace, useQuestion } from "../../kit/address";
-import { whose } from "../../kit/ClashFrame";
+import { usePlace, useQueryParameter } from "../../kit/address";
+import { whose } from "../../kit/ConflictFrame";
 import { DocumentFrame } from "../../kit/DocumentFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
@@ -33,7 +33,7 @@ import { type PlanPart, PlanSentence } from "./PlanSentence";
 import { PlanView } from "./PlanView";
 import { createPlanStore } from "./planStore";
 import { PLAN_STEPS, type PlanStep, STEP_WORDS } from "./steps";
-import { usePlanAnswer } from "./usePlanAnswer";
+import { usePlanEvaluation } from "./usePlanEvaluation";
 
 const HOTKEY_OF: Readonly<Record<PlanStep, string>> = {
   part: "1",
@@ -115,14 +115,14 @@ export function PlanDesk({
   const [store] = useState(() => createPlanStore(start));
   const plan = useStore(store, ({ document }) => document);
   const live = useLinkedDocument("cutters", plan.cutter?.id ?? null, cutter);
-  const { place, go, ask } = usePlace();
-  const [askedPanel] = useQuestion("panel");
+  const { place, go, goWithQuery } = usePlace();
+  const [requestedPanel] = useQueryParameter("panel");
   const panels = panelCount(plan);
   // An address may name a panel that is no more.
-  const panel = Math.min(panels, Math.max(1, Math.trunc(Number(askedPanel) || 1))) - 1;
-  const answered = usePlanAnswer(plan, live.document, panel);
-  const cutterAnswer = useMemo(() => (live.document ? evaluateDesign(live.document) : null), [live.document]);
-  const course = useMemo(() => (live.document && cutterAnswer ? heatCourseOf(live.document, cutterAnswer) : null), [live.document, cutterAnswer]);
+  const panel = Math.min(panels, Math.max(1, Math.trunc(Number(requestedPanel) || 1))) - 1;
+  const evaluated = usePlanEvaluation(plan, live.document, panel);
+  const cutterEvaluation = useMemo(() => (live.document ? evaluateDesign(live.document) : null), [live.document]);
+  const course = useMemo(() => (live.document && cutterEvaluation ? heatCourseOf(live.document, cutterEvaluation) : null), [live.document, cutterEvaluation]);
   const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
   const [part, setPart] = useState<PlanPart | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -132,31 +132,31 @@ export function PlanDesk({
   const goTo = useCallback(
     (next: PlanStep, of = panel) => {
       const where = next === "part" ? "" : next;
-      if (of > 0) ask(where, "panel", String(of + 1));
+      if (of > 0) goWithQuery(where, "panel", String(of + 1));
       else go(...(where ? [where] : []));
     },
-    [go, ask, panel],
+    [go, goWithQuery, panel],
   );
   const pick = useCallback((next: PlanPart) => setPart(next), []);
   useLayoutEffect(() => {
     if (part) setAnchor(sentence.current?.querySelector<HTMLElement>(`[data-part="${part}"]`) ?? null);
   }, [part]);
   /** The open panel as a plan of its own, and a change of it put back where it belongs. */
-  const shown = answered?.panel?.plan ?? panelPlan(plan, panel);
+  const shown = evaluated?.panel?.plan ?? panelPlan(plan, panel);
   const change = useCallback((next: Plan, key?: string) => store.change(withPanel(store.getState().document, panel, next), key), [store, panel]);
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
-  const answer = answered?.panel?.answer ?? null;
+  const evaluation = evaluated?.panel?.evaluation ?? null;
   const isSaved = async () => {
     await store.flush();
     return store.getState().save.kind === "saved";
   };
-  const made = async (of: PlanAnswer) => {
+  const made = async (of: PlanEvaluation) => {
     store.change(withMade(store.getState().document, of, new Date().toISOString()));
     return isSaved();
   };
   /** Stores a finished cut in the plan, number by number, and as a run in its cutter's log. */
-  const logRun = async (run: FinishedRun, of: PlanAnswer) => {
+  const logRun = async (run: FinishedRun, of: PlanEvaluation) => {
     const at = new Date().toISOString();
     store.change(withRun(store.getState().document, run, panel, at));
     if (!(await isSaved())) throw new Error("the plan is not saved");
@@ -166,7 +166,7 @@ export function PlanDesk({
   };
   const motors = frames[0]?.name ?? null;
   // Motors follow the lines themselves: how templates lie to one another is no matter there.
-  const notes = answer?.notes.filter(({ code }) => motors === null || !OF_TEMPLATES.has(code)) ?? [];
+  const notes = evaluation?.notes.filter(({ code }) => motors === null || !OF_TEMPLATES.has(code)) ?? [];
 
   return (
     <DocumentFrame
@@ -182,9 +182,9 @@ export function PlanDesk({
         </>
       }
       rod={
-        live.document && cutterAnswer && course ? (
+        live.document && cutterEvaluation && course ? (
           <InstrumentBoundary name="the rod">
-            <Rod design={live.document} answer={cutterAnswer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
+            <Rod design={live.document} evaluation={cutterEvaluation} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
           </InstrumentBoundary>
         ) : (
           <p className="plan-no-cutter">
@@ -214,21 +214,21 @@ export function PlanDesk({
               goTo(step, Math.min(panel, panels - 2));
             }}
           />
-          {answer && (
+          {evaluation && (
             <PlanMisfits
               plan={shown}
-              answer={answer}
+              evaluation={evaluation}
               frames={frames}
               cutterId={plan.cutter?.id ?? null}
               onChange={change}
               onOtherCutter={() => pick("cutter")}
             />
           )}
-          {answer && <PlanFigures plan={shown} answer={answer} />}
+          {evaluation && <PlanFigures plan={shown} evaluation={evaluation} />}
           {notes.map((note) => (
             <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
               <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
-              {note.words} <span className="plan-standing">({note.standing})</span>
+              {note.words} <span className="plan-basis">({note.basis})</span>
             </p>
           ))}
         </>
@@ -240,10 +240,10 @@ export function PlanDesk({
           plan={plan}
           shown={shown}
           panel={panel}
-          answer={answer}
-          fault={answered?.fault ?? null}
+          evaluation={evaluation}
+          fault={evaluated?.fault ?? null}
           design={live.document}
-          cutterAnswer={cutterAnswer}
+          cutterEvaluation={cutterEvaluation}
           boards={boards}
           motors={motors}
           change={change}
@@ -267,7 +267,7 @@ export function PlanDesk({
     >
       <PlanChooser part={part} anchor={anchor} onClose={() => setPart(null)} plan={shown} panel={panel} cutters={cutters} change={change} />
       <p className="visually-hidden" aria-live="polite">
-        {answer ? `kerf ${show("kerf", answer.root.kerfMm)} at the root, ${show("kerf", answer.tip.kerfMm)} at the tip` : ""}
+        {evaluation ? `kerf ${show("kerf", evaluation.root.kerfMm)} at the root, ${show("kerf", evaluation.tip.kerfMm)} at the tip` : ""}
       </p>
     </DocumentFrame>
   );

@@ -2,12 +2,12 @@
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
 import type { Outline, Point } from "@/core/geometry/points";
 import { apply } from "@/core/geometry/points";
-import type { Section } from "@/core/pace/sharedWay";
-import { ENDS, type EndName, type PlanAnswer, type PlanEndAnswer } from "@/core/plans/evaluate";
+import type { Section } from "@/core/pace/sharedEndPaths";
+import { ENDS, type EndName, type PlanEndEvaluation, type PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
-import { exaggeration } from "./MissMap";
+import { exaggeration } from "./DeviationMap";
 
 type Solid = readonly [number, number, number];
 
@@ -23,7 +23,7 @@ export const firstLook = (spanMm: number, chordMm: number): Look => ({ turn: spa
 const DRAG_DEG = 0.4;
 const KEY_DEG = 6;
 /** A miss is drawn no larger than this. */
-const MOST_MISS_PX = 30;
+const MOST_DEVIATION_PX = 30;
 /** Lines drawn across the part from face to face. */
 const RULINGS = 26;
 
@@ -31,7 +31,7 @@ const RULINGS = 26;
 const spread = (outline: Outline, count: number): Point[] =>
   Array.from({ length: count }, (_, i) => outline[Math.floor((i * outline.length) / count)] as Point);
 
-/** A view from so far that lines stay parallel, of the root's face as it is drawn: x to the right, y up, the span going away. `near` is larger for what stands before. */
+/** A view from so far that lines stay parallel, of the root's face as it is drawn: x to the right, y up, the span going away. `near` is larger for what is before. */
 function viewOf({ turn, tilt }: Look) {
   const [a, b] = [(turn * Math.PI) / 180, (tilt * Math.PI) / 180];
   const [ca, sa, cb, sb] = [Math.cos(a), Math.sin(a), Math.cos(b), Math.sin(b)];
@@ -41,17 +41,17 @@ function viewOf({ turn, tilt }: Look) {
   };
 }
 
-/** The block with its two templates stood at its ends, the part in it and the wire across, turned by hand. */
+/** The block with its two templates at its ends, the part in it and the wire across, turned by hand. */
 export function PlanDrawing({
   plan,
-  answer,
+  evaluation,
   look,
   onLook,
   cut,
   cutWords = null,
 }: {
   plan: Plan;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
   look: Look;
   onLook: (look: Look) => void;
   /** what the wire leaves, drawn over what is wanted */
@@ -63,14 +63,14 @@ export function PlanDrawing({
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 700, height: 420 });
   const [held, setHeld] = useState(false);
   const from = useRef<{ x: number; y: number; look: Look } | null>(null);
-  const { block } = answer;
+  const { block } = evaluation;
   const span = plan.part.span_mm;
   const view = useMemo(() => viewOf(look), [look]);
   const corners = useMemo(
     () => [block.minX, block.maxX].flatMap((x) => [block.minY, block.maxY].flatMap((y) => [0, span].map((z): Solid => [x, y, z]))),
     [block, span],
   );
-  const mostMm = useMemo(() => Math.max(0, ...(cut ?? []).flatMap(({ missMm }) => missMm.map(([x, y]) => Math.hypot(x, y)))), [cut]);
+  const mostMm = useMemo(() => Math.max(0, ...(cut ?? []).flatMap(({ deviationMm }) => deviationMm.map(([x, y]) => Math.hypot(x, y)))), [cut]);
   const { scale, dx, dy } = useMemo(() => {
     const seen = corners.map(view);
     const [minX, maxX] = [Math.min(...seen.map((p) => p.x)), Math.max(...seen.map((p) => p.x))];
@@ -78,14 +78,14 @@ export function PlanDrawing({
     const fit = Math.min((width - 90) / (maxX - minX), (height - 96) / (maxY - minY));
     return { scale: fit, dx: width / 2 - ((minX + maxX) / 2) * fit, dy: height / 2 + 4 - ((minY + maxY) / 2) * fit };
   }, [corners, view, width, height]);
-  const times = exaggeration(mostMm * scale, MOST_MISS_PX);
+  const times = exaggeration(mostMm * scale, MOST_DEVIATION_PX);
   const at = (solid: Solid): string => {
     const { x, y } = view(solid);
     return `${(x * scale + dx).toFixed(1)} ${(y * scale + dy).toFixed(1)}`;
   };
   const line = (points: readonly Solid[], closed = false) => `M${points.map(at).join("L")}${closed ? "Z" : ""}`;
   const zOf = (end: EndName) => (end === "root" ? 0 : span);
-  const inPlace = (end: PlanEndAnswer, z: number, points: readonly Point[]): Solid[] =>
+  const inPlace = (end: PlanEndEvaluation, z: number, points: readonly Point[]): Solid[] =>
     points.map((point) => {
       const [x, y] = apply(end.place, point);
       return [x, y, z];
@@ -112,21 +112,21 @@ export function PlanDrawing({
       ]);
   }
   const rulings = useMemo(() => {
-    const [a, b] = [answer.root.placed[0]?.outline ?? [], answer.tip.placed[0]?.outline ?? []];
+    const [a, b] = [evaluation.root.placed[0]?.outline ?? [], evaluation.tip.placed[0]?.outline ?? []];
     const [p, q] = [spread(a, RULINGS), spread(b, RULINGS)];
     return p.map((point, i): [Solid, Solid] => [
       [point[0], point[1], 0],
       [(q[i] as Point)[0], (q[i] as Point)[1], span],
     ]);
-  }, [answer, span]);
+  }, [evaluation, span]);
   // The wire lies on both templates at the thickest of the upper face.
-  const wireAt = (end: PlanEndAnswer, z: number): Solid => {
+  const wireAt = (end: PlanEndEvaluation, z: number): Solid => {
     const template = end.templates[0];
     const points = template?.line ?? [];
     const high = points.reduce((best, point) => (point[1] > best[1] ? point : best), points[0] ?? [0, 0]);
     return inPlace(end, z, [high])[0] as Solid;
   };
-  const [w0, w1] = [wireAt(answer.root, 0), wireAt(answer.tip, span)];
+  const [w0, w1] = [wireAt(evaluation.root, 0), wireAt(evaluation.tip, span)];
   const beyond = (share: number): Solid => [w0[0] + (w1[0] - w0[0]) * share, w0[1] + (w1[1] - w0[1]) * share, span * share];
 
   const onPointerDown = (event: PointerEvent<SVGSVGElement>) => {
@@ -136,8 +136,8 @@ export function PlanDrawing({
   };
   const onPointerMove = (event: PointerEvent<SVGSVGElement>) => {
     if (!held || !from.current) return;
-    const { x, y, look: begun } = from.current;
-    onLook(turned(begun, (event.clientX - x) * DRAG_DEG, (event.clientY - y) * DRAG_DEG));
+    const { x, y, look: started } = from.current;
+    onLook(turned(started, (event.clientX - x) * DRAG_DEG, (event.clientY - y) * DRAG_DEG));
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const step: Record<string, [number, number]> = { ArrowLeft: [-KEY_DEG, 0], ArrowRight: [KEY_DEG, 0], ArrowUp: [0, -KEY_DEG], ArrowDown: [0, KEY_DEG] };
@@ -146,7 +146,7 @@ export function PlanDrawing({
     event.preventDefault();
     onLook(turned(look, ...by));
   };
-  const words = `${plan.name}: root ${show("length", answer.root.chordMm)}, tip ${show("length", answer.tip.chordMm)}, ${show("length", span)} apart, in a block ${show("length", block.widthMm)} by ${show("length", block.boardMm)}; seen from ${Math.round(look.turn)} degrees round and ${Math.round(look.tilt)} above`;
+  const words = `${plan.name}: root ${show("length", evaluation.root.chordMm)}, tip ${show("length", evaluation.tip.chordMm)}, ${show("length", span)} apart, in a block ${show("length", block.widthMm)} by ${show("length", block.boardMm)}; seen from ${Math.round(look.turn)} degrees round and ${Math.round(look.tilt)} above`;
   const depth = (z: number) => corners.filter((corner) => corner[2] === z).reduce((sum, corner) => sum + view(corner).near, 0);
   const ends = [...ENDS].sort((a, b) => depth(zOf(a)) - depth(zOf(b)));
 
@@ -176,7 +176,7 @@ export function PlanDrawing({
           {edges.map(([a, b]) => (
             <path key={`${a}${b}`} d={line([a, b])} stroke="var(--graphite-soft)" strokeWidth={0.9} strokeDasharray="5 4" fill="none" />
           ))}
-          {(cut ?? []).map(({ share, wanted, missMm }) => (
+          {(cut ?? []).map(({ share, wanted, deviationMm }) => (
             <g key={`${share} ${wanted[0]}`} data-comes-out={share.toFixed(2)}>
               <path
                 d={line(wanted.map(([x, y]): Solid => [x, y, span * share]))}
@@ -186,7 +186,7 @@ export function PlanDrawing({
                 strokeDasharray="4 4"
               />
               <path
-                d={line(wanted.map(([x, y], i): Solid => [x + times * (missMm[i]?.[0] ?? 0), y + times * (missMm[i]?.[1] ?? 0), span * share]))}
+                d={line(wanted.map(([x, y], i): Solid => [x + times * (deviationMm[i]?.[0] ?? 0), y + times * (deviationMm[i]?.[1] ?? 0), span * share]))}
                 fill="none"
                 stroke="var(--ember)"
                 strokeWidth={1.9}
@@ -198,7 +198,7 @@ export function PlanDrawing({
             <path key={i} d={line([a, b])} stroke="var(--line)" strokeWidth={0.9} fill="none" />
           ))}
           {ends.map((name, order) => {
-            const end = answer[name];
+            const end = evaluation[name];
             const z = zOf(name);
             return (
               <g key={name} data-end={name}>

@@ -1,6 +1,6 @@
 "use client";
 import { MOVING_LINE_SOURCE } from "@/core/physics/heat/movingLineSource";
-import { ENDS, type PlanAnswer } from "@/core/plans/evaluate";
+import { ENDS, type PlanEvaluation } from "@/core/plans/evaluate";
 import { ALLOWANCE } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import { TAPER } from "@/core/plans/taper";
@@ -8,13 +8,13 @@ import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
 /** Each end's figures side by side, each with its why. */
-export function PlanFigures({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
+export function PlanFigures({ plan, evaluation }: { plan: Plan; evaluation: PlanEvaluation }) {
   const { show } = useUnits();
-  const { cutter } = answer;
-  const each = (read: (end: PlanAnswer["root"]) => string) =>
+  const { cutter } = evaluation;
+  const each = (read: (end: PlanEvaluation["root"]) => string) =>
     ENDS.map((end) => (
       <td key={end} className="num" data-end={end}>
-        {read(answer[end])}
+        {read(evaluation[end])}
       </td>
     ));
   return (
@@ -32,7 +32,7 @@ export function PlanFigures({ plan, answer }: { plan: Plan; answer: PlanAnswer }
           <th scope="row">Feed</th>
           {each((end) => show("feed", end.feedMmS))}
           <td>
-            <Why of="feed" relation={TAPER} inputs={`the tip's way is ${answer.ratio.toFixed(3)} of the root's.`} />
+            <Why of="feed" relation={TAPER} inputs={`the tip's way is ${evaluation.ratio.toFixed(3)} of the root's.`} />
           </td>
         </tr>
         <tr data-figure="kerf">
@@ -44,14 +44,14 @@ export function PlanFigures({ plan, answer }: { plan: Plan; answer: PlanAnswer }
               relation={MOVING_LINE_SOURCE}
               inputs={
                 cutter
-                  ? `${show("heat", cutter.heatWPerM)} of ${cutter.name}, in ${cutter.pair.foam.name}.${ENDS.map((end) => (answer[end].band ? ` Nine times in ten at the ${end} between ${show("kerf", (answer[end].band?.low ?? 0) * 1000)} and ${show("kerf", (answer[end].band?.high ?? 0) * 1000)}.` : "")).join("")}`
+                  ? `${show("heat", cutter.heatWPerM)} of ${cutter.name}, in ${cutter.pair.foam.name}.${ENDS.map((end) => (evaluation[end].band ? ` Nine times in ten at the ${end} between ${show("kerf", (evaluation[end].band?.low ?? 0) * 1000)} and ${show("kerf", (evaluation[end].band?.high ?? 0) * 1000)}.` : "")).join("")}`
                   : "no cutter is named: a workshop's habit."
               }
             />
           </td>
         </tr>
         <tr data-figure="guide">
-          <th scope="row">Guide stands off</th>
+          <th scope="row">Guide is offset from</th>
           {each((end) => show("kerf", end.guideMm))}
           <td>
             <Why

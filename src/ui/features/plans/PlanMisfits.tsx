@@ -1,7 +1,7 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { travelMisfits } from "@/core/rigs/frame/travel";
@@ -16,23 +16,23 @@ export interface PlanFrame {
 /** Where a plan does not fit its cutter, or a frame that cuts it, with what would put it right. */
 export function PlanMisfits({
   plan,
-  answer,
+  evaluation,
   frames,
   cutterId,
   onChange,
   onOtherCutter,
 }: {
   plan: Plan;
-  answer: PlanAnswer;
+  evaluation: PlanEvaluation;
   frames: readonly PlanFrame[];
   cutterId: string | null;
   onChange: (plan: Plan, key: string) => void;
   onOtherCutter: () => void;
 }) {
-  const onFrames = frames.flatMap((frame) => travelMisfits(frame.rig, plan, answer).map((misfit) => ({ frame, misfit })));
+  const onFrames = frames.flatMap((frame) => travelMisfits(frame.rig, plan, evaluation).map((misfit) => ({ frame, misfit })));
   return (
     <>
-      {answer.misfits.map(({ code, words, cures }) => (
+      {evaluation.misfits.map(({ code, words, cures }) => (
         <Alert key={code} severity="error" role="alert" data-misfit={code} sx={{ my: 1 }}>
           {words}
           <div className="misfit-cures">

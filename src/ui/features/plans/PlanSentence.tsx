@@ -5,7 +5,7 @@ import { shapeRecord } from "@/core/plans/shapes";
 import { trim } from "@/core/units/trim";
 import { useUnits } from "../../kit/useUnits";
 
-/** Parts of a plan that open where they stand. */
+/** Parts of a plan that open where they are. */
 export const PLAN_PARTS = ["root", "tip", "span", "lie", "skin", "hands", "cutter", "feed", "kerf", "template", "blank"] as const;
 export type PlanPart = (typeof PLAN_PARTS)[number];
 

@@ -2,9 +2,9 @@
 import Alert from "@mui/material/Alert";
 import { useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import type { Board } from "@/core/plans/cutList";
-import type { PlanAnswer } from "@/core/plans/evaluate";
+import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import type { FinishedRun } from "@/core/plans/runRecord";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
@@ -33,10 +33,10 @@ export function PlanView({
   plan,
   shown,
   panel,
-  answer,
+  evaluation,
   fault,
   design,
-  cutterAnswer,
+  cutterEvaluation,
   boards,
   motors,
   change,
@@ -48,18 +48,18 @@ export function PlanView({
   plan: Plan;
   shown: Plan;
   panel: number;
-  answer: PlanAnswer | null;
+  evaluation: PlanEvaluation | null;
   fault: string | null;
   design: Design | null;
-  cutterAnswer: DesignAnswer | null;
+  cutterEvaluation: DesignEvaluation | null;
   boards: readonly Board[];
   motors: string | null;
   change: (next: Plan, key?: string) => void;
-  onMade: (answer: PlanAnswer) => Promise<boolean>;
-  onRun: (run: FinishedRun, answer: PlanAnswer) => Promise<void>;
+  onMade: (evaluation: PlanEvaluation) => Promise<boolean>;
+  onRun: (run: FinishedRun, evaluation: PlanEvaluation) => Promise<void>;
 }) {
   const [look, setLook] = useState(() => firstLook(plan.part.span_mm, plan.root.chord_mm ?? 1000));
-  const widest = answer ? Math.max(answer.root.kerfMm, answer.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
+  const widest = evaluation ? Math.max(evaluation.root.kerfMm, evaluation.tip.kerfMm) + 2 * shown.part.skin_mm : 1;
   return (
     <>
       {fault && (
@@ -67,35 +67,35 @@ export function PlanView({
           This cannot be drawn: {fault}
         </Alert>
       )}
-      {answer && step === "part" && (
+      {evaluation && step === "part" && (
         <>
           <InstrumentBoundary name="the drawing">
-            <ComesOut plan={shown} answer={answer} look={look} onLook={setLook} />
+            <ComesOut plan={shown} evaluation={evaluation} look={look} onLook={setLook} />
           </InstrumentBoundary>
           <div className="plan-instruments">
-            {answer.cutter &&
+            {evaluation.cutter &&
               (shown.tip ? (["root", "tip"] as const) : (["root"] as const)).map((end) => (
-                <Loupe key={end} name={end} end={answer[end]} plan={shown} wireMm={answer.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
+                <Loupe key={end} name={end} end={evaluation[end]} plan={shown} wireMm={evaluation.cutter?.wireMm ?? 0.5} pxPerMm={112 / widest} />
               ))}
-            {cutterAnswer && (
+            {cutterEvaluation && (
               <InstrumentBoundary name="the cutting window">
-                <PlanWindow plan={answer} cutter={cutterAnswer} oneEnd={shown.tip === null} />
+                <PlanWindow plan={evaluation} cutter={cutterEvaluation} oneEnd={shown.tip === null} />
               </InstrumentBoundary>
             )}
           </div>
         </>
       )}
-      {answer && step === "ends" && <EndsView plan={shown} answer={answer} onChange={change} />}
+      {evaluation && step === "ends" && <EndsView plan={shown} evaluation={evaluation} onChange={change} />}
       {motors !== null && (step === "templates" || step === "out") && (
         <Alert severity="info" sx={{ mb: 1 }}>
           The motors of {motors} cut this plan: templates are only for cutting it by hand.
         </Alert>
       )}
-      {answer && step === "templates" && <FlatTemplates plan={shown} answer={answer} />}
-      {answer && step === "pace" && (
+      {evaluation && step === "templates" && <FlatTemplates plan={shown} evaluation={evaluation} />}
+      {evaluation && step === "pace" && (
         <PaceView
           plan={shown}
-          answer={answer}
+          evaluation={evaluation}
           onChange={change}
           onCut={() => {
             const face = new URLSearchParams(window.location.search).get("face");
@@ -108,18 +108,18 @@ export function PlanView({
           sheet={`/api/plans/${id}/sheet?panel=${panel + 1}`}
         />
       )}
-      {answer && step === "cut" && (
-        <CutView id={id} plan={shown} panel={panel} answer={answer} onClose={() => window.history.back()} onDone={(run) => onRun(run, answer)} />
+      {evaluation && step === "cut" && (
+        <CutView id={id} plan={shown} panel={panel} evaluation={evaluation} onClose={() => window.history.back()} onDone={(run) => onRun(run, evaluation)} />
       )}
-      {answer && step === "practice" && <PracticeView plan={shown} answer={answer} />}
-      {answer && step === "finish" && <FinishView plan={shown} answer={answer} onChange={change} />}
-      {answer && step === "blank" && (
+      {evaluation && step === "practice" && <PracticeView plan={shown} evaluation={evaluation} />}
+      {evaluation && step === "finish" && <FinishView plan={shown} evaluation={evaluation} onChange={change} />}
+      {evaluation && step === "blank" && (
         <InstrumentBoundary name="the blank">
-          <BlankView plan={shown} answer={answer} boards={boards} whole={plan} design={design} onChange={change} />
+          <BlankView plan={shown} evaluation={evaluation} boards={boards} whole={plan} design={design} onChange={change} />
         </InstrumentBoundary>
       )}
       {/* Another panel than the one that is shown may be one that cannot be drawn. */}
-      {answer && step === "out" && (
+      {evaluation && step === "out" && (
         <InstrumentBoundary name="what is given out">
           <OutView id={id} plan={plan} design={design} onMade={onMade} />
         </InstrumentBoundary>

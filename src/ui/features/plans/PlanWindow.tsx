@@ -1,13 +1,13 @@
 "use client";
 import { useMemo } from "react";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
-import { ENDS, type PlanAnswer } from "@/core/plans/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
+import { ENDS, type PlanEvaluation } from "@/core/plans/evaluate";
 import { frameOf, scaleOf, usePicture, useSame, WindowPicture } from "../../cutter/WindowPicture";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
 /** Both ends in the cutting window: one heat, two feeds, so two points joined by a bar. */
-export function PlanWindow({ plan, cutter, oneEnd }: { plan: PlanAnswer; cutter: DesignAnswer /** both ends are the same */; oneEnd: boolean }) {
+export function PlanWindow({ plan, cutter, oneEnd }: { plan: PlanEvaluation; cutter: DesignEvaluation /** both ends are the same */; oneEnd: boolean }) {
   const { show } = useUnits();
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 380, height: 250 });
   const pair = useSame(cutter.pair);

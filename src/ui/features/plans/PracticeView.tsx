@@ -4,9 +4,9 @@ import Button from "@mui/material/Button";
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import { scheduleOf, shownAt } from "@/core/pace/pacer";
 import { type HandsAt, PRACTICE, PRACTICE_LESSONS, perfectHands, type Score, scoreOf } from "@/core/pace/practice";
-import { evaluatePlan, type PlanAnswer } from "@/core/plans/evaluate";
+import { evaluatePlan, type PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
@@ -23,27 +23,27 @@ const [LEFT, ROOT_Y, TIP_Y] = [46, 62, 128];
 const KEYS = { f: "root", j: "tip" } as const;
 
 /** The virtual bench with this plan on it, or with a lesson: two hands lead both ends, the pacer calls, and the face is judged. */
-export function PracticeView({ plan, answer }: { plan: Plan; answer: PlanAnswer }) {
-  const [asked, setAsked] = useQuestion("lesson");
-  const lesson = PRACTICE_LESSONS.find(({ id }) => id === asked) ?? null;
+export function PracticeView({ plan, evaluation }: { plan: Plan; evaluation: PlanEvaluation }) {
+  const [requested, setRequested] = useQueryParameter("lesson");
+  const lesson = PRACTICE_LESSONS.find(({ id }) => id === requested) ?? null;
   const [ownFace] = useFace(plan);
-  const design = answer.cutter?.design ?? null;
+  const design = evaluation.cutter?.design ?? null;
   const taught = useMemo(() => {
     if (!lesson) return null;
     const own = lesson.plan(plan.cutter);
-    return { plan: own, answer: evaluatePlan(own, design, false) };
+    return { plan: own, evaluation: evaluatePlan(own, design, false) };
   }, [lesson, plan.cutter, design]);
-  const here = taught ?? { plan, answer };
+  const here = taught ?? { plan, evaluation };
   const face = lesson?.face ?? ownFace;
-  const { job, fault, found, current, far } = usePace(here.plan, here.answer, face);
+  const { job, fault, found, current, far } = usePace(here.plan, here.evaluation, face);
   return (
     <div className="pace-view">
       <TileRow>
-        <Tile chosen={lesson === null} onClick={() => setAsked("")}>
+        <Tile chosen={lesson === null} onClick={() => setRequested("")}>
           this plan
         </Tile>
         {PRACTICE_LESSONS.map(({ id, title }) => (
-          <Tile key={id} chosen={lesson?.id === id} onClick={() => setAsked(id)}>
+          <Tile key={id} chosen={lesson?.id === id} onClick={() => setRequested(id)}>
             {title}
           </Tile>
         ))}
@@ -54,11 +54,11 @@ export function PracticeView({ plan, answer }: { plan: Plan; answer: PlanAnswer 
           {fault}
         </Alert>
       )}
-      {!answer.cutter && <p>Name the cutter this is meant for: without it nothing is cut.</p>}
-      {job && answer.cutter && found && current ? (
-        <TwoHands key={`${lesson?.id ?? "own"} ${face}`} job={job} pair={answer.cutter.pair} rows={found.rows} parts={here.plan.stations.parts} />
+      {!evaluation.cutter && <p>Name the cutter this is meant for: without it nothing is cut.</p>}
+      {job && evaluation.cutter && found && current ? (
+        <TwoHands key={`${lesson?.id ?? "own"} ${face}`} job={job} pair={evaluation.cutter.pair} rows={found.rows} parts={here.plan.stations.parts} />
       ) : (
-        answer.cutter && !fault && <p aria-live="polite">Looking for the pace{far ? `: ${far.doing}` : ""}…</p>
+        evaluation.cutter && !fault && <p aria-live="polite">Looking for the pace{far ? `: ${far.doing}` : ""}…</p>
       )}
     </div>
   );

@@ -25,7 +25,7 @@ export function RigBuild({
         onClick={(event) => {
           // The server makes it of what is kept: that comes first.
           event.preventDefault();
-          void onBefore().then((kept) => kept && window.location.assign(address));
+          void onBefore().then((saved) => saved && window.location.assign(address));
         }}
       >
         {words}
@@ -52,9 +52,7 @@ export function RigBuild({
           </section>
         );
       })}
-      <p className="plan-standing">
-        Files are at full size, in millimetres. Mains wiring follows the local electrical code and is a licensed electrician's work.
-      </p>
+      <p className="plan-basis">Files are at full size, in millimetres. Mains wiring follows the local electrical code and is a licensed electrician's work.</p>
     </div>
   );
 }

@@ -12,7 +12,7 @@ import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { CoreError } from "@/core/kernel/errors";
 import type { Plan } from "@/core/plans/plan";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
@@ -20,7 +20,7 @@ import { EngineClient } from "@/workers/clients";
 import { Rod } from "../../cutter/Rod";
 import { usePlace } from "../../kit/address";
 
-import { whose } from "../../kit/ClashFrame";
+import { whose } from "../../kit/ConflictFrame";
 import { DocumentFrame } from "../../kit/DocumentFrame";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { onDemand } from "../../kit/later";
@@ -81,9 +81,9 @@ export function RigDesk({
   const live = useLinkedDocument("cutters", document.cutter?.id ?? null, cutter);
   const linkedPlan = useLinkedDocument("plans", document.plan?.id ?? null, plan);
   const view = useRig(rig, live.document, record.takesPlan ? linkedPlan.document : null);
-  const { answer, drawing, show, fault } = view;
+  const { evaluation, drawing, show, fault } = view;
   const course = useMemo(
-    () => (live.document && view.around.cutter ? heatCourseOf(live.document, view.around.cutter.answer) : null),
+    () => (live.document && view.around.cutter ? heatCourseOf(live.document, view.around.cutter.evaluation) : null),
     [live.document, view.around],
   );
   const { place, go } = usePlace();
@@ -113,7 +113,7 @@ export function RigDesk({
     linkedPlan.change(next).catch((error: unknown) => setPlanFault(error instanceof Error ? error.message : String(error)));
   };
   const own = record.fields.map(({ key }) => key);
-  const loose = answer?.notes.filter(({ field }) => field === undefined || !own.includes(field)) ?? [];
+  const loose = evaluation?.notes.filter(({ field }) => field === undefined || !own.includes(field)) ?? [];
   const { cut } = view.around;
   const inputs = `${cut.computed ? (document.cutter?.name ?? "the cutter") : "the workshop's habit"}: kerf ${show("kerf", cut.kerfMm)} at ${show("feed", cut.feedMmS)}, drag ${cut.dragNPerM.toFixed(2)} N/m.`;
   const choose = (what: "cutter" | "plan", from: readonly Named[]) => (id: string) => {
@@ -140,7 +140,7 @@ export function RigDesk({
       rod={
         live.document && view.around.cutter && course ? (
           <InstrumentBoundary name="the rod">
-            <Rod design={live.document} answer={view.around.cutter.answer} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
+            <Rod design={live.document} evaluation={view.around.cutter.evaluation} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
           </InstrumentBoundary>
         ) : (
           <p className="plan-no-cutter">
@@ -153,7 +153,7 @@ export function RigDesk({
       column={
         <>
           <p className="rig-says" data-testid="rig-says" aria-live="polite">
-            {answer ? answer.says : "This cannot be built so."}
+            {evaluation ? evaluation.says : "This cannot be built so."}
           </p>
           {/* What cannot be cut is said first, before all that could be set. */}
           {loose
@@ -174,7 +174,7 @@ export function RigDesk({
           </div>
           {bows.length > 0 && <FromBow rig={rig} bows={bows} onChange={change} show={show} />}
           {rig.kind === "swing" && <BestPlace rig={rig} view={view} onChange={change} />}
-          <RigFields record={record} rig={rig} notes={answer?.notes ?? []} fault={fault} onChange={change} />
+          <RigFields record={record} rig={rig} notes={evaluation?.notes ?? []} fault={fault} onChange={change} />
           {loose
             .filter(({ severity }) => severity !== "danger")
             .map((note) => (
@@ -194,7 +194,7 @@ export function RigDesk({
             <InstrumentBoundary name="the drawing">
               <RigDrawing
                 drawing={drawing}
-                title={`${document.name}: ${answer?.says ?? ""}`}
+                title={`${document.name}: ${evaluation?.says ?? ""}`}
                 handles={record.handles?.(rig) ?? []}
                 onMove={(handle, to) =>
                   record.moved && change(record.moved(store.getState().document.rig, handle, to) as unknown as Record<string, unknown>, handle)
@@ -202,14 +202,14 @@ export function RigDesk({
               />
             </InstrumentBoundary>
           )}
-          {step === "rig" && answer && <RigFigures figures={answer.figures} show={show} inputs={inputs} />}
-          {step === "sums" && answer && <RigSums answer={answer} show={show} />}
+          {step === "rig" && evaluation && <RigFigures figures={evaluation.figures} show={show} inputs={inputs} />}
+          {step === "sums" && evaluation && <RigSums evaluation={evaluation} show={show} />}
           {step === "program" && rig.kind === "frame" && <RigPath rig={rig} around={view.around} show={show} name={document.name} onChange={change} />}
           {step === "run" && rig.kind === "frame" && (
             <RigRun id={start.id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
           )}
           {step === "lessons" && record.program && <RigLessons show={show} />}
-          {step === "build" && answer && (
+          {step === "build" && evaluation && (
             <RigBuild
               id={start.id}
               lines={record.build(rig, view.around, show)}
@@ -297,7 +297,7 @@ function NotesField({ notes, onNotes }: { notes: string; onNotes: (notes: string
   );
 }
 
-/** What a hand bow of this house carries, taken over by a press. */
+/** What a hand bow of this workshop carries, copied by a press. */
 function FromBow({
   rig,
   bows,
@@ -351,13 +351,15 @@ function BestPlace({
     return () => mine.close();
   }, []);
   const travels =
-    view.answer?.figures.reduce<Record<string, number>>((all, { id, value }) => (typeof value === "number" ? Object.assign(all, { [id]: value }) : all), {}) ??
-    {};
+    view.evaluation?.figures.reduce<Record<string, number>>(
+      (all, { id, value }) => (typeof value === "number" ? Object.assign(all, { [id]: value }) : all),
+      {},
+    ) ?? {};
   const find = (turns: boolean) => {
     setBusy(true);
     setMessage(null);
     client.current
-      ?.ask({
+      ?.submit({
         arm: { fromDeg: rig.from_deg, toDeg: rig.to_deg, armMm: rig.arm_mm },
         room: { minX: -rig.tableWide_mm / 2, maxX: rig.tableWide_mm / 2, minY: 0, maxY: rig.tableDeep_mm },
         rootTravelMm: travels["travel-root"] ?? rig.rootTravel_mm,

@@ -42,11 +42,11 @@ export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
       const dt = Math.min(LONGEST_STEP_S, Math.max(0, (clock - before) / 1000));
       before = clock;
       const speed = feel.speed(now.alongMm, hand.current.knob, hand.current.held);
-      const alongMm = Math.min(feel.wayMm, now.alongMm + speed * dt);
+      const alongMm = Math.min(feel.pathMm, now.alongMm + speed * dt);
       now = { atS: now.atS + dt, alongMm, speed };
       trail.current.push({ atS: now.atS, alongMm });
       setRun(now);
-      if (alongMm >= feel.wayMm - 1e-9 || now.atS > LONGEST_S) {
+      if (alongMm >= feel.pathMm - 1e-9 || now.atS > LONGEST_S) {
         setScore(feel.judge(trail.current, hand.current.knob));
         setState("done");
         return;
@@ -70,7 +70,7 @@ export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
       window.removeEventListener("keyup", onUp);
     };
   }, [feel]);
-  const share = feel.wayMm > 0 ? run.alongMm / feel.wayMm : 0;
+  const share = feel.pathMm > 0 ? run.alongMm / feel.pathMm : 0;
   const most = Math.max(2 * feel.wantedMmS, run.speed);
   return (
     <section aria-label={feel.title} data-testid="rig-feel" data-state={state} className="rig-feel">
@@ -83,7 +83,7 @@ export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
         <path d={`M${10 + 580 * (feel.wantedMmS / most)} 58v24`} stroke="var(--graphite)" strokeWidth={2} />
         <path d={`M10 70h${(580 * Math.min(1, run.speed / most)).toFixed(1)}`} stroke="var(--cool)" strokeWidth={12} />
         <text x={10} y={16} fontSize={14} fill="var(--graphite)">
-          {show("length", run.alongMm)} of {show("length", feel.wayMm)}, {run.atS.toFixed(1)} s
+          {show("length", run.alongMm)} of {show("length", feel.pathMm)}, {run.atS.toFixed(1)} s
         </text>
         <text x={590} y={56} fontSize={14} textAnchor="end" fill="var(--graphite)">
           {show("feed", run.speed)}; wanted {show("feed", feel.wantedMmS)} at the mark

@@ -14,7 +14,7 @@ import { Tile, TileRow } from "../../kit/Tile";
 type Values = Readonly<Record<string, unknown>>;
 type NumberField = Extract<RigField, { as: "number" }>;
 
-/** The stretch a slider covers: from nothing, or both ways, to well past where the figure stood when the page opened. */
+/** The stretch a slider covers: from nothing, or both ways, to well past the figure's value when the page opened. */
 function stretchOf({ min, max }: NumberField, value: number): { min: number; max: number } {
   const reach = Math.min(max, Math.max(Math.abs(value) * 2.2, Math.min(max, 1)));
   return { min: min < 0 ? Math.max(min, -reach) : min, max: reach };
@@ -65,7 +65,7 @@ function Figure({ field, value, onChange }: { field: NumberField; value: number;
   );
 }
 
-/** A word as it is typed: kept when it may stand, told where not, and never lost. */
+/** A word as it is typed: stored when it is valid, marked where not, and never lost. */
 function WordField({ field, value, onChange }: { field: Extract<RigField, { as: "word" }>; value: string; onChange: (value: string) => void }) {
   const [text, setText] = useState<string | null>(null);
   const bad = text !== null && (text.trim().length < field.least || text.length > field.most);
@@ -88,7 +88,7 @@ function WordField({ field, value, onChange }: { field: Extract<RigField, { as: 
   );
 }
 
-/** A list of numbers as it is typed: read when it is good, told where not, and never lost. */
+/** A list of numbers as it is typed: stored when it is valid, marked where not, and never lost. */
 function ListField({
   field,
   value,
@@ -158,7 +158,7 @@ function ListField({
 export function RigNoteLine({ note, onCure, onPlan }: { note: RigNote; onCure: (change: Values) => void; onPlan?: ((plan: Plan) => void) | undefined }) {
   return (
     <p className={`plan-note plan-note-${note.severity}`} data-note={note.code}>
-      {note.words} <span className="plan-standing">({note.standing})</span>{" "}
+      {note.words} <span className="plan-basis">({note.basis})</span>{" "}
       {note.cure && (
         <Button size="small" variant="outlined" onClick={() => note.cure && onCure(note.cure.change)}>
           {note.cure.words}

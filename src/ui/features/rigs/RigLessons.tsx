@@ -56,20 +56,20 @@ function Verdict({ good, children }: { good: boolean; children: string }) {
 function StepsLesson({ show, onPass }: { show: Show; onPass: () => void }) {
   const [seed, setSeed] = useState(7);
   const frame = useMemo(() => crookedFrame(seed), [seed]);
-  const [asked, setAsked] = useState(200);
-  const [moves, setMoves] = useState<{ asked: number; mm: number; back: boolean }[]>([]);
+  const [requested, setRequested] = useState(200);
+  const [moves, setMoves] = useState<{ requested: number; mm: number; back: boolean }[]>([]);
   const [tried, setTried] = useState(frame.setPerMm);
   const [verdict, setVerdict] = useState<{ good: boolean; offMm: number } | null>(null);
-  const move = (back: boolean) => setMoves((all) => [...all.slice(-7), { asked, mm: ruled(frame, asked, back), back }]);
+  const move = (back: boolean) => setMoves((all) => [...all.slice(-7), { requested, mm: ruled(frame, requested, back), back }]);
   return (
     <section aria-label={TITLES.steps}>
       <p>
         This frame's belt is not what its maker said: {frame.setPerMm} steps a millimetre are set. Ask for a move, lay the rule on it, work out what must be
-        set. A long move tells more than a short one; coming back from beyond, it is off by what the belt gives when it turns round, and that is no matter of
+        set. A long move shows more than a short one; coming back from beyond, it is off by what the belt gives when it turns round, and that is no matter of
         steps.
       </p>
       <div className="plan-pair">
-        <QuantityField quantity="length" label="Ask for" value={asked} range={{ min: 10, max: 500 }} onChange={setAsked} />
+        <QuantityField quantity="length" label="Ask for" value={requested} range={{ min: 10, max: 500 }} onChange={setRequested} />
         <CountField label="Steps a millimetre" value={tried} min={40} max={160} unit="" whole={false} onChange={setTried} />
       </div>
       <p className="plan-acts">
@@ -103,7 +103,7 @@ function StepsLesson({ show, onPass }: { show: Show; onPass: () => void }) {
         {moves.map((each, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: in the order they were made
           <li key={i}>
-            asked {show("length", each.asked, 1)}, came {show("length", each.mm, 1)}
+            asked {show("length", each.requested, 1)}, came {show("length", each.mm, 1)}
             {each.back ? ", coming back" : ""}
           </li>
         ))}
@@ -124,12 +124,12 @@ function Scene({
   lines,
   room,
   title,
-  onPut,
+  onSet,
 }: {
   lines: readonly { line: Line; kind: "part" | "way" | "slit" | "cut"; closed?: boolean }[];
   room: Line;
   title: string;
-  onPut?: (at: Point) => void;
+  onSet?: (at: Point) => void;
 }) {
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 640, height: 300 });
   const svg = useRef<SVGSVGElement>(null);
@@ -141,7 +141,7 @@ function Scene({
   const strokes = { part: "var(--line)", way: "var(--ember)", slit: "var(--graphite)", cut: "var(--cool)" };
   const put = (event: PointerEvent) => {
     const box = svg.current?.getBoundingClientRect();
-    if (box) onPut?.([(event.clientX - box.left - dx) / scale + minX, maxY - (event.clientY - box.top - dy) / scale]);
+    if (box) onSet?.([(event.clientX - box.left - dx) / scale + minX, maxY - (event.clientY - box.top - dy) / scale]);
   };
   return (
     <div ref={ref} className="rig-drawing" style={{ height: 300, flex: "none" }}>
@@ -190,7 +190,7 @@ function IslandLesson({ onPass }: { onPass: () => void }) {
       <Scene
         room={room}
         title="The ring, the disc, and the wire's way"
-        onPut={(at) => setSlitAt(at)}
+        onSet={(at) => setSlitAt(at)}
         lines={[
           ...ISLAND_SCENE.flatMap(({ outline, holes }) => [
             { line: outline, kind: "part" as const, closed: true },

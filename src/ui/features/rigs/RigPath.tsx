@@ -6,9 +6,9 @@ import { boundsOf, distance, type Line, lerp, lineLength, type Point } from "@/c
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { readProgram } from "@/core/motion/reader";
-import { missOf } from "@/core/physics/string/traceError";
-import { endWords, type RigProgram } from "@/core/rigs/answer";
+import { deviationOf } from "@/core/physics/string/traceError";
 import type { Around } from "@/core/rigs/around";
+import { endWords, type RigProgram } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { type FrameJob, frameJob, machineOf } from "@/core/rigs/frame/path";
 import type { Show } from "@/core/rigs/record";
@@ -22,7 +22,7 @@ interface Opened {
   name: string;
   ways: Line[];
   timeS: number;
-  missMm: number | null;
+  deviationMm: number | null;
   warnings: string[];
 }
 const LARGEST_BYTES = 20 * 1024 * 1024;
@@ -63,7 +63,7 @@ export function RigPath({
         name: file.name,
         ways,
         timeS: read.timesS.at(-1) ?? 0,
-        missMm: missOfOpened(rig, around, ways, read.timesS),
+        deviationMm: missOfOpened(rig, around, ways, read.timesS),
         warnings: read.warnings.map(({ message }) => message),
       });
     } catch (error) {
@@ -118,9 +118,9 @@ export function RigPath({
       {opened && (
         <p data-testid="opened-program">
           {opened.name}, dashed: {show("leadLength", lineLength(opened.ways[0] ?? []) / 1000)} of way in {opened.timeS.toFixed(0)} s
-          {opened.missMm === null
+          {opened.deviationMm === null
             ? "; without a cutter that cuts nothing is said of what the wire leaves"
-            : `; the wire would miss its line by ${show("kerf", opened.missMm)}`}
+            : `; the wire would miss its line by ${show("kerf", opened.deviationMm)}`}
           . {opened.warnings.slice(0, 3).join("; ")}
         </p>
       )}
@@ -183,12 +183,12 @@ function missOfOpened(rig: FrameRig, around: Around, ways: readonly Line[], time
   const { cutter } = frameJob(rig, around);
   if (!cutter) return null;
   const led = { path: ways[0] as Line, tipPath: ways[1], timesS };
-  return missOf(cutter.wire, led, led, { nodes: 30, steps: Math.max(500, Math.min(20_000, timesS.length)) });
+  return deviationOf(cutter.wire, led, led, { nodes: 30, steps: Math.max(500, Math.min(20_000, timesS.length)) });
 }
 
 /** What it keeps, and what each thing costs that is not the part itself. */
 function Costs({ program, show }: { program: RigProgram; show: Show }) {
-  const { missMm, faceMm, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
+  const { deviationMm, faceMm, toleranceMm, feeds, waits, ears, heat, widerMm, slits, bars, links, runS, timeS } = program;
   const waitS = waits.reduce((sum, each) => sum + each.waitS, 0);
   const atEnd = endWords(program, show);
   const same = feeds.most - feeds.least < 0.05;
@@ -196,9 +196,9 @@ function Costs({ program, show }: { program: RigProgram; show: Show }) {
   const lines: [string, string][] = [
     [
       "What comes out",
-      missMm === null || faceMm === null
+      deviationMm === null || faceMm === null
         ? "not computed: the plan names no cutter that cuts"
-        : `the face deviates by up to ${show("kerf", faceMm)}, ${faceMm <= toleranceMm ? "inside" : "outside"} the plan's ${show("kerf", toleranceMm)}; the wire's line by ${show("kerf", missMm)}`,
+        : `the face deviates by up to ${show("kerf", faceMm)}, ${faceMm <= toleranceMm ? "inside" : "outside"} the plan's ${show("kerf", toleranceMm)}; the wire's line by ${show("kerf", deviationMm)}`,
     ],
     ...(atEnd === null ? [] : ([["The end", atEnd]] as [string, string][])),
     ["Feed", same ? show("feed", feeds.most) : `${show("feed", feeds.least)} to ${show("feed", feeds.most)}, slower in tight curves`],
@@ -259,16 +259,16 @@ function PathPicture({
           .join(" "),
       )
       .join("L")}${closed ? "Z" : ""}`;
-  const [way] = program.ways;
+  const [course] = program.ways;
   // Arrows every so often along the way, numbered.
   const arrows = useMemo(() => {
-    if (!way) return [];
-    const total = lineLength(way);
+    if (!course) return [];
+    const total = lineLength(course);
     const marks: { at: readonly [number, number]; deg: number; number: number }[] = [];
     const count = Math.min(24, Math.max(4, Math.round(total / 250)));
     let [along, next] = [0, 1];
-    for (let i = 1; i < way.length && next <= count; i++) {
-      const [a, b] = [way[i - 1], way[i]];
+    for (let i = 1; i < course.length && next <= count; i++) {
+      const [a, b] = [course[i - 1], course[i]];
       if (!a || !b) continue;
       const long = distance(a, b);
       while (next <= count && along + long >= (total * (next - 0.5)) / count) {
@@ -279,7 +279,7 @@ function PathPicture({
       along += long;
     }
     return marks;
-  }, [way]);
+  }, [course]);
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<{ line: Line; to: Point; bar: boolean } | null>(null);
   const put = (event: PointerEvent): Point => {

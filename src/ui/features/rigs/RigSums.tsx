@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useRef } from "react";
-import type { RigAnswer, RigCell, RigCurve, RigFigure, RigTable, Show } from "@/core/rigs/record";
+import type { RigCell, RigCurve, RigEvaluation, RigFigure, RigTable, Show } from "@/core/rigs/record";
 import { unitOf } from "@/core/units/units";
 import { Chart, chartInk } from "../../kit/charts";
 import { useUnits } from "../../kit/useUnits";
@@ -118,15 +118,15 @@ function CurveView({ curve }: { curve: RigCurve }) {
 }
 
 /** Curves and tables of a rig's answer. */
-export function RigSums({ answer, show }: { answer: RigAnswer; show: Show }) {
+export function RigSums({ evaluation, show }: { evaluation: RigEvaluation; show: Show }) {
   return (
     <div className="rig-sums">
-      {(answer.curves ?? [])
+      {(evaluation.curves ?? [])
         .filter(({ points }) => points.length > 1)
         .map((curve) => (
           <CurveView key={curve.id} curve={curve} />
         ))}
-      {(answer.tables ?? [])
+      {(evaluation.tables ?? [])
         .filter(({ rows }) => rows.length > 0)
         .map((table) => (
           <RigTableView key={table.id} table={table} show={show} />

@@ -1,19 +1,19 @@
 import { useMemo } from "react";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
-import type { RigProgram } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
+import type { RigProgram } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { type FrameJob, frameJob } from "@/core/rigs/frame/path";
-import { useCalm } from "../../kit/useCalm";
 import { useEngine } from "../../kit/useEngine";
+import { useThrottled } from "../../kit/useThrottled";
 
 /** The plan's program on this frame, worked out next to the page when the hand rests. */
 export function useFrameProgram(
   rig: FrameRig,
   around: Around,
 ): { program: RigProgram | null; fault: string | null; places: readonly Point[]; job: FrameJob | null; current: boolean } {
-  const asked = useMemo(() => {
+  const requested = useMemo(() => {
     try {
       return { question: { rig, job: frameJob(rig, around) }, fault: null };
     } catch (error) {
@@ -21,14 +21,14 @@ export function useFrameProgram(
       throw error;
     }
   }, [rig, around]);
-  const calm = useCalm(asked.question);
-  const { result, fault, places, current } = useEngine("frame", calm);
-  const settled = calm === asked.question;
+  const throttled = useThrottled(requested.question);
+  const { result, fault, places, current } = useEngine("frame", throttled);
+  const settled = throttled === requested.question;
   return {
-    program: asked.question && !fault ? result : null,
-    fault: asked.fault ?? (calm ? fault : null),
-    places: fault && !asked.fault ? places : [],
-    job: asked.question?.job ?? null,
-    current: settled && (current || fault !== null || asked.fault !== null),
+    program: requested.question && !fault ? result : null,
+    fault: requested.fault ?? (throttled ? fault : null),
+    places: fault && !requested.fault ? places : [],
+    job: requested.question?.job ?? null,
+    current: settled && (current || fault !== null || requested.fault !== null),
   };
 }

@@ -5,7 +5,7 @@ import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import type { Plan } from "@/core/plans/plan";
 import { type Around, around } from "@/core/rigs/around";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
-import type { RigAnswer, Show } from "@/core/rigs/record";
+import type { RigEvaluation, Show } from "@/core/rigs/record";
 import { solveRig } from "@/core/rigs/solved";
 import { trim } from "@/core/units/trim";
 import { useLettering } from "../../kit/useLettering";
@@ -16,7 +16,7 @@ export interface RigView {
   /** why the plan next to it counts for nothing */
   planFault: string | null;
   show: Show;
-  answer: RigAnswer | null;
+  evaluation: RigEvaluation | null;
   drawing: OutDrawing | null;
   /** a rig that cannot be: which field, and why */
   fault: { path: string; message: string } | null;
@@ -39,9 +39,9 @@ export function useRig(rig: Rig, design: Design | null, plan: Plan | null): RigV
   const found = useMemo(() => {
     const record = rigRecord(rig.kind);
     try {
-      return { answer: solveRig(record, rig, beside.around, show), drawing: record.draw(rig, beside.around, show), fault: null };
+      return { evaluation: solveRig(record, rig, beside.around, show), drawing: record.draw(rig, beside.around, show), fault: null };
     } catch (error) {
-      if (error instanceof CoreError) return { answer: null, drawing: null, fault: { path: error.path, message: error.message } };
+      if (error instanceof CoreError) return { evaluation: null, drawing: null, fault: { path: error.path, message: error.message } };
       throw error;
     }
   }, [rig, beside, show]);

@@ -28,12 +28,12 @@ function shownOf(schedule: Schedule, run: Run | null, atS: number) {
   };
 }
 
-/** What is told next to the number. */
+/** The words next to the number. */
 export interface PacerNow {
   atS: number;
   done: boolean;
-  /** how long it has stood, s */
-  stoodS: number;
+  /** how long it has been stopped, s */
+  stoppedS: number;
   row: number;
 }
 
@@ -151,10 +151,10 @@ export function PacerFace({
   useHotkeys("m", mark, HOTKEYS);
   useHotkeys("escape", () => back?.(), HOTKEYS);
 
-  const stoodS = run && run.pausedMs !== null ? (now - run.pausedMs) / 1000 : 0;
+  const stoppedS = run && run.pausedMs !== null ? (now - run.pausedMs) / 1000 : 0;
   const here = schedule.rows[shown.row];
   const big = !run ? "ready" : atS < 0 ? String(Math.ceil(-atS)) : shown.done ? "done" : shown.waitLeftS !== null ? shown.waitLeftS.toFixed(1) : shown.number;
-  const view: PacerNow = { atS, done: run !== null && shown.done, stoodS, row: shown.row };
+  const view: PacerNow = { atS, done: run !== null && shown.done, stoppedS, row: shown.row };
   return (
     <section
       className="pacer"

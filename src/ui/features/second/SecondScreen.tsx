@@ -7,7 +7,7 @@ import { elapsedS } from "@/core/log/stopwatch";
 import { scheduleOf } from "@/core/pace/pacer";
 import type { PaceRow } from "@/core/pace/planPace";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
-import { useQuestion } from "../../kit/address";
+import { useQueryParameter } from "../../kit/address";
 import type { SecondAbout } from "../../kit/api";
 import { useAwake } from "../../kit/useAwake";
 import { endHere, useSharedDrive } from "./drive";
@@ -37,8 +37,8 @@ type PacerAbout = Extract<SecondAbout, { kind: "pacer" }>;
 
 function OtherEnd({ about, second }: { about: PacerAbout; second: Second }) {
   const schedule = useMemo(() => scheduleOf(about.rows as PaceRow[], about.parts), [about]);
-  const [asked, setEnd] = useQuestion("view");
-  const end: ScreenEnd = asked === "root" ? "root" : "tip";
+  const [requested, setEnd] = useQueryParameter("view");
+  const end: ScreenEnd = requested === "root" ? "root" : "tip";
   const other: ScreenEnd = end === "tip" ? "root" : "tip";
   const drive = useSharedDrive(second, end, false);
   return (
@@ -67,7 +67,7 @@ function OtherEnd({ about, second }: { about: PacerAbout; second: Second }) {
   );
 }
 
-/** This end's own template as it stands before the hand, with the number it is led to. The tip is seen from the other side. */
+/** This end's own template as it is before the hand, with the number it is led to. The tip is seen from the other side. */
 function TemplatePicture({ template, mirrored, number }: { template: PacerAbout["templates"]["root"]; mirrored: boolean; number: string }) {
   const points = template.lines.flat();
   if (points.length === 0) return null;

@@ -3,7 +3,7 @@ import { beginRun, pass, pause, type Run, resume, revived } from "@/core/pace/pa
 import type { ScreenEnd } from "@/core/pace/twoEnds";
 import type { Second } from "./useSecond";
 
-/** What leads the hands, whichever screen they stand before; times in this page's own clock. */
+/** What leads the hands, whichever screen they are before; times in this page's own clock. */
 export interface Drive {
   run: Run | null;
   begin: (by: Run["by"]) => void;
@@ -18,8 +18,8 @@ export interface Drive {
 export function useLocalDrive(key: string): Drive & { seen: (nowMs: number) => void; forget: () => void } {
   const [run, setRun] = useState<Run | null>(null);
   useEffect(() => {
-    const kept = sessionStorage.getItem(key);
-    if (kept) setRun(revived(JSON.parse(kept) as Run));
+    const saved = sessionStorage.getItem(key);
+    if (saved) setRun(revived(JSON.parse(saved) as Run));
   }, [key]);
   const set = useCallback(
     (next: Run | null) => {

@@ -1,4 +1,4 @@
-/** Pitches, Hz: told apart without looking. */
+/** Pitches, Hz: distinguished without looking. */
 export const PITCHES = { station: 880, part: 440, wait: 330, go: 1320, corner: 660, end: 1760, count: 550 } as const;
 export type Sounded = keyof typeof PITCHES;
 

@@ -4,11 +4,11 @@ import { ApiError, api, type SecondAbout, type SecondAction, type SecondView } f
 import { openEvents } from "../../kit/events";
 
 /** Questions about the server's clock at once, and how long until they are asked again, ms: clocks of phones drift by some parts in a million. */
-const ASKED = 9;
+const REQUESTED = 9;
 const AGAIN_MS = 60_000;
 /** Not surer than this, ms, it is asked on, less and less often, so many times: a page that is still drawing itself hears late. */
 const SURE_MS = 10;
-const MOST_ASKED = 40;
+const MOST_REQUESTED = 40;
 const PAUSE_MS = 50;
 /** What has no state of its own is looked at this often, ms. */
 const LOOK_MS = 500;
@@ -35,7 +35,7 @@ export function useSecond(ticket: string | null): Second {
   // Answers may overtake one another: the newest stands.
   const newest = useRef(0);
   const take = useCallback((next: SecondView) => {
-    // What it is about never changes, however late it is told.
+    // Its subject never changes, so a late response is still right.
     if (next.about) setAbout(next.about);
     if (next.revision < newest.current) return;
     newest.current = next.revision;
@@ -85,20 +85,20 @@ export function useSecond(ticket: string | null): Second {
     let gone = false;
     const ask = async () => {
       const samples: ClockSample[] = [];
-      for (let i = 0; i < MOST_ASKED && !gone; i++) {
+      for (let i = 0; i < MOST_REQUESTED && !gone; i++) {
         try {
           const sentMs = Date.now();
           const { nowMs } = await api.second.act(ticket, { do: "look" });
-          samples.push({ sentMs, saidMs: nowMs, heardMs: Date.now() });
+          samples.push({ sentMs, saidMs: nowMs, lastReportMs: Date.now() });
         } catch (error) {
           failed(error);
           break;
         }
-        if (i < ASKED - 1) continue;
+        if (i < REQUESTED - 1) continue;
         const found = clockOffset(samples);
         if (!gone && found) setClock((held) => clockHeld(held, { ...found, atMs: Date.now() }));
         if (found && found.withinMs <= SURE_MS) break;
-        await new Promise((resolve) => setTimeout(resolve, PAUSE_MS * (i - ASKED + 2)));
+        await new Promise((resolve) => setTimeout(resolve, PAUSE_MS * (i - REQUESTED + 2)));
       }
     };
     void ask();

@@ -15,7 +15,7 @@ import { resolveFoam } from "@/core/materials/foams";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { atPlate, ownKnob } from "@/core/physics/power/supplies";
 import type { UnitSystem } from "@/core/units/units";
-import type { SearchAsk } from "@/workers/engine/protocol";
+import type { SearchInput } from "@/workers/engine/protocol";
 import { controlSentence, gaugeWords, supplySentence, wireWords } from "../../cutter/words";
 import { api, type DrawerRow } from "../../kit/api";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -36,14 +36,14 @@ interface Held {
 const FREE: Held = { alloy: null, drawer: false, wire: false, supply: false, control: false };
 const SHOWN = 24;
 
-function askOf(design: Design, held: Held, drawer: readonly DrawerRow[], units: UnitSystem): SearchAsk {
+function inputOf(design: Design, held: Held, drawer: readonly DrawerRow[], units: UnitSystem): SearchInput {
   const { wire, supply } = design;
   const own = holdingsOf(drawer);
   const { length_mm, ...spec } = wire;
   return {
     job: jobOf(design, units),
     wires: held.wire ? [spec] : held.drawer ? own.wires.map((each) => each.spec) : CATALOGUE_WIRES,
-    // A bench supply on the desk stands at its knobs; the search may turn them up to its plate.
+    // A bench supply on the desk is at its knobs; the search may turn them up to its plate.
     supplies: held.supply ? [atPlate(supply)] : held.drawer ? own.supplies.map((each) => each.supply) : CATALOGUE_SUPPLIES,
     controls: held.control ? [design.control.kind] : held.drawer ? own.controls.map((each) => each.kind) : CATALOGUE_CONTROLS,
   };
@@ -105,14 +105,14 @@ export function SetupFinder({ open, onClose, design, onTake }: FinderProps) {
   const say = useCallback((error: Error) => setDrawerFault(error.message), []);
   const look = useCallback(async (signal: AbortSignal) => setDrawer(open ? await api.drawer.list(signal) : []), [open]);
   useOnArrival(look, say);
-  const ask = useMemo(() => (open ? askOf(design, held, drawer, system) : null), [open, design, held, drawer, system]);
-  const { result, fault: searchFault } = useEngine("search", ask);
+  const run = useMemo(() => (open ? inputOf(design, held, drawer, system) : null), [open, design, held, drawer, system]);
+  const { result, fault: searchFault } = useEngine("search", run);
   const fault = searchFault ?? drawerFault;
   const shown = useMemo(() => {
     const all = result?.candidates ?? [];
     const school = held.alloy ? result?.schools.find((each) => each.alloy === held.alloy) : undefined;
-    const kept = held.alloy ? all.filter((candidate) => candidate.wire.alloy === held.alloy) : all;
-    return (kept.length === 0 && school?.best ? [school.best] : kept).slice(0, SHOWN);
+    const saved = held.alloy ? all.filter((candidate) => candidate.wire.alloy === held.alloy) : all;
+    return (saved.length === 0 && school?.best ? [school.best] : saved).slice(0, SHOWN);
   }, [result, held.alloy]);
   const topReasons = useMemo(() => {
     const counts = new Map<string, number>();

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { type SafetyKey, SWITCHES } from "@/core/cutters/design/vocabulary";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { unansweredSafety, withSafetyAnswer } from "@/core/cutters/solve/safety";
 import { drawingToSvg } from "@/core/kernel/drawing";
 import { fileStem } from "@/core/kernel/fileStem";
@@ -21,17 +21,17 @@ import { useMember } from "../../kit/useMember";
 import { useUnits } from "../../kit/useUnits";
 
 /** How it is joined up: the drawing, the choices that can be made wrong, and what must not be connected. */
-export function WiringView({ design, answer, onChange }: { design: Design; answer: DesignAnswer; onChange: (next: Design) => void }) {
+export function WiringView({ design, evaluation, onChange }: { design: Design; evaluation: DesignEvaluation; onChange: (next: Design) => void }) {
   const { system } = useUnits();
-  const { drawing, notes } = useMemo(() => schematicOf(design, answer, system), [design, answer, system]);
+  const { drawing, notes } = useMemo(() => schematicOf(design, evaluation, system), [design, evaluation, system]);
   const wiring = design.wiring ?? {};
   const member = useMember();
   const set = <K extends SafetyKey>(key: K, value: NonNullable<Design["wiring"]>[K]) =>
     onChange(withSafetyAnswer(design, key, value, new Date().toISOString(), member?.name ?? null));
   /** Chosen only where a person has said so: nothing is answered automatically. */
   const is = <K extends SafetyKey>(key: K, value: NonNullable<Design["wiring"]>[K]) => wiring.answered?.[key] !== undefined && wiring[key] === value;
-  const { fuseA, leadRatingA } = fuseAdvice(answer.circuit.supplyCurrentA, design.leads?.gauge_awg);
-  const cautions = answer.cautions.filter((caution) => caution.place === "wiring" || caution.place === "supply");
+  const { fuseA, leadRatingA } = fuseAdvice(evaluation.circuit.supplyCurrentA, design.leads?.gauge_awg);
+  const cautions = evaluation.cautions.filter((caution) => caution.place === "wiring" || caution.place === "supply");
   const source = supplyRecordOf(design.supply).record;
   const springy = design.tension.device === "spring";
   const fuses = [...new Set([fuseA, 2, 5, 10, 15].filter((size) => size !== null))].sort((a, b) => a - b);

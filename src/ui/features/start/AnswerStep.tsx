@@ -6,7 +6,7 @@ import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { LEAST_TO_SPARE } from "@/core/cutters/search/search";
-import { heatCourseOf } from "@/core/cutters/solve/beside";
+import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Holdings } from "@/core/drawer/holdings";
@@ -47,7 +47,7 @@ export function AnswerStep({ answers, held, forget }: { answers: Answers; held: 
     return (
       <div role="status">
         <p className="refusal">
-          <strong>Nothing sold or owned does this job as it stands.</strong> {why ? `Most often because ${why}.` : ""}
+          <strong>Nothing sold or owned does this job as it is.</strong> {why ? `Most often because ${why}.` : ""}
         </p>
         <p>What changes it: a narrower or lighter block, a calmer pace, a rougher cut, or a transformer where you may use one.</p>
         <p className="ask-links">
@@ -132,8 +132,8 @@ function ChoiceColumn({
   const [busy, setBusy] = useState(false);
   const [refusal, setRefusal] = useState<string | null>(null);
   const { design, candidate, buy, hurts, blocked } = choice;
-  const answer = useMemo(() => evaluateDesign(design), [design]);
-  const course = useMemo(() => heatCourseOf(design, answer), [design, answer]);
+  const evaluation = useMemo(() => evaluateDesign(design), [design]);
+  const course = useMemo(() => heatCourseOf(design, evaluation), [design, evaluation]);
   const shopping = shoppingWords(choice, show);
   const name = `${PLACES[place]} set-up`;
   const part = (id: Part, words: string) => (bold.has(id) ? <strong>{words}</strong> : words);
@@ -165,7 +165,7 @@ function ChoiceColumn({
         id={`rod-${place}`}
         label={`The rod of the ${name.toLowerCase()}`}
         design={design}
-        answer={answer}
+        evaluation={evaluation}
         course={course}
         onPick={null}
         mostBowMm={mostBowMm}
@@ -175,7 +175,7 @@ function ChoiceColumn({
         {driven === null ? <> through {part("control", controlSentence(design, show))}</> : driven}, held by a {tensionWords(design, show)}.
       </p>
       <p className="verdict-mark">
-        <VerdictMark verdict={answer.verdict} /> {describeVerdict(design, answer, system).headline}
+        <VerdictMark verdict={evaluation.verdict} /> {describeVerdict(design, evaluation, system).headline}
       </p>
       <div className="choice-act">
         {refusal && <Alert severity="error">{refusal}</Alert>}

@@ -13,7 +13,7 @@ const SHELVES: readonly { kind: Thing["kind"]; title: string }[] = [
 
 const ink = { fill: "var(--paper-bright)", stroke: "var(--graphite)", strokeWidth: 1.8, strokeLinejoin: "round", strokeLinecap: "round" } as const;
 
-/** The thing itself, standing on its shelf: 96 x 60 drawing units, floor at 58. */
+/** The thing itself, on its shelf: 96 x 60 drawing units, floor at 58. */
 function ThingDrawing({ thing }: { thing: Thing }) {
   if (thing.kind === "wire") {
     const mm = "gauge_awg" in thing.wire ? awgDiameterMm(thing.wire.gauge_awg ?? 26) : (thing.wire.diameter_mm ?? 0.4);
@@ -117,7 +117,7 @@ function ThingDrawing({ thing }: { thing: Thing }) {
   );
 }
 
-/** What lies about: ticked, it stands on the bench. */
+/** What lies about: ticked, it is on the bench. */
 export function BenchStep({
   answers,
   change,

@@ -14,7 +14,7 @@ const WIDE = 760;
 const HIGH = 250;
 const FLOOR = 222;
 const LEFT = 150;
-/** A hand as it stands next to the block, mm: length and breadth of a grown person's (common practice: a hand's breadth is about 100 mm with the thumb). */
+/** A hand as it is next to the block, mm: length and breadth of a grown person's (common practice: a hand's breadth is about 100 mm with the thumb). */
 const HAND_MM = 190;
 /** Widths of the scene, mm, so that the block has room and the hand is still seen. */
 const SPANS_MM = [570, 1000, 1700, 3200] as const;

@@ -1,5 +1,5 @@
 "use client";
-import { STANDING_ADVICE } from "@/core/cutters/solve/cautions";
+import { PERMANENT_ADVICE } from "@/core/cutters/solve/cautions";
 import { type Answers, EXACTNESS, type Exactness } from "@/core/start/answers";
 import { KERF_MM, paceFor } from "@/core/start/choices";
 import { Tile, TileRow } from "../../kit/Tile";
@@ -55,7 +55,7 @@ export function CareStep({ answers, change }: { answers: Answers; change: (part:
       </TileRow>
       <p role="note" className={mains ? "ask-caution" : "ask-more"}>
         {mains && <strong>Caution. </strong>}
-        {STANDING_ADVICE.supply}
+        {PERMANENT_ADVICE.supply}
       </p>
     </>
   );

@@ -1,14 +1,14 @@
 import type { Design } from "@/core/cutters/design/schema";
-import type { FrameAnswer } from "@/core/physics/mechanics/frame";
+import type { FrameResult } from "@/core/physics/mechanics/frame";
 import { useUnits } from "../../kit/useUnits";
 
 const W = 560;
 const H = 250;
-/** The largest bend is drawn this long, whatever it is. */
+/** The largest bend is drawn this long, whether it is small or large. */
 const BEND_PX = 26;
 
 /** The frame with its forces, bent as the tension bends it but so many times too much, and says so. Coordinates are pixels of the view. */
-export function FrameDrawing({ design, frame, tensionN }: { design: Design; frame: FrameAnswer; tensionN: number }) {
+export function FrameDrawing({ design, frame, tensionN }: { design: Design; frame: FrameResult; tensionN: number }) {
   const { show } = useUnits();
   const mine = design.frame;
   if (!mine) return null;

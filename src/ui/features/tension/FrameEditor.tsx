@@ -3,7 +3,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import type { Design } from "@/core/cutters/design/schema";
 import { FRAMING, FRAMING_IDS, type FramingId, type Section } from "@/core/materials/framing";
-import { BENDING, BOW_SAW, EULER, type FrameAnswer } from "@/core/physics/mechanics/frame";
+import { BENDING, BOW_SAW, EULER, type FrameResult } from "@/core/physics/mechanics/frame";
 import { LIMITS } from "@/core/units/limits";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { QuantityField } from "../../kit/QuantityField";
@@ -107,7 +107,7 @@ export function FrameEditor({
   onChange,
 }: {
   design: Design;
-  frame: FrameAnswer | null;
+  frame: FrameResult | null;
   /** the pull the frame was solved for: cold, when it is hardest */
   tensionN: number;
   onChange: (next: Design, key: string) => void;

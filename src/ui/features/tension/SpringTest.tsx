@@ -35,7 +35,7 @@ export function SpringTest({ onTake }: { onTake: (spring: MeasuredSpring) => voi
       if (single) {
         const byM = (at("length1") - at("rest")) / 1000;
         if (!(byM > 0)) return "the length under the weight must be more than the length at rest: a weight that moves nothing measures nothing";
-        return { rateNPerM: rateFromWeight(at("force1"), byM), initialN: 0, restM: at("rest") / 1000, worstMissN: 0 };
+        return { rateNPerM: rateFromWeight(at("force1"), byM), initialN: 0, restM: at("rest") / 1000, worstErrorN: 0 };
       }
       return measureSpring(at("rest") / 1000, [
         { forceN: at("force1"), lengthM: at("length1") / 1000 },

@@ -1,7 +1,7 @@
 "use client";
 import { useMemo, useState } from "react";
 import { noCut } from "@/core/cutters/solve/describe";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { CoreError } from "@/core/kernel/errors";
 import { STIFF_ENOUGH, STIFF_TOOL, type StiffTool, stiffBowM, stiffWireM } from "@/core/physics/mechanics/stiffBow";
 import { SOLDERING_TIP, solderingTip, TIP_METALS, type TipMetal, WAND, wandCut } from "@/core/physics/mechanics/stiffTools";
@@ -34,7 +34,7 @@ function ToolDrawing({ tool, share }: { tool: StiffTool; share: number }) {
 }
 
 /** A tool without a spring: how far its own stiffness lets it bend, a wand's hole, and a rod in a soldering iron in its place. */
-export function StiffToolPanel({ answer, tool }: { answer: DesignAnswer; tool: StiffTool }) {
+export function StiffToolPanel({ evaluation, tool }: { evaluation: DesignEvaluation; tool: StiffTool }) {
   const { show } = useUnits();
   const [gapMm, setGapMm] = useState(1);
   const [metal, setMetal] = useState<TipMetal>("copper");
@@ -42,8 +42,8 @@ export function StiffToolPanel({ answer, tool }: { answer: DesignAnswer; tool: S
   const [depthMm, setDepthMm] = useState(tool.depthM * 1000);
   const [watts, setWatts] = useState(40);
   const [ironC, setIronC] = useState(350);
-  const { pair, feedMPerS, cut } = answer;
-  const none = noCut(answer);
+  const { pair, feedMPerS, cut } = evaluation;
+  const none = noCut(evaluation);
   const wand = tool.kind === "wand" && none === null ? wandCut(pair, feedMPerS, cut.powerWPerM, gapMm / 1000) : null;
   const drag = wand ? wand.dragNPerM : cut.dragNPerM;
   const bowM = none !== null || drag === null ? null : stiffBowM(tool, pair.wire, drag);

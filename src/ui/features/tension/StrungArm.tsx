@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { STRUNG, type Strung, solveTension, strungN } from "@/core/physics/mechanics/tension";
 import { LIMITS } from "@/core/units/limits";
 import { OptionalQuantity } from "../../kit/OptionalQuantity";
@@ -17,7 +17,17 @@ const WAYS = {
 } as const;
 
 /** Tension from how an arm or frame is strung, without a gauge: by its bend, by how far it is drawn, or by how much too short the wire is. */
-export function StrungArm({ design, answer, rateNPerM, onTake }: { design: Design; answer: DesignAnswer; rateNPerM: number; onTake: (hotN: number) => void }) {
+export function StrungArm({
+  design,
+  evaluation,
+  rateNPerM,
+  onTake,
+}: {
+  design: Design;
+  evaluation: DesignEvaluation;
+  rateNPerM: number;
+  onTake: (hotN: number) => void;
+}) {
   const { show } = useUnits();
   const [way, setWay] = useState<keyof typeof WAYS>("bent");
   const [armMm, setArmMm] = useState<number>();
@@ -36,17 +46,17 @@ export function StrungArm({ design, answer, rateNPerM, onTake }: { design: Desig
             : { shortM: byMm / 1000 };
     if (!strung) return null;
     const spanM = design.wire.length_mm / 1000;
-    const { coldN, drawnM } = strungN(strung, rateNPerM, answer.wire, spanM);
+    const { coldN, drawnM } = strungN(strung, rateNPerM, evaluation.wire, spanM);
     const { hotN } = solveTension({
-      wire: answer.wire,
+      wire: evaluation.wire,
       spanM,
-      hotC: Math.max(design.ambient_C, answer.circuit.wireC, answer.cut.wireC),
+      hotC: Math.max(design.ambient_C, evaluation.circuit.wireC, evaluation.cut.wireC),
       ambientC: design.ambient_C,
       set: { coldN },
       device: { kind: "arm", rateNPerM },
     });
     return { coldN, drawnM, hotN };
-  }, [way, armMm, bendDeg, byMm, design, answer, rateNPerM]);
+  }, [way, armMm, bendDeg, byMm, design, evaluation, rateNPerM]);
   return (
     <fieldset style={{ border: "1px solid var(--line)", margin: "10px 0 0", padding: "8px 12px 12px" }}>
       <legend>Pre-bent, or strung short? The pull from the bend</legend>

@@ -1,8 +1,8 @@
 import type { Design } from "@/core/cutters/design/schema";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import type { TensionDesk } from "@/core/cutters/solve/tensionDesk";
 import { tensionRecord } from "@/core/physics/mechanics/devices";
-import type { FrameAnswer } from "@/core/physics/mechanics/frame";
+import type { FrameResult } from "@/core/physics/mechanics/frame";
 import { heatColour } from "../../cutter/heatColour";
 import { useUnits } from "../../kit/useUnits";
 
@@ -10,7 +10,7 @@ const W = 760;
 const H = 250;
 const POST = 90;
 const REST = 470;
-/** The growth is drawn so many pixels long, whatever it is. */
+/** The growth is drawn so many pixels long, whether it is small or large. */
 const GROWTH_PX = 46;
 
 /** Zigzag of a spring between two places. */
@@ -20,16 +20,26 @@ function coils(from: number, to: number, y: number): string {
 }
 
 /** The wire cold and hot, one above the other: it grows, the device gives, the frame closes; drawn so many times too big, and says so. Coordinates are pixels of the view. */
-export function TensionDrawing({ design, answer, desk, frame }: { design: Design; answer: DesignAnswer; desk: TensionDesk; frame: FrameAnswer | null }) {
+export function TensionDrawing({
+  design,
+  evaluation,
+  desk,
+  frame,
+}: {
+  design: Design;
+  evaluation: DesignEvaluation;
+  desk: TensionDesk;
+  frame: FrameResult | null;
+}) {
   const { show } = useUnits();
-  const { tension } = answer;
+  const { tension } = evaluation;
   const { device } = design.tension;
   const times = tension.growthM > 0 ? Math.max(1, Math.round((GROWTH_PX / (tension.growthM * 1000)) * (design.wire.length_mm / (REST - POST)))) : 1;
   const wall = 700;
   const slackHot = tension.hotN <= 0.05;
   const rows = [
     { name: "cold", y: 70, end: REST, newtons: tension.coldN, colour: "var(--cold-wire)" },
-    { name: "hot", y: 180, end: REST + GROWTH_PX, newtons: tension.hotN, colour: heatColour(answer.circuit.wireC) },
+    { name: "hot", y: 180, end: REST + GROWTH_PX, newtons: tension.hotN, colour: heatColour(evaluation.circuit.wireC) },
   ];
   const hold = (row: (typeof rows)[number]) => {
     const stroke = { fill: "none", stroke: "var(--cool)", strokeWidth: 2.4, strokeLinejoin: "round", strokeLinecap: "round" } as const;
@@ -79,7 +89,7 @@ export function TensionDrawing({ design, answer, desk, frame }: { design: Design
           <text x={(POST + REST) / 2} y={row.y - 10} textAnchor="middle" fontSize={17} className="num" fill="var(--graphite)" fontWeight={600}>
             {show("force", row.newtons, 1)}
           </text>
-          {desk.stretchColdM !== null && tensionRecord(device).tellsStretch && (
+          {desk.stretchColdM !== null && tensionRecord(device).showsStretch && (
             <text x={(row.end + wall) / 2} y={row.y - 16} textAnchor="middle" fontSize={13} className="num" fill="var(--cool)">
               stretched {show("kerf", ((row.name === "cold" ? desk.stretchColdM : desk.stretchHotM) ?? 0) * 1000)}
             </text>

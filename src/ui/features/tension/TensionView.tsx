@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import { useCallback, useMemo, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import { noCut } from "@/core/cutters/solve/describe";
-import { type DesignAnswer, stiffToolOf } from "@/core/cutters/solve/evaluate";
+import { type DesignEvaluation, stiffToolOf } from "@/core/cutters/solve/evaluate";
 import { frameOf } from "@/core/cutters/solve/frameModel";
 import { tensionDeskOf } from "@/core/cutters/solve/tensionDesk";
 import { nextTensionCheck } from "@/core/log/entries";
@@ -34,7 +34,7 @@ import { StrungArm } from "./StrungArm";
 import { TensionDrawing } from "./TensionDrawing";
 import { Tuner } from "./Tuner";
 
-/** A loop or wand is held by its own stiffness: what that comes to stands before the pull it hardly has. */
+/** A loop or wand is held by its own stiffness: what that comes to is before the pull it hardly has. */
 
 /** A loop or wand is judged by its own stiffness first; nothing else has that tab. */
 const STIFF_TABS: readonly (typeof TENSION_TABS)[number][] = ["Stiffness", ...TENSION_TABS.filter((tab) => tab !== "Stiffness")];
@@ -45,12 +45,12 @@ const dayOf = (iso: string) => iso.slice(0, 10);
 /** What pulls the wire straight, hot and cold; the frame that holds it; the tuner; the ends; and when to look again. */
 export function TensionView({
   design,
-  answer,
+  evaluation,
   id,
   onChange,
 }: {
   design: Design;
-  answer: DesignAnswer;
+  evaluation: DesignEvaluation;
   id: string | null;
   onChange: (next: Design, key: string) => void;
 }) {
@@ -61,9 +61,9 @@ export function TensionView({
   const [log, setLog] = useState<LogRow[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [now, setNow] = useState<string | null>(null);
-  const desk = useMemo(() => tensionDeskOf(design, answer, system), [design, answer, system]);
-  const frame = useMemo(() => frameOf(design, answer.tension.coldN, system), [design, answer.tension.coldN, system]);
-  const { tension } = answer;
+  const desk = useMemo(() => tensionDeskOf(design, evaluation, system), [design, evaluation, system]);
+  const frame = useMemo(() => frameOf(design, evaluation.tension.coldN, system), [design, evaluation.tension.coldN, system]);
+  const { tension } = evaluation;
   const set = (next: Partial<Design["tension"]>) => onChange({ ...design, tension: { ...design.tension, ...next } }, "tension");
   const say = useCallback((error: Error) => setFault(error.message), []);
   const look = useCallback(
@@ -105,7 +105,7 @@ export function TensionView({
         </Alert>
       )}
       <div style={{ marginTop: 14 }}>
-        {tab === "Stiffness" && stiff && <StiffToolPanel answer={answer} tool={stiff} />}
+        {tab === "Stiffness" && stiff && <StiffToolPanel evaluation={evaluation} tool={stiff} />}
         {tab === "Pull" && (
           <div className="two-up" style={{ display: "grid", gridTemplateColumns: "minmax(280px, 360px) minmax(0, 1fr)", gap: 26 }}>
             <div>
@@ -175,7 +175,7 @@ export function TensionView({
                 </Button>
               )}
               {device === "arm" && desk.rateNPerM !== null && (
-                <StrungArm design={design} answer={answer} rateNPerM={desk.rateNPerM} onTake={(hotN) => set({ hot_N: Number(hotN.toPrecision(3)) })} />
+                <StrungArm design={design} evaluation={evaluation} rateNPerM={desk.rateNPerM} onTake={(hotN) => set({ hot_N: Number(hotN.toPrecision(3)) })} />
               )}
               {device === "arm" && !frame && <p>Describe the arm under Frame, and its give can be taken from there.</p>}
               {record.measured && (
@@ -192,9 +192,9 @@ export function TensionView({
             </div>
             <div>
               <InstrumentBoundary name="the tension drawing">
-                <TensionDrawing design={design} answer={answer} desk={desk} frame={frame} />
+                <TensionDrawing design={design} evaluation={evaluation} desk={desk} frame={frame} />
               </InstrumentBoundary>
-              <Cautions cautions={answer.cautions.filter((caution) => caution.place === "tension")} />
+              <Cautions cautions={evaluation.cautions.filter((caution) => caution.place === "tension")} />
               <dl className="part-figures" style={{ maxWidth: 460 }}>
                 <dt>Of what is recommended</dt>
                 <dd className="num" data-figure="of-limit">
@@ -204,7 +204,7 @@ export function TensionView({
                   <Why
                     of="working limit"
                     relation={STRENGTH_LIMITS}
-                    inputs={`at ${show("temperature", Math.max(answer.circuit.wireC, answer.cut.wireC))}: ${show("force", tension.hotLimits.recommendedN, 1)}; past ${show("force", tension.hotLimits.setN, 1)} it takes a set, past ${show("force", tension.hotLimits.creepsN, 1)} it creeps and breaks.`}
+                    inputs={`at ${show("temperature", Math.max(evaluation.circuit.wireC, evaluation.cut.wireC))}: ${show("force", tension.hotLimits.recommendedN, 1)}; past ${show("force", tension.hotLimits.setN, 1)} it takes a set, past ${show("force", tension.hotLimits.creepsN, 1)} it creeps and breaks.`}
                   />
                 </dd>
                 {desk.travelLeftM !== null && (
@@ -224,12 +224,12 @@ export function TensionView({
                   </>
                 )}
                 <dt>Bow in the cut</dt>
-                <dd className="num">{noCut(answer) ?? (answer.lagM === null ? "cannot keep up" : show("kerf", answer.lagM * 1000))}</dd>
+                <dd className="num">{noCut(evaluation) ?? (evaluation.lagM === null ? "cannot keep up" : show("kerf", evaluation.lagM * 1000))}</dd>
                 <dd>
                   <Why of="bow in the cut" relation={LAG} inputs={`${show("force", design.tension.hot_N, 1)} over ${show("length", design.wire.length_mm)}.`} />
                 </dd>
                 <dt>Wait at a corner</dt>
-                <dd className="num">{noCut(answer) ?? (answer.dwellS === null ? "cannot keep up" : `${answer.dwellS.toFixed(1)} s`)}</dd>
+                <dd className="num">{noCut(evaluation) ?? (evaluation.dwellS === null ? "cannot keep up" : `${evaluation.dwellS.toFixed(1)} s`)}</dd>
                 <dd>
                   <Why of="wait" relation={DWELL} inputs="until the middle has caught up with the ends." />
                 </dd>
@@ -237,7 +237,7 @@ export function TensionView({
               <div className="two-up" style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 20 }}>
                 {(
                   [
-                    ["Set it hot", `Heat on, wire in air at ${show("temperature", Math.max(answer.circuit.wireC, answer.cut.wireC))}:`, desk.setHot],
+                    ["Set it hot", `Heat on, wire in air at ${show("temperature", Math.max(evaluation.circuit.wireC, evaluation.cut.wireC))}:`, desk.setHot],
                     ["Set it cold", "Heat off and the wire cooled:", desk.setCold],
                   ] as const
                 ).map(([title, first, numbers]) => (
@@ -257,8 +257,8 @@ export function TensionView({
             </div>
           </div>
         )}
-        {tab === "Frame" && <FrameEditor design={design} frame={frame} tensionN={answer.tension.coldN} onChange={onChange} />}
-        {tab === "Tuner" && <Tuner design={design} answer={answer} rateNPerM={desk.rateNPerM} onKeep={id ? keep : null} />}
+        {tab === "Frame" && <FrameEditor design={design} frame={frame} tensionN={evaluation.tension.coldN} onChange={onChange} />}
+        {tab === "Tuner" && <Tuner design={design} evaluation={evaluation} rateNPerM={desk.rateNPerM} onSave={id ? keep : null} />}
         {tab === "Ends" && (
           <section style={{ maxWidth: 700 }} aria-label="Ends of the wire">
             <dl className="part-figures" style={{ maxWidth: 420 }}>
@@ -288,7 +288,7 @@ export function TensionView({
             </dl>
             <p data-caution="whip" style={{ borderLeft: "5px solid var(--straw)", paddingLeft: 10 }}>
               <strong>Caution. </strong>A breaking wire lashes with these {(desk.energy.deviceJ + desk.energy.wireJ).toFixed(1)} joules
-              {desk.energy.deviceJ + desk.energy.wireJ > 0.5 ? ", enough to cut a face" : ""}: glasses, long sleeves, a glove on the pulling hand, and stand out
+              {desk.energy.deviceJ + desk.energy.wireJ > 0.5 ? ", enough to cut a face" : ""}: glasses, long sleeves, a glove on the pulling hand, and are out
               of its line. Slacken it before you put it away.
             </p>
             <ul>

@@ -5,10 +5,10 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import { useEffect, useRef, useState } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import type { DesignAnswer } from "@/core/cutters/solve/evaluate";
+import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { pitchHz, pullLimits } from "@/core/physics/mechanics/tension";
 import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
-import { type HeardPitch, PITCH_HEARD } from "@/core/tuner/pitch";
+import { type DetectedPitch, PITCH_DETECTION } from "@/core/tuner/pitch";
 import { MICROPHONE_FAULTS, type MicrophoneFault } from "@/core/tuner/synth";
 import type { Tasks } from "@/workers/clients";
 import { EngineClient } from "@/workers/clients";
@@ -27,14 +27,14 @@ const TURN_SHARE = 1 / 8;
 const SIMULATED = { sampleRate: 16000, seconds: 1.3, noise: 0.04, hum: 0.12, humHz: 50 } as const;
 
 /** Pitch against the wanted one: the string drawn high or low of its mark. Drawing units are pixels of a 520 x 120 view; the scale is octaves. */
-function StringDial({ heard, wanted, limit }: { heard: number | null; wanted: number; limit: number }) {
+function StringDial({ detected, wanted, limit }: { detected: number | null; wanted: number; limit: number }) {
   const x = (hz: number) => 260 + 200 * Math.max(-1.2, Math.min(1.2, Math.log2(hz / wanted)));
   return (
     <svg
       viewBox="0 0 520 120"
       style={{ width: "100%", maxWidth: 560, display: "block" }}
       role="img"
-      aria-label={heard === null ? "nothing heard yet" : `heard ${heard.toFixed(1)} Hz, wanted ${wanted.toFixed(1)} Hz`}
+      aria-label={detected === null ? "nothing heard yet" : `heard ${detected.toFixed(1)} Hz, wanted ${wanted.toFixed(1)} Hz`}
     >
       <path d="M20 84H500" stroke="var(--line)" strokeWidth={2} />
       {[0.5, 0.71, 1, 1.41, 2].map((ratio) => (
@@ -57,10 +57,10 @@ function StringDial({ heard, wanted, limit }: { heard: number | null; wanted: nu
           </text>
         </g>
       )}
-      {heard !== null && (
+      {detected !== null && (
         <g>
-          <path d={`M${x(heard)} 14V84`} stroke="var(--graphite)" strokeWidth={3} />
-          <circle cx={x(heard)} cy={84} r={6} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={3} />
+          <path d={`M${x(detected)} 14V84`} stroke="var(--graphite)" strokeWidth={3} />
+          <circle cx={x(detected)} cy={84} r={6} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={3} />
         </g>
       )}
     </svg>
@@ -70,18 +70,18 @@ function StringDial({ heard, wanted, limit }: { heard: number | null; wanted: nu
 /** Tunes the wire by ear: wanted pitch, heard pitch, what to turn, and when it yields. */
 export function Tuner({
   design,
-  answer,
+  evaluation,
   rateNPerM,
-  onKeep,
+  onSave,
 }: {
   design: Design;
-  answer: DesignAnswer;
+  evaluation: DesignEvaluation;
   rateNPerM: number | null;
-  onKeep: ((tensionN: number, hz: number) => void) | null;
+  onSave: ((tensionN: number, hz: number) => void) | null;
 }) {
   const { show, system } = useUnits();
   const [source, setSource] = useState<Source>("simulated");
-  const [plucks, setPlucks] = useState<{ id: number; heard: HeardPitch }[]>([]);
+  const [plucks, setPlucks] = useState<{ id: number; detected: DetectedPitch }[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [turns, setTurns] = useState(2);
   const [busy, setBusy] = useState(false);
@@ -94,7 +94,7 @@ export function Tuner({
     ear.current = mine;
     return () => mine.close();
   }, []);
-  const { wire, tension } = answer;
+  const { wire, tension } = evaluation;
   const spanM = design.wire.length_mm / 1000;
   const wantedN = tension.coldN;
   const wantedHz = pitchHz(wire, spanM, wantedN);
@@ -102,11 +102,11 @@ export function Tuner({
     setBusy(true);
     setFault(null);
     ear.current
-      ?.ask(job)
-      .then((heard) => {
+      ?.submit(job)
+      .then((detected) => {
         count.current += 1;
         const id = count.current;
-        setPlucks((all) => [...all, { id, heard }].slice(-12));
+        setPlucks((all) => [...all, { id, detected }].slice(-12));
       })
       .catch((error: Error) => {
         if (!(error instanceof Superseded)) setFault(error.message);
@@ -125,8 +125,8 @@ export function Tuner({
     setTurns(next);
     pluckSimulated(next);
   };
-  const last = plucks.at(-1)?.heard ?? null;
-  const pitches = plucks.flatMap(({ heard }) => (heard.hz === null ? [] : [heard.hz]));
+  const last = plucks.at(-1)?.detected ?? null;
+  const pitches = plucks.flatMap(({ detected }) => (detected.hz === null ? [] : [detected.hz]));
   const advice = last?.hz == null ? null : tuneAdvice(wire, spanM, last.hz, wantedN, rateNPerM, system);
   const plateau = watchPlateau(wire, spanM, pitches, design.ambient_C);
   const choose = (next: Source) => {
@@ -139,7 +139,7 @@ export function Tuner({
     <section aria-label="Pluck tuner" data-plucks={plucks.at(-1)?.id ?? 0} style={{ maxWidth: 620 }}>
       <p style={{ margin: "0 0 8px" }}>
         Cold, this wire should sing <strong className="num">{wantedHz.toFixed(1)} Hz</strong> ({show("force", wantedN, 1)} over{" "}
-        {show("length", design.wire.length_mm)}). <Why of="pitch heard" relation={PITCH_HEARD} inputs={`${plucks.length} plucks listened to.`} />
+        {show("length", design.wire.length_mm)}). <Why of="pitch heard" relation={PITCH_DETECTION} inputs={`${plucks.length} plucks listened to.`} />
       </p>
       <TileRow>
         <Tile chosen={source === "microphone"} onClick={() => choose("microphone")}>
@@ -152,7 +152,7 @@ export function Tuner({
           simulated microphone
         </Tile>
       </TileRow>
-      <StringDial heard={last?.hz ?? null} wanted={wantedHz} limit={tension.yieldPitchHz} />
+      <StringDial detected={last?.hz ?? null} wanted={wantedHz} limit={tension.yieldPitchHz} />
       <div role="status" style={{ minHeight: 84 }}>
         <p className="num" data-figure="heard" style={{ fontSize: 30, fontWeight: 600, margin: 0 }}>
           {last === null ? "listening for a pluck" : last.hz === null ? "no note" : `${last.hz.toFixed(1)} Hz`}
@@ -221,8 +221,8 @@ export function Tuner({
             </Button>
           </>
         )}
-        {onKeep && advice?.tensionN != null && last?.hz != null && (
-          <Button onClick={() => onKeep(advice.tensionN as number, last.hz as number)}>Keep in the log</Button>
+        {onSave && advice?.tensionN != null && last?.hz != null && (
+          <Button onClick={() => onSave(advice.tensionN as number, last.hz as number)}>Keep in the log</Button>
         )}
       </div>
       {source === "simulated" && (

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { lateAnswerOf } from "@/core/cutters/solve/late";
+import { deferredEvaluationOf } from "@/core/cutters/solve/deferredEvaluation";
 import { cutterRepository } from "@/server/features/cutters/repository";
 import { database } from "@/server/kernel/db/client";
 import { ServerError } from "@/server/kernel/errors";
@@ -14,7 +14,7 @@ export default async function CutterPage({ params }: { params: Promise<{ id: str
   if (!z.uuid().safeParse(id).success || !isPlace(place)) notFound();
   try {
     const cutter = await cutterRepository.get(await database(), id);
-    return <Desk cutter={cutter} late={lateAnswerOf(cutter.document)} />;
+    return <Desk cutter={cutter} deferred={deferredEvaluationOf(cutter.document)} />;
   } catch (error) {
     if (error instanceof ServerError && error.code === "not-found") notFound();
     throw error;

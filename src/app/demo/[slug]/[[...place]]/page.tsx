@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
-import { lateAnswerOf } from "@/core/cutters/solve/late";
+import { deferredEvaluationOf } from "@/core/cutters/solve/deferredEvaluation";
 import { isPlace } from "@/ui/cutter/views";
 import { Desk } from "@/ui/features/desk/Desk";
 
@@ -9,5 +9,5 @@ export default async function DemoPage({ params }: { params: Promise<{ slug: str
   const { slug, place = [] } = await params;
   const design = DEMO_CUTTERS.find((candidate) => candidate.name.toLowerCase().replaceAll(" ", "-") === slug);
   if (!design || !isPlace(place)) notFound();
-  return <Desk cutter={{ id: null, document: design, revision: 0 }} late={lateAnswerOf(design)} />;
+  return <Desk cutter={{ id: null, document: design, revision: 0 }} deferred={deferredEvaluationOf(design)} />;
 }

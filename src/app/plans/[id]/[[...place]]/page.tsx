@@ -23,7 +23,7 @@ export default async function PlanPage({ params }: { params: Promise<{ id: strin
   const db = await database();
   const row = await planRepository.get(db, id).catch(orNull);
   if (!row) notFound();
-  // A plan outlives its cutter: it then stands without one.
+  // A plan outlives its cutter: it then is without one.
   const cutter = row.document.cutter ? await cutterRepository.get(db, row.document.cutter.id).catch(orNull) : null;
   return (
     <PlanDesk

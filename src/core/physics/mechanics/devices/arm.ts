@@ -9,7 +9,7 @@ export const arm = {
   rateLabel: "Rate at the wire",
   stretches: false,
   measured: false,
-  tellsStretch: false,
+  showsStretch: false,
   model: (rate) => ({ kind: "arm", rateNPerM: rate * 1000 }),
   drawerNeeds: null,
   serves: byRate,

@@ -1,4 +1,4 @@
-import { BAND_KEEPS } from "../tension";
+import { BAND_RETENTION } from "../tension";
 import { byRate, type TensionRecord } from "./record";
 
 export const band = {
@@ -10,15 +10,15 @@ export const band = {
   rateLabel: "Rate at the wire",
   stretches: true,
   measured: false,
-  tellsStretch: true,
+  showsStretch: true,
   model: (rate) => ({ kind: "band", rateNPerM: rate * 1000 }),
   drawerNeeds: null,
   serves: byRate,
   part: () => "rubber bands",
   caution: {
     code: "band-fades",
-    standing: "estimate",
+    basis: "estimate",
     source: "stress relaxation of rubber, this project's estimate",
-    words: () => `A rubber band keeps about ${Math.round(BAND_KEEPS * 100)} % of its pull after an hour and perishes near heat: for hair-thin wire only.`,
+    words: () => `A rubber band keeps about ${Math.round(BAND_RETENTION * 100)} % of its pull after an hour and perishes near heat: for hair-thin wire only.`,
   },
 } as const satisfies TensionRecord;

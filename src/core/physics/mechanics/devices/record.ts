@@ -10,7 +10,7 @@ export interface Pulled {
   rate_N_per_mm?: number | undefined;
 }
 
-/** One kind of tension device: everything that is to be known of it stands here. */
+/** One kind of tension device: everything that is to be known of it is here. */
 export interface TensionRecord<D extends string = string> {
   device: D;
   /** as the sentence calls it, and as a drawing has room for */
@@ -26,7 +26,7 @@ export interface TensionRecord<D extends string = string> {
   /** Has figures of its own that are measured: wound with, length at rest, usable stretch. */
   measured: boolean;
   /** Its own stretch under the pull says something next to the wire. */
-  tellsStretch: boolean;
+  showsStretch: boolean;
   model: (rateNPerMm: number) => TensionDeviceModel;
   /** What a thing in the drawer must say to be one, and whether such a thing serves this pull; shares within which it does. */
   drawerNeeds: "rate_N_per_mm" | "force_N" | null;
@@ -36,7 +36,7 @@ export interface TensionRecord<D extends string = string> {
   /** What is to be said against it wherever it is chosen. */
   caution: {
     code: string;
-    standing: "published" | "estimate" | "common practice";
+    basis: "published" | "estimate" | "common practice";
     source: string;
     words: (figures: { growthM: number; coldN: number; hot_N: number }, show: Written) => string;
   } | null;

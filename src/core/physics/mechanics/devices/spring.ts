@@ -12,7 +12,7 @@ export const spring = {
   rateLabel: "Spring rate",
   stretches: true,
   measured: true,
-  tellsStretch: true,
+  showsStretch: true,
   model: (rate) => ({ kind: "spring", rateNPerM: rate * 1000 }),
   drawerNeeds: "rate_N_per_mm",
   serves: byRate,

@@ -9,7 +9,7 @@ export const turnbuckle = {
   rateLabel: "",
   stretches: false,
   measured: false,
-  tellsStretch: true,
+  showsStretch: true,
   // It gives nothing.
   model: () => ({ kind: "rigid" }),
   drawerNeeds: null,
@@ -17,7 +17,7 @@ export const turnbuckle = {
   part: () => "turnbuckle, set hot",
   caution: {
     code: "goes-slack",
-    standing: "published",
+    basis: "published",
     source: "thermal expansion against a frame that does not give",
     words: ({ growthM, coldN, hot_N }, show) =>
       `A turnbuckle gives nothing: the wire grows ${show("kerf", growthM * 1000)} as it heats and goes slack unless it is set hot. For ${show("force", hot_N)} hot it would hold ${show("force", coldN)} cold. A spring or a weight keeps it straight.`,

@@ -65,7 +65,7 @@ describe("every control's record", () => {
     }
   });
 
-  it("set for a current drives that current, whatever the kind, the source and the wire", () => {
+  it("set for a current drives that current, regardless of the kind, the source and the wire", () => {
     fc.assert(
       fc.property(anyControl("alternating"), fc.double({ min: 0.05, max: 0.9, noNaN: true }), (any, share) => {
         const record = controlRecord(any.kind as Control["kind"]);

@@ -19,26 +19,26 @@ const cutting = { pair: { wire: stainless, foam: resolveFoam({ family: "eps", de
 describe("a controller that holds the wire by its ohms", () => {
   it("holds a bare wire where it is asked to, with the current that the heat balance gives", () => {
     for (const hold_C of [150, 300, 450]) {
-      const answer = solveCircuit({ ...base, control: { kind: "held", hold_C } });
-      expect(answer.wireC).toBeCloseTo(hold_C, -0.5);
-      expect(answer.currentA / bareWireAtTemperature(stainless, hold_C, { ambientC: 20 }).currentA).toBeCloseTo(1, 1);
+      const result = solveCircuit({ ...base, control: { kind: "held", hold_C } });
+      expect(result.wireC).toBeCloseTo(hold_C, -0.5);
+      expect(result.currentA / bareWireAtTemperature(stainless, hold_C, { ambientC: 20 }).currentA).toBeCloseTo(1, 1);
       // The supply meets the full on-current: volts over ohms.
-      expect(answer.onCurrentA).toBeCloseTo(24 / answer.hotOhm, 6);
-      expect(answer.currentA).toBeLessThan(answer.onCurrentA);
+      expect(result.onCurrentA).toBeCloseTo(24 / result.hotOhm, 6);
+      expect(result.currentA).toBeLessThan(result.onCurrentA);
     }
   });
 
   it("in the foam keeps the mean: the middle runs cooler, and the bare ends hotter than asked", () => {
-    const answer = solveCircuit({ ...base, cutting });
-    expect(answer.hotOhm / resistanceOhmPerM(stainless, 300)).toBeCloseTo(1, 2);
-    expect(answer.wireC).toBeGreaterThan(320);
-    expect(answer.cut?.wireC).toBeLessThan(300);
+    const result = solveCircuit({ ...base, cutting });
+    expect(result.hotOhm / resistanceOhmPerM(stainless, 300)).toBeCloseTo(1, 2);
+    expect(result.wireC).toBeGreaterThan(320);
+    expect(result.cut?.wireC).toBeLessThan(300);
     // A knob left alone does otherwise: its bare ends stay as hot as they were, near enough.
     const duty = (solveCircuit(base).currentA / solveCircuit(base).onCurrentA) ** 2;
-    expect(solveCircuit({ ...base, control: { kind: "pwm", duty }, cutting }).wireC).toBeLessThan(answer.wireC);
+    expect(solveCircuit({ ...base, control: { kind: "pwm", duty }, cutting }).wireC).toBeLessThan(result.wireC);
   });
 
-  it("can give no more than all of it: on a weak supply it stands full on", () => {
+  it("can give no more than all of it: on a weak supply it is full on", () => {
     const weak = { ...base, supply: { kind: "dc", voltage_V: 4, maxCurrent_A: 20 } as const };
     const all = solveCircuit({ ...weak, control: { kind: "direct" } });
     expect(all.wireC).toBeLessThan(300);
@@ -49,15 +49,15 @@ describe("a controller that holds the wire by its ohms", () => {
     fc.assert(
       fc.property(fc.double({ min: 80, max: 600, noNaN: true }), fc.double({ min: 2, max: 40, noNaN: true }), (hold_C, voltage_V) => {
         const supply = { kind: "dc", voltage_V, maxCurrent_A: 100 } as const;
-        const kept = solveCircuit({ ...base, supply, control: { kind: "held", hold_C }, untilItMelts: true });
-        expect(kept.wireC).toBeLessThan(hold_C + 4);
-        expect(kept.wireC).toBeLessThan(solveCircuit({ ...base, supply, control: { kind: "direct" }, untilItMelts: true }).wireC + 1e-6);
+        const saved = solveCircuit({ ...base, supply, control: { kind: "held", hold_C }, untilItMelts: true });
+        expect(saved.wireC).toBeLessThan(hold_C + 4);
+        expect(saved.wireC).toBeLessThan(solveCircuit({ ...base, supply, control: { kind: "direct" }, untilItMelts: true }).wireC + 1e-6);
       }),
       { numRuns: 100 },
     );
   });
 
-  it("tells one per cent of reading in degrees: closed form for ohms that rise straight, and stainless long before nickel-chromium", () => {
+  it("gives one per cent of reading in degrees: closed form for ohms that rise straight, and stainless long before nickel-chromium", () => {
     const alpha = 0.004;
     const straight = resolveWire({
       alloy: {

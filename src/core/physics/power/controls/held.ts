@@ -22,12 +22,12 @@ export const BLIND_C_PER_PERCENT = 60;
 
 export const HELD_READING: Relation = {
   id: "held-reading",
-  title: "What a reading of ohms tells of heat",
+  title: "What a reading of ohms says about heat",
   formula: "dT = 0.01 R(T) / (dR/dT)",
   words:
     "A meter that is one per cent out in ohms is so many degrees out in heat. Stainless and nickel tell their heat by their ohms; nickel-chromium hardly does, and over part of its range not at all.",
   range: "slope taken over 10 degC about the temperature, from the alloy's table of resistance",
-  standing: "estimate",
+  basis: "estimate",
   source: "definition of the temperature coefficient, with each alloy's own table",
 };
 
@@ -51,7 +51,7 @@ export function tellingAlloys(temperatureC: number): { alloy: string; name: stri
 
 /** Duty of a settled controller at the wire's present ohms. */
 function dutyAt(hold_C: number, { wireOhm, wireOhmAt }: Load): number {
-  // Nothing is known of the wire: it stands as at switch-on, full on.
+  // Nothing is known of the wire: it is as at switch-on, full on.
   if (!wireOhmAt) return 1;
   const wanted = wireOhmAt(hold_C);
   return Math.min(1, Math.max(0, 0.5 + (wanted - wireOhm) / (wanted * BAND)));
@@ -72,7 +72,7 @@ export const held: ControlRecord<HeldControl> = {
   suits: "direct",
   misfit: "needs direct current: a transformer gives alternating",
   cost: 6,
-  reservation: "it must be told the wire's cold ohms, and read them well",
+  reservation: "it must know the wire's cold ohms, and read them well",
   start: () => ({ kind: "held", hold_C: 300 }),
   fullyUp: () => ({ kind: "held", hold_C: DIAL.max }),
   knob: {
@@ -92,7 +92,7 @@ export const held: ControlRecord<HeldControl> = {
   law: HELD_READING,
   chops: () => true,
   duty: (_control, { rmsA, onA }) => (onA > 0 ? (rmsA / onA) ** 2 : 0),
-  onCurrentStands: true,
+  onCurrentStays: true,
   drive: ({ hold_C }, source, load) => {
     const on = straight(source, source.emfV, source.insideOhm, load.ohm);
     return { ...on, rmsA: on.onA * Math.sqrt(dutyAt(hold_C, load)) };

@@ -15,7 +15,7 @@ export const PHASE_LAW: Relation = {
   formula: "V_rms/V = sqrt(1 - a/pi + sin(2a)/(2 pi))",
   words: "A dimmer lets each half-wave through from its delay angle on; most of the change sits in the middle of the knob.",
   range: "full-wave, resistive load, 0 <= a <= 180 degrees",
-  standing: "published",
+  basis: "published",
   source: "root mean square of a sine chopped at its delay angle",
 };
 

@@ -17,7 +17,7 @@ export const PWM_LAW: Relation = {
   formula: "I_rms = I_on sqrt(D); heat goes with D; the supply sees I_on",
   words: "The switch is either on or off: half the duty is half the heat, but the supply must still stand the full on-current.",
   range: "period short against the wire's warm-up; supply without a filter that would smooth it",
-  standing: "published",
+  basis: "published",
   source: "definition of the root mean square",
 };
 
@@ -52,7 +52,7 @@ export const pwm: ControlRecord<PwmControl> = {
   law: PWM_LAW,
   chops: ({ duty }) => duty < 1,
   duty: ({ duty }) => duty,
-  onCurrentStands: true,
+  onCurrentStays: true,
   drive: ({ duty }, source, load) => {
     const on = straight(source, source.emfV, source.insideOhm, load.ohm);
     return { ...on, rmsA: on.onA * Math.sqrt(duty) };

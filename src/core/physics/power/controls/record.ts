@@ -154,9 +154,9 @@ export interface ControlRecord<C extends AnyControl> {
   misfit: string;
   /** Parts to buy, heat thrown away, mains-side work: points off a hundred (this project's judgement). */
   cost: number;
-  /** One reason against it that the search tells. */
+  /** One reason against it, for the search. */
   reservation?: string;
-  /** As it stands when it is first chosen, and turned fully up; null where it has no such setting. */
+  /** As it is when it is first chosen, and turned fully up; null where it has no such setting. */
   start: (around: Around) => C;
   fullyUp: (around: Around) => C | null;
   knob: KnobRecord<C> | null;
@@ -167,7 +167,7 @@ export interface ControlRecord<C extends AnyControl> {
   /** Share of the time that the supply meets the full on-current. */
   duty: (control: C, driven: Pick<Drive, "rmsA" | "onA">) => number;
   /** The supply meets its on-current however low this is turned. */
-  onCurrentStands: boolean;
+  onCurrentStays: boolean;
   drive: (control: C, source: Source, load: Load) => Drive;
   /** It leaves part of the wire without current; `liveMm` is what stays live. */
   shortens: boolean;
@@ -177,7 +177,7 @@ export interface ControlRecord<C extends AnyControl> {
   seriesOhm: (control: C) => number;
   hidesSource: boolean;
   setFor: (need: Need, source: Source) => SetFor<C> | CannotSet;
-  /** How far up its turn it stands, 0 to 1; null for one without a turn. */
+  /** How far up its turn it is, 0 to 1; null for one without a turn. */
   turn: (control: C, emfV: number) => number | null;
   /** As a sentence says it; as a cell has room for it; as a cure asks for it. */
   sentence: (control: C, show: Show) => string;
@@ -219,7 +219,7 @@ export const usual = {
   law: null,
   chops: () => false,
   duty: () => 1,
-  onCurrentStands: false,
+  onCurrentStays: false,
   shortens: false,
   liveMm: (_control: AnyControl, wireMm: number) => wireMm,
   winding: () => 1,

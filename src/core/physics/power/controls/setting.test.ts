@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { extent, meets, overlaps } from "../../../../../tests/helpers/drawn";
+import { extent, overlaps, touches } from "../../../../../tests/helpers/drawn";
 import { formatQuantity, type Quantity } from "../../../units/units";
 import { resolveWire } from "../../heat/wire";
 import { CONTROLS, controlRecord } from ".";
@@ -28,26 +28,26 @@ const need = (currentA: number, more: Partial<Need> = {}): Need => ({
 const R = wireOhmAt(300) + 1;
 const setFor = (kind: string, wanted: Need, source: Source) => controlRecord(kind as "pwm").setFor(wanted, source);
 const set = (kind: string, wanted: Need, source: Source) => {
-  const answer = setFor(kind, wanted, source);
-  if ("why" in answer) throw new Error(`${kind}: ${answer.say()}`);
-  return answer as SetFor<Own>;
+  const solution = setFor(kind, wanted, source);
+  if ("why" in solution) throw new Error(`${kind}: ${solution.say()}`);
+  return solution as SetFor<Own>;
 };
 const refused = (kind: string, wanted: Need, source: Source) => {
-  const answer = setFor(kind, wanted, source);
-  if (!("why" in answer)) throw new Error(`${kind} was set to ${answer.setting}`);
-  return answer as CannotSet;
+  const solution = setFor(kind, wanted, source);
+  if (!("why" in solution)) throw new Error(`${kind} was set to ${solution.setting}`);
+  return solution as CannotSet;
 };
 
 describe("controls set for a current, by Ohm's law", () => {
   it("PWM: duty is the square of the share of the on-current, which the supply meets", () => {
     const on = 24 / (R + 1);
-    const answer = set("pwm", need(1.5), soft);
-    expect(answer.setting).toBeCloseTo((1.5 / on) ** 2, 12);
-    expect(answer.control).toEqual({ kind: "pwm", duty: answer.setting });
-    expect(answer.supplyA).toBeCloseTo(on, 12);
-    expect(answer.reach).toBeCloseTo((on / 1.5) ** 2, 12);
+    const solution = set("pwm", need(1.5), soft);
+    expect(solution.setting).toBeCloseTo((1.5 / on) ** 2, 12);
+    expect(solution.control).toEqual({ kind: "pwm", duty: solution.setting });
+    expect(solution.supplyA).toBeCloseTo(on, 12);
+    expect(solution.reach).toBeCloseTo((on / 1.5) ** 2, 12);
     // Half of the band either side of the chosen heat, in hundredths.
-    expect(answer.steps).toBeCloseTo(((1.5 / on) ** 2 * 0.5) / 0.01, 9);
+    expect(solution.steps).toBeCloseTo(((1.5 / on) ** 2 * 0.5) / 0.01, 9);
     expect(set("pwm", need(on), soft).setting).toBeCloseTo(1, 12);
     expect(refused("pwm", need(on * 1.1), soft)).toMatchObject({ why: "too-cold", ease: expect.closeTo(1 / 1.21, 9) });
     // Where a limit holds it, not its volts: overload. Just at what it holds it is full on.
@@ -57,10 +57,10 @@ describe("controls set for a current, by Ohm's law", () => {
   });
 
   it("straight on: the supply's own volts, with its inside ohms; as far as plate and volts reach", () => {
-    const answer = set("direct", need(2), soft);
-    expect(answer).toMatchObject({ setting: expect.closeTo(2 * (R + 1), 9), supplyA: 2, control: { kind: "direct" } });
-    expect(answer.steps).toBeCloseTo((2 * (R + 1) * 0.5) / 2 / 0.1, 9);
-    expect(answer.reach).toBeCloseTo((24 / (2 * (R + 1))) ** 2, 9);
+    const solution = set("direct", need(2), soft);
+    expect(solution).toMatchObject({ setting: expect.closeTo(2 * (R + 1), 9), supplyA: 2, control: { kind: "direct" } });
+    expect(solution.steps).toBeCloseTo((2 * (R + 1) * 0.5) / 2 / 0.1, 9);
+    expect(solution.reach).toBeCloseTo((24 / (2 * (R + 1))) ** 2, 9);
     expect(set("direct", need(2), { ...soft, plateA: 2.2 }).reach).toBeCloseTo(1.21, 9);
     expect(set("direct", need(24 / (R + 1)), soft).reach).toBeCloseTo(1, 9);
     const most = 24 / (R + 1);
@@ -69,12 +69,12 @@ describe("controls set for a current, by Ohm's law", () => {
   });
 
   it("buck: its volts are the load's alone; what it draws is its power over its efficiency", () => {
-    const answer = set("buck", need(1.5), stiff);
-    expect(answer.setting).toBeCloseTo(1.5 * R, 9);
-    expect(answer.supplyA).toBeCloseTo((1.5 ** 2 * R) / 0.92 / 24, 9);
-    expect(answer.steps).toBeCloseTo((1.5 * R * 0.5) / 2 / 0.1, 9);
+    const solution = set("buck", need(1.5), stiff);
+    expect(solution.setting).toBeCloseTo(1.5 * R, 9);
+    expect(solution.supplyA).toBeCloseTo((1.5 ** 2 * R) / 0.92 / 24, 9);
+    expect(solution.steps).toBeCloseTo((1.5 * R * 0.5) / 2 / 0.1, 9);
     // It is asked how far it goes no further than twice what must be reached; below that, its supply's volts end it.
-    expect(answer.reach).toBeCloseTo(2 * 1.3, 6);
+    expect(solution.reach).toBeCloseTo(2 * 1.3, 6);
     expect(set("buck", need(1.5, { leastReach: 100 }), stiff).reach).toBeCloseTo((24 / (1.5 * R)) ** 2, 4);
     // P/eff = I (E - I r): the smaller root.
     const power = (1.5 ** 2 * R) / 0.92;
@@ -114,12 +114,12 @@ describe("controls set for a current, by Ohm's law", () => {
   });
 
   it("rheostat: what is left over of E/I, and it ends where people's rheostats end", () => {
-    const answer = set("rheostat", need(1.5), soft);
-    expect(answer.setting).toBeCloseTo(24 / 1.5 - R - 1, 9);
-    expect(answer.control).toEqual({ kind: "rheostat", ohm: answer.setting });
-    expect(answer.supplyA).toBe(1.5);
-    expect(answer.reach).toBeCloseTo((24 / (1.5 * (R + 1))) ** 2, 9);
-    expect(answer.steps).toBeCloseTo(((24 / 1.5) * 0.5) / 2 / 0.1, 9);
+    const solution = set("rheostat", need(1.5), soft);
+    expect(solution.setting).toBeCloseTo(24 / 1.5 - R - 1, 9);
+    expect(solution.control).toEqual({ kind: "rheostat", ohm: solution.setting });
+    expect(solution.supplyA).toBe(1.5);
+    expect(solution.reach).toBeCloseTo((24 / (1.5 * (R + 1))) ** 2, 9);
+    expect(solution.steps).toBeCloseTo(((24 / 1.5) * 0.5) / 2 / 0.1, 9);
     expect(set("rheostat", need(24 / (R + 1)), soft).setting).toBeCloseTo(0, 9);
     expect(refused("rheostat", need((24 / (R + 1)) * 1.01), soft).why).toBe("too-cold");
     expect(set("rheostat", need(24 / (R + 1 + 25)), soft).setting).toBeCloseTo(25, 9);
@@ -132,8 +132,8 @@ describe("controls set for a current, by Ohm's law", () => {
 
   it("dimmer: the delay whose share of the volts is needed, found again by adding up the sine", () => {
     const wanted = 1.5;
-    const answer = set("phase", need(wanted), soft);
-    const delay = answer.setting as number;
+    const solution = set("phase", need(wanted), soft);
+    const delay = solution.setting as number;
     const n = 20000;
     let square = 0;
     for (let i = 0; i < n; i++) {
@@ -141,28 +141,28 @@ describe("controls set for a current, by Ohm's law", () => {
       if (angle >= (delay * Math.PI) / 180) square += (2 * Math.sin(angle) ** 2) / n;
     }
     expect(24 * Math.sqrt(square)).toBeCloseTo(wanted * (R + 1), 2);
-    expect(answer.supplyA).toBe(wanted);
-    expect(answer.reach).toBeCloseTo((24 / (wanted * (R + 1))) ** 2, 9);
+    expect(solution.supplyA).toBe(wanted);
+    expect(solution.reach).toBeCloseTo((24 / (wanted * (R + 1))) ** 2, 9);
     // Steps of one degree across the band: the heat's own slope there.
     const heat = (deg: number) =>
       set("phase", need(wanted), soft) && controlRecord("phase").drive({ kind: "phase", delay_deg: deg } as Own, soft, { ohm: R, wireOhm: R }).rmsA ** 2;
     const slope = Math.abs(heat(delay + 0.5) - heat(delay - 0.5)) / heat(delay);
-    expect(answer.steps).toBeCloseTo(0.5 / slope, 6);
+    expect(solution.steps).toBeCloseTo(0.5 / slope, 6);
     expect(set("phase", need(24 / (R + 1)), soft).setting).toBeCloseTo(0, 3);
     expect(refused("phase", need((24 / (R + 1)) * 1.01), soft).why).toBe("too-cold");
   });
 
   it("winding's tap: E f = I (R + r f^2), the smaller root; from a twentieth up", () => {
-    const answer = set("tap", need(1.5), soft);
-    const f = answer.setting as number;
+    const solution = set("tap", need(1.5), soft);
+    const f = solution.setting as number;
     expect(24 * f).toBeCloseTo(1.5 * (R + f ** 2), 9);
     expect(f).toBeLessThan(1);
-    expect(answer.supplyA).toBe(1.5);
-    expect(answer.reach).toBeCloseTo((24 / (R + 1) / 1.5) ** 2, 9);
+    expect(solution.supplyA).toBe(1.5);
+    expect(solution.reach).toBeCloseTo((24 / (R + 1) / 1.5) ** 2, 9);
     expect(set("tap", need(1.5), stiff).setting).toBeCloseTo((1.5 * R) / 24, 9);
     expect(set("tap", need(24 / (R + 1)), soft).setting).toBeCloseTo(1, 9);
     // Taps lie far apart: never more than five steps, and fewer where the band is narrow.
-    expect(answer.steps).toBe(5);
+    expect(solution.steps).toBe(5);
     expect(set("tap", need(1.5, { band: 0.1 }), soft).steps).toBeCloseTo((f * 0.1) / 2 / 0.01, 9);
     expect(refused("tap", need((24 / (R + 1)) * 1.01), soft).why).toBe("too-cold");
     // So much that the winding's own ohms let it through by no share at all.
@@ -174,13 +174,13 @@ describe("controls set for a current, by Ohm's law", () => {
   });
 
   it("held temperature: the heat at which the wire has those ohms; full on it must give as much", () => {
-    const answer = set("held", need(1.5), soft);
-    expect(answer.setting).toBeCloseTo(300, 6);
-    expect(answer.control).toEqual({ kind: "held", hold_C: answer.setting });
+    const solution = set("held", need(1.5), soft);
+    expect(solution.setting).toBeCloseTo(300, 6);
+    expect(solution.control).toEqual({ kind: "held", hold_C: solution.setting });
     const on = 24 / (R + 1);
-    expect(answer.supplyA).toBeCloseTo(on, 9);
-    expect(answer.reach).toBeCloseTo((on / 1.5) ** 2, 9);
-    expect(answer.steps).toBeCloseTo(((300 - 20) * 0.5) / 5, 6);
+    expect(solution.supplyA).toBeCloseTo(on, 9);
+    expect(solution.reach).toBeCloseTo((on / 1.5) ** 2, 9);
+    expect(solution.steps).toBeCloseTo(((300 - 20) * 0.5) / 5, 6);
     expect(set("held", need(2.5), limited).supplyA).toBe(3);
     const short = refused("held", need(on * 1.1), soft);
     expect(short).toMatchObject({ why: "too-cold", ease: expect.closeTo(1 / 1.21, 9) });
@@ -267,7 +267,7 @@ describe("controls in words", () => {
     expect(controlRecord("pwm").chops({ kind: "pwm", duty: 1 } as Own)).toBe(false);
   });
 
-  it("stand in a netlist with their figures: ohms in series, a share of the volts, or a block of its own", () => {
+  it("are in a netlist with their figures: ohms in series, a share of the volts, or a block of its own", () => {
     const net = (kind: string, own: Record<string, unknown>) => controlRecord(kind as "pwm").netlist({ kind, ...own } as Own, print);
     expect(net("rheostat", { ohm: 3.2 }).series).toEqual({ name: "RHEOSTAT", ohm: 3.2, words: "rheostat" });
     expect(net("tap", { fraction: 0.35 })).toEqual({ remark: ", tap at 35 %", share: 0.35 });
@@ -302,8 +302,8 @@ describe("a control's sign in the wiring", () => {
   it.each(signs)("$kind: joins the rails it belongs to, stays in its place, and no words lie on words", ({ kind, shapes, bothRails }) => {
     // Two before it to the fuse's side, thirty-eight after it to the leads: on the upper rail, on both where it is a box on both.
     for (const x of [98, 138]) {
-      expect(meets(shapes, x, 50)).toBe(true);
-      expect(meets(shapes, x, 110)).toBe(bothRails);
+      expect(touches(shapes, x, 50)).toBe(true);
+      expect(touches(shapes, x, 110)).toBe(bothRails);
     }
     const around = extent(shapes);
     expect(around).toMatchObject({ left: 98, right: 138 });
@@ -314,7 +314,7 @@ describe("a control's sign in the wiring", () => {
     expect(said.some(({ text }) => /\d/.test(text))).toBe(true);
     if (!bothRails) return;
     // Its box, its words and its sign within it, in at the left and out at the right.
-    expect(meets(shapes, 102, 42) && meets(shapes, 132, 118)).toBe(true);
+    expect(touches(shapes, 102, 42) && touches(shapes, 132, 118)).toBe(true);
     const words = said.map(({ x, anchor, text }) => ({ x, anchor, text }));
     expect(words).toContainEqual({ x: 104, anchor: "start", text: "in" });
     expect(words).toContainEqual({ x: 130, anchor: "end", text: "out" });
@@ -331,9 +331,9 @@ describe("a control's sign in the wiring", () => {
 
   it("a rheostat is a zigzag between its ends with an arrow across it", () => {
     const shapes = signs.find(({ kind }) => kind === "rheostat")?.shapes ?? [];
-    expect(meets(shapes, 102, 50) && meets(shapes, 130, 50)).toBe(true);
+    expect(touches(shapes, 102, 50) && touches(shapes, 130, 50)).toBe(true);
     expect(extent(shapes)).toMatchObject({ top: 42 });
-    expect(meets(shapes, 108, 58) && meets(shapes, 124, 42)).toBe(true);
+    expect(touches(shapes, 108, 58) && touches(shapes, 124, 42)).toBe(true);
     const [name, figure] = shapes.flatMap((shape) => (shape.kind === "text" ? [shape] : []));
     expect([name?.x, figure?.x, figure?.text]).toEqual([116, 116, "2 ohm"]);
     expect((figure?.y ?? 0) > (name?.y ?? 0) && (name?.y ?? 0) > 58).toBe(true);

@@ -3,7 +3,7 @@ import { trim } from "../../../units/trim";
 import { boxSign } from "./box";
 import { KILLS, type SupplyRecord, usual } from "./record";
 
-/** A bench supply, volts and amperes as its two knobs stand. */
+/** A bench supply, volts and amperes as its two knobs are. */
 export interface BenchSupply {
   kind: "bench";
   voltage_V: number;

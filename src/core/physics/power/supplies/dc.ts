@@ -50,7 +50,7 @@ const MAKES = {
   "hot-knife": {
     sentence: "supply of a hot knife, as measured",
     called: "hot knife's supply",
-    note: "As measured: it is known to stand no more than it was tried with.",
+    note: "As measured: it is known to sustain no more than it was tried with.",
   },
 } as const satisfies Readonly<Record<string, Make>>;
 
@@ -66,7 +66,7 @@ export interface DcSupply {
   maxCurrent_A: number;
   internal_ohm?: number | undefined;
   make?: DcMake | undefined;
-  /** Most its own knob gives, where it has one: then voltage_V is where the knob stands. */
+  /** Most its own knob gives, where it has one: then voltage_V is where the knob is. */
   maxVoltage_V?: number | undefined;
 }
 
@@ -102,7 +102,7 @@ export const dc: SupplyRecord<DcSupply> = {
   asks: (supply) => [
     {
       field: "voltage_V",
-      label: makeOf(supply)?.ownKnob ? "Volts, as the knob stands" : "Volts on the plate",
+      label: makeOf(supply)?.ownKnob ? "Volts, as the knob is" : "Volts on the plate",
       quantity: "voltage",
       value: supply.voltage_V,
       range: { min: LIMITS.voltage_V.min, max: (makeOf(supply)?.ownKnob && supply.maxVoltage_V) || LIMITS.voltage_V.max },

@@ -21,7 +21,7 @@ export interface Ask {
   whole?: true;
   /** what is stored times this is what is typed */
   scale?: number;
-  /** nought stands for "not given" */
+  /** nought represents "not given" */
   noughtIsNone?: true;
 }
 
@@ -56,7 +56,7 @@ export interface SupplyRecord<S extends AnySupply> {
   alternating: boolean;
   /** Open-circuit volts: plate, knob, charge or secondary. */
   emfV: (supply: S) => number;
-  /** As its label is told apart from others': volts, whatever a tap or charge makes of them. */
+  /** The label's volts, which set it apart from others at any tap or charge. */
   labelV: (supply: S) => number;
   /** Most current it gives before it trips or limits, A; infinite where it has no limit: such a one must be fused. */
   limitA: (supply: S) => number;
@@ -79,7 +79,7 @@ export interface SupplyRecord<S extends AnySupply> {
   charge: Charge<S> | null;
   /** It brings mains to the bench beyond a plug: a licensed electrician's. */
   mainsSide: boolean;
-  /** It stands apart from the mains by its nature. */
+  /** It is apart from the mains by its nature. */
   apart: boolean;
   /** Where its fuse sits, and what the wiring says of that. */
   fusedAt: string;
@@ -93,14 +93,14 @@ export interface SupplyRecord<S extends AnySupply> {
   sentence: (supply: S, show: Show) => string;
   part: (supply: S) => string;
   serves: (theirs: S, wanted: S) => boolean;
-  /** The same thing, however its knobs stand. */
+  /** The same thing, however its knobs are. */
   same: (a: S, b: S) => boolean;
   asks: (supply: S) => Ask[];
   /** What to know of this one, next to its figures. */
   note: (supply: S) => string | null;
   /** Its lines of a netlist up to node s1, from its open volts after the control's share and what the control remarks. */
   netlist: (supply: S, around: { emfV: number; print: Print; remark: string }) => string[];
-  /** Whether its inner ohms stand in the netlist as a resistor. */
+  /** Whether its inner ohms are in the netlist as a resistor. */
   netlistOhms: boolean;
   symbol: (supply: S, at: SignAt) => Shape[];
   never: (supply: S) => string[];

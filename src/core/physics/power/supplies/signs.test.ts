@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { corners, extent, meets, overlaps } from "../../../../../tests/helpers/drawn";
+import { corners, extent, overlaps, touches } from "../../../../../tests/helpers/drawn";
 import type { Shape } from "../../../kernel/drawing";
 import { LIMITS } from "../../../units/limits";
 import { formatQuantity, type Quantity } from "../../../units/units";
@@ -32,10 +32,10 @@ const ALL: [string, Supply][] = [
 describe("a supply's sign in the wiring", () => {
   it.each(ALL)("%s: ends on both rails, keeps to its place, and no words lie on words", (_, supply) => {
     const shapes = sign(supply);
-    expect(meets(shapes, 62, 40) && meets(shapes, 62, 120)).toBe(true);
+    expect(touches(shapes, 62, 40) && touches(shapes, 62, 120)).toBe(true);
     expect(overlaps(shapes)).toEqual([]);
     const { left, right, top, bottom } = extent(shapes);
-    // The mains side begins at 40; what a computer's rail needs besides stands above it, up to the sheet's edge.
+    // The mains side begins at 40; what a computer's rail needs besides is above it, up to the sheet's edge.
     expect([left >= 20, right <= 260, bottom <= 134]).toEqual([true, true, true]);
     expect(top).toBeGreaterThanOrEqual(supply.kind === "dc" && supply.make === "computer" ? 0 : 39);
   });
@@ -66,7 +66,7 @@ describe("a supply's sign in the wiring", () => {
         [40, 98],
         [46, 98],
       ] as const)
-        expect([x, y, meets(shapes, x, y)]).toEqual([x, y, true]);
+        expect([x, y, touches(shapes, x, y)]).toEqual([x, y, true]);
       expect(said(shapes, "~")).toMatchObject({ x: 55, y: 68, size: 7 });
       expect(said(shapes, "=")).toMatchObject({ x: 70, y: 98, size: 7 });
       // The plate's paper has no edge; mains and the bar across are drawn soft and thin.
@@ -104,15 +104,16 @@ describe("a supply's sign in the wiring", () => {
       const heights = [112, 113.6, 115.2].map((x) => ground.filter(([px]) => Math.abs(px - x) < 1e-6).map(([, py]) => Math.abs(py - y)));
       expect(heights.map((each) => Math.max(...each))).toEqual([expect.closeTo(2.4, 6), expect.closeTo(1.5, 6), expect.closeTo(0.6, 6)]);
     }
-    expect(meets(above, 62, 5) && meets(above, 112, 5) && meets(above, 90, 5) && meets(above, 76, 5)).toBe(true);
-    // The switch stands open between its two dots.
+    expect(touches(above, 62, 5) && touches(above, 112, 5) && touches(above, 90, 5) && touches(above, 76, 5)).toBe(true);
+    // The switch is open between its two dots.
     expect(above.filter((shape) => shape.kind === "path" && shape.stroke === "ember")).toHaveLength(1);
     expect(
       above.filter((shape) => shape.kind === "path" && shape.fill === "graphite").map((shape) => (extent([shape]).left + extent([shape]).right) / 2),
     ).toEqual([76, 90]);
     for (const y of [14, 23]) {
       // Ohms before the lamp, the lamp's triangle, its bar, and on to ground.
-      for (const x of [62, 68, 82, 90, 94.4, 112]) expect([x, meets(above, x, y) || meets(above, x, y - 1.8) || meets(above, x, y - 2.4)]).toEqual([x, true]);
+      for (const x of [62, 68, 82, 90, 94.4, 112])
+        expect([x, touches(above, x, y) || touches(above, x, y - 1.8) || touches(above, x, y - 2.4)]).toEqual([x, true]);
       expect(words(above).filter((word) => word.text === "330 ohm" && word.x === 75 && word.y === y - 3 && word.size === 2.8)).toHaveLength(1);
     }
   });
@@ -140,12 +141,12 @@ describe("a supply's sign in the wiring", () => {
       [66, 56],
       [70, 40],
     ] as const)
-      expect([x, y, meets(shapes, x, y)]).toEqual([x, y, true]);
+      expect([x, y, touches(shapes, x, y)]).toEqual([x, y, true]);
     expect(said(shapes, "24 V, 80 VA")).toMatchObject({ anchor: "start", mono: true, x: 43, y: 128 });
     expect(said(shapes, /tap/)).toBeUndefined();
     const tapped = sign(transformer, { tap: 0.25 });
     // A quarter of its turns from the lower end up.
-    expect(meets(tapped, 66, 104 - 12)).toBe(true);
+    expect(touches(tapped, 66, 104 - 12)).toBe(true);
     expect(said(tapped, "tap 25 %")).toMatchObject({ anchor: "start", x: 72, size: 3.6 });
     expect(said(tapped, "tap 25 %").y).toBeCloseTo(104 - 12 + 1.5, 9);
     expect(words(tapped)).toHaveLength(words(shapes).length + 1);
@@ -163,7 +164,7 @@ describe("a supply's sign in the wiring", () => {
       expect(strokes).toContainEqual([66.5, 72 + 9 * i]);
     }
     // From the rails to the outermost strokes.
-    expect(meets(shapes, 62, 68) && meets(shapes, 62, 90)).toBe(true);
+    expect(touches(shapes, 62, 68) && touches(shapes, 62, 90)).toBe(true);
     const [volts, hours, plus] = [said(shapes, / V$/), said(shapes, "40 Ah"), said(shapes, "+")];
     expect([volts, hours]).toEqual([
       expect.objectContaining({ anchor: "end", mono: true, x: 48, y: 78 }),
@@ -207,7 +208,7 @@ describe("a supply in words", () => {
     expect(fields(train)[0]).toEqual(["voltage_V", 19, V.min, 24, 1]);
     expect(fields({ ...train, make: undefined } as Supply)[0]).toEqual(["voltage_V", 19, V.min, V.max, 1]);
     expect(fields({ ...train, maxVoltage_V: undefined } as Supply)[0]).toEqual(["voltage_V", 19, V.min, V.max, 1]);
-    expect(of(train).asks[0]?.label).toBe("Volts, as the knob stands");
+    expect(of(train).asks[0]?.label).toBe("Volts, as the knob is");
     expect(of(brick).asks[0]?.label).toBe("Volts on the plate");
     expect(fields({ ...bench, maxVoltage_V: 30 } as Supply).map(([field, value, , max]) => [field, value, max])).toEqual([
       ["voltage_V", 12, 30],

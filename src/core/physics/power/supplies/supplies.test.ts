@@ -101,7 +101,7 @@ describe.each(SUPPLIES.map((record) => [record.kind, record] as const))("a suppl
     });
   });
 
-  it("is told in words, drawn and written as a netlist with every figure a maker must know", () => {
+  it("is described in words, drawn and written as a netlist with every figure a maker must know", () => {
     each((_, own) => {
       for (const words of [...record.plate(own, show), record.sentence(own, show), record.part(own)]) expect(words).toMatch(/\d/);
       expect(record.serves(own, own)).toBe(true);

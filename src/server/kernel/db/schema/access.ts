@@ -1,4 +1,4 @@
 import { pgTable, text } from "drizzle-orm/pg-core";
 
-/** How the door is kept: phrases as they are hashed, the key that seals sessions. In no archive: those are given out. */
+/** Access settings: phrases as they are hashed, the key that seals sessions. In no archive: those are given out. */
 export const access = pgTable("access", { key: text("key").primaryKey(), value: text("value").notNull() });

@@ -1,6 +1,6 @@
 import { index, integer, pgTable, serial, text, timestamp, uuid } from "drizzle-orm/pg-core";
 
-/** Who changed what: by name, as it stands after the member is gone too. */
+/** Who changed what: by name, as it is after the member is gone too. */
 export const auditEntries = pgTable(
   "deeds",
   {

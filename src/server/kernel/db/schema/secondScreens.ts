@@ -1,6 +1,6 @@
 import { integer, jsonb, pgTable, text, timestamp } from "drizzle-orm/pg-core";
 
-/** What stands on a second screen for as long as a run lasts. In no archive. */
+/** What is on a second screen for as long as a run lasts. In no archive. */
 export const secondScreens = pgTable("second_screens", {
   /** SHA-256 of the ticket: anyone who reads the table cannot join. */
   id: text("id").primaryKey(),

@@ -1,7 +1,7 @@
 "use client";
 import Popover from "@mui/material/Popover";
 import type { Caution, CautionPlace } from "@/core/cutters/solve/cautions";
-import { STANDING_ADVICE } from "@/core/cutters/solve/cautions";
+import { PERMANENT_ADVICE } from "@/core/cutters/solve/cautions";
 import { describeVerdict } from "@/core/cutters/solve/describe";
 import type { PartId } from "../../../cutter/partId";
 import { VerdictMark } from "../../../cutter/VerdictMark";
@@ -33,7 +33,7 @@ export type OpenChooserProps = ChooserProps & { part: PartId | null; anchor: HTM
 export function Chooser({ part, anchor, onClose, ...props }: OpenChooserProps) {
   const { system } = useUnits();
   const chooser = part ? CHOOSERS[part] : null;
-  const cautions: Caution[] = props.answer.cautions.filter((caution) => caution.place === chooser?.place);
+  const cautions: Caution[] = props.evaluation.cautions.filter((caution) => caution.place === chooser?.place);
   return (
     <Popover
       open={chooser !== null && anchor !== null}
@@ -53,8 +53,8 @@ export function Chooser({ part, anchor, onClose, ...props }: OpenChooserProps) {
           <div style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 24, marginBottom: 10 }}>
             <h2 style={{ margin: 0, fontSize: 20 }}>{chooser.title}</h2>
             <span style={{ fontSize: 15, display: "inline-flex", gap: 8, alignItems: "center" }}>
-              <VerdictMark verdict={props.answer.verdict} />
-              {describeVerdict(props.design, props.answer, system).headline}
+              <VerdictMark verdict={props.evaluation.verdict} />
+              {describeVerdict(props.design, props.evaluation, system).headline}
             </span>
           </div>
           {cautions.map((caution) => (
@@ -74,7 +74,7 @@ export function Chooser({ part, anchor, onClose, ...props }: OpenChooserProps) {
           ))}
           {chooser.body(props)}
           {chooser.place && (
-            <p style={{ margin: "12px 0 0", fontSize: 13.5, color: "var(--graphite-soft)", maxWidth: 560 }}>{STANDING_ADVICE[chooser.place]}</p>
+            <p style={{ margin: "12px 0 0", fontSize: 13.5, color: "var(--graphite-soft)", maxWidth: 560 }}>{PERMANENT_ADVICE[chooser.place]}</p>
           )}
         </>
       )}

@@ -23,7 +23,7 @@ const HEAP = COMMON_SUPPLIES.filter(
   ({ refused, supply }, i) => refused === undefined && COMMON_SUPPLIES.findIndex((other) => JSON.stringify(other.supply) === JSON.stringify(supply)) === i,
 );
 
-/** A supply with a knob of its own is the same wherever the knob stands. */
+/** A supply with a knob of its own is the same wherever the knob is. */
 const same = (a: Supply, b: Supply) => {
   const { record, own } = supplyRecordOf(a);
   return a.kind === b.kind && record.same(own, { ...b });
@@ -39,11 +39,11 @@ function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: D
   const note = record.note(own);
   return (
     <>
-      {Object.entries(record.fields).map(([field, asked]) =>
-        "oneOf" in asked && !asked.optional ? (
+      {Object.entries(record.fields).map(([field, requested]) =>
+        "oneOf" in requested && !requested.optional ? (
           <div key={field} style={{ gridColumn: "1 / -1" }}>
             <TileRow>
-              {asked.oneOf.map((word) => (
+              {requested.oneOf.map((word) => (
                 <Tile key={word} chosen={own[field] === word} onClick={() => put(field, word)}>
                   {word}
                 </Tile>
@@ -82,7 +82,7 @@ function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: D
 }
 
 /** What is plugged in, chosen by its plate. */
-export function SupplyChooser({ design, answer, change }: ChooserProps) {
+export function SupplyChooser({ design, evaluation, change }: ChooserProps) {
   const { show } = useUnits();
   const [refused, setRefused] = useState<string | null>(null);
   const { supply } = design;
@@ -120,7 +120,7 @@ export function SupplyChooser({ design, answer, change }: ChooserProps) {
         ) : (
           <>
             At rest <span className="num">{show("voltage", emf)}</span>; this wire draws{" "}
-            <span className="num">{show("current", answer.circuit.supplyCurrentA)}</span>.
+            <span className="num">{show("current", evaluation.circuit.supplyCurrentA)}</span>.
           </>
         )}
       </div>

@@ -19,14 +19,14 @@ const PIXELS_PER_MM = 34;
 type Size = Pick<Design["wire"], "diameter_mm" | "gauge_awg" | "gauge_swg">;
 
 /** Alloy, with what it gains and costs, and size, drawn to scale against its neighbours. */
-export function WireChooser({ design, answer, change }: ChooserProps) {
+export function WireChooser({ design, evaluation, change }: ChooserProps) {
   const { show, system } = useUnits();
   const { wire } = design;
   const setSize = (size: Size) => {
     const { diameter_mm: _d, gauge_awg: _a, gauge_swg: _s, ...rest } = wire;
     change({ ...design, wire: { ...rest, ...size } }, "wire");
   };
-  const diameterMm = answer.wire.diameterM * 1000;
+  const diameterMm = evaluation.wire.diameterM * 1000;
   return (
     <div style={{ display: "grid", gap: 12 }}>
       <fieldset aria-label="Gauge, drawn to scale" style={{ display: "flex", gap: 4, flexWrap: "wrap", border: 0, margin: 0, padding: 0 }}>
@@ -104,13 +104,14 @@ export function WireChooser({ design, answer, change }: ChooserProps) {
           onChange={(breaking_N) => change({ ...design, wire: { ...wire, breaking_N } }, "breaking")}
         />
         <p style={{ margin: 0, fontSize: 14 }}>
-          {answer.wire.strands > 1 ? `${answer.wire.strands} strands, ${show("diameter", answer.wire.outerDiameterM * 1000)} over all. ` : ""}
-          Stands {show("force", answer.tension.hotLimits.recommendedN, 1)} hot; takes a set past {show("force", answer.tension.hotLimits.setN, 1)}, breaks near{" "}
-          {show("force", answer.tension.hotLimits.breaksN, 1)}.
+          {evaluation.wire.strands > 1 ? `${evaluation.wire.strands} strands, ${show("diameter", evaluation.wire.outerDiameterM * 1000)} over all. ` : ""}
+          Stands {show("force", evaluation.tension.hotLimits.recommendedN, 1)} hot; takes a set past {show("force", evaluation.tension.hotLimits.setN, 1)},
+          breaks near {show("force", evaluation.tension.hotLimits.breaksN, 1)}.
         </p>
       </div>
       <div className="num" style={{ fontSize: 14 }}>
-        {show("resistancePerLength", answer.ohmPerM)} cold, {show("resistancePerLength", resistanceOhmPerM(resolveWire(wire), answer.circuit.wireC))} hot
+        {show("resistancePerLength", evaluation.ohmPerM)} cold, {show("resistancePerLength", resistanceOhmPerM(resolveWire(wire), evaluation.circuit.wireC))}{" "}
+        hot
       </div>
     </div>
   );

@@ -6,23 +6,23 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Point } from "@/core/geometry/points";
 import { programLines } from "@/core/motion/lines";
 import { readProgram } from "@/core/motion/reader";
-import { endWords } from "@/core/rigs/answer";
 import type { Around } from "@/core/rigs/around";
+import { endWords } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { machineTimesS, passedAt, secondsLeft } from "@/core/rigs/frame/out";
 import type { Show } from "@/core/rigs/record";
 import type { RigDocument } from "@/core/rigs/rig";
-import { useQuestion } from "../../../kit/address";
+import { useQueryParameter } from "../../../kit/address";
 import { FileButton } from "../../../kit/FileButton";
 import { HOTKEYS } from "../../../kit/hotkeys";
 import { useAwake } from "../../../kit/useAwake";
 import { SecondKey } from "../../second/SecondKey";
-import { RunKeys, useSettledOn } from "./RunKeys";
+import { RunKeys, useUnchanged } from "./RunKeys";
 import { RunNotes, RunStateLine, WireQuestionPanel } from "./RunNotes";
 import { RunPicture } from "./RunPicture";
 import { RunPractice } from "./RunPractice";
 import { canStop, isBusy, type KeyId, keysOf, WIRE_QUESTION, wireQuestion } from "./runScreen";
-import { type Chosen, useRunProgram, useWayOut, wireAt } from "./useRunProgram";
+import { type Chosen, useRetractPath, useRunProgram, wireAt } from "./useRunProgram";
 import { useSerialRun } from "./useSerialRun";
 import { PRESENT_S, type RunPort, useServerRun } from "./useServerRun";
 
@@ -49,18 +49,18 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
   const port: RunPort = via === "app" ? server : serial;
   const programs = useRunProgram(rig, around, port);
   const { own, opened, chosen, machine } = programs;
-  const [ticket, setTicket] = useQuestion("second");
+  const [ticket, setTicket] = useQueryParameter("second");
   const run = port.view?.run ?? null;
   const phase = run?.phase ?? "lost";
   const busy = isBusy(phase);
   useAwake(busy);
-  const out = useWayOut(rig, programs.span, programs.stopped, port, machine, feedMmS);
+  const out = useRetractPath(rig, programs.span, programs.stopped, port, machine, feedMmS);
   // The way out is drawn over what was cut, which stays on show.
   const [leaving, setLeaving] = useState<Chosen | null>(null);
   const shown = leaving ?? chosen;
   const at = wireAt(run?.at ?? null, machine);
   const heat = run?.heat ?? 0;
-  const begun = run !== null && run.lines > 0 && phase !== "ready" && phase !== "homing";
+  const started = run !== null && run.lines > 0 && phase !== "ready" && phase !== "homing";
   const drawn = useRef<Point[]>([]);
   const place = at && `${at}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the place is what is drawn, once
@@ -69,7 +69,7 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
     drawn.current = [...(drawn.current.length >= MOST_DRAWN ? drawn.current.filter((_, i) => i % 2 === 0) : drawn.current), at];
   }, [place, phase, heat]);
   // Of another program than the one that is shown it is not known how far along this one's path it came.
-  const ownLines = shown && begun && run.lines === programLines(shown.text).length;
+  const ownLines = shown && started && run.lines === programLines(shown.text).length;
   const cutTo = ownLines ? passedAt(shown.read, phase === "done" ? Number.POSITIVE_INFINITY : run.line) : 0;
   const times = useMemo(() => shown && machineTimesS(shown.read, rig), [shown, rig]);
   // Of a program from elsewhere nobody knows how the wire trails.
@@ -77,13 +77,13 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
   const question = wireQuestion(port.view, out !== null);
   // Until it is answered, a start is not sent again.
   const [starting, setStarting] = useState(false);
-  const begin = (program: Chosen, leadsOut: boolean) => {
+  const begin = (program: Chosen, leadsToDraw: boolean) => {
     setStarting(true);
-    setLeaving(leadsOut ? program : null);
-    if (!leadsOut) drawn.current = [];
-    void port.start(program.name, program.text, leadsOut).finally(() => setStarting(false));
+    setLeaving(leadsToDraw ? program : null);
+    if (!leadsToDraw) drawn.current = [];
+    void port.start(program.name, program.text, leadsToDraw).finally(() => setStarting(false));
   };
-  const settled = useSettledOn(phase);
+  const settled = useUnchanged(phase);
   const stop = () => void port.act({ act: "stop" });
   const press: Record<KeyId, () => void> = {
     clear: () => void port.act({ act: "clear" }),
@@ -127,7 +127,7 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
         <RunPicture
           block={own.program?.block ?? []}
           parts={opened ? [] : (own.program?.parts ?? [])}
-          way={shown.read.path}
+          course={shown.read.path}
           far={shown.read.tip}
           cutTo={cutTo}
           at={at}
@@ -145,7 +145,7 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
       <RunStateLine
         run={run}
         phase={phase}
-        begun={begun}
+        started={started}
         leftS={ownLines && times ? secondsLeft(shown.read, times, run.line) : null}
         presentS={port.presentS}
       />
@@ -223,7 +223,7 @@ function WhatAControllerMustDo() {
       <ul>
         <li>Switch the heat off when its line is silent for two seconds. A watchdog relay in the wire's lead is the plain way.</li>
         <li>Switch it off on hold, on a limit switch, on the emergency stop, and when it starts.</li>
-        <li>Leave it off until it is told otherwise, after any of these.</li>
+        <li>Leave it off after any of these, until it gets a new command for heat.</li>
       </ul>
       <p>
         This page keeps the heat on while somebody is before it. Without a touch or a key for {PRESENT_S / 60} minutes, or within three seconds of the page

@@ -4,13 +4,13 @@ import { UnplugNote } from "./RunNotes";
 import type { KeyId, RunKey } from "./runScreen";
 
 /** So long a key does nothing where another was a moment ago, ms: what is pressed twice in a fright must not be taken for an answer. */
-const CALM_MS = 700;
+const THROTTLE_MS = 700;
 
 /** Whether what is on show has been there long enough to be meant. */
-export function useSettledOn(shown: string): boolean {
+export function useUnchanged(shown: string): boolean {
   const [settled, setSettled] = useState<string | null>(null);
   useEffect(() => {
-    const timer = setTimeout(() => setSettled(shown), CALM_MS);
+    const timer = setTimeout(() => setSettled(shown), THROTTLE_MS);
     return () => clearTimeout(timer);
   }, [shown]);
   return settled === shown;
@@ -34,7 +34,7 @@ export function RunKeys({
   onStop: () => void;
   canStop: boolean;
 }) {
-  const settled = useSettledOn(keys.map(({ id }) => id).join());
+  const settled = useUnchanged(keys.map(({ id }) => id).join());
   return (
     <div className="run-keys">
       {unplug && <UnplugNote />}

@@ -4,19 +4,19 @@ import type { RunView } from "../../../kit/api";
 import { clock, heatWords, homedWords, isBusy, phaseWords, type Run, sentence, type WireQuestion } from "./runScreen";
 
 /** Last seconds in which a touch is asked for. */
-const ASK_S = 45;
+const QUERY_S = 45;
 
 /** The run's state in one line: phase, line, time left, heat, and for how long the page still counts as watched. */
 export function RunStateLine({
   run,
   phase,
-  begun,
+  started,
   leftS,
   presentS,
 }: {
   run: Run | null;
   phase: Run["phase"];
-  begun: boolean;
+  started: boolean;
   leftS: number | null;
   presentS: number;
 }) {
@@ -24,7 +24,7 @@ export function RunStateLine({
   return (
     <div className="run-state" aria-live="polite">
       <strong data-testid="run-phase">{phaseWords(phase, run)}</strong>
-      {run && begun && (
+      {run && started && (
         <>
           <span className="num">
             line {run.line} of {run.lines}
@@ -89,7 +89,7 @@ export function RunNotes({
       {run?.unwatched && <p className="plan-note plan-note-caution">Nobody was there, so the run was held and the heat is off.</p>}
       {run?.unlogged && <p className="plan-note plan-note-danger">The run could not be written into the log. Write it down.</p>}
       {view?.trouble && phase === "lost" && !run?.reason && <p className="plan-note plan-note-danger">{view.trouble}</p>}
-      {isBusy(phase) && presentS < ASK_S && <p className="run-here">Touch the screen or a key: in {Math.ceil(presentS)} s the heat goes off.</p>}
+      {isBusy(phase) && presentS < QUERY_S && <p className="run-here">Touch the screen or a key: in {Math.ceil(presentS)} s the heat goes off.</p>}
       {!mine && isBusy(phase) && <p className="plan-note">Another page watches this run: only that page keeps the heat on.</p>}
     </>
   );

@@ -8,11 +8,11 @@ const MOST_DRAWN = 4000;
 /** Half of what the wire's mark needs, px. */
 const MARK = 11;
 
-/** The block from its end: what is cut bright, what is to come dim, the wire where it stands, the places it was really reported at, and the way out. */
+/** The block from its end: what is cut bright, what is to come dim, the wire where it is, the places it was really reported at, and the way out. */
 export function RunPicture({
   block,
   parts,
-  way,
+  course,
   far,
   cutTo,
   at,
@@ -22,7 +22,7 @@ export function RunPicture({
 }: {
   block: Line;
   parts: readonly Region[];
-  way: Line;
+  course: Line;
   far: Line | null;
   /** index of the last point passed */
   cutTo: number;
@@ -32,7 +32,7 @@ export function RunPicture({
   hot: boolean;
 }) {
   const [ref, { width, height }] = useSize<HTMLDivElement>({ width: 700, height: 380 });
-  const box = useMemo(() => boundsOf([...block, ...way, ...(far ?? [])]), [block, way, far]);
+  const box = useMemo(() => boundsOf([...block, ...course, ...(far ?? [])]), [block, course, far]);
   const scale = Math.min((width - 36) / Math.max(1, box.maxX - box.minX), (height - 36) / Math.max(1, box.maxY - box.minY));
   const [dx, dy] = [(width - (box.maxX - box.minX) * scale) / 2, (height - (box.maxY - box.minY) * scale) / 2];
   const place = useMemo(
@@ -43,17 +43,17 @@ export function RunPicture({
   );
   const path = (line: Line, closed = false) => (line.length === 0 ? "" : `M${line.map(place).join("L")}${closed ? "Z" : ""}`);
   // The dim line is long and does not change as the wire goes: drawn once.
-  const every = Math.ceil(way.length / MOST_DRAWN);
+  const every = Math.ceil(course.length / MOST_DRAWN);
   const fewer = useMemo(() => {
     const thin = (line: Line) => (every > 1 ? line.filter((_, i) => i % every === 0 || i === line.length - 1) : line);
-    return { near: thin(way), far: far && thin(far) };
-  }, [way, far, every]);
+    return { near: thin(course), far: far && thin(far) };
+  }, [course, far, every]);
   const whole = useMemo(
     () => ({ near: `M${fewer.near.map(place).join("L")}`, far: fewer.far && fewer.far.length > 0 ? `M${fewer.far.map(place).join("L")}` : "" }),
     [fewer, place],
   );
   const cut = cutTo > 0 ? [...fewer.near.slice(0, Math.floor(cutTo / every) + 1), ...(at ? [at] : [])] : [];
-  // A wire that stands off the picture is marked at its edge.
+  // A wire that is offset from the picture is marked at its edge.
   const [x, y] = at
     ? place(at)
         .split(" ")
@@ -62,7 +62,7 @@ export function RunPicture({
   return (
     <div ref={ref} className="rig-drawing run-picture">
       <svg width={width} height={height} style={{ position: "absolute", display: "block" }} role="img" data-testid="run-picture">
-        <title>The block from its end: what is cut, what is to come, and where the wire stands</title>
+        <title>The block from its end: what is cut, what is to come, and where the wire is</title>
         <path d={path(block, true)} fill="none" stroke="var(--graphite-soft)" strokeDasharray="6 4" />
         {parts.map(({ outline, holes }) => (
           <path

@@ -1,4 +1,4 @@
-import type { ControllerFault } from "@/core/motion/standIn";
+import type { ControllerFault } from "@/core/motion/simulatedController";
 import type { RunView } from "../../../kit/api";
 
 export type Run = NonNullable<RunView["run"]>;
@@ -70,7 +70,7 @@ export interface RunKey {
   disabled?: boolean;
   /** begins to move and to heat: edged in ember */
   starts?: boolean;
-  /** acts at once, whatever was there before: it only ever makes cold */
+  /** acts at once in any state: it only ever makes the wire cold */
   atOnce?: boolean;
 }
 

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from "vitest";
-import { STAND_IN, StandIn } from "@/core/motion/standIn";
+import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
 import { controllerWordsSchema } from "@/core/motion/words";
 import type { LogRow } from "../../../kit/api";
 import { type SerialPort, SerialRun, type SerialRunSettings } from "./serialRun";
@@ -18,7 +18,7 @@ afterEach(async () => {
 
 /** A simulated controller on a port that is opened, locked, released and closed as a browser's is. */
 function port() {
-  const controller = new StandIn({ ...STAND_IN, speed: 8 });
+  const controller = new SimulatedController({ ...SIMULATED_FRAME, speed: 8 });
   const sent: string[] = [];
   let out: ReadableStreamDefaultController<Uint8Array> | null = null;
   let open = false;
@@ -53,7 +53,7 @@ function port() {
       // A browser refuses to close a port whose streams are locked.
       if (own.readable?.locked || own.writable?.locked) throw new Error("the port's streams are locked");
       open = false;
-      controller.linkLost();
+      controller.linkDown();
     },
   };
   return { controller, sent, own, isOpen: () => open, break: () => out?.error(new Error("the device was unplugged")) };

@@ -112,7 +112,7 @@ export class SerialRun {
     const session = new RunSession(
       {
         write: (text) => {
-          last = writer.write(bytes.encode(text)).catch(() => session.lineLost("the port cannot be written"));
+          last = writer.write(bytes.encode(text)).catch(() => session.connectionLost("the port cannot be written"));
         },
         close: () => {
           this.closing ??= release();
@@ -137,9 +137,9 @@ export class SerialRun {
         session.receive(text.decode(value, { stream: true }), this.settings.now());
         this.settle();
       }
-      session.lineLost("the port is closed");
+      session.connectionLost("the port is closed");
     } catch (error) {
-      session.lineLost(`the port cannot be read: ${(error as Error).message}`);
+      session.connectionLost(`the port cannot be read: ${(error as Error).message}`);
     }
   }
 

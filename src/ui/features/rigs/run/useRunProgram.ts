@@ -5,7 +5,7 @@ import { facesOf } from "@/core/motion/carriages";
 import { type ReadProgram, readProgram } from "@/core/motion/reader";
 import type { Around } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
-import { frameOut } from "@/core/rigs/frame/out";
+import { retractProgram } from "@/core/rigs/frame/out";
 import { machineOf } from "@/core/rigs/frame/path";
 import { useFrameProgram } from "../useFrameProgram";
 import type { Run } from "./runScreen";
@@ -42,7 +42,7 @@ export function useRunProgram(rig: FrameRig, around: Around, port: RunPort) {
       setRefused(`${file.name} cannot be followed: ${error.message}`);
     }
   };
-  // The way out is along what the stopped run's own program cut, whatever is open now.
+  // The way out is along what the stopped run's own program cut, regardless of what is open now.
   const stoppedId = port.view?.stopped?.run ?? null;
   const [stopped, setStopped] = useState<Chosen | null>(null);
   const program = port.view?.stopped?.program ?? "";
@@ -72,20 +72,20 @@ export function wireAt(at: Run["at"], machine: ReturnType<typeof machineOf>): Po
   if (!at) return null;
   const [x, y, u, v] = machine.axes.map((axis) => at[axis]);
   if (x === undefined || y === undefined) return null;
-  if (u === undefined || v === undefined || !machine.stand) return [x, y];
-  return facesOf(machine.stand, [[x, y]], [[u, v]]).root[0] as Point;
+  if (u === undefined || v === undefined || !machine.layout) return [x, y];
+  return facesOf(machine.layout, [[x, y]], [[u, v]]).root[0] as Point;
 }
 
 /** The way out of the foam after a run that ended early; null where it is not known. */
-export function useWayOut(rig: FrameRig, span: number, stopped: Chosen | null, port: RunPort, machine: ReturnType<typeof machineOf>, feedMmS: number) {
+export function useRetractPath(rig: FrameRig, span: number, stopped: Chosen | null, port: RunPort, machine: ReturnType<typeof machineOf>, feedMmS: number) {
   const ended = port.view?.stopped ?? null;
   // What the server reports changes its objects with each pulse, not its figures.
   const key = JSON.stringify(ended);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for what ended
-  return useMemo((): ReturnType<typeof frameOut> => {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key represents what ended
+  return useMemo((): ReturnType<typeof retractProgram> => {
     if (!ended || !stopped || stopped.read.path.length === 0) return null;
     try {
-      return frameOut(rig, span, stopped.read, ended.line, wireAt(ended.at, machine), feedMmS);
+      return retractProgram(rig, span, stopped.read, ended.line, wireAt(ended.at, machine), feedMmS);
     } catch (error) {
       if (error instanceof CoreError) return null;
       throw error;

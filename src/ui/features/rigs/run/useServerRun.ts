@@ -8,14 +8,14 @@ const AGAIN_MS = 2000;
 /** A touch or a key counts as presence for so long, s. */
 export const PRESENT_S = 300;
 
-/** What stands between the page and a controller: the app's own server, or a port of this browser. */
+/** What is between the page and a controller: the app's own server, or a port of this browser. */
 export interface RunPort {
   view: RunView | null;
   /** why the last command was not carried out, or why the server does not answer */
   fault: string | null;
   /** whether this page's pulses keep the heat on */
   mine: boolean;
-  start: (program: string, text: string, leadsOut: boolean) => Promise<void>;
+  start: (program: string, text: string, leadsToDraw: boolean) => Promise<void>;
   act: (command: RunCommand) => Promise<void>;
   /** looks for the controller again */
   again: () => Promise<void>;
@@ -48,7 +48,7 @@ export function usePresence(): { presentS: number; present: () => boolean } {
   return { presentS, present };
 }
 
-/** The controller that is connected to the app's server: the page stands before it as long as this is on show. */
+/** The controller that is connected to the app's server: the page is before it as long as this is on show. */
 export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
   const [view, setView] = useState<RunView | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
@@ -61,10 +61,10 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
     setView(next);
   }, []);
   const attempt = useCallback(
-    async (ask: () => Promise<RunView>) => {
+    async (submit: () => Promise<RunView>) => {
       setRefusal(null);
       try {
-        show(await ask());
+        show(await submit());
       } catch (error) {
         setRefusal((error as Error).message);
       }
@@ -118,7 +118,7 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
     fault: refusal ?? silence,
     mine: view?.run?.page === null || view?.run?.page === undefined || view.run.page === page,
     presentS,
-    start: (program, text, leadsOut) => attempt(() => api.run.start({ rig, page, program, text, leadsOut })),
+    start: (program, text, leadsToDraw) => attempt(() => api.run.start({ rig, page, program, text, leadsToDraw })),
     act: (command) => attempt(() => api.run.act("page" in command ? { ...command, page } : command)),
     again,
     freed: () => attempt(() => api.run.act({ act: "freed", rig, page })),

@@ -2,17 +2,17 @@ import TinyQueue from "tinyqueue";
 import { distance, type Line, type Point } from "../geometry/points";
 import type { Relation } from "../kernel/provenance";
 
-export const WAY_OUT: Relation = {
+export const RETRACT_PATH: Relation = {
   id: "way-out",
   title: "Out of the foam after a stop",
-  formula: "the shortest way along lines already cut, from where the wire stands to where it came in",
+  formula: "the shortest way along lines already cut, from where the wire is to where it came in",
   words: "Only where it has cut is there room for the wire: it is led back along its own kerf, warm, so that it neither drags nor cuts again.",
   range: "the block has not moved, no steps were lost",
-  standing: "published",
+  basis: "published",
   source: "shortest path (Dijkstra 1959) over the lines cut; common practice is to draw back along the kerf",
 };
 
-export interface WayOut {
+export interface RetractPath {
   near: Point[];
   /** of the far end, where it goes its own way */
   far: Point[] | null;
@@ -24,9 +24,9 @@ const SAME_MM = 1e-3;
 
 /**
  * The way back to where the wire came in, along what it has cut so far.
- * @param near and far points it has passed, in order, the last where it stands; `far` null where both ends go alike
+ * @param near and far points it has passed, in order, the last where it is; `far` null where both ends go alike
  */
-export function wayOut(near: Line, far: Line | null): WayOut {
+export function retractPath(near: Line, far: Line | null): RetractPath {
   const key = (i: number) =>
     [near[i], far?.[i]]
       .flatMap((point) => point ?? [])

@@ -10,8 +10,8 @@ import type { Conflict } from "./documentStore";
 /** Whose the other version is: somebody who signed in, or anyone who has another tab open. */
 export const whose = ({ current }: Pick<Conflict<unknown>, "current">): string => (current.changedBy ? `As ${current.changedBy} saved it` : "In the other tab");
 
-/** Two tabs changed the same part of a document: both versions as its kind tells them, and which to keep. */
-export function ClashFrame<T>({
+/** Two tabs changed the same part of a document: both versions in the words of its kind, and which to keep. */
+export function ConflictFrame<T>({
   one,
   conflict,
   onResolve,
@@ -28,7 +28,7 @@ export function ClashFrame<T>({
       <DialogTitle id="clash-title">Changed in two places</DialogTitle>
       <DialogContent>
         {conflict?.current.changedBy ?? "Another tab"} saved a different <strong>{conflict?.clashes.join(", ")}</strong> of this {one} while you changed it
-        here. Whatever only one of you changed is kept either way.
+        here. Parts that only one of you changed stay as changed.
         {conflict && children(conflict)}
       </DialogContent>
       <DialogActions>

@@ -23,21 +23,21 @@ export function worstWords(map: SurfaceMap, show: (quantity: "kerf", value: numb
             : "between middle and tip";
   const along =
     map.worst.along < 0.12 ? "near where it starts" : map.worst.along > 0.88 ? "near where it ends" : `${Math.round(100 * map.worst.along)} % along the face`;
-  return `${show("kerf", map.worst.missMm)} ${across}, ${along}`;
+  return `${show("kerf", map.worst.deviationMm)} ${across}, ${along}`;
 }
 
 /** So many times too large is a miss of some pixels drawn that it is seen and stays within others: a number one can say. */
 export const exaggeration = (px: number, within: number): number => [1, 2, 5, 10, 20, 40, 100].findLast((times) => times * px <= within) ?? 1;
 
 /** The part that will come out over the part wanted: how far each place of the face is missed, and the middle's line drawn exaggerated. */
-export function MissMap({
+export function DeviationMap({
   map,
   toleranceMm,
   middle,
 }: {
   map: SurfaceMap;
   toleranceMm: number;
-  middle: { wanted: readonly Point[]; missMm: readonly Point[] };
+  middle: { wanted: readonly Point[]; deviationMm: readonly Point[] };
 }) {
   const { show } = useUnits();
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: HIGH });
@@ -53,7 +53,7 @@ export function MissMap({
     context.clearRect(0, 0, columns, rows);
     for (let r = 0; r < rows; r++) {
       for (let c = 0; c < columns; c++) {
-        const share = (map.missMm[r * columns + c] as number) / toleranceMm;
+        const share = (map.deviationMm[r * columns + c] as number) / toleranceMm;
         context.globalAlpha = Math.min(1, share) * 0.85;
         context.fillStyle = (share > 0.75 ? high : low) as string;
         context.fillRect(c, r, 1, 1);
@@ -63,12 +63,12 @@ export function MissMap({
   // The section half way along: as it is wanted, and as it comes out, its miss drawn larger.
   const { minX, maxX, minY, maxY } = boundsOf(middle.wanted);
   const scale = Math.min(wide / Math.max(1, maxX - minX), (SECTION_HIGH - 28) / Math.max(1, maxY - minY));
-  const most = Math.max(1e-6, ...middle.missMm.map(([x, y]) => Math.hypot(x, y)));
+  const most = Math.max(1e-6, ...middle.deviationMm.map(([x, y]) => Math.hypot(x, y)));
   const exaggerated = exaggeration(most * scale, 26);
   const put = ([x, y]: Point) => `${(LEFT + (x - minX) * scale).toFixed(1)} ${(14 + (maxY - y) * scale).toFixed(1)}`;
   const wanted = middle.wanted.map(put);
   const cut = middle.wanted.map(([x, y], i) => {
-    const [ex, ey] = middle.missMm[i] ?? [0, 0];
+    const [ex, ey] = middle.deviationMm[i] ?? [0, 0];
     return put([x + ex * exaggerated, y + ey * exaggerated]);
   });
   return (

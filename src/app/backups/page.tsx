@@ -2,6 +2,6 @@ import { Backups } from "@/ui/features/backups/Backups";
 
 export const dynamic = "force-dynamic";
 
-export default function KeepingPage() {
+export default function BackupsPage() {
   return <Backups />;
 }

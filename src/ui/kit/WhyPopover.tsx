@@ -2,7 +2,7 @@
 import Popover from "@mui/material/Popover";
 import type { Relation } from "@/core/kernel/provenance";
 
-export interface WhyAnswerProps {
+export interface WhyPopoverProps {
   anchor: HTMLElement | null;
   inputs: string;
   relation: Relation;
@@ -10,7 +10,7 @@ export interface WhyAnswerProps {
 }
 
 /** Where a figure comes from, next to it. */
-export function WhyAnswer({ anchor, inputs, relation, onClose }: WhyAnswerProps) {
+export function WhyPopover({ anchor, inputs, relation, onClose }: WhyPopoverProps) {
   return (
     <Popover open anchorEl={anchor} onClose={onClose} slotProps={{ paper: { sx: { p: 2, maxWidth: 420 } } }}>
       <h3 style={{ margin: "0 0 6px", fontSize: 17 }}>{relation.title}</h3>
@@ -21,11 +21,7 @@ export function WhyAnswer({ anchor, inputs, relation, onClose }: WhyAnswerProps)
       <p style={{ margin: "0 0 6px" }}>Here: {inputs}</p>
       <p style={{ margin: 0, fontSize: 14 }}>
         <strong>
-          {relation.standing === "published"
-            ? "Published"
-            : relation.standing === "estimate"
-              ? "An estimate"
-              : `From ${relation.standing.replace("from ", "")}`}
+          {relation.basis === "published" ? "Published" : relation.basis === "estimate" ? "An estimate" : `From ${relation.basis.replace("from ", "")}`}
         </strong>
         : {relation.source}. Holds for: {relation.range}.
       </p>

@@ -26,7 +26,7 @@ async function fromServer(folder: string, file: string): Promise<boolean> {
   const url = holder?.url;
   if (!url) return false;
   try {
-    // Anyone who can read the folder may have all that is in it: its mark opens a door that asks for a phrase.
+    // Anyone who can read the folder may have all that is in it: its token is accepted where a phrase is required.
     const response = await fetch(`${url}/api/backup`, { headers: { authorization: `Bearer ${holder.token}` } });
     if (!response.ok || !response.body) return false;
     await pipeline(response.body, createWriteStream(file));
@@ -47,10 +47,10 @@ async function backup(folder: string, file: string | undefined): Promise<void> {
   }
   const { db, close } = await openWorkshop(folder);
   try {
-    const kept = await writeBackup(db, nameFor("by-hand"), folder);
-    const from = path.join(backupFolder(folder), kept.name);
+    const saved = await writeBackup(db, nameFor("by-hand"), folder);
+    const from = path.join(backupFolder(folder), saved.name);
     if (file) renameSync(from, path.resolve(file));
-    say(`Backup: ${file ? path.resolve(file) : from} (${(kept.bytes / 1048576).toFixed(1)} MB).`);
+    say(`Backup: ${file ? path.resolve(file) : from} (${(saved.bytes / 1048576).toFixed(1)} MB).`);
   } finally {
     await close();
   }
@@ -72,7 +72,7 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
     if (isShared() || !(error instanceof ServerError) || !["data-damaged", "data-folder-fault", "newer-schema"].includes(error.code)) throw error;
     say(`${error.message}\n`);
     if (!sure) {
-      say(`With --yes what stands in ${folder} is set aside and the backup of ${made} is put in its place.`);
+      say(`With --yes what is in ${folder} is set aside and the backup of ${made} is put in its place.`);
       process.exitCode = 2;
       return;
     }

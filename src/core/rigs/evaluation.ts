@@ -1,5 +1,5 @@
 import type { Line, Point, Region } from "../geometry/points";
-import type { Relation, Standing } from "../kernel/provenance";
+import type { Basis, Relation } from "../kernel/provenance";
 import type { Plan } from "../plans/plan";
 import type { Quantity } from "../units/units";
 
@@ -36,8 +36,8 @@ export interface RigNote {
   code: string;
   severity: "danger" | "caution" | "note";
   words: string;
-  standing: Standing;
-  /** The field beside which it stands; none where it is of the whole. */
+  basis: Basis;
+  /** The field beside which it is; none where it is of the whole. */
   field?: string;
   /** The smallest change that cures it, and what it says it does. */
   cure?: { words: string; change: Readonly<Record<string, unknown>> };
@@ -58,7 +58,7 @@ export interface RigProgram {
   slits: readonly Line[];
   bars: readonly Line[];
   /** what the wire misses of the ways, by the whole wire's own computation; null where no cutter says how it bows */
-  missMm: number | null;
+  deviationMm: number | null;
   /** deviation of the face: the line's, and half of what the kerf is wider where it goes slowest; null as for the line */
   faceMm: number | null;
   /** what is left to cut where the path ends, and what was added to free the part; null where no cutter says how the wire bows */
@@ -99,7 +99,7 @@ export interface BuildLine {
   words: string;
 }
 
-export interface RigAnswer {
+export interface RigEvaluation {
   /** What comes out, in a sentence. */
   says: string;
   figures: RigFigure[];

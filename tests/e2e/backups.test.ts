@@ -22,14 +22,14 @@ const typeFeed = async (page: Page, text: string) => {
   await page.getByLabel("Feed", { exact: true }).first().fill(text);
   await page.keyboard.press("Escape");
 };
-/** Code of the page, and words that stand in the choosers' alone. */
+/** Code of the page, and words that are in the choosers' alone. */
 const isCode = (url: string | URL) => String(url).includes("/_next/static/chunks/");
 const CHOOSER = /How warm is the room\?/;
 const sentence = (page: Page) => page.locator(".sentence").innerText();
 
 describe("an empty shed", () => {
-  it.each(["/cutters", "/plans", "/drawer", "/matches", "/compare", "/keeping"])(
-    "%s: nothing is there, and what stands in its place breaks no rule of access",
+  it.each(["/cutters", "/plans", "/drawer", "/matches", "/compare", "/backups"])(
+    "%s: nothing is there, and what is in its place breaks no rule of access",
     async (at) => {
       const watch = await watched();
       const page = await watch.page(at);
@@ -122,7 +122,7 @@ describe("two tabs on one cutter", () => {
 describe("nothing is lost", () => {
   it("while the server is away: the desk says so, keeps the change over a reload, and saves it on its return", async () => {
     const watch = await watched();
-    // Fetched once the page stands, wanted or not: the server is stopped after that.
+    // Fetched once the page has loaded, wanted or not: the server is stopped after that.
     const chooser = watch.context.waitForEvent("response", { predicate: async (response) => isCode(response.url()) && CHOOSER.test(await response.text()) });
     const { page } = await newCutter(watch);
     await chooser;
@@ -138,12 +138,12 @@ describe("nothing is lost", () => {
     await saved(page);
     await page.reload();
     expect(await sentence(page)).toContain("8.3 mm/s");
-    // What the page asks for late while nobody answers, a part of itself too, is told by the browser.
+    // The browser reports late requests that nobody answers, parts of the page too.
     watch.forgive(/ERR_CONNECTION|Failed to load (resource|chunk)|fetch/);
     await watch.end();
   });
 
-  it("a part that could not be fetched is told of when it is wanted, and opens once the server answers again", async () => {
+  it("a part that could not be fetched shows an error when it is wanted, and opens once the server answers again", async () => {
     const watch = await watched();
     let away = true;
     await watch.context.route(isCode, async (route) => {
@@ -184,7 +184,7 @@ describe("nothing is lost", () => {
   });
 });
 
-describe("guarding the door", () => {
+describe("guarding access", () => {
   const origin = () => ({ origin: server.url, "content-type": "application/json" });
 
   it("sends a strict policy with every page and forbids framing", async () => {
@@ -204,9 +204,9 @@ describe("guarding the door", () => {
     expect((await post({ ...origin(), origin: "http://elsewhere.example" }, "{}")).status).toBe(403);
     expect((await post(origin(), JSON.stringify({ design: { notes: "x".repeat(300_000) } }))).status).toBe(413);
     const strange = await new Promise<number | undefined>((resolve) => {
-      httpRequest(url, { headers: { host: "elsewhere.example" } }, (answer) => {
-        answer.resume();
-        resolve(answer.statusCode);
+      httpRequest(url, { headers: { host: "elsewhere.example" } }, (reply) => {
+        reply.resume();
+        resolve(reply.statusCode);
       }).end();
     });
     expect(strange).toBe(421);

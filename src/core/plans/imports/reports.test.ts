@@ -87,7 +87,7 @@ describe("lines joined, and what is said of it", () => {
   });
 });
 
-describe("what a vector drawing is told to hold", () => {
+describe("what a vector drawing reports", () => {
   const read = (inner: string) =>
     readSvg(`<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">${inner}</svg>`, undefined, 0.05);
   const SQUARE = '<rect x="10" y="10" width="20" height="20"/>';
@@ -114,7 +114,7 @@ describe("what a vector drawing is told to hold", () => {
     expect(beside.regions.map(regionArea)).toEqual([expect.closeTo(400, 6)]);
     expect(beside.warnings).toMatchObject([{ code: "open-line", share: 1 }]);
   });
-  it("an arc ends exactly where it is told to", () => {
+  it("an arc ends exactly at its stated end", () => {
     // Half discs of radius 10 either way, closed by their chord.
     for (const sweep of [0, 1]) {
       const [half] = read(`<path d="M40 50 A10 10 0 0 ${sweep} 60 50 Z"/>`).regions;
@@ -176,7 +176,7 @@ describe("templates whose cutter has moved since", () => {
       ({ code }) => code === "moved",
     )?.words;
   };
-  it("are told of where the kerf at either end is off by more than a twentieth of a millimetre, with both", () => {
+  it("are warned about where the kerf at either end is off by more than a twentieth of a millimetre, with both", () => {
     expect(moved(0, 0)).toBeUndefined();
     expect([moved(0.049, -0.049), moved(-0.049, 0.049)]).toEqual([undefined, undefined]);
     for (const [a, b] of [

@@ -3,11 +3,11 @@ import { CoreError } from "../kernel/errors";
 import { Interpreter, type Step } from "./interpreter";
 import type { Machine } from "./machine";
 
-/** What can be made to go wrong with the stand-in controller. */
+/** What can be made to go wrong with the simulated controller. */
 export const CONTROLLER_FAULTS = ["limit", "steps", "noise", "silent", "disconnect"] as const;
 export type ControllerFault = (typeof CONTROLLER_FAULTS)[number];
 
-export interface StandInSettings {
+export interface SimulatedFrame {
   axes: readonly string[];
   turn: Machine["turn"];
   /** of the along axes and of the up axes */
@@ -24,7 +24,7 @@ export interface StandInSettings {
   speed: number;
 }
 
-export const STAND_IN: StandInSettings = {
+export const SIMULATED_FRAME: SimulatedFrame = {
   axes: ["X", "Y"],
   turn: null,
   travelMm: [
@@ -58,12 +58,12 @@ type Queued = (Step & { line: number }) | { kind: "end"; line: number };
 
 /**
  * A motion controller that is none: takes numbered lines of a program, follows them in time, holds, stops, homes and reports, and takes the heat off on its own.
- * Lines it understands and lines it says are in docs/controller.md. Time passes only when it is told.
+ * Lines it understands and lines it says are in docs/controller.md. Time passes only when the caller advances it.
  */
-export class StandIn {
+export class SimulatedController {
   readonly faults = new Set<ControllerFault>();
   state: ControllerState = "idle";
-  /** why it stands in a fault */
+  /** why it is in a fault */
   reason = "";
   homed = false;
   /** S at the wire; 0 while it is off */
@@ -87,7 +87,7 @@ export class StandIn {
   /** Set where the lead is pulled out: anyone who holds the connection cuts it. */
   hangUp = false;
 
-  constructor(public settings: StandInSettings) {
+  constructor(public settings: SimulatedFrame) {
     this.follows = this.fresh();
   }
 
@@ -111,7 +111,7 @@ export class StandIn {
       (turn !== undefined && !/^[A-CU-Z]$/.test(turn))
     )
       return "refused: say built, letters, travel along and up, fastest feed, acceleration, open or closed, and a turntable's letter";
-    const settings: StandInSettings = {
+    const settings: SimulatedFrame = {
       ...this.settings,
       axes,
       turn: turn === undefined ? null : { axis: turn, deg: 0, passes: 1 },
@@ -163,7 +163,7 @@ export class StandIn {
   }
 
   /** Anyone who spoke to it is gone. */
-  linkLost(): void {
+  linkDown(): void {
     if (this.state === "idle" || this.state === "fault") this.heat = 0;
     else this.fail("the link is lost");
   }
@@ -344,7 +344,7 @@ export class StandIn {
         if (!(error instanceof CoreError)) throw error;
         this.said.push(`refused ${next.number}: ${error.message}`);
         for (const { number } of this.waiting.splice(0)) this.said.push(`refused ${number}: after a line that was refused`);
-        // What stands in the buffer is finished up to the fault, and no farther: the heat does not stay on for lines that never come.
+        // What is in the buffer is finished up to the fault, and no farther: the heat does not stay on for lines that never come.
         this.queue.push({ kind: "end", line: next.number });
         this.follows = this.fresh();
         return;

@@ -1,5 +1,5 @@
 import { createServer, type Server, type Socket } from "node:net";
-import { LONGEST_SAID, type StandIn } from "@/core/motion/standIn";
+import { LONGEST_SAID, type SimulatedController } from "@/core/motion/simulatedController";
 
 const TICK_MS = 10;
 /** Begins the first line of a request of the web. */
@@ -8,10 +8,10 @@ const HTTP = /^(GET|HEAD|POST|PUT|PATCH|DELETE|OPTIONS|CONNECT|TRACE) |\bHTTP\/\
 const LONGEST_TICK_S = 0.5;
 
 /**
- * The stand-in controller on a loopback socket, in its own time: one caller, greeted when it comes; when it goes the heat goes off.
+ * The simulated controller on a loopback socket, in its own time: one caller, greeted when it comes; when it goes the heat goes off.
  * @param port 0 takes any free one
  */
-export function serveStandIn(controller: StandIn, port = 0): Promise<{ server: Server; port: number; close: () => void }> {
+export function serveSimulatedController(controller: SimulatedController, port = 0): Promise<{ server: Server; port: number; close: () => void }> {
   let caller: Socket | null = null;
   const flush = () => {
     const lines = controller.heard();
@@ -49,7 +49,7 @@ export function serveStandIn(controller: StandIn, port = 0): Promise<{ server: S
     socket.on("close", () => {
       if (caller !== socket) return;
       caller = null;
-      controller.linkLost();
+      controller.linkDown();
       controller.heard();
     });
   });

@@ -4,14 +4,14 @@ import { startTransition, useLayoutEffect, useRef, useState } from "react";
 const EVERY_MS = 150;
 
 /** The value, changing no oftener than seven times a second: a single change comes at once, a drag's come in steps and its last one always. */
-export function useCalm<T>(value: T): T {
-  const [calm, setCalm] = useState(value);
+export function useThrottled<T>(value: T): T {
+  const [throttled, setThrottled] = useState(value);
   const lastAt = useRef(Number.NEGATIVE_INFINITY);
   useLayoutEffect(() => {
-    if (calm === value) return;
+    if (throttled === value) return;
     const take = () => {
       lastAt.current = performance.now();
-      setCalm(value);
+      setThrottled(value);
     };
     const wait = lastAt.current + EVERY_MS - performance.now();
     if (wait <= 0) {
@@ -21,6 +21,6 @@ export function useCalm<T>(value: T): T {
     // In slices, so that the next frame of the drag need not wait for it.
     const timer = setTimeout(() => startTransition(take), wait);
     return () => clearTimeout(timer);
-  }, [value, calm]);
-  return calm;
+  }, [value, throttled]);
+  return throttled;
 }

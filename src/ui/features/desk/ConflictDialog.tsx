@@ -1,16 +1,16 @@
 "use client";
 import { useStore } from "zustand";
-import { ClashFrame, whose } from "../../kit/ClashFrame";
+import { ConflictFrame, whose } from "../../kit/ConflictFrame";
 import { useUnits } from "../../kit/useUnits";
 import type { DeskStore } from "./deskStore";
 import { partWords } from "./partWords";
 
 /** A cutter changed in two tabs: the parts that clash, side by side. */
-export function ClashDialog({ store }: { store: DeskStore }) {
+export function ConflictDialog({ store }: { store: DeskStore }) {
   const conflict = useStore(store, (state) => state.conflict);
   const { show } = useUnits();
   return (
-    <ClashFrame one="cutter" conflict={conflict} onResolve={store.resolve}>
+    <ConflictFrame one="cutter" conflict={conflict} onResolve={store.resolve}>
       {({ clashes, withMine, merged, current }) => (
         <table className="plain-table" style={{ marginTop: 12 }}>
           <thead>
@@ -33,6 +33,6 @@ export function ClashDialog({ store }: { store: DeskStore }) {
           </tbody>
         </table>
       )}
-    </ClashFrame>
+    </ConflictFrame>
   );
 }

@@ -17,7 +17,7 @@ export interface Piece {
 }
 
 /** The way both ends are led, cut into pieces at corners and in between. */
-export interface Way {
+export interface EndPaths {
   root: Point[];
   tip: Point[];
   pieces: Piece[];
@@ -46,24 +46,24 @@ function cornersOn(root: Line, tip: Line): Map<number, number> {
  * @param stations indexes of points at which a piece must end, in order: where there are any, pieces end there and at corners, and nowhere else
  * @param ears runs past corners, by the indexes of their first and last points: each is one piece, and its own turns are no corners
  */
-export function wayOf(
+export function endPathsOf(
   rootLine: Line,
   tipLine: Line,
   pieceMm: number,
   nearMm: number,
   ears: readonly { from: number; to: number }[] = [],
   stations: readonly number[] = [],
-): Way {
-  // Points where both ends stand still say nothing: pace makes its own waits.
-  const kept = rootLine
+): EndPaths {
+  // Points where both ends are still say nothing: pace makes its own waits.
+  const saved = rootLine
     .map((_, i) => i)
     .filter((i) => i === 0 || distance(rootLine[i - 1] as Point, rootLine[i] as Point) + distance(tipLine[i - 1] as Point, tipLine[i] as Point) > 1e-9);
-  const [rootIn, tipIn] = [kept.map((i) => rootLine[i] as Point), kept.map((i) => tipLine[i] as Point)];
+  const [rootIn, tipIn] = [saved.map((i) => rootLine[i] as Point), saved.map((i) => tipLine[i] as Point)];
   const [rl, tl] = [lengthsOf(rootIn), lengthsOf(tipIn)];
   const long = rl.map((each, i) => Math.max(each, tl[i] as number));
   const along = [0];
   for (const each of long) along.push((along.at(-1) as number) + each);
-  const now = (i: number) => kept.indexOf(i);
+  const now = (i: number) => saved.indexOf(i);
   const stops = stations.map(now).filter((i) => i > 0);
   const runs = ears.map(({ from, to }) => ({ from: now(from), to: now(to) }));
   const corners = new Map([...cornersOn(rootIn, tipIn)].filter(([i]) => !runs.some(({ from, to }) => i >= from && i <= to)));
@@ -104,7 +104,7 @@ export function wayOf(
   const tip: Point[] = [tipIn[0] as Point];
   const pieces: Piece[] = [];
   const put: { index: number; turnDeg: number }[] = [];
-  let [i, at, begun] = [0, 0, 0];
+  let [i, at, started] = [0, 0, 0];
   const push = (r: Point, t: Point) => {
     root.push(r);
     tip.push(t);
@@ -122,10 +122,10 @@ export function wayOf(
     }
     at = cut.at;
     const to = root.length - 1;
-    if (to === begun) continue;
-    const sum = (line: Point[]) => lineLength(line.slice(begun, to + 1));
-    pieces.push({ from: begun, to, rootMm: sum(root), tipMm: sum(tip), corner: cut.corner, ear: cut.ear, station: cut.station });
-    begun = to;
+    if (to === started) continue;
+    const sum = (line: Point[]) => lineLength(line.slice(started, to + 1));
+    pieces.push({ from: started, to, rootMm: sum(root), tipMm: sum(tip), corner: cut.corner, ear: cut.ear, station: cut.station });
+    started = to;
   }
   return { root, tip, pieces, corners: put };
 }
@@ -140,7 +140,7 @@ export interface Timed {
 }
 
 /** @param feeds mm/s of each piece's longer end @param waits s at each corner */
-export function timed({ root, tip, pieces, corners }: Way, feeds: ArrayLike<number>, waits: ArrayLike<number>): Timed {
+export function timed({ root, tip, pieces, corners }: EndPaths, feeds: ArrayLike<number>, waits: ArrayLike<number>): Timed {
   const path: Point[] = [root[0] as Point];
   const tipPath: Point[] = [tip[0] as Point];
   const timesS = [0];

@@ -1,6 +1,6 @@
 import { type Line, nearest, type Point } from "../geometry/points";
 import { type TautWire, wireSurface } from "../physics/string/tautWire";
-import { missOf } from "../physics/string/traceError";
+import { deviationOf } from "../physics/string/traceError";
 
 /** Both ends' ways moved so that the middle's lag is shared: root, middle and tip each miss by half instead of the middle by all. */
 export interface Shared {
@@ -13,7 +13,7 @@ export interface Shared {
   errorMm: number;
 }
 
-interface Way {
+interface EndPaths {
   path: Line;
   tipPath: Line;
   timesS: readonly number[];
@@ -29,22 +29,22 @@ export interface Section {
   /** of the wire, from the root's end */
   share: number;
   wanted: Point[];
-  missMm: Point[];
+  deviationMm: Point[];
 }
 
 /** Sections that a way wants, at shares of the wire, and what a way that is led misses of them. */
-export function sectionsOf(wire: TautWire, led: Way, wanted: Way, shares: readonly number[]): Section[] {
-  return wireSurface(wire, led, shares).traces.map(({ at: share, x, y }): Section => {
+export function sectionsOf(wire: TautWire, guided: EndPaths, wanted: EndPaths, shares: readonly number[]): Section[] {
+  return wireSurface(wire, guided, shares).traces.map(({ at: share, x, y }): Section => {
     const cut = Array.from(x, (each, i): Point => [each, y[i] as number]);
     const line = wanted.path.map(([px, py], i): Point => {
       const [qx, qy] = wanted.tipPath[i] as Point;
       return [px + (qx - px) * share, py + (qy - py) * share];
     });
-    return { share, wanted: line, missMm: missesOf(line, cut) };
+    return { share, wanted: line, deviationMm: deviationsOf(line, cut) };
   });
 }
 
-function missesOf(line: Line, cut: Line): Point[] {
+function deviationsOf(line: Line, cut: Line): Point[] {
   return line.map((at, i): Point => {
     const [a, b] = [line[Math.max(0, i - 1)] as Point, line[Math.min(line.length - 1, i + 1)] as Point];
     const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
@@ -59,15 +59,15 @@ function missesOf(line: Line, cut: Line): Point[] {
 }
 
 /** Shares the middle's lag between the two templates and the middle, at times that stay. */
-export function sharedWay(wire: TautWire, wanted: Way): Shared {
+export function sharedEndPaths(wire: TautWire, wanted: EndPaths): Shared {
   let moved = wanted.path.map((): Point => [0, 0]);
-  const led = (): Way => ({
+  const guided = (): EndPaths => ({
     path: wanted.path.map(([x, y], i): Point => [x + (moved[i] as Point)[0], y + (moved[i] as Point)[1]]),
     tipPath: wanted.tipPath.map(([x, y], i): Point => [x + (moved[i] as Point)[0], y + (moved[i] as Point)[1]]),
     timesS: wanted.timesS,
   });
   for (let round = 0; round < ROUNDS; round++) {
-    const off = sectionsOf(wire, led(), wanted, [0.5])[0]?.missMm ?? [];
+    const off = sectionsOf(wire, guided(), wanted, [0.5])[0]?.deviationMm ?? [];
     const next = moved.map((each, i): Point => {
       let [x, y, count] = [0, 0, 0];
       for (let k = Math.max(0, i - SMOOTHED); k <= Math.min(off.length - 1, i + SMOOTHED); k++) {
@@ -80,12 +80,12 @@ export function sharedWay(wire: TautWire, wanted: Way): Shared {
     });
     moved = next;
   }
-  const { path, tipPath } = led();
+  const { path, tipPath } = guided();
   return {
     path: [...path],
     tipPath: [...tipPath],
     movedMm: moved,
     mostMm: Math.max(0, ...moved.map(([x, y]) => Math.hypot(x, y))),
-    errorMm: missOf(wire, { path, tipPath, timesS: wanted.timesS }, wanted),
+    errorMm: deviationOf(wire, { path, tipPath, timesS: wanted.timesS }, wanted),
   };
 }

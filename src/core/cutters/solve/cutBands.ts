@@ -7,7 +7,7 @@ import { type BatteryRun, batteryRun } from "../../physics/power/powerAdvice";
 import { supplyRecordOf } from "../../physics/power/supplies";
 import { warmUpOnSupply } from "../../physics/power/warmup";
 import type { Design } from "../design/schema";
-import { circuitInput, type DesignAnswer, liveMm, pairOf, widthOnWireM } from "./evaluate";
+import { circuitInput, type DesignEvaluation, liveMm, pairOf, widthOnWireM } from "./evaluate";
 
 /** How long a design's battery lasts while cutting; null for other supplies. Forty circuits: ask it next to the frame, not in it. */
 export function batteryRunOf(design: Design): BatteryRun | null {
@@ -15,9 +15,9 @@ export function batteryRunOf(design: Design): BatteryRun | null {
 }
 
 /** Bands of the design's cut figures. Ten cuts more: ask it next to the frame, not in it. */
-export function bandsOf(design: Design, answer: DesignAnswer): CutBands {
+export function bandsOf(design: Design, evaluation: DesignEvaluation): CutBands {
   const hold = { spanM: design.wire.length_mm / 1000, widthM: widthOnWireM(design), tensionN: design.tension.hot_N };
-  return cutBands(answer.pair, answer.feedMPerS, { powerWPerM: answer.cut.powerWPerM }, answer.acceptedKerfM, hold, answer.doubts);
+  return cutBands(evaluation.pair, evaluation.feedMPerS, { powerWPerM: evaluation.cut.powerWPerM }, evaluation.acceptedKerfM, hold, evaluation.doubts);
 }
 
 /** How the design heats in time and along its wire. Some milliseconds: ask it next to the frame, not in it. */
@@ -32,8 +32,8 @@ export interface HeatCourse {
 
 const ALONG_CELLS = 160;
 
-export function heatCourseOf(design: Design, answer: DesignAnswer): HeatCourse {
-  const { pair, circuit, feedMPerS } = answer;
+export function heatCourseOf(design: Design, evaluation: DesignEvaluation): HeatCourse {
+  const { pair, circuit, feedMPerS } = evaluation;
   const lengthM = liveMm(design) / 1000;
   const widthM = widthOnWireM(design);
   const bar: BarInput = {
