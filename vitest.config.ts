@@ -6,8 +6,8 @@ import { BaseSequencer, type TestSpecification } from "vitest/node";
 const SLOW = [
   "kernel/db/dataFolder",
   "run/run",
-  "keeping/postgres",
-  ...["smallScreens", "run", "nothingLost", "access", "log", "pace", "keeping", "second", "maker", "together", "addresses", "rigs", "plans", "drawer"].map(
+  "backups/postgres",
+  ...["smallScreens", "run", "nothingLost", "access", "log", "pace", "backups", "second", "maker", "together", "addresses", "rigs", "plans", "drawer"].map(
     (name) => `e2e/${name}`,
   ),
 ];

@@ -38,7 +38,7 @@ describe("the virtual bench", () => {
     }
     const found = await figure(page, "bench-knob");
     expect(Number.parseFloat(found)).toBeGreaterThan(5);
-    // Stand still and read a moment off the traces.
+    // Pause and read a moment off the traces.
     await page.keyboard.press("p");
     const moment = page.getByLabel("Moment of the traces");
     await moment.focus();
