@@ -196,15 +196,15 @@ describe("from an empty drawer to a printed sheet", () => {
     await watch.end();
   });
 
-  it("the one thing to buy, a row taken out and put back, and the drawer out as CSV", async () => {
+  it("the one thing to buy, a row removed and restored, and the drawer exported as CSV", async () => {
     const watch = await watched({ acceptDownloads: true });
     const page = await watch.page("/matches");
     await page.getByRole("button", { name: "Try every part on all my jobs" }).click();
     await page.locator("main ol li, main p[role=status]").first().waitFor();
     await page.goto(`${server.url}/drawer`);
     await page.locator('[role="row"]', { hasText: "Stub" }).getByRole("button", { name: "Take out" }).click();
-    await page.getByText("Stub taken out.").waitFor();
-    await page.getByRole("button", { name: "Put it back" }).click();
+    await page.getByText("Stub removed.").waitFor();
+    await page.getByRole("button", { name: "Undo" }).click();
     await page.getByRole("button", { name: "Wire 3" }).waitFor();
     const csv = await downloaded(page, () => page.getByRole("link", { name: "Export CSV" }).click());
     const lines = readFileSync(csv.path, "utf8").trim().split("\n");
@@ -224,7 +224,7 @@ describe("from an empty drawer to a printed sheet", () => {
       buffer: Buffer.from(["kind,name,alloy,size,length_m,plate", ...wires, ...supplies].join("\n")),
     });
     await page.getByRole("button", { name: "Take 60 rows" }).click();
-    await page.getByText("60 rows taken, 0 refused.").waitFor();
+    await page.getByText("60 rows imported, 0 refused.").waitFor();
     await page.goto(`${server.url}/matches`);
     await page.getByText(/pairs of wire and supply cut it cleanly/).waitFor();
     expect(await page.locator(".match-table td").count()).toBe(40 * 20);

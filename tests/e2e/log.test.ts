@@ -18,8 +18,8 @@ async function keepCut(page: Page, cut: { feed: string; kerf?: string; bow?: str
   if (cut.amps) await page.getByLabel("Amps while cutting").fill(cut.amps);
   await page.getByRole("button", { name: cut.face ?? "even, matt" }).click();
   await page.getByLabel("Note").fill(cut.note);
-  await page.getByRole("button", { name: "Keep this cut" }).click();
-  await page.getByText("Kept.").waitFor();
+  await page.getByRole("button", { name: "Log this cut" }).click();
+  await page.getByText("Logged.").waitFor();
 }
 
 const PNG = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64");
@@ -48,7 +48,7 @@ describe("cut and log", () => {
     expect(timed).toBeLessThan(85);
     expect(Number.parseFloat(await page.getByLabel("Feed", { exact: true }).inputValue())).toBeCloseTo(timed, 0);
     await page.getByLabel("Kerf by calliper").fill("far");
-    await page.getByRole("button", { name: "Keep this cut" }).click();
+    await page.getByRole("button", { name: "Log this cut" }).click();
     await page.getByText(/is not a kerf/).waitFor();
     await page.getByText(/choose one: it is what the cut is kept for/).waitFor();
     await page.getByLabel("Kerf by calliper").fill("1.3 mm");
@@ -57,12 +57,12 @@ describe("cut and log", () => {
     await page.getByText(/at most 4 MB are kept/).waitFor();
     await picture.setInputFiles({ name: "sly.png", mimeType: "image/png", buffer: Buffer.from("<svg onload=alert(1)>") });
     await page.getByRole("button", { name: "glossy, sunken" }).click();
-    await page.getByRole("button", { name: "Keep this cut" }).click();
+    await page.getByRole("button", { name: "Log this cut" }).click();
     await page.getByText(/not a picture of a kind that is kept/).waitFor();
     await picture.setInputFiles({ name: "cut.png", mimeType: "image/png", buffer: PNG });
     await page.getByLabel("Note").fill("pocket, left");
-    await page.getByRole("button", { name: "Keep this cut" }).click();
-    await page.getByText("Kept.").waitFor();
+    await page.getByRole("button", { name: "Log this cut" }).click();
+    await page.getByText("Logged.").waitFor();
     // Acknowledged is kept: the server dies without a word and comes back.
     await server.stop("SIGKILL");
     await server.start();
@@ -170,8 +170,8 @@ describe("cut and log", () => {
     await page.getByRole("option", { name: "everything" }).click();
 
     // Out, and in elsewhere: the same figures.
-    const [json] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "JSON out, with pictures" }).click()]);
-    const [csv] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "CSV out" }).click()]);
+    const [json] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Export JSON with pictures" }).click()]);
+    const [csv] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Export CSV" }).click()]);
     const text = readFileSync(await json.path(), "utf8");
     const table = readFileSync(await csv.path(), "utf8");
     expect(table.split("\n")).toHaveLength(1 + 8 + 1);

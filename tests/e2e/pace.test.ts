@@ -51,7 +51,7 @@ describe("pace", () => {
       (now) => now === 10,
       "five sections of each face",
     );
-    expect(await page.getByTestId("comes-out-words").innerText()).toMatch(/Missed by up to 0\.\d+ mm, drawn \d+ times too large/);
+    expect(await page.getByTestId("comes-out-words").innerText()).toMatch(/It deviates by up to 0\.\d+ mm, drawn \d+ times too large/);
     expect(page.url()).toMatch(/shows=out$/);
     await page.keyboard.press("4");
     await found(page).waitFor();

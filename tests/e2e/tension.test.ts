@@ -33,7 +33,7 @@ describe("tension, frame and tuner", () => {
     };
     for (let i = 0; i < 12 && (await advice.getAttribute("data-advice")) === "slack"; i++) await tighter();
     expect(await advice.getAttribute("data-advice")).toBe("in tune");
-    await page.getByRole("button", { name: "Keep in the log" }).click();
+    await page.getByRole("button", { name: "Add to the log" }).click();
     await page.getByRole("button", { name: "Checks" }).click();
     await page.getByText(/cold, by pitch/).waitFor();
     await page.getByText(/Check again: the first days settle most/).waitFor();

@@ -164,6 +164,60 @@ export function scaleOf({ frame, width, height }: Scale) {
 const pathOf = (points: readonly (readonly [number, number])[], px: (x: number) => number, py: (y: number) => number) =>
   points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L");
 
+/** Ticks and names of the axes: feed, heat, and the temperature of the same wire bare in air. */
+function Axes({ frame, width, height, pair }: Scale & { pair: CutPair }) {
+  const { system, show } = useUnits();
+  const { px, py, plotWidth, plotHeight } = scaleOf({ frame, width, height });
+  const feedUnit = unitOf("feed", system);
+  const heatUnit = unitOf("heat", system);
+  const feedTicks =
+    system === "metric"
+      ? ticks(frame.feedTop, 9).map((mmS) => ({ at: mmS, word: String(Number(mmS.toFixed(2))) }))
+      : [1, 1.5, 2, 3, 4, 5, 8, 15].map((s) => ({ at: feedUnit.toCanonical(s), word: String(s) })).filter((tick) => tick.at <= frame.feedTop);
+  const heatTicks = ticks(heatUnit.fromCanonical(frame.heatTop), 7).map((value) => ({
+    at: heatUnit.toCanonical(value),
+    word: String(Number(value.toFixed(2))),
+  }));
+  const airTicks = [200, 300, 400, 500].map((wireC) => ({ wireC, heat: bareLossWPerM(pair.wire, wireC, pair) })).filter((tick) => tick.heat <= frame.heatTop);
+  return (
+    <>
+      <g fontSize={12} fill="var(--graphite-soft)" className="num">
+        {feedTicks.map((tick) => (
+          <text key={tick.word} x={px(tick.at)} y={MARGIN.top + plotHeight + 17} textAnchor="middle">
+            {tick.word}
+          </text>
+        ))}
+        {heatTicks.map((tick) => (
+          <text key={tick.word} x={MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
+            {tick.word}
+          </text>
+        ))}
+        {airTicks.map((tick) => (
+          <g key={tick.wireC}>
+            <path d={`M${MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
+            <text x={MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
+              {show("temperature", tick.wireC).replace(/ .*/, "°")}
+            </text>
+          </g>
+        ))}
+      </g>
+      <g fontSize={13} fill="var(--graphite)">
+        <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
+          feed, {feedUnit.symbol}
+          {system === "inch" ? " (faster to the right)" : ""}
+          {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
+        </text>
+        <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+          heat in the cut, {heatUnit.symbol}
+        </text>
+        <text transform={`translate(${width - 8} ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+          same wire bare in air, {unitOf("temperature", system).symbol}
+        </text>
+      </g>
+    </>
+  );
+}
+
 /** What does not move while the point does: the regions, their borders' bands, the kerf lines and the axes. Drawn again only when one of its own figures changes. */
 export const WindowPicture = memo(function WindowPicture({
   frame,
@@ -191,17 +245,6 @@ export const WindowPicture = memo(function WindowPicture({
     const place = (end: "low" | "high") => borders.map((row): [number, number] => [Math.min(row[side][end] * 1000, frame.feedTop * 3), row.powerWPerM]);
     return `M${pathOf([...place("low"), ...place("high").reverse()], px, py)}Z`;
   };
-  const feedUnit = unitOf("feed", system);
-  const heatUnit = unitOf("heat", system);
-  const feedTicks =
-    system === "metric"
-      ? ticks(frame.feedTop, 9).map((mmS) => ({ at: mmS, word: String(Number(mmS.toFixed(2))) }))
-      : [1, 1.5, 2, 3, 4, 5, 8, 15].map((s) => ({ at: feedUnit.toCanonical(s), word: String(s) })).filter((tick) => tick.at <= frame.feedTop);
-  const heatTicks = ticks(heatUnit.fromCanonical(frame.heatTop), 7).map((value) => ({
-    at: heatUnit.toCanonical(value),
-    word: String(Number(value.toFixed(2))),
-  }));
-  const airTicks = [200, 300, 400, 500].map((wireC) => ({ wireC, heat: bareLossWPerM(pair.wire, wireC, pair) })).filter((tick) => tick.heat <= frame.heatTop);
   return (
     <svg width={width} height={height} style={{ display: "block", position: "absolute" }}>
       <title>Regions of the cutting window, its kerf lines and axes</title>
@@ -285,39 +328,7 @@ export const WindowPicture = memo(function WindowPicture({
           kerf {show("kerf", kerfM * 1000, system === "metric" ? 1 : 3)}
         </text>
       ))}
-      <g fontSize={12} fill="var(--graphite-soft)" className="num">
-        {feedTicks.map((tick) => (
-          <text key={tick.word} x={px(tick.at)} y={MARGIN.top + plotHeight + 17} textAnchor="middle">
-            {tick.word}
-          </text>
-        ))}
-        {heatTicks.map((tick) => (
-          <text key={tick.word} x={MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
-            {tick.word}
-          </text>
-        ))}
-        {airTicks.map((tick) => (
-          <g key={tick.wireC}>
-            <path d={`M${MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
-            <text x={MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
-              {show("temperature", tick.wireC).replace(/ .*/, "°")}
-            </text>
-          </g>
-        ))}
-      </g>
-      <g fontSize={13} fill="var(--graphite)">
-        <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
-          feed, {feedUnit.symbol}
-          {system === "inch" ? " (faster to the right)" : ""}
-          {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
-        </text>
-        <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
-          heat in the cut, {heatUnit.symbol}
-        </text>
-        <text transform={`translate(${width - 8} ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
-          same wire bare in air, {unitOf("temperature", system).symbol}
-        </text>
-      </g>
+      <Axes frame={frame} width={width} height={height} pair={pair} />
     </svg>
   );
 });

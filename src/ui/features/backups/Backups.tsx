@@ -7,14 +7,14 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import type { RestoreCount } from "@/core/workshop/restoring";
-import { ApiError, api, type RestoreSource, type StoredBackup } from "../../kit/api";
+import type { StoredBackup } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
 import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
-import { useOnArrival } from "../../kit/useOnArrival";
+import { type BackupsState, useBackups } from "./useBackups";
 
 const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
   plans: "plans",
@@ -31,49 +31,89 @@ const originOf = (name: string) =>
   name.startsWith("auto-") ? "made automatically" : name.startsWith("before-restore-") ? "made before another was put back" : "made by hand";
 const dayAndTime = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)}`;
 
-interface Requested {
-  source: RestoreSource;
-  words: string;
-  made: string;
-  counts: RestoreCount[];
+/** The backups stored here, the newest first. */
+function BackupRows({ saved, busy, look }: { saved: readonly StoredBackup[] } & Pick<BackupsState, "busy" | "look">) {
+  return (
+    <ul className="kept-rows">
+      {saved.map((backup) => (
+        <li key={backup.name} data-backup={backup.name}>
+          <span className="num">{dayAndTime(backup.at)}</span>
+          <span>{originOf(backup.name)}</span>
+          <span className="num">{megabytes(backup.bytes)}</span>
+          <span style={{ display: "flex", gap: 6, flexWrap: "wrap" }}>
+            <Button size="small" disabled={busy} onClick={() => look({ name: backup.name }, `the one of ${dayAndTime(backup.at)}`)}>
+              Check and restore
+            </Button>
+            <Button size="small" href={`/api/backups/${backup.name}`}>
+              Download
+            </Button>
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
 }
 
-/** Everything in one archive: made, kept, looked into and put back, with what it replaced one press away. */
+/** What a backup would change, before it is restored. */
+function RestoreDialog({ requested, busy, cancel, restore }: BackupsState) {
+  return (
+    <Dialog open={requested !== null} onClose={cancel} maxWidth="sm" fullWidth aria-labelledby="restore-title">
+      <DialogTitle id="restore-title">Restore {requested?.words}?</DialogTitle>
+      <DialogContent>
+        <p style={{ marginTop: 0 }}>As everything was at {requested && dayAndTime(requested.made)}. Nothing has been changed yet.</p>
+        <table className="plain-table">
+          <thead>
+            <tr>
+              <th scope="col" />
+              <th scope="col">in it</th>
+              <th scope="col">here</th>
+              <th scope="col">would be added</th>
+              <th scope="col">would change</th>
+              <th scope="col">only here</th>
+            </tr>
+          </thead>
+          <tbody className="num">
+            {requested?.counts.map((row) => (
+              <tr key={row.kind} data-count={row.kind}>
+                <th scope="row" style={{ fontFamily: "Bitter Variable, serif", fontWeight: 400 }}>
+                  {KIND_WORDS[row.kind]}
+                </th>
+                <td>{row.inArchive}</td>
+                <td>{row.here}</td>
+                <td>{row.onlyArchive}</td>
+                <td>{row.differ}</td>
+                <td>{row.onlyHere}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p>
+          The present state is backed up first, so you can undo this.
+          {requested?.counts.some((row) => row.onlyHere > 0) ? " What is only here would be removed, unless you only add what is missing." : ""}
+        </p>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={cancel}>Cancel</Button>
+        <Button disabled={busy} onClick={() => requested && restore(requested.source, "add", "What was missing was added. Nothing else was changed.")}>
+          Only add what is missing
+        </Button>
+        <Button
+          variant="contained"
+          disabled={busy}
+          onClick={() => requested && restore(requested.source, "replace", `Everything is as it was at ${dayAndTime(requested.made)}.`)}
+        >
+          Restore everything
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Everything in one archive: made, stored, looked into and restored, with what it replaced one press away. */
 export function Backups() {
-  const [saved, setSaved] = useState<StoredBackup[] | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
-  const [done, setDone] = useState<{ words: string; undo: string | null } | null>(null);
-  const [requested, setRequested] = useState<Requested | null>(null);
-  const [busy, setBusy] = useState(false);
+  const backups = useBackups();
+  const { saved, fault, done, busy, look, restore } = backups;
   const [shortcuts, setShortcuts] = useState(false);
-  const say = useCallback((error: Error) => setFault(error.message), []);
-  const load = useCallback(async (signal?: AbortSignal) => setSaved(await api.backups.list(signal)), []);
-  useOnArrival(load, say);
-  /** Runs one thing at a time and says how it ended. */
-  const run = (work: () => Promise<void>) => {
-    setBusy(true);
-    setFault(null);
-    work()
-      .catch((error: unknown) => {
-        if (!(error instanceof ApiError)) throw error;
-        setFault(error.message);
-      })
-      .finally(() => {
-        setBusy(false);
-        load().catch(say);
-      });
-  };
-  const look = (source: RestoreSource, words: string) =>
-    run(async () => {
-      setDone(null);
-      setRequested({ source, words, ...(await api.backups.preview(source)) });
-    });
-  const putBack = (source: RestoreSource, mode: "replace" | "add", words: string) =>
-    run(async () => {
-      const { undo } = await api.backups.restore(source, mode);
-      setRequested(null);
-      setDone({ words, undo });
-    });
   return (
     <div className="shed">
       <PageTitle parts={["Backups"]} />
@@ -91,17 +131,7 @@ export function Backups() {
           <Button variant="contained" href="/api/backup" sx={{ minHeight: 44 }}>
             Download a backup
           </Button>
-          <Button
-            variant="outlined"
-            disabled={busy}
-            sx={{ minHeight: 44 }}
-            onClick={() =>
-              run(async () => {
-                const backup = await api.backups.make();
-                setDone({ words: `Stored here as ${backup.name}.`, undo: null });
-              })
-            }
-          >
+          <Button variant="outlined" disabled={busy} sx={{ minHeight: 44 }} onClick={backups.make}>
             Back up now
           </Button>
           <FileButton
@@ -116,7 +146,7 @@ export function Backups() {
           </FileButton>
         </div>
         {fault && (
-          <Alert severity="error" onClose={() => setFault(null)} sx={{ mt: 2 }}>
+          <Alert severity="error" onClose={backups.clearFault} sx={{ mt: 2 }}>
             {fault}
           </Alert>
         )}
@@ -130,7 +160,7 @@ export function Backups() {
                   color="inherit"
                   disabled={busy}
                   onClick={() =>
-                    putBack({ name: done.undo as string }, "replace", "Undone: everything is as it was before. What was restored is in the list below.")
+                    restore({ name: done.undo as string }, "replace", "Undone: everything is as it was before. What was restored is in the list below.")
                   }
                 >
                   Undo
@@ -143,79 +173,13 @@ export function Backups() {
         )}
         <h2 style={{ fontSize: 20, marginTop: 26 }}>Stored here</h2>
         {saved?.length === 0 && <p>None yet. A backup is made automatically on every day with changes. The newest seven days and four weeks are kept.</p>}
-        {saved && saved.length > 0 && (
-          <ul className="kept-rows">
-            {saved.map((backup) => (
-              <li key={backup.name} data-backup={backup.name}>
-                <span className="num">{dayAndTime(backup.at)}</span>
-                <span>{originOf(backup.name)}</span>
-                <span className="num">{megabytes(backup.bytes)}</span>
-                <span style={{ display: "flex", gap: 6, flexWrap: "wrap" }}>
-                  <Button size="small" disabled={busy} onClick={() => look({ name: backup.name }, `the one of ${dayAndTime(backup.at)}`)}>
-                    Check and restore
-                  </Button>
-                  <Button size="small" href={`/api/backups/${backup.name}`}>
-                    Download
-                  </Button>
-                </span>
-              </li>
-            ))}
-          </ul>
-        )}
+        {saved && saved.length > 0 && <BackupRows saved={saved} busy={busy} look={look} />}
         <p style={{ fontSize: 15, color: "var(--graphite-soft)" }}>
           If this page cannot be opened, use <span className="num">npm run backup</span> and <span className="num">npm run restore -- FILE</span>. Backups are
           stored next to the data folder, so they survive its loss.
         </p>
       </main>
-      <Dialog open={requested !== null} onClose={() => setRequested(null)} maxWidth="sm" fullWidth aria-labelledby="restore-title">
-        <DialogTitle id="restore-title">Restore {requested?.words}?</DialogTitle>
-        <DialogContent>
-          <p style={{ marginTop: 0 }}>As everything was at {requested && dayAndTime(requested.made)}. Nothing has been changed yet.</p>
-          <table className="plain-table">
-            <thead>
-              <tr>
-                <th scope="col" />
-                <th scope="col">in it</th>
-                <th scope="col">here</th>
-                <th scope="col">would be added</th>
-                <th scope="col">would change</th>
-                <th scope="col">only here</th>
-              </tr>
-            </thead>
-            <tbody className="num">
-              {requested?.counts.map((row) => (
-                <tr key={row.kind} data-count={row.kind}>
-                  <th scope="row" style={{ fontFamily: "Bitter Variable, serif", fontWeight: 400 }}>
-                    {KIND_WORDS[row.kind]}
-                  </th>
-                  <td>{row.inArchive}</td>
-                  <td>{row.here}</td>
-                  <td>{row.onlyArchive}</td>
-                  <td>{row.differ}</td>
-                  <td>{row.onlyHere}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <p>
-            The present state is backed up first, so you can undo this.
-            {requested?.counts.some((row) => row.onlyHere > 0) ? " What is only here would be removed, unless you only add what is missing." : ""}
-          </p>
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setRequested(null)}>Cancel</Button>
-          <Button disabled={busy} onClick={() => requested && putBack(requested.source, "add", "What was missing was added. Nothing else was changed.")}>
-            Only add what is missing
-          </Button>
-          <Button
-            variant="contained"
-            disabled={busy}
-            onClick={() => requested && putBack(requested.source, "replace", `Everything is as it was at ${dayAndTime(requested.made)}.`)}
-          >
-            Restore everything
-          </Button>
-        </DialogActions>
-      </Dialog>
+      <RestoreDialog {...backups} />
       <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={[{ keys: "Tab, Enter", does: "reach and press anything on this page" }]} />
     </div>
   );

@@ -4,12 +4,10 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
-import { useCallback, useState } from "react";
-import type { CsvRow } from "@/core/drawer/csv";
-import { ITEM_KINDS, ITEM_NAMES, type ItemKind, MAX_CSV_CHARACTERS } from "@/core/drawer/things";
+import { useState } from "react";
+import { ITEM_KINDS, ITEM_NAMES, type ItemKind } from "@/core/drawer/things";
 import { useQueryParameter } from "../../kit/address";
-import { ApiError, api, type DrawerRow, type UnreadableRow } from "../../kit/api";
-import { useChanges } from "../../kit/changes";
+import type { DrawerRow, UnreadableRow } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
 import { onDemand } from "../../kit/later";
 import { PageTitle } from "../../kit/PageTitle";
@@ -17,8 +15,7 @@ import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { Tile, TileRow } from "../../kit/Tile";
 import { UnreadableRows } from "../../kit/UnreadableRows";
-
-type Notice = { kind: "none" } | { kind: "fault"; message: string } | { kind: "done"; message: string } | { kind: "removed"; row: DrawerRow };
+import { useDrawer } from "./useDrawer";
 
 // The table and the forms bring packages and schemas along: the page is before they are there.
 const DrawerTable = onDemand(() => import("./DrawerTable").then((module) => module.DrawerTable));
@@ -27,62 +24,14 @@ const CsvImport = onDemand(() => import("./CsvImport").then((module) => module.C
 
 /** What the maker owns or can buy: spools, supplies, controls, leads, springs, fuses and foam. */
 export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreadable: UnreadableRow[] }) {
-  const [rows, setRows] = useState(first);
+  const { rows, notice, clear, incoming, closeImport, save, remove, choose, fault, add, importRows, restore } = useDrawer(first);
   const [requested, setRequested] = useQueryParameter("kind");
   const kind: ItemKind = ITEM_KINDS.find((each) => each === requested) ?? "wire";
   const setKind = (next: ItemKind) => setRequested(next === "wire" ? "" : next);
   const [search, setSearch] = useQueryParameter("find");
   const [adding, setAddingWord] = useQueryParameter("add");
   const setAdding = (open: boolean) => setAddingWord(open ? "new" : "");
-  const [incoming, setIncoming] = useState<{ name: string; text: string; rows: CsvRow[] } | null>(null);
-  const [notice, setNotice] = useState<Notice>({ kind: "none" });
   const [shortcuts, setShortcuts] = useState(false);
-
-  const reload = useCallback(async () => setRows(await api.drawer.list()), []);
-  useChanges(["drawer_items"], () => void reload().catch(() => undefined));
-  /** Runs a change and shows the drawer as the server then has it; a refusal is said and nothing is lost. */
-  const act = useCallback(
-    async (work: () => Promise<Notice | undefined>) => {
-      try {
-        setNotice((await work()) ?? { kind: "none" });
-        await reload();
-      } catch (error) {
-        if (!(error instanceof ApiError)) throw error;
-        setNotice({ kind: "fault", message: error.message });
-        if (error.code === "stale-revision" || error.code === "not-found") await reload();
-      }
-    },
-    [reload],
-  );
-  const save = async (row: DrawerRow, item: DrawerRow["item"]) => {
-    const saved = await api.drawer.save(row.id, row.revision, item);
-    setRows((all) => all.map((each) => (each.id === saved.id ? saved : each)));
-    setNotice({ kind: "none" });
-    return saved;
-  };
-  const remove = useCallback(
-    (row: DrawerRow) =>
-      void act(async () => {
-        await api.drawer.remove(row.id);
-        return { kind: "removed", row };
-      }),
-    [act],
-  );
-  const choose = (chosen: File) =>
-    act(async () => {
-      if (chosen.size > 4 * MAX_CSV_CHARACTERS)
-        return { kind: "fault", message: `${chosen.name} is too large for a drawer: ${MAX_CSV_CHARACTERS} characters at most` };
-      const text = await chosen.text();
-      setIncoming({ name: chosen.name, text, rows: await api.drawer.preview(text) });
-      return undefined;
-    });
-  const fault = useCallback(
-    (message: string) => {
-      setNotice({ kind: "fault", message });
-      void reload();
-    },
-    [reload],
-  );
   const of = (each: ItemKind) => rows.filter((row) => row.item.kind === each);
 
   return (
@@ -105,7 +54,7 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
           </Button>
         </div>
         {notice.kind === "fault" && (
-          <Alert severity="error" onClose={() => setNotice({ kind: "none" })} sx={{ mb: 2 }}>
+          <Alert severity="error" onClose={clear} sx={{ mb: 2 }}>
             {notice.message}
           </Alert>
         )}
@@ -127,36 +76,8 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
         </div>
         <p style={{ fontSize: 14, color: "var(--graphite-soft)" }}>Press a cell twice, or Enter, to change it; type any unit. Prices are in your own money.</p>
       </main>
-      {adding && (
-        <AddItem
-          key={kind}
-          kind={kind}
-          open
-          onClose={() => setAdding(false)}
-          onAdd={async (item) => {
-            const row = await api.drawer.add(item);
-            setRows((all) => [...all, row]);
-          }}
-        />
-      )}
-      {incoming && (
-        <CsvImport
-          name={incoming.name}
-          rows={incoming.rows}
-          onClose={() => setIncoming(null)}
-          onTake={() =>
-            void act(async () => {
-              const done = await api.drawer.importCsv(incoming.text);
-              setIncoming(null);
-              const taken = done.filter((row) => row.status === "new" || row.status === "change").length;
-              return {
-                kind: "done",
-                message: `${taken} ${taken === 1 ? "row" : "rows"} taken, ${done.filter((row) => row.status === "refused").length} refused.`,
-              };
-            })
-          }
-        />
-      )}
+      {adding && <AddItem key={kind} kind={kind} open onClose={() => setAdding(false)} onAdd={add} />}
+      {incoming && <CsvImport name={incoming.name} rows={incoming.rows} onClose={closeImport} onTake={() => importRows(incoming.text)} />}
       <ShortcutsDialog
         open={shortcuts}
         onClose={() => setShortcuts(false)}
@@ -166,27 +87,19 @@ export function Drawer({ rows: first, unreadable }: { rows: DrawerRow[]; unreada
           { keys: "arrows", does: "from cell to cell" },
         ]}
       />
-      <Snackbar open={notice.kind === "removed" || notice.kind === "done"} autoHideDuration={9000} onClose={() => setNotice({ kind: "none" })}>
+      <Snackbar open={notice.kind === "removed" || notice.kind === "done"} autoHideDuration={9000} onClose={clear}>
         <Alert
           severity="info"
           variant="filled"
           action={
             notice.kind === "removed" ? (
-              <Button
-                color="inherit"
-                onClick={() =>
-                  void act(async () => {
-                    await api.drawer.restore(notice.row.id);
-                    return undefined;
-                  })
-                }
-              >
-                Put it back
+              <Button color="inherit" onClick={() => restore(notice.row)}>
+                Undo
               </Button>
             ) : undefined
           }
         >
-          {notice.kind === "removed" ? `${notice.row.item.name} taken out.` : notice.kind === "done" ? notice.message : ""}
+          {notice.kind === "removed" ? `${notice.row.item.name} removed.` : notice.kind === "done" ? notice.message : ""}
         </Alert>
       </Snackbar>
     </div>

@@ -1,20 +1,17 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { useEffect, useMemo, useRef, useState } from "react";
 import { acceptedFrom, movedFigures, withCalibration } from "@/core/calibration/accept";
 import { CALIBRATION, HARDLY_BELIEVED, type LearntFigure } from "@/core/calibration/fit";
 import type { Lessons } from "@/core/calibration/learn";
-import { teachingCuts } from "@/core/calibration/measured";
 import type { Design } from "@/core/cutters/design/schema";
 import { calibrationOf, evaluateDesign, knobOf, settable, settingForHeat } from "@/core/cutters/solve/evaluate";
 import type { LogEntry } from "@/core/log/entries";
 import { resolveFoam } from "@/core/materials/foams";
 import { knobWords } from "@/core/sheets/buildSheet";
-import { EngineClient } from "@/workers/clients";
-import { Superseded } from "@/workers/kit/client";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
+import { useLessons } from "./useLessons";
 
 const NAMES: Readonly<Record<LearntFigure["name"], string>> = {
   heatShare: "Heat that opens the kerf",
@@ -56,52 +53,130 @@ function BandBars({ figure }: { figure: LearntFigure }) {
   );
 }
 
-/** What the kept cuts say about this cutter and foam; taken up only when the maker says so. */
-export function CalibrationPanel({ design, entries, onAccept }: { design: Design; entries: readonly LogEntry[]; onAccept: (next: Design) => void }) {
+/** Each learnt figure, and how sure it was and is. */
+function LearntTable({ lessons }: { lessons: Lessons }) {
+  return (
+    <table className="plain-table">
+      <thead>
+        <tr>
+          <th>Estimate</th>
+          <th>Learnt, of what was believed</th>
+          <th>Sure before</th>
+          <th>Sure now</th>
+          <th>
+            <span className="visually-hidden">Drawn</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {lessons.fit.figures.map((figure) => {
+          const words = figureWords(figure);
+          return (
+            <tr key={figure.name} data-learnt={figure.name}>
+              <td>{NAMES[figure.name]}</td>
+              <td className="num">{words.value}</td>
+              <td className="num">{words.before}</td>
+              <td className="num">{words.after}</td>
+              <td>
+                <BandBars figure={figure} />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** Measured figures against the fitted ones. A reading that the others contradict is left out, until a person has confirmed it twice. */
+function Residuals({ lessons, confirmed, confirm }: { lessons: Lessons } & Pick<ReturnType<typeof useLessons>, "confirmed" | "confirm">) {
+  const { show } = useUnits();
+  return (
+    <>
+      <h2 className="log-heading" style={{ marginTop: 0 }}>
+        Against what was measured
+      </h2>
+      <ul style={{ fontSize: 15, paddingLeft: 18, margin: 0 }}>
+        {lessons.unsettled.map(({ at, measuredAtMm, settlesAfterMm }) => (
+          <li key={at} data-unsettled>
+            The kerf of {at.slice(0, 10)} was measured after {show("length", measuredAtMm)} of cut, and settles after {show("length", settlesAfterMm)}:{" "}
+            <strong>left out.</strong>
+          </li>
+        ))}
+        {lessons.fit.residuals.map((row) => (
+          <li key={`${row.cut}-${row.what}`}>
+            {row.what === "lag" ? "bow" : row.what} measured{" "}
+            <span className="num">{row.what === "current" ? show("current", row.measured) : show("kerf", row.measured * 1000)}</span>, fits{" "}
+            <span className="num">{row.what === "current" ? show("current", row.fitted) : show("kerf", row.fitted * 1000)}</span>
+            {row.weight < HARDLY_BELIEVED && (
+              <>
+                : <strong>the other cuts contradict it, so it is left out.</strong> Measure it again.{" "}
+                <Button size="small" onClick={() => confirm(row.cut)}>
+                  {confirmed[row.cut] === 1 ? "Measured twice: count it" : "It is right"}
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** A cut's setting in the knob's own unit; its heat where the cutter has no knob. */
+function useSettingWords(design: Design) {
   const { show, system } = useUnits();
-  const cuts = useMemo(() => teachingCuts(design, entries), [design, entries]);
-  const [lessons, setLessons] = useState<{ of: string; evaluation: Lessons } | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const engine = useRef<EngineClient<"learn"> | null>(null);
-  useEffect(() => {
-    const mine = new EngineClient("learn");
-    engine.current = mine;
-    return () => mine.close();
-  }, []);
-  const accepted = calibrationOf(design);
-  const key = `${cuts.length} ${cuts[0]?.at ?? ""} ${design.job.foam.family} ${design.job.foam.density_kg_m3}`;
-  /** How often a person has said that a cut is right: said twice, it counts. */
-  const [confirmed, setConfirmed] = useState<Readonly<Record<number, number>>>({});
-  const confirm = (cut: number) => {
-    const next = { ...confirmed, [cut]: (confirmed[cut] ?? 0) + 1 };
-    setConfirmed(next);
-    if (next[cut] === 2) learn(next);
-  };
-  const learn = (said = confirmed) => {
-    const trusted = Object.keys(said)
-      .map(Number)
-      .filter((cut) => said[cut] === 2);
-    setBusy(true);
-    setFault(null);
-    engine.current
-      ?.submit({ design, cuts, trusted })
-      .then((evaluation) => setLessons({ of: key, evaluation }))
-      .catch((error: Error) => {
-        if (!(error instanceof Superseded)) setFault(error.message);
-      })
-      .finally(() => setBusy(false));
-  };
-  const shown = lessons?.of === key ? lessons.evaluation : null;
-  const proposed = shown ? withCalibration(design, acceptedFrom(shown.fit, design.job.foam, shown.cuts, new Date(0).toISOString())) : null;
-  const moved = proposed ? movedFigures(design, proposed) : [];
-  const foam = resolveFoam(design.job.foam).name;
-  const setting = (wPerM: number, feedMmS: number) => {
+  return (wPerM: number, feedMmS: number) => {
     const tried: Design = { ...design, job: { ...design.job, feed_mm_s: feedMmS } };
     const knob = knobOf(tried);
     const wish = knob ? settingForHeat(tried, wPerM) : null;
     return knob && wish !== null ? knobWords(knob.kind, settable(knob, wish), system) : show("heat", wPerM);
   };
+}
+
+/** What the lessons would move on the desk, the cut that would teach most, and accepting them. */
+function Proposal({ design, lessons, onAccept }: { design: Design; lessons: Lessons; onAccept: (next: Design) => void }) {
+  const { show } = useUnits();
+  const setting = useSettingWords(design);
+  const accepted = (at: string) => withCalibration(design, acceptedFrom(lessons.fit, design.job.foam, lessons.cuts, at));
+  const proposed = accepted(new Date(0).toISOString());
+  const moved = movedFigures(design, proposed);
+  const { next } = lessons;
+  return (
+    <>
+      <h2 className="log-heading">What moves on the desk</h2>
+      <dl className="moved" data-moved>
+        {moved.map((figure) => (
+          <div key={figure.id}>
+            <dt>{figure.label}</dt>
+            <dd className="num">
+              {show(figure.quantity, figure.before)} to <strong>{show(figure.quantity, figure.after)}</strong>
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {next && (
+        <p data-next-cut>
+          <strong>Next cut that would teach most:</strong> {setting(next.powerWPerM, next.feedMPerS * 1000)} at {show("feed", next.feedMPerS * 1000)}, and
+          measure its {next.measure}: the doubt of this job falls from {percent(next.before)} to {percent(next.after)}.
+        </p>
+      )}
+      <Button variant="contained" onClick={() => onAccept(accepted(new Date().toISOString()))} sx={{ mt: 1 }}>
+        Accept this calibration
+      </Button>
+      <p style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
+        Nothing on the desk moves until you accept; Undo, or Forget it, brings the estimates back. The wire would be at{" "}
+        {show("temperature", evaluateDesign(proposed).cut.wireC)} in this cut.
+      </p>
+    </>
+  );
+}
+
+/** What the logged cuts say about this cutter and foam; taken up only when the maker says so. */
+export function CalibrationPanel({ design, entries, onAccept }: { design: Design; entries: readonly LogEntry[]; onAccept: (next: Design) => void }) {
+  const { cuts, lessons, fault, busy, learn, confirmed, confirm } = useLessons(design, entries);
+  const accepted = calibrationOf(design);
+  const foam = resolveFoam(design.job.foam).name;
   return (
     <section aria-label="What the cuts teach">
       {accepted && (
@@ -115,11 +190,11 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
       )}
       <p style={{ margin: "0 0 8px" }}>
         {cuts.length === 0
-          ? `No kept cut of ${foam} or near it has a kerf, a bow or a current measured yet: one is enough to begin.`
-          : `${cuts.length} kept ${cuts.length === 1 ? "cut" : "cuts"} of ${foam} or near it can teach.`}{" "}
+          ? `No logged cut of ${foam} or near it has a kerf, a bow or a current measured yet: one is enough to begin.`
+          : `${cuts.length} logged ${cuts.length === 1 ? "cut" : "cuts"} of ${foam} or near it can teach.`}{" "}
         <Why of="calibration" relation={CALIBRATION} inputs={`${cuts.length} cuts.`} />
       </p>
-      <Button variant="outlined" disabled={cuts.length === 0 || busy} onClick={() => learn()}>
+      <Button variant="outlined" disabled={cuts.length === 0 || busy} onClick={learn}>
         {busy ? "Computing..." : "What do these cuts teach?"}
       </Button>
       {fault && (
@@ -127,98 +202,17 @@ export function CalibrationPanel({ design, entries, onAccept }: { design: Design
           {fault}
         </Alert>
       )}
-      {shown && proposed && (
+      {lessons && (
         <div role="status" style={{ marginTop: 14 }}>
           <div className="two-up log-columns" style={{ gridTemplateColumns: "minmax(0, 1.7fr) minmax(0, 1fr)" }}>
             <div>
-              <table className="plain-table">
-                <thead>
-                  <tr>
-                    <th>Estimate</th>
-                    <th>Learnt, of what was believed</th>
-                    <th>Sure before</th>
-                    <th>Sure now</th>
-                    <th>
-                      <span className="visually-hidden">Drawn</span>
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {shown.fit.figures.map((figure) => {
-                    const words = figureWords(figure);
-                    return (
-                      <tr key={figure.name} data-learnt={figure.name}>
-                        <td>{NAMES[figure.name]}</td>
-                        <td className="num">{words.value}</td>
-                        <td className="num">{words.before}</td>
-                        <td className="num">{words.after}</td>
-                        <td>
-                          <BandBars figure={figure} />
-                        </td>
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              </table>
+              <LearntTable lessons={lessons} />
             </div>
             <div>
-              <h2 className="log-heading" style={{ marginTop: 0 }}>
-                Against what was measured
-              </h2>
-              <ul style={{ fontSize: 15, paddingLeft: 18, margin: 0 }}>
-                {shown.unsettled.map(({ at, measuredAtMm, settlesAfterMm }) => (
-                  <li key={at} data-unsettled>
-                    The kerf of {at.slice(0, 10)} was measured after {show("length", measuredAtMm)} of cut, and settles after {show("length", settlesAfterMm)}:{" "}
-                    <strong>left out.</strong>
-                  </li>
-                ))}
-                {shown.fit.residuals.map((row) => (
-                  <li key={`${row.cut}-${row.what}`}>
-                    {row.what === "lag" ? "bow" : row.what} measured{" "}
-                    <span className="num">{row.what === "current" ? show("current", row.measured) : show("kerf", row.measured * 1000)}</span>, fits{" "}
-                    <span className="num">{row.what === "current" ? show("current", row.fitted) : show("kerf", row.fitted * 1000)}</span>
-                    {row.weight < HARDLY_BELIEVED && (
-                      <>
-                        : <strong>the other cuts contradict it, so it is left out.</strong> Measure it again.{" "}
-                        <Button size="small" onClick={() => confirm(row.cut)}>
-                          {confirmed[row.cut] === 1 ? "Measured twice: count it" : "It is right"}
-                        </Button>
-                      </>
-                    )}
-                  </li>
-                ))}
-              </ul>
+              <Residuals lessons={lessons} confirmed={confirmed} confirm={confirm} />
             </div>
           </div>
-          <h2 className="log-heading">What moves on the desk</h2>
-          <dl className="moved" data-moved>
-            {moved.map((figure) => (
-              <div key={figure.id}>
-                <dt>{figure.label}</dt>
-                <dd className="num">
-                  {show(figure.quantity, figure.before)} to <strong>{show(figure.quantity, figure.after)}</strong>
-                </dd>
-              </div>
-            ))}
-          </dl>
-          {shown.next && (
-            <p data-next-cut>
-              <strong>Next cut that would teach most:</strong> {setting(shown.next.powerWPerM, shown.next.feedMPerS * 1000)} at{" "}
-              {show("feed", shown.next.feedMPerS * 1000)}, and measure its {shown.next.measure}: the doubt of this job falls from {percent(shown.next.before)}{" "}
-              to {percent(shown.next.after)}.
-            </p>
-          )}
-          <Button
-            variant="contained"
-            onClick={() => onAccept(withCalibration(design, acceptedFrom(shown.fit, design.job.foam, shown.cuts, new Date().toISOString())))}
-            sx={{ mt: 1 }}
-          >
-            Accept this calibration
-          </Button>
-          <p style={{ fontSize: 14, color: "var(--graphite-soft)" }}>
-            Nothing on the desk moves until you accept; Undo, or Forget it, brings the estimates back. The wire would be at{" "}
-            {show("temperature", evaluateDesign(proposed).cut.wireC)} in this cut.
-          </p>
+          <Proposal design={design} lessons={lessons} onAccept={onAccept} />
         </div>
       )}
     </section>

@@ -10,6 +10,114 @@ import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
+/** The block seen from its end, the root's and the tip's sections in it. */
+function BlankPicture({ plan, evaluation, width }: { plan: Plan; evaluation: PlanEvaluation; width: number }) {
+  const { show } = useUnits();
+  const { block } = evaluation;
+  const trim = plan.blank.trim_mm;
+  const scale = Math.min(4, (width - 150) / block.widthMm, 300 / block.boardMm);
+  const left = 70;
+  const top = 40;
+  const px = (x: number) => left + (x - block.minX) * scale;
+  const py = (y: number) => top + (block.maxY + trim - y) * scale;
+  const path = (points: readonly (readonly [number, number])[]) => `M${points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L")}Z`;
+  const height = block.boardMm * scale + top + 54;
+  const part = boundsOf(ENDS.flatMap((end) => evaluation[end].placed.flatMap(({ outline }) => outline)));
+  return (
+    <svg
+      width={width}
+      height={height}
+      role="img"
+      aria-label={`Blank from its end: ${show("length", block.widthMm)} wide, ${show("length", block.boardMm)} thick`}
+      data-testid="blank"
+    >
+      <title>blank from its end</title>
+      <rect
+        x={px(block.minX)}
+        y={py(block.maxY + trim)}
+        width={block.widthMm * scale}
+        height={block.boardMm * scale}
+        fill="var(--paper-bright)"
+        stroke="var(--graphite)"
+        strokeWidth={1.6}
+      />
+      {trim > 0 &&
+        [block.maxY, block.minY].map((y) => (
+          <path key={y} d={`M${px(block.minX)} ${py(y)}H${px(block.maxX)}`} stroke="var(--graphite-soft)" strokeDasharray="6 5" />
+        ))}
+      {ENDS.map((end) =>
+        evaluation[end].placed.map(({ outline, holes }, i) => (
+          <path
+            // biome-ignore lint/suspicious/noArrayIndexKey: pieces in their order
+            key={`${end} ${i}`}
+            d={[outline, ...holes].map(path).join("")}
+            fill={end === "root" ? "var(--line)" : "none"}
+            fillOpacity={0.6}
+            fillRule="evenodd"
+            stroke="var(--graphite)"
+            strokeDasharray={end === "root" ? undefined : "5 4"}
+            strokeWidth={1.3}
+          />
+        )),
+      )}
+      <g fontSize={13} className="num" fill="var(--graphite)">
+        <text x={(px(block.minX) + px(block.maxX)) / 2} y={py(block.minY - trim) + 24} textAnchor="middle">
+          {show("length", block.widthMm)}
+        </text>
+        <text transform={`translate(${px(block.minX) - 12} ${(py(block.minY) + py(block.maxY)) / 2}) rotate(-90)`} textAnchor="middle">
+          {show("length", block.boardMm)}
+        </text>
+        <text x={px(block.minX) + 4} y={py(part.maxY) - 6}>
+          nose
+        </text>
+        <text x={px(block.maxX) - 4} y={py(part.maxY) - 6} textAnchor="end">
+          tail
+        </text>
+      </g>
+    </svg>
+  );
+}
+
+/** Every blank with its sizes, and what of it becomes part. @param hands blanks to a panel */
+function CutListTable({ blanks, panels, hands }: { blanks: ReturnType<typeof blanksOfPanels>; panels: ReturnType<typeof evaluatePanels>; hands: number }) {
+  const { show } = useUnits();
+  return (
+    <table className="plain-table" data-testid="cut-list">
+      <caption style={{ textAlign: "left", fontWeight: 700 }}>Cut list</caption>
+      <thead>
+        <tr>
+          <th scope="col">blank</th>
+          <th scope="col">long</th>
+          <th scope="col">wide</th>
+          <th scope="col">thick</th>
+          <th scope="col">foam of it</th>
+          <th scope="col">part of it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {blanks.map((blank, i) => {
+          // As many blanks to a panel as it has hands.
+          const own = panels[Math.floor(i / hands)]?.evaluation as PlanEvaluation;
+          return (
+            <tr key={blank.name}>
+              <th scope="row" style={{ fontWeight: 400 }}>
+                {blank.name}
+              </th>
+              <td className="num">{show("length", blank.lengthMm)}</td>
+              <td className="num">{show("length", blank.widthMm)}</td>
+              <td className="num">{show("length", blank.thickMm)}</td>
+              <td className="num">{((blank.widthMm * blank.thickMm * blank.lengthMm) / 1e6).toFixed(2)} L</td>
+              <td className="num">
+                {(own.volumeMm3 / 1e6).toFixed(2)} L{own.massG === null ? "" : `, ${own.massG.toFixed(0)} g`}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
 /** Where the part lies in its block: seen from the end, both sections over one another, with every margin measured. */
 export function BlankView({
   plan,
@@ -31,13 +139,6 @@ export function BlankView({
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: 400 });
   const { block } = evaluation;
   const trim = plan.blank.trim_mm;
-  const scale = Math.min(4, (width - 150) / block.widthMm, 300 / block.boardMm);
-  const left = 70;
-  const top = 40;
-  const px = (x: number) => left + (x - block.minX) * scale;
-  const py = (y: number) => top + (block.maxY + trim - y) * scale;
-  const path = (points: readonly (readonly [number, number])[]) => `M${points.map(([x, y]) => `${px(x).toFixed(1)} ${py(y).toFixed(1)}`).join("L")}Z`;
-  const height = block.boardMm * scale + top + 54;
   const hands = plan.part.hands === "one" ? 1 : 2;
   const panels = useMemo(() => evaluatePanels(whole, design, false), [whole, design]);
   const blanks = blanksOfPanels(panels);
@@ -45,7 +146,6 @@ export function BlankView({
   const down = flatterFace(evaluation.root);
   const clear = clearBelowMm(block, evaluation.root, evaluation.tip);
   const lag = useMemo(() => (evaluation.cutter ? lagOf(evaluation.cutter.design, plan, evaluation) : null), [evaluation, plan]);
-  const part = boundsOf(ENDS.flatMap((end) => evaluation[end].placed.flatMap(({ outline }) => outline)));
   const measures: [string, number][] = [
     ["nose", plan.blank.nose_mm],
     ["tail", plan.blank.tail_mm],
@@ -54,90 +154,8 @@ export function BlankView({
   ];
   return (
     <div ref={ref} className="plan-blank">
-      <svg
-        width={width}
-        height={height}
-        role="img"
-        aria-label={`Blank from its end: ${show("length", block.widthMm)} wide, ${show("length", block.boardMm)} thick`}
-        data-testid="blank"
-      >
-        <title>blank from its end</title>
-        <rect
-          x={px(block.minX)}
-          y={py(block.maxY + trim)}
-          width={block.widthMm * scale}
-          height={block.boardMm * scale}
-          fill="var(--paper-bright)"
-          stroke="var(--graphite)"
-          strokeWidth={1.6}
-        />
-        {trim > 0 &&
-          [block.maxY, block.minY].map((y) => (
-            <path key={y} d={`M${px(block.minX)} ${py(y)}H${px(block.maxX)}`} stroke="var(--graphite-soft)" strokeDasharray="6 5" />
-          ))}
-        {ENDS.map((end) =>
-          evaluation[end].placed.map(({ outline, holes }, i) => (
-            <path
-              // biome-ignore lint/suspicious/noArrayIndexKey: pieces in their order
-              key={`${end} ${i}`}
-              d={[outline, ...holes].map(path).join("")}
-              fill={end === "root" ? "var(--line)" : "none"}
-              fillOpacity={0.6}
-              fillRule="evenodd"
-              stroke="var(--graphite)"
-              strokeDasharray={end === "root" ? undefined : "5 4"}
-              strokeWidth={1.3}
-            />
-          )),
-        )}
-        <g fontSize={13} className="num" fill="var(--graphite)">
-          <text x={(px(block.minX) + px(block.maxX)) / 2} y={py(block.minY - trim) + 24} textAnchor="middle">
-            {show("length", block.widthMm)}
-          </text>
-          <text transform={`translate(${px(block.minX) - 12} ${(py(block.minY) + py(block.maxY)) / 2}) rotate(-90)`} textAnchor="middle">
-            {show("length", block.boardMm)}
-          </text>
-          <text x={px(block.minX) + 4} y={py(part.maxY) - 6}>
-            nose
-          </text>
-          <text x={px(block.maxX) - 4} y={py(part.maxY) - 6} textAnchor="end">
-            tail
-          </text>
-        </g>
-      </svg>
-      <table className="plain-table" data-testid="cut-list">
-        <caption style={{ textAlign: "left", fontWeight: 700 }}>Cut list</caption>
-        <thead>
-          <tr>
-            <th scope="col">blank</th>
-            <th scope="col">long</th>
-            <th scope="col">wide</th>
-            <th scope="col">thick</th>
-            <th scope="col">foam of it</th>
-            <th scope="col">part of it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {blanks.map((blank, i) => {
-            // As many blanks to a panel as it has hands.
-            const own = panels[Math.floor(i / hands)]?.evaluation ?? evaluation;
-            return (
-              <tr key={blank.name}>
-                <th scope="row" style={{ fontWeight: 400 }}>
-                  {blank.name}
-                </th>
-                <td className="num">{show("length", blank.lengthMm)}</td>
-                <td className="num">{show("length", blank.widthMm)}</td>
-                <td className="num">{show("length", blank.thickMm)}</td>
-                <td className="num">{((blank.widthMm * blank.thickMm * blank.lengthMm) / 1e6).toFixed(2)} L</td>
-                <td className="num">
-                  {(own.volumeMm3 / 1e6).toFixed(2)} L{own.massG === null ? "" : `, ${own.massG.toFixed(0)} g`}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <BlankPicture plan={plan} evaluation={evaluation} width={width} />
+      <CutListTable blanks={blanks} panels={panels} hands={hands} />
       {blanks.length > 1 && (
         <p style={{ margin: "6px 0" }}>
           {blanks.length} blanks

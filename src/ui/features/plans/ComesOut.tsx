@@ -6,7 +6,8 @@ import type { Face } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import { useQueryParameter } from "../../kit/address";
 import { Tile } from "../../kit/Tile";
-import { type Look, PlanDrawing } from "./PlanDrawing";
+import { PlanDrawing } from "./PlanDrawing";
+import type { Look } from "./planView";
 import { usePace } from "./usePace";
 
 /** The block as it is planned, and, where asked, the part that will come out over the part wanted. */

@@ -24,17 +24,160 @@ export const FACE_NAMES = { upper: "upper face", lower: "lower face", whole: "al
 const LIMIT_WORDS: Readonly<Record<PaceRow["limit"], string>> = {
   drag: "any faster drags",
   hand: "a hand goes no faster",
-  tolerance: "any faster misses",
+  tolerance: "any faster deviates too far",
   fumes: "any slower smokes",
   kerf: "the templates' kerf",
 };
-const CORNER_LABELS = { wait: "wait at corners", slow: "slow down at corners", past: "run past corners and come back", best: "whichever is fastest" } as const;
+const CORNER_LABELS = { wait: "wait at corners", slow: "slow down at corners", past: "run past corners and come back", best: "the fastest of these" } as const;
 /** What each school does to the block and the kerf (common practice). */
 const ORDER_WORDS: Readonly<Record<Plan["pace"]["order"], [string, string]>> = {
   "lower first": ["lower face first, then the upper", "the piece stays lying in its bed; weights stay on top; the second face's kerf comes off above it"],
   round: ["one pass round the nose", "one template all round; the wire never leaves the part's edge; the offcut stays in one piece about it"],
   flip: ["one face, then the block turned over", "one template for both; the kerf lies on the same side both times; square the block well"],
 };
+
+type Change = (plan: Plan, key: string) => void;
+
+/** The pace that was found: its time, its deviations, and where they are. */
+function PaceFound({
+  plan,
+  evaluation,
+  face,
+  found,
+  current,
+  onChange,
+}: {
+  plan: Plan;
+  evaluation: PlanEvaluation;
+  face: keyof typeof FACE_NAMES;
+  found: PlanPaceResult;
+  current: boolean;
+  onChange: Change;
+}) {
+  const { show } = useUnits();
+  const [requestedMap, setMapped] = useQueryParameter("map");
+  const mapped = requestedMap === "face" ? "face" : "line";
+  const setPace = (next: Partial<Plan["pace"]>) => onChange({ ...plan, pace: { ...plan.pace, ...next } }, "pace");
+  const slowest = Math.max(...found.rows.map(({ seconds }) => seconds));
+  const { cutter } = evaluation;
+  return (
+    <div style={{ opacity: current ? 1 : 0.55 }} data-testid="pace" data-current={current}>
+      <p className="pace-says">
+        <strong>
+          {FACE_NAMES[face]} in <span className="num">{found.pace.totalS.toFixed(0)} s</span>
+        </strong>
+        . The face that its heat leaves deviates by <span className="num">{show("kerf", found.pace.faceErrorMm)}</span> at most, the wire's line by{" "}
+        <span className="num">{show("kerf", found.pace.errorMm)}</span>. Worst {worstWords(found.map, show)}.{" "}
+        <Why of="pace" relation={PACE} inputs={`${show("kerf", plan.pace.tolerance_mm)} of tolerance on the ${plan.pace.hold}.`} />
+        <Why of="surface" relation={WIRE_SURFACE} inputs={`${cutter?.design.tension.hot_N.toFixed(0)} N of tension.`} />
+        <Why of="reach" relation={REACH} inputs={`${cutter?.heatWPerM.toFixed(0)} W/m all along.`} />
+        <Why of="stations" relation={STATIONS} inputs={`${found.rows.length} numbers, ${plan.stations.parts} parts each.`} />
+        {found.pace.end.leftMm > plan.pace.tolerance_mm && (
+          <span data-testid="pace-end">
+            <br />
+            Where the ends stop the middle is <span className="num">{show("length", found.pace.end.leftMm)}</span> behind: go on along the run-out for{" "}
+            <span className="num">{show("length", found.pace.end.runOutMm)}</span>, or wait <span className="num">{found.pace.end.waitS.toFixed(1)} s</span>{" "}
+            there.
+            {plan.template.runOut_mm < found.pace.end.runOutMm && (
+              <Button size="small" onClick={() => onChange({ ...plan, template: { ...plan.template, runOut_mm: found.pace.end.runOutMm } }, "runOut")}>
+                Make the run-out {show("length", found.pace.end.runOutMm)}
+              </Button>
+            )}
+          </span>
+        )}
+        <br />
+        One number for all: <span className="num">{slowest.toFixed(1)} s</span> each, <span className="num">{(slowest * found.rows.length).toFixed(0)} s</span>{" "}
+        in all.
+      </p>
+      <p style={{ margin: "0 0 6px" }}>
+        <Tile chosen={plan.pace.share} onClick={() => setPace({ share: !plan.pace.share })}>
+          {plan.pace.share ? "the middle's lag is shared" : "share the middle's lag"}: root, middle and tip are off by{" "}
+          <span className="num">{show("kerf", found.shared.errorMm)}</span> at most
+          {plan.pace.share
+            ? ` at this pace; templates are given out moved by up to ${show("kerf", found.shared.mostMm)}`
+            : ` at this pace, or the same at a faster one; templates moved by up to ${show("kerf", found.shared.mostMm)}`}
+        </Tile>
+      </p>
+      <TileRow>
+        {(["line", "face"] as const).map((each) => (
+          <Tile key={each} chosen={mapped === each} onClick={() => setMapped(each === "line" ? "" : each)}>
+            {each === "line" ? "map of the wire's line" : "map of the face its heat leaves"}
+          </Tile>
+        ))}
+      </TileRow>
+      <DeviationMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={halfWay(found.sections)} />
+      <div className="pace-tables">
+        <PaceTable rows={found.rows} />
+        <WhatIfs found={found} plan={plan} onCorner={(corner) => setPace({ corner })} />
+      </div>
+    </div>
+  );
+}
+
+/** What is held, in how many numbers, and how corners and faces are taken. */
+function PaceSettings({
+  plan,
+  setPace,
+  setStations,
+}: {
+  plan: Plan;
+  setPace: (next: Partial<Plan["pace"]>) => void;
+  setStations: (next: Partial<Plan["stations"]>) => void;
+}) {
+  return (
+    <section aria-label="What is held, and how" className="plan-fields">
+      <div className="plan-pair">
+        <QuantityField
+          quantity="kerf"
+          label="Tolerance"
+          value={plan.pace.tolerance_mm}
+          range={{ min: 0.02, max: 20 }}
+          onChange={(tolerance_mm) => setPace({ tolerance_mm })}
+        />
+        <CountField
+          label="Seconds a number"
+          value={plan.stations.seconds}
+          min={0.5}
+          max={60}
+          unit="s; four an inch is the habit"
+          onChange={(seconds) => setStations({ seconds, count: null })}
+        />
+        <CountField
+          label="Parts of a number"
+          value={plan.stations.parts}
+          min={1}
+          max={16}
+          unit="quarters are usual"
+          whole
+          onChange={(parts) => setStations({ parts })}
+        />
+      </div>
+      <TileRow>
+        {(["line", "face"] as const).map((hold) => (
+          <Tile key={hold} chosen={plan.pace.hold === hold} onClick={() => setPace({ hold })}>
+            {hold === "line" ? "hold the wire's line" : "hold the face it leaves"}
+          </Tile>
+        ))}
+      </TileRow>
+      <TileRow>
+        {(["best", "wait", "slow", "past"] as const).map((corner) => (
+          <Tile key={corner} chosen={plan.pace.corner === corner} onClick={() => setPace({ corner })}>
+            {CORNER_LABELS[corner]}
+          </Tile>
+        ))}
+      </TileRow>
+      <TileRow>
+        {ORDERS.map((order) => (
+          <Tile key={order} chosen={plan.pace.order === order} onClick={() => setPace({ order })} width={250}>
+            {ORDER_WORDS[order][0]}
+            <br />
+            <span style={{ fontSize: 13 }}>{ORDER_WORDS[order][1]}</span>
+          </Tile>
+        ))}
+      </TileRow>
+    </section>
+  );
+}
 
 /** A face's stations, its fastest pace, what it leaves, and what would change that. */
 export function PaceView({
@@ -46,20 +189,17 @@ export function PaceView({
 }: {
   plan: Plan;
   evaluation: PlanEvaluation;
-  onChange: (plan: Plan, key: string) => void;
+  onChange: Change;
   onCut: () => void;
   sheet: string;
 }) {
-  const { show, system } = useUnits();
+  const { system } = useUnits();
   const [face, setFace, faces] = useFace(plan);
   const { job, fault, found, current, far } = usePace(plan, evaluation, face);
-  const [requestedMap, setMapped] = useQueryParameter("map");
-  const mapped = requestedMap === "face" ? "face" : "line";
   const setPace = (next: Partial<Plan["pace"]>) => onChange({ ...plan, pace: { ...plan.pace, ...next } }, "pace");
   const setStations = (next: Partial<Plan["stations"]>) => onChange({ ...plan, stations: { ...plan.stations, ...next } }, "stations");
   if (!evaluation.cutter) return <p>Name the cutter this is meant for, and the fastest pace that it holds is found here.</p>;
   const rows = found && current ? found.rows : null;
-  const slowest = found ? Math.max(...found.rows.map(({ seconds }) => seconds)) : 0;
   return (
     <div className="pace-view">
       <TileRow>
@@ -97,109 +237,8 @@ export function PaceView({
           {far ? `: ${far.doing}` : ""}…
         </p>
       )}
-      {found && !fault && (
-        <div style={{ opacity: current ? 1 : 0.55 }} data-testid="pace" data-current={current}>
-          <p className="pace-says">
-            <strong>
-              {FACE_NAMES[face]} in <span className="num">{found.pace.totalS.toFixed(0)} s</span>
-            </strong>
-            . The face that its heat leaves deviates by <span className="num">{show("kerf", found.pace.faceErrorMm)}</span> at most, the wire's line by{" "}
-            <span className="num">{show("kerf", found.pace.errorMm)}</span>. Worst {worstWords(found.map, show)}.{" "}
-            <Why of="pace" relation={PACE} inputs={`${show("kerf", plan.pace.tolerance_mm)} of tolerance on the ${plan.pace.hold}.`} />
-            <Why of="surface" relation={WIRE_SURFACE} inputs={`${evaluation.cutter.design.tension.hot_N.toFixed(0)} N of tension.`} />
-            <Why of="reach" relation={REACH} inputs={`${evaluation.cutter.heatWPerM.toFixed(0)} W/m all along.`} />
-            <Why of="stations" relation={STATIONS} inputs={`${found.rows.length} numbers, ${plan.stations.parts} parts each.`} />
-            {found.pace.end.leftMm > plan.pace.tolerance_mm && (
-              <span data-testid="pace-end">
-                <br />
-                Where the ends stop the middle is <span className="num">{show("length", found.pace.end.leftMm)}</span> behind: go on along the run-out for{" "}
-                <span className="num">{show("length", found.pace.end.runOutMm)}</span>, or wait <span className="num">{found.pace.end.waitS.toFixed(1)} s</span>{" "}
-                there.
-                {plan.template.runOut_mm < found.pace.end.runOutMm && (
-                  <Button size="small" onClick={() => onChange({ ...plan, template: { ...plan.template, runOut_mm: found.pace.end.runOutMm } }, "runOut")}>
-                    Make the run-out {show("length", found.pace.end.runOutMm)}
-                  </Button>
-                )}
-              </span>
-            )}
-            <br />
-            One number for all: <span className="num">{slowest.toFixed(1)} s</span> each,{" "}
-            <span className="num">{(slowest * found.rows.length).toFixed(0)} s</span> in all.
-          </p>
-          <p style={{ margin: "0 0 6px" }}>
-            <Tile chosen={plan.pace.share} onClick={() => setPace({ share: !plan.pace.share })}>
-              {plan.pace.share ? "the middle's lag is shared" : "share the middle's lag"}: root, middle and tip miss{" "}
-              <span className="num">{show("kerf", found.shared.errorMm)}</span> at most
-              {plan.pace.share
-                ? ` at this pace; templates are given out moved by up to ${show("kerf", found.shared.mostMm)}`
-                : ` at this pace, or the same at a faster one; templates moved by up to ${show("kerf", found.shared.mostMm)}`}
-            </Tile>
-          </p>
-          <TileRow>
-            {(["line", "face"] as const).map((each) => (
-              <Tile key={each} chosen={mapped === each} onClick={() => setMapped(each === "line" ? "" : each)}>
-                {each === "line" ? "map of the wire's line" : "map of the face its heat leaves"}
-              </Tile>
-            ))}
-          </TileRow>
-          <DeviationMap map={mapped === "face" && found.face ? found.face : found.map} toleranceMm={plan.pace.tolerance_mm} middle={halfWay(found.sections)} />
-          <div className="pace-tables">
-            <PaceTable rows={found.rows} />
-            <WhatIfs found={found} plan={plan} onCorner={(corner) => setPace({ corner })} />
-          </div>
-        </div>
-      )}
-      <section aria-label="What is held, and how" className="plan-fields">
-        <div className="plan-pair">
-          <QuantityField
-            quantity="kerf"
-            label="Tolerance"
-            value={plan.pace.tolerance_mm}
-            range={{ min: 0.02, max: 20 }}
-            onChange={(tolerance_mm) => setPace({ tolerance_mm })}
-          />
-          <CountField
-            label="Seconds a number"
-            value={plan.stations.seconds}
-            min={0.5}
-            max={60}
-            unit="s; four an inch is the habit"
-            onChange={(seconds) => setStations({ seconds, count: null })}
-          />
-          <CountField
-            label="Parts of a number"
-            value={plan.stations.parts}
-            min={1}
-            max={16}
-            unit="quarters are usual"
-            whole
-            onChange={(parts) => setStations({ parts })}
-          />
-        </div>
-        <TileRow>
-          {(["line", "face"] as const).map((hold) => (
-            <Tile key={hold} chosen={plan.pace.hold === hold} onClick={() => setPace({ hold })}>
-              {hold === "line" ? "hold the wire's line" : "hold the face it leaves"}
-            </Tile>
-          ))}
-        </TileRow>
-        <TileRow>
-          {(["best", "wait", "slow", "past"] as const).map((corner) => (
-            <Tile key={corner} chosen={plan.pace.corner === corner} onClick={() => setPace({ corner })}>
-              {CORNER_LABELS[corner]}
-            </Tile>
-          ))}
-        </TileRow>
-        <TileRow>
-          {ORDERS.map((order) => (
-            <Tile key={order} chosen={plan.pace.order === order} onClick={() => setPace({ order })} width={250}>
-              {ORDER_WORDS[order][0]}
-              <br />
-              <span style={{ fontSize: 13 }}>{ORDER_WORDS[order][1]}</span>
-            </Tile>
-          ))}
-        </TileRow>
-      </section>
+      {found && !fault && <PaceFound plan={plan} evaluation={evaluation} face={face} found={found} current={current} onChange={onChange} />}
+      <PaceSettings plan={plan} setPace={setPace} setStations={setStations} />
       {plan.runs.length > 0 && <Runs plan={plan} />}
       {plan.runs.length > 0 && job && <MeasuredForm plan={plan} evaluation={evaluation} stations={job.stations} />}
     </div>

@@ -8,19 +8,17 @@ import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Board } from "@/core/plans/cutList";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
 import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
 import { type FinishedRun, runEntry, withMade, withRun } from "@/core/plans/runRecord";
-import { Rod } from "../../cutter/Rod";
+import { LinkedRod } from "../../cutter/LinkedRod";
 import { usePlace, useQueryParameter } from "../../kit/address";
 import { whose } from "../../kit/ConflictFrame";
 import { DocumentFrame } from "../../kit/DocumentFrame";
 import { HOTKEYS } from "../../kit/hotkeys";
-import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { logQueue } from "../../kit/logQueue";
 import { RailButton } from "../../kit/Rail";
 import { Tile } from "../../kit/Tile";
@@ -96,6 +94,38 @@ function PanelRow({
   );
 }
 
+/** Dangers, cautions and notes of a plan, each with the basis of its figures. */
+function PlanNotes({ notes }: { notes: PlanEvaluation["notes"] }) {
+  return notes.map((note) => (
+    <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
+      <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
+      {note.words} <span className="plan-basis">({note.basis})</span>
+    </p>
+  ));
+}
+
+/** Stores in the plan that its templates were made, and finished cuts; both say whether the plan is saved. */
+function useMadeAndRun(store: ReturnType<typeof createPlanStore>, panel: number, spanMm: number) {
+  const isSaved = async () => {
+    await store.flush();
+    return store.getState().save.kind === "saved";
+  };
+  const made = async (of: PlanEvaluation) => {
+    store.change(withMade(store.getState().document, of, new Date().toISOString()));
+    return isSaved();
+  };
+  /** Stores a finished cut in the plan, number by number, and as a run in its cutter's log. */
+  const logRun = async (run: FinishedRun, of: PlanEvaluation) => {
+    const at = new Date().toISOString();
+    store.change(withRun(store.getState().document, run, panel, at));
+    if (!(await isSaved())) throw new Error("the plan is not saved");
+    const { document } = store.getState();
+    const entry = runEntry(document, of, run, spanMm, at);
+    if (document.cutter && entry) await logQueue.keep(document.cutter.id, entry);
+  };
+  return { made, logRun };
+}
+
 /** One plan: the part as a sentence, the block with its templates next to it, and the steps from drawing to paper. */
 export function PlanDesk({
   start,
@@ -122,7 +152,6 @@ export function PlanDesk({
   const panel = Math.min(panels, Math.max(1, Math.trunc(Number(requestedPanel) || 1))) - 1;
   const evaluated = usePlanEvaluation(plan, live.document, panel);
   const cutterEvaluation = useMemo(() => (live.document ? evaluateDesign(live.document) : null), [live.document]);
-  const course = useMemo(() => (live.document && cutterEvaluation ? heatCourseOf(live.document, cutterEvaluation) : null), [live.document, cutterEvaluation]);
   const step: PlanStep = (PLAN_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as PlanStep) : "part";
   const [part, setPart] = useState<PlanPart | null>(null);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -147,23 +176,7 @@ export function PlanDesk({
   useHotkeys("r", () => pick("root"), HOTKEYS);
   useHotkeys("t", () => pick("tip"), HOTKEYS);
   const evaluation = evaluated?.panel?.evaluation ?? null;
-  const isSaved = async () => {
-    await store.flush();
-    return store.getState().save.kind === "saved";
-  };
-  const made = async (of: PlanEvaluation) => {
-    store.change(withMade(store.getState().document, of, new Date().toISOString()));
-    return isSaved();
-  };
-  /** Stores a finished cut in the plan, number by number, and as a run in its cutter's log. */
-  const logRun = async (run: FinishedRun, of: PlanEvaluation) => {
-    const at = new Date().toISOString();
-    store.change(withRun(store.getState().document, run, panel, at));
-    if (!(await isSaved())) throw new Error("the plan is not saved");
-    const { document } = store.getState();
-    const entry = runEntry(document, of, run, shown.part.span_mm, at);
-    if (document.cutter && entry) await logQueue.keep(document.cutter.id, entry);
-  };
+  const { made, logRun } = useMadeAndRun(store, panel, shown.part.span_mm);
   const motors = frames[0]?.name ?? null;
   // Motors follow the lines themselves: how templates lie to one another is no matter there.
   const notes = evaluation?.notes.filter(({ code }) => motors === null || !OF_TEMPLATES.has(code)) ?? [];
@@ -182,11 +195,7 @@ export function PlanDesk({
         </>
       }
       rod={
-        live.document && cutterEvaluation && course ? (
-          <InstrumentBoundary name="the rod">
-            <Rod design={live.document} evaluation={cutterEvaluation} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
-          </InstrumentBoundary>
-        ) : (
+        <LinkedRod design={live.document} evaluation={cutterEvaluation}>
           <p className="plan-no-cutter">
             {live.gone ? `${plan.cutter?.name} is not here any more: ` : ""}
             <button type="button" className="plain-link" onClick={() => pick("cutter")}>
@@ -194,7 +203,7 @@ export function PlanDesk({
             </button>
             , and its kerf is computed.
           </p>
-        )
+        </LinkedRod>
       }
       column={
         <>
@@ -225,12 +234,7 @@ export function PlanDesk({
             />
           )}
           {evaluation && <PlanFigures plan={shown} evaluation={evaluation} />}
-          {notes.map((note) => (
-            <p key={note.code + note.words} data-note={note.code} className={`plan-note plan-note-${note.severity}`}>
-              <strong>{{ danger: "Danger. ", caution: "Caution. ", note: "" }[note.severity]}</strong>
-              {note.words} <span className="plan-basis">({note.basis})</span>
-            </p>
-          ))}
+          <PlanNotes notes={notes} />
         </>
       }
       view={

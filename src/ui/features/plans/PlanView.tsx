@@ -17,9 +17,9 @@ import { FlatTemplates } from "./FlatTemplates";
 import { Loupe } from "./Loupe";
 import { OutView } from "./OutView";
 import { PaceView } from "./PaceView";
-import { firstLook } from "./PlanDrawing";
 import { PlanWindow } from "./PlanWindow";
 import { PracticeView } from "./PracticeView";
+import { firstLook } from "./planView";
 import type { PlanStep } from "./steps";
 
 /**

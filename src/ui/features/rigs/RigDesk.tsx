@@ -12,12 +12,11 @@ import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Design } from "@/core/cutters/design/schema";
-import { heatCourseOf } from "@/core/cutters/solve/cutBands";
 import { CoreError } from "@/core/kernel/errors";
 import type { Plan } from "@/core/plans/plan";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
 import { EngineClient } from "@/workers/clients";
-import { Rod } from "../../cutter/Rod";
+import { LinkedRod } from "../../cutter/LinkedRod";
 import { usePlace } from "../../kit/address";
 
 import { whose } from "../../kit/ConflictFrame";
@@ -57,6 +56,160 @@ const SHORTCUTS = [
   { keys: "U", does: "millimetres or inches" },
 ];
 
+/** A hand bow of the workshop, and what its wire carries, N. */
+interface Bow {
+  name: string;
+  carriedN: number;
+  weightN: number;
+}
+
+type RigState = ReturnType<typeof useRig>;
+type Change = (next: Readonly<Record<string, unknown>>, key?: string) => void;
+
+/** What a rig is made of: its sentence, its cautions, its fields, and what it is for. */
+function RigColumn({
+  store,
+  view,
+  cutters,
+  plans,
+  bows,
+  planGone,
+  changePlan,
+  change,
+}: {
+  store: ReturnType<typeof createRigStore>;
+  view: RigState;
+  cutters: readonly Named[];
+  plans: readonly Named[];
+  bows: readonly Bow[];
+  planGone: boolean;
+  changePlan: (next: Plan) => Promise<unknown>;
+  change: Change;
+}) {
+  const document = useStore(store, (state) => state.document);
+  const { rig } = document;
+  const record = rigRecord(rig.kind);
+  const { evaluation, show, fault } = view;
+  const [planFault, setPlanFault] = useState<string | null>(null);
+  const curePlan = (next: Plan) => {
+    setPlanFault(null);
+    changePlan(next).catch((error: unknown) => setPlanFault(error instanceof Error ? error.message : String(error)));
+  };
+  const own = record.fields.map(({ key }) => key);
+  const loose = evaluation?.notes.filter(({ field }) => field === undefined || !own.includes(field)) ?? [];
+  const choose = (what: "cutter" | "plan", from: readonly Named[]) => (id: string) => {
+    const chosen = from.find((each) => each.id === id) ?? null;
+    store.change({ ...store.getState().document, [what]: chosen && { id: chosen.id, name: chosen.name } }, what);
+  };
+
+  return (
+    <>
+      <p className="rig-says" data-testid="rig-says" aria-live="polite">
+        {evaluation ? evaluation.says : "This cannot be built so."}
+      </p>
+      {/* What cannot be cut is said first, before all that could be set. */}
+      {loose
+        .filter(({ severity }) => severity === "danger")
+        .map((note) => (
+          <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
+        ))}
+      {fault && !own.some((key) => fault.path.startsWith(key)) && (
+        <Alert severity="error" role="alert">
+          {fault.message}
+        </Alert>
+      )}
+      {view.planFault && <Alert severity="warning">The plan next to it cannot be used: {view.planFault}</Alert>}
+      {planGone && <Alert severity="info">{document.plan?.name} is not here any more: the rig is used without it.</Alert>}
+      <div className="plan-pair" style={{ marginBottom: 8 }}>
+        <Choice label="Cutter that hangs in it" value={document.cutter} from={cutters} onChoose={choose("cutter", cutters)} none="none: habit" />
+        {record.takesPlan && <Choice label="Plan it cuts" value={document.plan} from={plans} onChoose={choose("plan", plans)} none="none" />}
+      </div>
+      {bows.length > 0 && <FromBow rig={rig} bows={bows} onChange={change} show={show} />}
+      {rig.kind === "swing" && <BestPlace rig={rig} view={view} onChange={change} />}
+      <RigFields record={record} rig={rig} notes={evaluation?.notes ?? []} fault={fault} onChange={change} />
+      {loose
+        .filter(({ severity }) => severity !== "danger")
+        .map((note) => (
+          <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
+        ))}
+      {planFault && (
+        <Alert severity="error" onClose={() => setPlanFault(null)}>
+          The plan is not changed: {planFault}
+        </Alert>
+      )}
+      <NotesField notes={document.notes} onNotes={(notes) => store.change({ ...store.getState().document, notes }, "notes")} />
+    </>
+  );
+}
+
+/** The open step of a rig: the thing itself to scale, its figures, its program, its run, its build sheet or its log. */
+function RigStepView({
+  step,
+  store,
+  id,
+  view,
+  design,
+  change,
+}: {
+  step: RigStep;
+  store: ReturnType<typeof createRigStore>;
+  id: string;
+  view: RigState;
+  design: Design | null;
+  change: Change;
+}) {
+  const document = useStore(store, (state) => state.document);
+  const { rig } = document;
+  const record = rigRecord(rig.kind);
+  const { evaluation, drawing, show } = view;
+  const { cut } = view.around;
+  const feel = useMemo(() => {
+    if (step !== "feel" || !record.feel) return null;
+    try {
+      return record.feel(rig, view.around);
+    } catch (error) {
+      if (error instanceof CoreError) return null;
+      throw error;
+    }
+  }, [step, record, rig, view.around]);
+  const inputs = `${cut.computed ? (document.cutter?.name ?? "the cutter") : "the workshop's habit"}: kerf ${show("kerf", cut.kerfMm)} at ${show("feed", cut.feedMmS)}, drag ${cut.dragNPerM.toFixed(2)} N/m.`;
+  return (
+    <>
+      {step === "rig" && drawing && (
+        <InstrumentBoundary name="the drawing">
+          <RigDrawing
+            drawing={drawing}
+            title={`${document.name}: ${evaluation?.says ?? ""}`}
+            handles={record.handles?.(rig) ?? []}
+            onMove={(handle, to) =>
+              record.moved && change(record.moved(store.getState().document.rig, handle, to) as unknown as Record<string, unknown>, handle)
+            }
+          />
+        </InstrumentBoundary>
+      )}
+      {step === "rig" && evaluation && <RigFigures figures={evaluation.figures} show={show} inputs={inputs} />}
+      {step === "sums" && evaluation && <RigSums evaluation={evaluation} show={show} />}
+      {step === "program" && rig.kind === "frame" && <RigPath rig={rig} around={view.around} show={show} name={document.name} onChange={change} />}
+      {step === "run" && rig.kind === "frame" && (
+        <RigRun id={id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
+      )}
+      {step === "lessons" && record.program && <RigLessons show={show} />}
+      {step === "build" && evaluation && (
+        <RigBuild
+          id={id}
+          lines={record.build(rig, view.around, show)}
+          onBefore={async () => {
+            await store.flush();
+            return store.getState().save.kind === "saved";
+          }}
+        />
+      )}
+      {step === "feel" && (feel ? <RigFeel key={JSON.stringify(rig)} feel={feel} show={show} /> : <p>This rig has no feel of its own to practise.</p>)}
+      {step === "log" && <RigLog document={document} design={design} />}
+    </>
+  );
+}
+
 /** One rig: what is said of it at the left, the thing itself to scale at the right. */
 export function RigDesk({
   start,
@@ -71,8 +224,7 @@ export function RigDesk({
   plan: StoredDocument<Plan> | null;
   cutters: readonly Named[];
   plans: readonly Named[];
-  /** hand bows in the workshop, and what their wires carry, N */
-  bows: readonly { name: string; carriedN: number; weightN: number }[];
+  bows: readonly Bow[];
 }) {
   const [store] = useState(() => createRigStore(start));
   const document = useStore(store, (state) => state.document);
@@ -81,11 +233,7 @@ export function RigDesk({
   const live = useLinkedDocument("cutters", document.cutter?.id ?? null, cutter);
   const linkedPlan = useLinkedDocument("plans", document.plan?.id ?? null, plan);
   const view = useRig(rig, live.document, record.takesPlan ? linkedPlan.document : null);
-  const { evaluation, drawing, show, fault } = view;
-  const course = useMemo(
-    () => (live.document && view.around.cutter ? heatCourseOf(live.document, view.around.cutter.evaluation) : null),
-    [live.document, view.around],
-  );
+  const { show } = view;
   const { place, go } = usePlace();
   const step: RigStep = (RIG_STEPS as readonly string[]).includes(place[0] ?? "") ? (place[0] as RigStep) : "rig";
   const steps = STEPS.filter(({ id }) => (id !== "feel" || record.feel) && (!MOTORISED.includes(id) || record.program));
@@ -98,28 +246,7 @@ export function RigDesk({
     },
     [store],
   );
-  const feel = useMemo(() => {
-    if (step !== "feel" || !record.feel) return null;
-    try {
-      return record.feel(rig, view.around);
-    } catch (error) {
-      if (error instanceof CoreError) return null;
-      throw error;
-    }
-  }, [step, record, rig, view.around]);
-  const [planFault, setPlanFault] = useState<string | null>(null);
-  const curePlan = (next: Plan) => {
-    setPlanFault(null);
-    linkedPlan.change(next).catch((error: unknown) => setPlanFault(error instanceof Error ? error.message : String(error)));
-  };
-  const own = record.fields.map(({ key }) => key);
-  const loose = evaluation?.notes.filter(({ field }) => field === undefined || !own.includes(field)) ?? [];
   const { cut } = view.around;
-  const inputs = `${cut.computed ? (document.cutter?.name ?? "the cutter") : "the workshop's habit"}: kerf ${show("kerf", cut.kerfMm)} at ${show("feed", cut.feedMmS)}, drag ${cut.dragNPerM.toFixed(2)} N/m.`;
-  const choose = (what: "cutter" | "plan", from: readonly Named[]) => (id: string) => {
-    const chosen = from.find((each) => each.id === id) ?? null;
-    store.change({ ...store.getState().document, [what]: chosen && { id: chosen.id, name: chosen.name } }, what);
-  };
 
   return (
     <DocumentFrame
@@ -138,91 +265,27 @@ export function RigDesk({
         )
       }
       rod={
-        live.document && view.around.cutter && course ? (
-          <InstrumentBoundary name="the rod">
-            <Rod design={live.document} evaluation={view.around.cutter.evaluation} course={course} onPick={null} label={`The wire of ${live.document.name}`} />
-          </InstrumentBoundary>
-        ) : (
+        <LinkedRod design={live.document} evaluation={view.around.cutter?.evaluation ?? null}>
           <p className="plan-no-cutter">
             {live.gone ? `${document.cutter?.name} is not here any more. ` : ""}Without a cutter the workshop's habit counts: a kerf of{" "}
             {show("kerf", cut.kerfMm)}, drag of a light board (common practice).
           </p>
-        )
+        </LinkedRod>
       }
       status={<span className="rig-kind">{record.title}</span>}
       column={
-        <>
-          <p className="rig-says" data-testid="rig-says" aria-live="polite">
-            {evaluation ? evaluation.says : "This cannot be built so."}
-          </p>
-          {/* What cannot be cut is said first, before all that could be set. */}
-          {loose
-            .filter(({ severity }) => severity === "danger")
-            .map((note) => (
-              <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
-            ))}
-          {fault && !own.some((key) => fault.path.startsWith(key)) && (
-            <Alert severity="error" role="alert">
-              {fault.message}
-            </Alert>
-          )}
-          {view.planFault && <Alert severity="warning">The plan next to it cannot be used: {view.planFault}</Alert>}
-          {linkedPlan.gone && <Alert severity="info">{document.plan?.name} is not here any more: the rig is used without it.</Alert>}
-          <div className="plan-pair" style={{ marginBottom: 8 }}>
-            <Choice label="Cutter that hangs in it" value={document.cutter} from={cutters} onChoose={choose("cutter", cutters)} none="none: habit" />
-            {record.takesPlan && <Choice label="Plan it cuts" value={document.plan} from={plans} onChoose={choose("plan", plans)} none="none" />}
-          </div>
-          {bows.length > 0 && <FromBow rig={rig} bows={bows} onChange={change} show={show} />}
-          {rig.kind === "swing" && <BestPlace rig={rig} view={view} onChange={change} />}
-          <RigFields record={record} rig={rig} notes={evaluation?.notes ?? []} fault={fault} onChange={change} />
-          {loose
-            .filter(({ severity }) => severity !== "danger")
-            .map((note) => (
-              <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} onPlan={curePlan} />
-            ))}
-          {planFault && (
-            <Alert severity="error" onClose={() => setPlanFault(null)}>
-              The plan is not changed: {planFault}
-            </Alert>
-          )}
-          <NotesField notes={document.notes} onNotes={(notes) => store.change({ ...store.getState().document, notes }, "notes")} />
-        </>
+        <RigColumn
+          store={store}
+          view={view}
+          cutters={cutters}
+          plans={plans}
+          bows={bows}
+          planGone={linkedPlan.gone}
+          changePlan={linkedPlan.change}
+          change={change}
+        />
       }
-      view={
-        <>
-          {step === "rig" && drawing && (
-            <InstrumentBoundary name="the drawing">
-              <RigDrawing
-                drawing={drawing}
-                title={`${document.name}: ${evaluation?.says ?? ""}`}
-                handles={record.handles?.(rig) ?? []}
-                onMove={(handle, to) =>
-                  record.moved && change(record.moved(store.getState().document.rig, handle, to) as unknown as Record<string, unknown>, handle)
-                }
-              />
-            </InstrumentBoundary>
-          )}
-          {step === "rig" && evaluation && <RigFigures figures={evaluation.figures} show={show} inputs={inputs} />}
-          {step === "sums" && evaluation && <RigSums evaluation={evaluation} show={show} />}
-          {step === "program" && rig.kind === "frame" && <RigPath rig={rig} around={view.around} show={show} name={document.name} onChange={change} />}
-          {step === "run" && rig.kind === "frame" && (
-            <RigRun id={start.id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
-          )}
-          {step === "lessons" && record.program && <RigLessons show={show} />}
-          {step === "build" && evaluation && (
-            <RigBuild
-              id={start.id}
-              lines={record.build(rig, view.around, show)}
-              onBefore={async () => {
-                await store.flush();
-                return store.getState().save.kind === "saved";
-              }}
-            />
-          )}
-          {step === "feel" && (feel ? <RigFeel key={JSON.stringify(rig)} feel={feel} show={show} /> : <p>This rig has no feel of its own to practise.</p>)}
-          {step === "log" && <RigLog document={document} design={live.document} />}
-        </>
-      }
+      view={<RigStepView step={step} store={store} id={start.id} view={view} design={live.document} change={change} />}
       shortcuts={SHORTCUTS}
       conflict={({ withMine, merged, current }) => (
         <ul>

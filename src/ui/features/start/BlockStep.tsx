@@ -58,10 +58,10 @@ function PiecesField({ value, onChange }: { value: number; onChange: (pieces: nu
 
 type Side = "width" | "thickness";
 
-/** How big is the block, and what is to come out of it? */
-export function BlockStep({ answers, change, blocks }: { answers: Answers; change: (part: Partial<Answers>) => void; blocks: readonly HeldBlock[] }) {
+/** The block to scale with a hand next to it; its width and thickness are dragged, or stepped by arrow keys. */
+function BlockScene({ answers, change }: { answers: Answers; change: (part: Partial<Answers>) => void }) {
   const { show } = useUnits();
-  const { width_mm, thickness_mm, wanted, pieces, foam } = answers;
+  const { width_mm, thickness_mm, foam } = answers;
   const [frozen, setFrozen] = useState<number | null>(null);
   const drag = useRef<Side | null>(null);
   const drawing = useRef<SVGSVGElement>(null);
@@ -109,50 +109,59 @@ export function BlockStep({ answers, change, blocks }: { answers: Answers; chang
     </g>
   );
   return (
-    <>
-      <svg
-        ref={drawing}
-        viewBox={`0 0 ${WIDE} ${HIGH}`}
-        width="100%"
-        className="block-scene"
-        onPointerMove={at}
-        onPointerUp={() => {
-          drag.current = null;
-          setFrozen(null);
-        }}
-        onPointerCancel={() => {
-          drag.current = null;
-          setFrozen(null);
-        }}
+    <svg
+      ref={drawing}
+      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      width="100%"
+      className="block-scene"
+      onPointerMove={at}
+      onPointerUp={() => {
+        drag.current = null;
+        setFrozen(null);
+      }}
+      onPointerCancel={() => {
+        drag.current = null;
+        setFrozen(null);
+      }}
+    >
+      <title>The block with a hand next to it, to scale</title>
+      <defs>
+        <FoamPattern family={foam.family} id="block-grain" />
+      </defs>
+      <path d={`M0 ${FLOOR}H${WIDE}`} stroke="var(--graphite)" strokeWidth={3} />
+      <g
+        transform={`translate(${LEFT - 24} ${FLOOR}) scale(${(HAND_MM * scale) / 190})`}
+        fill="var(--paper-bright)"
+        stroke="var(--graphite-soft)"
+        strokeWidth={1.5 / ((HAND_MM * scale) / 190)}
+        strokeLinejoin="round"
       >
-        <title>The block with a hand next to it, to scale</title>
-        <defs>
-          <FoamPattern family={foam.family} id="block-grain" />
-        </defs>
-        <path d={`M0 ${FLOOR}H${WIDE}`} stroke="var(--graphite)" strokeWidth={3} />
-        <g
-          transform={`translate(${LEFT - 24} ${FLOOR}) scale(${(HAND_MM * scale) / 190})`}
-          fill="var(--paper-bright)"
-          stroke="var(--graphite-soft)"
-          strokeWidth={1.5 / ((HAND_MM * scale) / 190)}
-          strokeLinejoin="round"
-        >
-          <path
-            d="M-34 0V-40C-42-60-58-74-70-92c-5-9 5-16 12-9l22 24V-158c0-11 15-11 15 0v-8c0-12 16-12 16 0v6c0-11 15-11 15 0v22c0-10 13-10 13 0v78L14 0zM-21-156V-98M-5-162V-98M10-156V-94"
-            transform="translate(-20 0)"
-          />
-        </g>
-        <rect x={LEFT} y={FLOOR - t} width={w} height={t} fill="url(#block-grain)" stroke="var(--graphite)" strokeWidth={1.5} />
-        <path d={`M${LEFT - 16} ${FLOOR - t / 2}H${LEFT + w + 16}`} stroke="var(--amber)" strokeWidth={2.5} strokeLinecap="round" />
-        <text x={LEFT + w / 2} y={FLOOR + 20} textAnchor="middle" fontSize={15} fill="var(--graphite)">
-          {show("length", width_mm)} along the wire
-        </text>
-        <text x={LEFT + Math.min(w, WIDE - LEFT - 130) / 2} y={Math.max(14, FLOOR - t - 12)} textAnchor="middle" fontSize={15} fill="var(--graphite)">
-          {show("length", thickness_mm)} thick
-        </text>
-        {handle("width", LEFT + w + 2, FLOOR - 10, "M-3 -9L-12 0L-3 9zM3 -9L12 0L3 9z")}
-        {handle("thickness", LEFT + 18, FLOOR - t, "M-9 -3L0 -12L9 -3zM-9 3L0 12L9 3z")}
-      </svg>
+        <path
+          d="M-34 0V-40C-42-60-58-74-70-92c-5-9 5-16 12-9l22 24V-158c0-11 15-11 15 0v-8c0-12 16-12 16 0v6c0-11 15-11 15 0v22c0-10 13-10 13 0v78L14 0zM-21-156V-98M-5-162V-98M10-156V-94"
+          transform="translate(-20 0)"
+        />
+      </g>
+      <rect x={LEFT} y={FLOOR - t} width={w} height={t} fill="url(#block-grain)" stroke="var(--graphite)" strokeWidth={1.5} />
+      <path d={`M${LEFT - 16} ${FLOOR - t / 2}H${LEFT + w + 16}`} stroke="var(--amber)" strokeWidth={2.5} strokeLinecap="round" />
+      <text x={LEFT + w / 2} y={FLOOR + 20} textAnchor="middle" fontSize={15} fill="var(--graphite)">
+        {show("length", width_mm)} along the wire
+      </text>
+      <text x={LEFT + Math.min(w, WIDE - LEFT - 130) / 2} y={Math.max(14, FLOOR - t - 12)} textAnchor="middle" fontSize={15} fill="var(--graphite)">
+        {show("length", thickness_mm)} thick
+      </text>
+      {handle("width", LEFT + w + 2, FLOOR - 10, "M-3 -9L-12 0L-3 9zM3 -9L12 0L3 9z")}
+      {handle("thickness", LEFT + 18, FLOOR - t, "M-9 -3L0 -12L9 -3zM-9 3L0 12L9 3z")}
+    </svg>
+  );
+}
+
+/** How big is the block, and what is to come out of it? */
+export function BlockStep({ answers, change, blocks }: { answers: Answers; change: (part: Partial<Answers>) => void; blocks: readonly HeldBlock[] }) {
+  const { show } = useUnits();
+  const { width_mm, thickness_mm, wanted, pieces } = answers;
+  return (
+    <>
+      <BlockScene answers={answers} change={change} />
       <div className="weigh-row">
         <QuantityField
           quantity="length"

@@ -3,28 +3,17 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import { useEffect, useRef, useState } from "react";
+import { useRef } from "react";
 import type { Design } from "@/core/cutters/design/schema";
 import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
-import { pitchHz, pullLimits } from "@/core/physics/mechanics/tension";
-import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
-import { type DetectedPitch, PITCH_DETECTION } from "@/core/tuner/pitch";
+import { PITCH_DETECTION } from "@/core/tuner/pitch";
 import { MICROPHONE_FAULTS, type MicrophoneFault } from "@/core/tuner/synth";
-import type { Tasks } from "@/workers/clients";
-import { EngineClient } from "@/workers/clients";
-import { Superseded } from "@/workers/kit/client";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
-import { useMicrophone } from "./useMicrophone";
+import { type TunerState, useTuner } from "./useTuner";
 
 const FAULT_WORDS: Readonly<Record<MicrophoneFault, string>> = { trip: "hears nothing", dropout: "drops out", drift: "clock runs off" };
-
-type Source = "microphone" | "file" | "simulated";
-
-/** What the simulated maker turns: each turn pulls this share of the target. */
-const TURN_SHARE = 1 / 8;
-const SIMULATED = { sampleRate: 16000, seconds: 1.3, noise: 0.04, hum: 0.12, humHz: 50 } as const;
 
 /** Pitch against the wanted one: the string drawn high or low of its mark. Drawing units are pixels of a 520 x 120 view; the scale is octaves. */
 function StringDial({ detected, wanted, limit }: { detected: number | null; wanted: number; limit: number }) {
@@ -67,6 +56,74 @@ function StringDial({ detected, wanted, limit }: { detected: number | null; want
   );
 }
 
+/** Keys of the source that is chosen: listen, read a file, or pluck the simulated wire. */
+function SourceKeys({ tuner }: { tuner: TunerState }) {
+  const { source, microphone, readWav, pluck, turn, turns, busy } = tuner;
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      {source === "microphone" &&
+        (microphone.state.kind === "listening" ? (
+          <Button variant="outlined" onClick={microphone.stop}>
+            Stop listening
+          </Button>
+        ) : (
+          <Button variant="contained" disabled={microphone.state.kind === "asking"} onClick={microphone.start}>
+            Listen
+          </Button>
+        ))}
+      {source === "file" && (
+        <>
+          <Button variant="contained" onClick={() => file.current?.click()}>
+            Read a WAV file
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            hidden
+            accept=".wav,audio/wav,audio/x-wav"
+            aria-label="WAV file"
+            onChange={(event) => {
+              const chosen = event.target.files?.[0];
+              event.target.value = "";
+              if (chosen) void chosen.arrayBuffer().then((buffer) => readWav(new Uint8Array(buffer)));
+            }}
+          />
+        </>
+      )}
+      {source === "simulated" && (
+        <>
+          <Button variant="contained" disabled={busy} onClick={() => pluck()}>
+            Pluck
+          </Button>
+          <Button variant="outlined" disabled={busy} onClick={() => turn(1)}>
+            One turn tighter, pluck
+          </Button>
+          <Button variant="outlined" disabled={busy || turns <= 1} onClick={() => turn(-1)}>
+            One turn slacker, pluck
+          </Button>
+        </>
+      )}
+    </>
+  );
+}
+
+/** Faults of the simulated microphone, switched on and off. */
+function MicrophoneFaults({ faults, setFaultOn }: Pick<TunerState, "faults" | "setFaultOn">) {
+  return (
+    <fieldset style={{ border: 0, padding: 0, margin: "8px 0 0" }}>
+      <legend style={{ fontSize: 14 }}>Make the microphone misbehave</legend>
+      {MICROPHONE_FAULTS.map((each) => (
+        <FormControlLabel
+          key={each}
+          control={<Checkbox size="small" checked={faults.includes(each)} onChange={(event) => setFaultOn(each, event.target.checked)} />}
+          label={FAULT_WORDS[each]}
+        />
+      ))}
+    </fieldset>
+  );
+}
+
 /** Tunes the wire by ear: wanted pitch, heard pitch, what to turn, and when it yields. */
 export function Tuner({
   design,
@@ -79,67 +136,14 @@ export function Tuner({
   rateNPerM: number | null;
   onSave: ((tensionN: number, hz: number) => void) | null;
 }) {
-  const { show, system } = useUnits();
-  const [source, setSource] = useState<Source>("simulated");
-  const [plucks, setPlucks] = useState<{ id: number; detected: DetectedPitch }[]>([]);
-  const [fault, setFault] = useState<string | null>(null);
-  const [turns, setTurns] = useState(2);
-  const [busy, setBusy] = useState(false);
-  const [faults, setFaults] = useState<readonly MicrophoneFault[]>([]);
-  const count = useRef(0);
-  const ear = useRef<EngineClient<"hear"> | null>(null);
-  const file = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    const mine = new EngineClient("hear");
-    ear.current = mine;
-    return () => mine.close();
-  }, []);
-  const { wire, tension } = evaluation;
-  const spanM = design.wire.length_mm / 1000;
-  const wantedN = tension.coldN;
-  const wantedHz = pitchHz(wire, spanM, wantedN);
-  const listen = (job: Tasks["hear"]["job"]) => {
-    setBusy(true);
-    setFault(null);
-    ear.current
-      ?.submit(job)
-      .then((detected) => {
-        count.current += 1;
-        const id = count.current;
-        setPlucks((all) => [...all, { id, detected }].slice(-12));
-      })
-      .catch((error: Error) => {
-        if (!(error instanceof Superseded)) setFault(error.message);
-      })
-      .finally(() => setBusy(false));
-  };
-  const microphone = useMicrophone((samples, sampleRate) => listen({ from: "samples", samples, sampleRate }));
-  const pluckSimulated = (at: number) => {
-    // A simulated wire stretches with the screw until it yields; from there on the screw only thins it.
-    const yieldN = pullLimits(wire, design.ambient_C).setN;
-    const tensionN = Math.max(0.5, Math.min(at * TURN_SHARE * wantedN, yieldN));
-    listen({ from: "simulated", scene: { wire, spanM, tensionN, ...SIMULATED, seed: count.current + 1, faults } });
-  };
-  const turn = (by: number) => {
-    const next = Math.max(1, turns + by);
-    setTurns(next);
-    pluckSimulated(next);
-  };
-  const last = plucks.at(-1)?.detected ?? null;
-  const pitches = plucks.flatMap(({ detected }) => (detected.hz === null ? [] : [detected.hz]));
-  const advice = last?.hz == null ? null : tuneAdvice(wire, spanM, last.hz, wantedN, rateNPerM, system);
-  const plateau = watchPlateau(wire, spanM, pitches, design.ambient_C);
-  const choose = (next: Source) => {
-    if (next !== "microphone") microphone.stop();
-    setSource(next);
-    setPlucks([]);
-    setFault(null);
-  };
+  const { show } = useUnits();
+  const tuner = useTuner(design, evaluation, rateNPerM);
+  const { source, choose, microphone, fault, last, pitches, wantedN, wantedHz, advice, plateau } = tuner;
   return (
-    <section aria-label="Pluck tuner" data-plucks={plucks.at(-1)?.id ?? 0} style={{ maxWidth: 620 }}>
+    <section aria-label="Pluck tuner" data-plucks={tuner.lastId} style={{ maxWidth: 620 }}>
       <p style={{ margin: "0 0 8px" }}>
         Cold, this wire should sing <strong className="num">{wantedHz.toFixed(1)} Hz</strong> ({show("force", wantedN, 1)} over{" "}
-        {show("length", design.wire.length_mm)}). <Why of="pitch heard" relation={PITCH_DETECTION} inputs={`${plucks.length} plucks listened to.`} />
+        {show("length", design.wire.length_mm)}). <Why of="pitch heard" relation={PITCH_DETECTION} inputs={`${tuner.count} plucks listened to.`} />
       </p>
       <TileRow>
         <Tile chosen={source === "microphone"} onClick={() => choose("microphone")}>
@@ -152,7 +156,7 @@ export function Tuner({
           simulated microphone
         </Tile>
       </TileRow>
-      <StringDial detected={last?.hz ?? null} wanted={wantedHz} limit={tension.yieldPitchHz} />
+      <StringDial detected={last?.hz ?? null} wanted={wantedHz} limit={evaluation.tension.yieldPitchHz} />
       <div role="status" style={{ minHeight: 84 }}>
         <p className="num" data-figure="heard" style={{ fontSize: 30, fontWeight: 600, margin: 0 }}>
           {last === null ? "listening for a pluck" : last.hz === null ? "no note" : `${last.hz.toFixed(1)} Hz`}
@@ -174,80 +178,22 @@ export function Tuner({
         )}
       </div>
       {fault && (
-        <Alert severity="error" onClose={() => setFault(null)}>
+        <Alert severity="error" onClose={tuner.clearFault}>
           {fault}
         </Alert>
       )}
       <div style={{ display: "flex", gap: 10, flexWrap: "wrap", marginTop: 8 }}>
-        {source === "microphone" &&
-          (microphone.state.kind === "listening" ? (
-            <Button variant="outlined" onClick={microphone.stop}>
-              Stop listening
-            </Button>
-          ) : (
-            <Button variant="contained" disabled={microphone.state.kind === "asking"} onClick={microphone.start}>
-              Listen
-            </Button>
-          ))}
-        {source === "file" && (
-          <>
-            <Button variant="contained" onClick={() => file.current?.click()}>
-              Read a WAV file
-            </Button>
-            <input
-              ref={file}
-              type="file"
-              hidden
-              accept=".wav,audio/wav,audio/x-wav"
-              aria-label="WAV file"
-              onChange={(event) => {
-                const chosen = event.target.files?.[0];
-                event.target.value = "";
-                if (chosen) void chosen.arrayBuffer().then((buffer) => listen({ from: "wav", bytes: new Uint8Array(buffer) }));
-              }}
-            />
-          </>
-        )}
-        {source === "simulated" && (
-          <>
-            <Button variant="contained" disabled={busy} onClick={() => pluckSimulated(turns)}>
-              Pluck
-            </Button>
-            <Button variant="outlined" disabled={busy} onClick={() => turn(1)}>
-              One turn tighter, pluck
-            </Button>
-            <Button variant="outlined" disabled={busy || turns <= 1} onClick={() => turn(-1)}>
-              One turn slacker, pluck
-            </Button>
-          </>
-        )}
+        <SourceKeys tuner={tuner} />
         {onSave && advice?.tensionN != null && last?.hz != null && (
-          <Button onClick={() => onSave(advice.tensionN as number, last.hz as number)}>Keep in the log</Button>
+          <Button onClick={() => onSave(advice.tensionN as number, last.hz as number)}>Add to the log</Button>
         )}
       </div>
-      {source === "simulated" && (
-        <fieldset style={{ border: 0, padding: 0, margin: "8px 0 0" }}>
-          <legend style={{ fontSize: 14 }}>Make the microphone misbehave</legend>
-          {MICROPHONE_FAULTS.map((each) => (
-            <FormControlLabel
-              key={each}
-              control={
-                <Checkbox
-                  size="small"
-                  checked={faults.includes(each)}
-                  onChange={(event) => setFaults((all) => (event.target.checked ? [...all, each] : all.filter((other) => other !== each)))}
-                />
-              }
-              label={FAULT_WORDS[each]}
-            />
-          ))}
-        </fieldset>
-      )}
+      {source === "simulated" && <MicrophoneFaults {...tuner} />}
       {microphone.state.kind === "refused" && source === "microphone" && <Alert severity="info">{microphone.state.words}</Alert>}
       {pitches.length > 1 && (
         <p style={{ fontSize: 14 }}>
           Plucks: <span className="num">{pitches.map((hz) => hz.toFixed(1)).join(", ")} Hz</span>{" "}
-          <Button size="small" onClick={() => setPlucks([])}>
+          <Button size="small" onClick={tuner.clear}>
             Begin again
           </Button>
         </p>

@@ -49,7 +49,6 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
   const port: RunPort = via === "app" ? server : serial;
   const programs = useRunProgram(rig, around, port);
   const { own, opened, chosen, machine } = programs;
-  const [ticket, setTicket] = useQueryParameter("second");
   const run = port.view?.run ?? null;
   const phase = run?.phase ?? "lost";
   const busy = isBusy(phase);
@@ -169,32 +168,56 @@ export function RigRun({ id, document, rig, around, feedMmS, show }: Props) {
         onStop={stop}
         canStop={canStop(phase)}
       />
-      <div className="plan-acts">
-        <FileButton variant="text" label="Another program" accept=".ngc,.nc,.txt,text/plain" onFile={(file) => void programs.open(file)}>
-          Another program
-        </FileButton>
-        {opened && (
-          <Button size="small" onClick={() => programs.setOpened(null)} disabled={busy}>
-            The plan's own path
-          </Button>
-        )}
-        {via === "app" && (
-          <SecondKey
-            about={() => ({ kind: "stop", name: document.name, rig: id })}
-            ticket={ticket || null}
-            onTicket={(next) => setTicket(next ?? "", "replace")}
-            joined="Its stop key switches the heat off as this page's own does. It does not count as somebody being there."
-          />
-        )}
-        {serial.available && (
-          <Button size="small" disabled={busy} onClick={() => setVia(via === "app" ? "serial" : "app")}>
-            {via === "app" ? "A serial port of this computer" : "The app's own controller"}
-          </Button>
-        )}
-        {via === "serial" && serial.connect}
-      </div>
+      <RunSources id={id} name={document.name} via={via} onVia={setVia} busy={busy} programs={programs} serial={serial} />
       {run?.practice && <RunPractice port={port} />}
       <WhatAControllerMustDo />
+    </div>
+  );
+}
+
+/** Which program is run and by which connection, and a second screen with a stop key. */
+function RunSources({
+  id,
+  name,
+  via,
+  onVia,
+  busy,
+  programs,
+  serial,
+}: {
+  id: string;
+  name: string;
+  via: "app" | "serial";
+  onVia: (via: "app" | "serial") => void;
+  busy: boolean;
+  programs: ReturnType<typeof useRunProgram>;
+  serial: ReturnType<typeof useSerialRun>;
+}) {
+  const [ticket, setTicket] = useQueryParameter("second");
+  return (
+    <div className="plan-acts">
+      <FileButton variant="text" label="Another program" accept=".ngc,.nc,.txt,text/plain" onFile={(file) => void programs.open(file)}>
+        Another program
+      </FileButton>
+      {programs.opened && (
+        <Button size="small" onClick={() => programs.setOpened(null)} disabled={busy}>
+          The plan's own path
+        </Button>
+      )}
+      {via === "app" && (
+        <SecondKey
+          about={() => ({ kind: "stop", name: name, rig: id })}
+          ticket={ticket || null}
+          onTicket={(next) => setTicket(next ?? "", "replace")}
+          joined="Its stop key switches the heat off as this page's own does. It does not count as somebody being there."
+        />
+      )}
+      {serial.available && (
+        <Button size="small" disabled={busy} onClick={() => onVia(via === "app" ? "serial" : "app")}>
+          {via === "app" ? "A serial port of this computer" : "The app's own controller"}
+        </Button>
+      )}
+      {via === "serial" && serial.connect}
     </div>
   );
 }
