@@ -109,7 +109,7 @@ export function heatToSet({ design, heatWPerM }: NonNullable<PlanEvaluation["cut
 }
 
 /**
- * @param answer of the panel that is cut
+ * @param evaluation of the panel that is cut
  * @param warmUpS until the wire is within a twentieth of its heat, where that is known
  */
 export function cutSheet(

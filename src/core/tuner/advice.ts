@@ -56,7 +56,7 @@ const NEAR_YIELD = 0.75;
 
 /**
  * Watches successive plucks while the wire is tightened: when pitch stops rising, the wire is yielding (common practice).
- * @param heardHz pitches in the order they were taken, one after each turn
+ * @param detectedHz pitches in the order they were taken, one after each turn
  */
 export function watchPlateau(wire: Wire, spanM: number, detectedHz: readonly number[], ambientC: number): Plateau {
   if (detectedHz.length < 3) return { state: "too few", words: "three plucks, each after a turn, show whether it still tightens" };

@@ -7,22 +7,16 @@ import DialogTitle from "@mui/material/DialogTitle";
 import type { ReactNode } from "react";
 import type { Conflict } from "./documentStore";
 
-/** Whose the other version is: somebody who signed in, or anyone who has another tab open. */
-export const whose = ({ current }: Pick<Conflict<unknown>, "current">): string => (current.changedBy ? `As ${current.changedBy} saved it` : "In the other tab");
-
-/** Two tabs changed the same part of a document: both versions in the words of its kind, and which to keep. */
-export function ConflictFrame<T>({
-  one,
-  conflict,
-  onResolve,
-  children,
-}: {
+export interface ConflictFrameProps<T> {
   /** what one is called: "cutter" */
   one: string;
   conflict: Conflict<T> | null;
   onResolve: (choice: "mine" | "theirs" | "both") => Promise<void>;
   children: (conflict: Conflict<T>) => ReactNode;
-}) {
+}
+
+/** Two tabs changed the same part of a document: both versions in the words of its kind, and which to keep. */
+export function ConflictFrame<T>({ one, conflict, onResolve, children }: ConflictFrameProps<T>) {
   return (
     <Dialog open={conflict !== null} aria-labelledby="clash-title">
       <DialogTitle id="clash-title">Changed in two places</DialogTitle>

@@ -1,19 +1,14 @@
 "use client";
-import Alert from "@mui/material/Alert";
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useStore } from "zustand";
 import type { AnyDocument } from "@/core/kernel/document";
-import { DOCUMENT_NAMES } from "@/core/kernel/documentIds";
-import { ConflictFrame } from "./ConflictFrame";
+import { DocumentHeader, DocumentShell } from "./DocumentShell";
 import { type AnyStore, DocumentActions, DocumentName, useDocumentKeys } from "./DocumentStatus";
 import type { Conflict, DocumentStore } from "./documentStore";
 import { HOTKEYS } from "./hotkeys";
-import { PageTitle } from "./PageTitle";
-import { Rail, RailButton, RailSwitches } from "./Rail";
-import { ShortcutsDialog } from "./Shortcuts";
+import { RailButton } from "./Rail";
 import type { Shortcut } from "./ShortcutsFrame";
-import { useAutosave } from "./useAutosave";
 
 export interface Step<Id extends string> {
   id: Id;
@@ -61,38 +56,29 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
 }) {
   const any = store as unknown as AnyStore;
   const name = useStore(store, ({ document }) => document.name);
-  const notice = useStore(store, (state) => state.notice);
-  const open = useStore(store, (state) => state.conflict);
-  const [listed, setListed] = useState(false);
-  useAutosave(store);
-  useDocumentKeys(store, () => setListed(true));
-  useHotkeys(
-    "1,2,3,4,5,6,7,8,9",
-    (_, { keys }) => {
-      const chosen = steps.find(({ hotkey }) => hotkey !== undefined && keys?.includes(hotkey));
-      if (chosen) onStep(chosen.id);
-    },
-    HOTKEYS,
-  );
   const { words } = steps.find(({ id }) => id === step) ?? { words: "" };
   return (
-    <div className={`desk plan-desk ${className}`}>
-      <Rail current={store.kind}>
-        <hr />
-        {steps.map((each) => (
-          <RailButton key={each.id} onClick={() => onStep(each.id)} current={step === each.id}>
-            {each.words}
-          </RailButton>
-        ))}
-        {links}
-        <span className="spring" />
-        <RailSwitches onShortcuts={() => setListed(true)} />
-      </Rail>
-      <header className="rod-strip">
-        <PageTitle parts={[name, step !== steps[0]?.id && words]} />
-        <h1 className="visually-hidden">{name}</h1>
+    <DocumentShell
+      store={store}
+      current={store.kind}
+      className={`plan-desk ${className}`}
+      keys={(onShortcuts) => <StepKeys store={any} steps={steps} onStep={onStep} onShortcuts={onShortcuts} />}
+      rail={
+        <>
+          {steps.map((each) => (
+            <RailButton key={each.id} onClick={() => onStep(each.id)} current={step === each.id}>
+              {each.words}
+            </RailButton>
+          ))}
+          {links}
+        </>
+      }
+      shortcuts={shortcuts}
+      conflict={conflict}
+    >
+      <DocumentHeader name={name} view={step !== steps[0]?.id && words}>
         {rod}
-      </header>
+      </DocumentHeader>
       <main className="desk-main">
         <div className="bench-column">
           <div className="desk-name">
@@ -103,11 +89,6 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
             <span className="spring" />
             <DocumentActions store={any} />
           </div>
-          {notice && (
-            <Alert severity="info" onClose={() => store.setState({ notice: null })}>
-              {notice}
-            </Alert>
-          )}
           {column}
         </div>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and a step without anything to press must scroll by keys too */}
@@ -115,11 +96,31 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
           {view}
         </section>
       </main>
-      <ShortcutsDialog open={listed} onClose={() => setListed(false)} rows={shortcuts} />
-      <ConflictFrame one={DOCUMENT_NAMES[store.kind]} conflict={open} onResolve={store.resolve}>
-        {conflict}
-      </ConflictFrame>
       {children}
-    </div>
+    </DocumentShell>
   );
+}
+
+/** The keys of a document with steps: a number for each step, and those of every document. */
+function StepKeys<Id extends string>({
+  store,
+  steps,
+  onStep,
+  onShortcuts,
+}: {
+  store: AnyStore;
+  steps: readonly Step<Id>[];
+  onStep: (step: Id) => void;
+  onShortcuts: () => void;
+}): null {
+  useDocumentKeys(store, onShortcuts);
+  useHotkeys(
+    "1,2,3,4,5,6,7,8,9",
+    (_, { keys }) => {
+      const chosen = steps.find(({ hotkey }) => hotkey !== undefined && keys?.includes(hotkey));
+      if (chosen) onStep(chosen.id);
+    },
+    HOTKEYS,
+  );
+  return null;
 }

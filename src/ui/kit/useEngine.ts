@@ -13,10 +13,10 @@ function keep<T>(saved: Map<string, T> | undefined, question: string, result: T)
 }
 
 /**
- * Asks the worker whenever the question changes, and keeps the last answer until the new one stands.
- * @param job the question; null asks nothing
- * @param kept answers found before, by their question: what is there is not asked again
- * @returns `far` is how far the work has come, where the task says so; `current` is whether `result` answers the present question and not an older one
+ * Runs a task in the worker whenever its job changes; the last result stays until the new one comes.
+ * @param job null runs nothing
+ * @param saved results found before, by their job: they are not computed again
+ * @returns `far` is the task's progress, where it reports it; `current` is whether `result` is of the present job and not of an older one
  */
 export function useEngine<K extends TaskName>(
   task: K,

@@ -2,9 +2,9 @@
 import { useEffect } from "react";
 
 /**
- * Asks for what a view needs when somebody comes to it, and calls the question off when they leave: the server need not finish, and no answer comes to a view that is gone.
- * @param ask memoised by the caller; asked again when it changes
- * @param say hears of a fault, never of a question that was called off
+ * Requests what a view needs when it opens, and aborts the request when it closes: the server need not finish, and no response comes to a view that is gone.
+ * @param run memoised by the caller; run again when it changes
+ * @param say receives an error, never that of an aborted request
  */
 export function useOnArrival(run: (signal: AbortSignal) => Promise<void>, say: (error: Error) => void): void {
   useEffect(() => {

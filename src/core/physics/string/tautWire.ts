@@ -191,7 +191,7 @@ function makeStage(wire: TautWire, z: Float64Array) {
 
 /**
  * What the wire does while its ends are led: traces of it at shares of its length. It begins straight, at rest. See {@link WIRE_SURFACE}.
- * @param led paths of at least one point, times not decreasing
+ * @param guided paths of at least one point, times not decreasing
  * @param at shares of the wire's length, each 0 to 1
  */
 export function wireSurface(wire: TautWire, { path, tipPath = path, timesS }: GuidedEnds, at: readonly number[], options: SurfaceOptions = {}): Surface {

@@ -1,6 +1,6 @@
 "use client";
 import type { Design } from "@/core/cutters/design/schema";
-import type { DocumentStart } from "../../kit/documentStore";
+import type { Conflict, DocumentStart } from "../../kit/documentStore";
 import "../../kit/theme/screens.css";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
@@ -10,31 +10,23 @@ import type { PartId } from "../../cutter/partId";
 import { DESK_VIEWS, type DeskView } from "../../cutter/views";
 import { usePlace } from "../../kit/address";
 import { ApiError, api } from "../../kit/api";
+import { DocumentShell } from "../../kit/DocumentShell";
 import { takeFromHandover } from "../../kit/handover";
 import { later } from "../../kit/later";
-import { Rail, RailButton, RailSwitches } from "../../kit/Rail";
-import { DESK_SHORTCUTS, ShortcutsDialog } from "../../kit/Shortcuts";
-import { useAutosave } from "../../kit/useAutosave";
+import { RailButton } from "../../kit/Rail";
+import { DESK_SHORTCUTS } from "../../kit/Shortcuts";
 import type { DeskKeysProps } from "./DeskKeys";
 import { DeskWork } from "./DeskWork";
 import { createDeskStore, type DeskStore } from "./deskStore";
 import { evaluationOf } from "./evaluationOf";
 
-interface StoreProps {
-  store: DeskStore;
-  shown: boolean;
-}
-const Notice = later<StoreProps>(
-  () => import("./Notice").then((module) => module.Notice),
-  ({ shown }) => shown,
-);
 const DeskKeys = later<DeskKeysProps>(
   () => import("./DeskKeys").then((module) => module.DeskKeys),
   () => true,
 );
-const ConflictDialog = later<StoreProps>(
-  () => import("./ConflictDialog").then((module) => module.ConflictDialog),
-  ({ shown }) => shown,
+const ClashTable = later<Conflict<Design>>(
+  () => import("./ClashTable").then((module) => module.ClashTable),
+  () => true,
 );
 
 /**
@@ -44,14 +36,12 @@ const ConflictDialog = later<StoreProps>(
 export function Desk({ cutter, deferred }: { cutter: DocumentStart<Design>; deferred: DeferredEvaluation }) {
   const [store] = useState(() => createDeskStore(cutter));
   const [part, setPart] = useState<PartId | null>(null);
-  const [shortcuts, setShortcuts] = useState(false);
   const [keyed, setKeyed] = useState(false);
   const { place, go } = usePlace();
   const named = (DESK_VIEWS as readonly string[]).includes(place[0] ?? "") ? (place[0] as DeskView) : "desk";
   const finding = named === "setups";
   const view = finding ? "desk" : named;
   const setView = (next: DeskView) => (next === "desk" ? go() : go(next));
-  useAutosave(store);
   useEffect(() => {
     const { id } = store.getState();
     const handed = id ? takeFromHandover(id) : null;
@@ -70,20 +60,19 @@ export function Desk({ cutter, deferred }: { cutter: DocumentStart<Design>; defe
   const closePart = useCallback(() => setPart(null), []);
 
   return (
-    <div className="desk" data-keys={keyed ? "on" : "off"}>
-      <DeskKeys
-        store={store}
-        pick={pick}
-        onView={setView}
-        onSetups={() => go("setups")}
-        onShortcuts={() => setShortcuts(true)}
-        onReady={() => setKeyed(true)}
-      />
-      <DeskRail store={store} view={view} setView={setView} pick={pick} onSetups={() => go("setups")} onShortcuts={() => setShortcuts(true)} />
+    <DocumentShell
+      store={store}
+      current="desk"
+      ready={keyed}
+      keys={(onShortcuts) => (
+        <DeskKeys store={store} pick={pick} onView={setView} onSetups={() => go("setups")} onShortcuts={onShortcuts} onReady={() => setKeyed(true)} />
+      )}
+      rail={<DeskRail store={store} view={view} setView={setView} pick={pick} onSetups={() => go("setups")} />}
+      shortcuts={DESK_SHORTCUTS}
+      conflict={(conflict) => <ClashTable {...conflict} />}
+    >
       <DeskWork store={store} first={deferred} view={view} finding={finding} part={part} pick={pick} closePart={closePart} closeSetups={() => go()} />
-      <ShortcutsDialog open={shortcuts} onClose={() => setShortcuts(false)} rows={DESK_SHORTCUTS} />
-      <StoreNotices store={store} />
-    </div>
+    </DocumentShell>
   );
 }
 
@@ -96,14 +85,12 @@ function DeskRail({
   setView,
   pick,
   onSetups,
-  onShortcuts,
 }: {
   store: DeskStore;
   view: DeskView;
   setView: (view: DeskView) => void;
   pick: (part: PartId) => void;
   onSetups: () => void;
-  onShortcuts: () => void;
 }) {
   const marks = useStore(store, ({ document }) =>
     MARKED.filter((place) => evaluationOf(document).cautions.some((caution) => caution.place === place)).join(" "),
@@ -126,8 +113,7 @@ function DeskRail({
   };
   const marked = (...places: (typeof MARKED)[number][]) => (places.some((place) => marks.split(" ").includes(place)) ? "!" : undefined);
   return (
-    <Rail current="desk">
-      <hr />
+    <>
       <RailButton onClick={() => setView("desk")} current={view === "desk"}>
         Desk
       </RailButton>
@@ -156,20 +142,6 @@ function DeskRail({
         Cut and log
       </RailButton>
       {id && <RailButton onClick={() => void planForThis()}>Plan a part</RailButton>}
-      <span className="spring" />
-      <RailSwitches onShortcuts={onShortcuts} />
-    </Rail>
-  );
-}
-
-/** What the store has to say, and what it has to ask. */
-function StoreNotices({ store }: { store: DeskStore }) {
-  const notice = useStore(store, (state) => state.notice !== null);
-  const clash = useStore(store, (state) => state.conflict !== null);
-  return (
-    <>
-      <Notice store={store} shown={notice} />
-      <ConflictDialog store={store} shown={clash} />
     </>
   );
 }

@@ -11,12 +11,12 @@ import type { PartId } from "../../cutter/partId";
 import { Rod } from "../../cutter/Rod";
 import { DESK_VIEW_WORDS, type DeskView } from "../../cutter/views";
 import { ApiError, api } from "../../kit/api";
+import { DocumentHeader } from "../../kit/DocumentShell";
 import { type AnyStore, DocumentActions, DocumentName } from "../../kit/DocumentStatus";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { InTurn } from "../../kit/InTurn";
 import { seen } from "../../kit/lastSeen";
 import { later, onDemand } from "../../kit/later";
-import { PageTitle } from "../../kit/PageTitle";
 import { useDeferredEvaluation } from "../../kit/useDeferredEvaluation";
 import { useThrottled } from "../../kit/useThrottled";
 import type { FinderProps } from "../setups/SetupFinder";
@@ -120,14 +120,12 @@ export function DeskWork({
 
   return (
     <>
-      <header className="rod-strip">
-        <PageTitle parts={[design.name, finding ? DESK_VIEW_WORDS.setups : view !== "desk" && DESK_VIEW_WORDS[view]]} />
-        <h1 className="visually-hidden">{design.name}</h1>
+      <DocumentHeader name={design.name} view={finding ? DESK_VIEW_WORDS.setups : view !== "desk" && DESK_VIEW_WORDS[view]}>
         <InstrumentBoundary name="the rod">
           <Rod design={rod} evaluation={rodEvaluation} course={deferred.course} onPick={pick} grown={view === "tension"} />
         </InstrumentBoundary>
         <LiveFigures design={rod} evaluation={rodEvaluation} />
-      </header>
+      </DocumentHeader>
       {view === "desk" && (
         <main className="desk-main">
           <div className="bench-column">

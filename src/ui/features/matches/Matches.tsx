@@ -161,7 +161,7 @@ function CellPopover({ anchor, open, close, setCutter }: MatchesState) {
 
 /**
  * What can I cut with what I have; and what is the one thing to buy.
- * @param given one page of the matrix, worked out with the page so that it is there at once; the others come from the worker
+ * @param props.given one page of the matrix, worked out with the page so that it is there at once; the others come from the worker
  */
 export function Matches({ names, ...props }: MatchesProps) {
   const { show } = useUnits();

@@ -18,13 +18,12 @@ import { type Rig, rigRecord } from "@/core/rigs/kinds";
 import { EngineClient } from "@/workers/clients";
 import { LinkedRod } from "../../cutter/LinkedRod";
 import { usePlace } from "../../kit/address";
-
-import { whose } from "../../kit/ConflictFrame";
 import { DocumentFrame } from "../../kit/DocumentFrame";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
 import { onDemand } from "../../kit/later";
 import { RailButton } from "../../kit/Rail";
 import { useLinkedDocument } from "../../kit/useLinkedDocument";
+import { whose } from "../../kit/whose";
 import { RigBuild } from "./RigBuild";
 import { RigDrawing } from "./RigDrawing";
 import { RigFeel } from "./RigFeel";
