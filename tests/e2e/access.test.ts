@@ -118,7 +118,7 @@ describe("a workshop that others can reach", () => {
     }
     // A page that was asked for without a session leads to the sign-in page, and from there back.
     const page = await fetch(`${server.url}/backups?x=1`, { redirect: "manual" });
-    expect([page.status, page.headers.get("location")]).toEqual([307, `${server.url}/sign-in?to=%2Fkeeping%3Fx%3D1`]);
+    expect([page.status, page.headers.get("location")]).toEqual([307, `${server.url}/sign-in?to=%2Fbackups%3Fx%3D1`]);
   });
 
   it("two members, each under their own name: signed in, kept apart by role, each shown what the other did, and signed out", async () => {

@@ -91,7 +91,7 @@ describe("which heat a wire is asked for", () => {
       const found = ready({ alloy: "nicr-80-20", gauge_awg: 14 }, { ...narrow, units });
       return isRefused(found) && found.code === "bows" ? found.say() : "does not bow";
     };
-    expect(thick("metric")).toMatch(/^too weak: at the tension it is hot \(\d+\.\d N\) it would bow \d+ mm$/);
+    expect(thick("metric")).toMatch(/^too weak: at the tension it withstands hot \(\d+\.\d N\) it would bow \d+ mm$/);
     expect(thick("inch")).toMatch(/it would bow \d+\.\d\d in$/);
     const millimetres = Number(/bow (\d+) mm/.exec(thick("metric"))?.[1]);
     expect(Number(/bow ([\d.]+) in/.exec(thick("inch"))?.[1]) * 25.4).toBeCloseTo(millimetres, -1);

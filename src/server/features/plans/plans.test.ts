@@ -130,7 +130,7 @@ describe("a plan follows its cutter", () => {
     expect(measured.root).toMatchObject({ kerfMm: 2, measured: true });
     expect(measured.root.guideMm).toBeCloseTo((2 - 0.64) / 2 - 0.6, 9);
     expect(measured.tip.measured).toBe(false);
-    expect(evaluatePlan(fin, null).notes[0]).toMatchObject({ code: "no-cutter", stored: "common practice" });
+    expect(evaluatePlan(fin, null).notes[0]).toMatchObject({ code: "no-cutter", basis: "common practice" });
     expect(evaluatePlan(fin, null).massG).toBeNull();
   });
   it("says when the cutter has moved since the templates were made, and not before", () => {

@@ -5,10 +5,10 @@ import { backupHint, dataFolder } from "./dataFolder";
 
 export const migrationsFolder = () => path.join(process.cwd(), "drizzle");
 
-/** Asks a database in its own words. */
+/** Runs a statement against the database that is being opened. */
 export type QueryRows = (statement: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
 
-/** What is done with a workshop whose tables are about to be brought up to date: set by anyone who keeps backups. */
+/** What is done with a workshop whose tables are about to be brought up to date: set by the module of backups. */
 const shared = globalThis as typeof globalThis & { upwindBeforeUpdate?: (request: QueryRows) => Promise<void> };
 
 export function beforeUpdate(keep: (request: QueryRows) => Promise<void>): void {
@@ -17,10 +17,10 @@ export function beforeUpdate(keep: (request: QueryRows) => Promise<void>): void 
 
 /** When the newest migration that was run was made, or null for a database nothing was made in; and the newest this program knows. */
 async function newest(request: QueryRows): Promise<{ done: number | null; known: number }> {
-  const [there] = await request("select to_regclass('drizzle.__drizzle_migrations')::text as answer");
-  const [done] = there?.response ? await request("select max(created_at)::text as answer from drizzle.__drizzle_migrations") : [];
+  const [there] = await request("select to_regclass('drizzle.__drizzle_migrations')::text as result");
+  const [done] = there?.result ? await request("select max(created_at)::text as result from drizzle.__drizzle_migrations") : [];
   const known = readMigrationFiles({ migrationsFolder: migrationsFolder() }).map((file) => file.folderMillis);
-  return { done: typeof done?.response === "string" ? Number(done.response) : null, known: Math.max(...known) };
+  return { done: typeof done?.result === "string" ? Number(done.result) : null, known: Math.max(...known) };
 }
 
 /**
