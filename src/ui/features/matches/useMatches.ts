@@ -15,7 +15,7 @@ import { useEngine } from "../../kit/useEngine";
 import { useUnits } from "../../kit/useUnits";
 import { cellName, cellPlace, offersOf, pageOf } from "./matchAddress";
 
-/** Jobs that a purchase is tried on, and parts of a drawer it is tried beside. */
+/** Jobs that a purchase is tried on, and parts of a drawer it is tried together with. */
 const MOST_JOBS = 40;
 const MOST_TRIED = 100;
 

@@ -51,7 +51,7 @@ describe("what is called out", () => {
     return calls;
   };
 
-  it.each([0.016, 0.1, 0.25])("each call once whatever the frames (%f s)", (step) => {
+  it.each([0.016, 0.1, 0.25])("each call once at any frame rate (%f s)", (step) => {
     const sounds = all(false, step).map(({ sound }) => sound);
     expect(sounds.filter((sound) => sound === "count")).toHaveLength(COUNT_IN_S - 1);
     expect(sounds.filter((sound) => sound === "go")).toHaveLength(2);
