@@ -167,53 +167,39 @@ ${table(
 `;
 }
 
-/** Longest list shown whole, and how many of a longer one. */
-const SHOWN = { most: 6, figures: 3, others: 1 };
-
-/** An answer or question short enough to read: figures to six digits, long lists cut with their count. */
-function shortened(value: unknown): unknown {
-  if (typeof value === "number") return Number(value.toPrecision(6));
-  if (Array.isArray(value)) {
-    const figures = value.every((each) => typeof each === "number" || (Array.isArray(each) && each.length <= 2));
-    if (value.length <= (figures ? SHOWN.most : 2)) return value.map(shortened);
-    return [...value.slice(0, figures ? SHOWN.figures : SHOWN.others).map(shortened), `... ${value.length} in all`];
-  }
-  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, shortened(inner)]));
-  return value;
-}
-
-/** Lists of figures on one line, as people write them. */
-const printed = (value: unknown) =>
-  JSON.stringify(shortened(value), null, 2).replaceAll(
-    /\[\s+((?:-?[\d.e+-]+|null|"\.\.\. \d+ in all")(?:,\s+(?:-?[\d.e+-]+|null|"\.\.\. \d+ in all"))*)\s+\]/g,
-    (_all, inner: string) => `[${inner.replaceAll(/\s+/g, " ")}]`,
-  );
-
-/** Most characters of a command that is shown as it is typed. */
-const LONGEST_COMMAND = 700;
+const code = (names: readonly string[]) => names.map((name) => `\`${name}\``).join(", ");
+const keysOf = (value: unknown): string[] => {
+  const row = Array.isArray(value) ? value[0] : value;
+  return row !== null && typeof row === "object" ? Object.keys(row) : [];
+};
 
 function headless(): string {
-  const verbs = VERBS.filter((verb) => verb.name !== "help").map(({ name, summary, example }) => {
-    const command = `echo '${JSON.stringify(example)}' | npm run -s upwind -- ${name}`;
-    const asked =
-      command.length <= LONGEST_COMMAND ? `\`\`\`sh\n${command}\n\`\`\`` : `Asked with (all of it is in \`help\`):\n\n\`\`\`json\n${printed(example)}\n\`\`\``;
-    return `## \`${name}\`\n\n${summary}\n\n${asked}\n\n\`\`\`json\n${printed(runVerb(name, example))}\n\`\`\``;
-  });
-  return `# the command-line interface
+  const verbs = VERBS.filter((verb) => verb.name !== "help").map(
+    ({ name, summary, example }) => `- **\`${name}\`** ${summary}\n  Takes ${code(keysOf(example))}. Returns ${code(keysOf(runVerb(name, example)))}.`,
+  );
+  const cut = VERBS.find(({ name }) => name === "cut")?.example;
+  return `# The command-line interface
 
-What the core computes, without a browser. \`npm run -s upwind -- <verb>\` reads one JSON value from standard input and writes one to standard output. Written by
-\`npm run docs\`: the examples below are run to make this page, and again, whole, in the tests. Here figures are rounded to six digits, and of long lists only the beginning stands.
+What the core computes, without a browser. \`npm run -s upwind -- VERB\` reads one JSON value from standard input and writes one to standard output.
 
-- A list in gives a list of the same length out, in one process: that is how a batch runs fast.
-- Exit 0 and only JSON on standard output. Bad input: exit 2, nothing on standard output, and on standard error
+\`\`\`sh
+echo '${JSON.stringify(cut)}' | npm run -s upwind -- cut
+npm run -s upwind -- help   # every verb with a whole example
+\`\`\`
+
+- A list of inputs gives a list of results of the same length, in one process: a fast batch.
+- Exit code 0: only JSON on standard output. Bad input is exit code 2, nothing on standard output, and on standard error
   \`{"error":{"code":"...","path":"wire.diameter_mm","message":"..."}}\`; for a list the path begins with the index.
 - Units are in the names. Unknown keys, wrong types and figures outside the allowed range are refused with the range.
-- An answer may carry \`warnings: [{code, message}]\`: a figure beyond a table or correlation is still given, and says so.
-- \`npm run -s upwind -- help\` lists the verbs with an example each.
+- A result may have \`warnings: [{code, message}]\`: a figure beyond a table or correlation is given with a warning.
 
-Codes: \`bad-json\`, \`unknown-verb\`, \`unknown-key\`, \`missing-key\`, \`wrong-type\`, \`out-of-range\`, \`not-one-of\`, \`conflict\`, \`forbidden-foam\`, \`lethal\`, \`outside-domain\`, \`no-solution\`.
+Error codes: \`bad-json\`, \`unknown-verb\`, \`unknown-key\`, \`missing-key\`, \`wrong-type\`, \`out-of-range\`, \`not-one-of\`, \`conflict\`, \`forbidden-foam\`, \`lethal\`, \`outside-domain\`, \`no-solution\`.
 
-${verbs.join("\n\n")}
+## Verbs
+
+With the keys that each example takes and returns. This page is written by \`npm run docs\`, which runs the examples.
+
+${verbs.join("\n")}
 `;
 }
 

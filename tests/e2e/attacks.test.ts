@@ -20,7 +20,7 @@ import { ControllerProcess } from "../helpers/controller";
 import { startPostgres } from "../helpers/postgres";
 import { TestServer } from "../helpers/server";
 
-/** A short version here; `npm run attacks` does them in full. */
+/** A short version here; `npm run long -- attacks` does them in full. */
 const FULL = process.env.UPWIND_ATTACKS === "full";
 const folder = mkdtempSync(path.join(tmpdir(), "upwind-attacks-"));
 const postgres = await startPostgres();
@@ -369,7 +369,7 @@ describe("commands that make the wire safe", () => {
     say(
       `${what}: stop by page ${percentile(page, 0.99).toFixed(0)} ms, by phone ${percentile(phone, 0.99).toFixed(0)} ms at the 99th percentile of ${page.length}`,
     );
-    // A figure for a quiet machine: npm run attacks. Tests run two at a time, and compare orders instead of times.
+    // A figure for a quiet machine: npm run long -- attacks. Tests run two at a time, and compare orders instead of times.
     if (FULL) for (const times of [page, phone]) expect(percentile(times, 0.99)).toBeLessThan(100);
   };
 

@@ -6,7 +6,7 @@ import { openDatabase } from "@/server/kernel/db/client";
 import { exportedRoutes } from "../helpers/routes";
 import { TestServer } from "../helpers/server";
 
-/** Thousands by npm run broken; a few here. */
+/** Thousands by npm run long -- broken; a few here. */
 const BROKEN = Number(process.env.UPWIND_BROKEN ?? 200);
 const CROSS = Number(process.env.UPWIND_CROSS ?? 80);
 const PHRASE = "lantern barge on the tide";

@@ -6,7 +6,7 @@ import { startPostgres } from "../helpers/postgres";
 import { TestServer } from "../helpers/server";
 import { Way } from "../helpers/way";
 
-/** Dozens by npm run faults; a few here. */
+/** Dozens by npm run long -- faults; a few here. */
 const KILLS = Number(process.env.UPWIND_FAULT_KILLS ?? 2);
 const RESTARTS = Number(process.env.UPWIND_FAULT_RESTARTS ?? 2);
 const MEMBERS = process.env.UPWIND_FAULT_KILLS ? 20 : 10;

@@ -6,7 +6,7 @@ import { type Crowd, letIn, quantile, residentMb, startCrowd } from "../helpers/
 import { startPostgres } from "../helpers/postgres";
 import { TestServer } from "../helpers/server";
 
-/** Minutes and fifty members, by npm run load alone. */
+/** Minutes and fifty members, by npm run long -- load alone. */
 const LONG = process.env.UPWIND_LOAD_S !== undefined;
 const SECONDS = Number(process.env.UPWIND_LOAD_S ?? 600);
 const MEMBERS = { postgres: 50, embedded: 10 };

@@ -98,7 +98,7 @@ const CLASSES: Readonly<Record<string, fc.Arbitrary<Point[]>>> = {
   "gentle faces": within(150, 600).map((radius) => curve((t) => [radius * Math.sin((200 * t) / radius), radius * (1 - Math.cos((200 * t) / radius))], 200)),
 };
 
-/** `npm run paces` asks for two hundred, or for some that bend only. */
+/** `npm run long -- paces` asks for two hundred, or for some that bend only. */
 const WAYS = Number(process.env.UPWIND_PACES ?? 6);
 const BENT = process.env.UPWIND_PACES_BENT === "yes";
 

@@ -91,7 +91,7 @@ describe("swing arm", () => {
     expect(found.worstMismatchMm).toBeCloseTo(worst, 3);
   });
 
-  /** `npm run pulleys` asks for fifty jobs of ten thousand. */
+  /** `npm run long -- pulleys` asks for fifty jobs of ten thousand. */
   const [JOBS, PLACES] = (process.env.UPWIND_PULLEYS ?? "5 1500").split(" ").map(Number) as [number, number];
   it("no random place for the pulley betters the one it finds by more than a hundredth of a millimetre", () => {
     let jobs = 0;

@@ -347,7 +347,7 @@ describe("what goes out comes back in", () => {
   });
 });
 
-/** How many corrupted files are tried: `npm run corrupted` asks for thousands. */
+/** How many corrupted files are tried: `npm run long -- corrupted` asks for thousands. */
 const CORRUPTED = Number(process.env.UPWIND_CORRUPTED ?? 300);
 
 describe("corrupted files", () => {

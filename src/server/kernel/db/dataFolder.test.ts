@@ -240,7 +240,7 @@ describe("a workshop on disk", () => {
         else yield full;
       }
     })(databasePath(folder));
-    // System catalogues have hundreds of files alike; a few represent the rest here next to the maker's own tables, `npm run damage` tries all.
+    // System catalogues have hundreds of files alike; a few represent the rest here next to the maker's own tables, `npm run long -- damage` tries all.
     const all = [...files].filter((file) => statSync(file).size > 0);
     const whole = process.env.UPWIND_DAMAGE_ALL === "yes";
     const chosen = all
