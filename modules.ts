@@ -27,6 +27,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "core/rigs": [
     "core/kernel",
     "core/geometry",
+    "core/numerics",
     "core/units",
     "core/materials",
     "core/physics/",
@@ -37,7 +38,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
     "core/motion",
   ],
   /** What a motorised frame does automatically: paths, programs, steps. */
-  "core/motion": ["core/kernel", "core/geometry", "core/units"],
+  "core/motion": ["core/kernel", "core/geometry", "core/numerics", "core/units"],
   /** How fast a part may be led round. */
   "core/pace": [
     "core/kernel",

@@ -1,5 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import { CoreError } from "../kernel/errors";
+import { bisect } from "../numerics/bisection";
 import { resistanceOhmPerM } from "../physics/heat/wire";
 import { driveInto } from "../physics/power/circuit";
 import { BENCH_DEFAULTS, BenchWorld } from "./world";
@@ -24,17 +25,13 @@ const WARM_S = 20;
 const CUT_S = 12;
 const SETTLED_C = 1.5;
 
+/** No wire is hotter, degC. */
+const HOTTEST_C = 1200;
+
 /** Temperature at which all of the wire would have these ohms: what the controller believes. */
 function meanC(world: BenchWorld): number {
   const { wire, lengthM, ambientC } = world.sim.circuitNow;
-  let lo = ambientC;
-  let hi = 1200;
-  for (let i = 0; i < 40; i++) {
-    const mid = (lo + hi) / 2;
-    if (resistanceOhmPerM(wire, mid) * lengthM < world.sim.wireOhm) lo = mid;
-    else hi = mid;
-  }
-  return hi;
+  return bisect((wireC) => resistanceOhmPerM(wire, wireC) * lengthM < world.sim.wireOhm, ambientC, HOTTEST_C, 40).high;
 }
 
 function dutyNow(world: BenchWorld): number {

@@ -9,6 +9,7 @@ import { CoreError } from "@/core/kernel/errors";
 import { refuse, type Verb, verb } from "@/core/kernel/verb";
 import { degreesAPercent, tellingAlloys } from "@/core/physics/power/controls/held";
 import { figure } from "@/core/units/figure";
+import { bounded, boundedWhole } from "../kernel/bounded";
 
 const handSchema = z.discriminatedUnion(
   "mode",
@@ -38,8 +39,8 @@ const benchVerb = verb(
   z
     .strictObject({
       design: z.unknown(),
-      seed: z.number().int({ error: "must be a whole number" }).min(0).max(2147483647).default(1),
-      block_mm: z.number().min(20, { error: "must be from 20 to 1000 mm" }).max(1000, { error: "must be from 20 to 1000 mm" }).default(BENCH_DEFAULTS.block_mm),
+      seed: boundedWhole(0, 2_147_483_647).default(1),
+      block_mm: bounded(20, 1000, "mm").default(BENCH_DEFAULTS.block_mm),
       corner_mm: figure("position_mm").optional(),
       recycled: z.boolean({ error: "must be true or false" }).default(false),
       even: z.boolean({ error: "must be true or false" }).default(false),

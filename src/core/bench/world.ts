@@ -22,7 +22,7 @@ export interface BenchOptions {
 }
 
 export const BENCH_DEFAULTS: BenchOptions = { seed: 1, block_mm: 150, corner_mm: null, recycled: false };
-const CORNER_DEG = 90;
+const BENCH_CORNER_DEG = 90;
 /** Volts nobody could tell apart. */
 const SAME_V = 1e-6;
 /** Resting at a corner means: ends within this of it, m, and slower than this, m/s. */
@@ -53,7 +53,7 @@ export class BenchWorld {
   ) {
     const pair = pairOf(design);
     const { cutting: _, ...circuit } = circuitInput(design, pair);
-    const path: BenchPath = { cornerAtM: options.corner_mm === null ? null : options.corner_mm / 1000, turnDeg: CORNER_DEG };
+    const path: BenchPath = { cornerAtM: options.corner_mm === null ? null : options.corner_mm / 1000, turnDeg: BENCH_CORNER_DEG };
     // The clip's live length is the wire that matters here; the rest carries nothing.
     const lengthM = liveMm(design) / 1000;
     this.sim = new BenchSimulator({

@@ -11,3 +11,6 @@ export const TOLERANCE = {
   /** Whole steps of the clipping library per mm: a hundredth of a micrometre. */
   stepsPerMm: 1e5,
 } as const;
+
+/** Turning by more than this within a short length is a corner; less is a curve, degrees (this project's judgement). */
+export const CORNER_DEG = 30;

@@ -1,5 +1,7 @@
 import { distance, type Line, lerp, type Point } from "../geometry/points";
+import { CORNER_DEG } from "../geometry/tolerance";
 import type { Relation } from "../kernel/provenance";
+import { bisect } from "../numerics/bisection";
 
 export const FEED_ALONG: Relation = {
   id: "feed-along",
@@ -38,9 +40,7 @@ export interface FedPath {
   feeds: number[];
 }
 
-/** Turning by more than this within a short way is a corner, degrees (as in a plan's ears). */
-const CORNER_DEG = 30;
-/** That way, mm: a corner half a kerf off is an arc of half a kerf. */
+/** The length within which a corner turns, mm: a corner half a kerf off is an arc of half a kerf. */
 const CORNER_MM = 2;
 /** No slower than this is led, mm/s. */
 const LEAST_MM_S = 0.3;
@@ -106,14 +106,8 @@ function cornersAlong(path: Line, turn: readonly number[]): Corner[] {
 /** The fastest feed whose bow is within so much. */
 function feedOfLag(limits: FeedLimits, lag: number): number {
   if (limits.lagMm(limits.mostMmS) <= lag) return limits.mostMmS;
-  let [low, high] = [LEAST_MM_S, limits.mostMmS];
-  if (limits.lagMm(low) >= lag) return low;
-  for (let n = 0; n < 40; n++) {
-    const middle = (low + high) / 2;
-    if (limits.lagMm(middle) > lag) high = middle;
-    else low = middle;
-  }
-  return low;
+  if (limits.lagMm(LEAST_MM_S) >= lag) return LEAST_MM_S;
+  return bisect((mmS) => limits.lagMm(mmS) <= lag, LEAST_MM_S, limits.mostMmS, 40).low;
 }
 
 /** Seconds of a move that enters and leaves at given feeds and runs at most at another between. */

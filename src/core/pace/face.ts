@@ -1,4 +1,5 @@
 import type { Point } from "../geometry/points";
+import { CORNER_DEG } from "../geometry/tolerance";
 import type { CutPair } from "../physics/cut/cut";
 import { heatTrail, reachMm } from "../physics/string/reach";
 import type { Surface } from "../physics/string/tautWire";
@@ -19,8 +20,6 @@ const ENDS = 0.04;
 const FAR_MM = 25;
 /** So near a corner nothing is computed but the corner itself, mm. */
 const BESIDE_MM = 6;
-/** Turning within one place that makes it a corner, degrees. */
-const CORNER_DEG = 30;
 
 /**
  * What the heat of a whole cut leaves, against a face that stands one half kerf off the line drawn all along: the half kerf that fits best at each end, for that is what a template can

@@ -1,6 +1,7 @@
 import type { Design } from "../cutters/design/schema";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import type { Face as CutFace, TestCut } from "../log/entries";
+import { testCut } from "../log/testCut";
 import type { PlanEvaluation } from "../plans/evaluate";
 import { thickest } from "../plans/guide";
 import type { Plan } from "../plans/plan";
@@ -63,7 +64,7 @@ export const kerfOfThickness = (allowedMm: number, wantedMm: number, measuredMm:
  * A cut part as one more test cut of its cutter: its kerf measured in the offcut, or computed from the thickness at the root.
  * @returns null where nothing was measured that teaches
  */
-export function testCutOf(
+export function measuredCut(
   plan: Plan,
   evaluation: PlanEvaluation,
   design: Design,
@@ -74,30 +75,17 @@ export function testCutOf(
   const kerf =
     measured.kerf ?? (measured.root === undefined || !rootPlace ? undefined : kerfOfThickness(evaluation.root.kerfMm, rootPlace.wantedMm, measured.root));
   if (kerf === undefined && measured.hook === undefined) return null;
-  const { length_mm, ...wire } = design.wire;
-  const { foam } = design.job;
   const tidy = (mm: number) => Math.round(mm * 1000) / 1000;
-  return {
-    kind: "test-cut",
+  return testCut(design, evaluateDesign(design).cut.powerWPerM, {
     at: look.at,
-    foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) } as TestCut["foam"],
     width_mm: plan.part.span_mm,
-    wire: wire as TestCut["wire"],
-    wire_length_mm: length_mm,
-    supply: design.supply,
-    control: design.control,
-    leads: design.leads,
-    ambient_C: design.ambient_C,
-    tension_N: design.tension.hot_N,
-    setting: "",
-    heat_W_per_m: evaluateDesign(design).cut.powerWPerM,
     feed_mm_s: tidy(look.rootFeedMmS),
-    ...(kerf === undefined ? {} : { kerf_mm: tidy(kerf) }),
-    ...(measured.hook === undefined ? {} : { lag_mm: tidy(measured.hook) }),
+    kerf_mm: kerf === undefined ? undefined : tidy(kerf),
+    lag_mm: measured.hook === undefined ? undefined : tidy(measured.hook),
     face: look.face,
     note: `${plan.name}: ${(["root", "middle", "tip"] as const).flatMap((place) => (measured[place] === undefined ? [] : [`${place} ${measured[place]} mm`])).join(", ")}`.slice(
       0,
       500,
     ),
-  };
+  });
 }

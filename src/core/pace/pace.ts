@@ -3,6 +3,7 @@ import { JUDGEMENT } from "../kernel/constants";
 import { CoreError } from "../kernel/errors";
 import type { Tell } from "../kernel/progress";
 import type { Relation } from "../kernel/provenance";
+import { bisect, geometricMean } from "../numerics/bisection";
 import { type CutPair, cutAtPower, kerfFeedProduct } from "../physics/cut/cut";
 import { cornerDwell, midSpanLag } from "../physics/cut/lag";
 import { type Surface, type TautWire, type Trace, wireSurface } from "../physics/string/tautWire";
@@ -143,18 +144,15 @@ function boundsOf(paths: EndPaths, input: PaceInput): { most: Float64Array; leas
   return { most, least, mostBy, leastBy };
 }
 
+/** No foam smokes at a feed above this, mm/s. */
+const MOST_MM_S = 200;
+
 /** The feed below which the foam smokes, mm/s; 0 where it never does. */
 export function fumeFeedMmS(pair: CutPair, powerWPerM: number): number {
   const smokes = (mmS: number) => cutAtPower(pair, mmS / 1000, powerWPerM).wireC > pair.foam.fumeLimitC;
   if (!smokes(LEAST_MM_S)) return 0;
-  let [low, high] = [LEAST_MM_S, 200];
-  if (smokes(high)) return high;
-  for (let i = 0; i < 40; i++) {
-    const middle = Math.sqrt(low * high);
-    if (smokes(middle)) low = middle;
-    else high = middle;
-  }
-  return high;
+  if (smokes(MOST_MM_S)) return MOST_MM_S;
+  return bisect(smokes, LEAST_MM_S, MOST_MM_S, 40, geometricMean).high;
 }
 
 /** The places along the wire at which an answer is held: the middle of the foam and both its faces. */

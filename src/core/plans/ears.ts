@@ -1,8 +1,5 @@
 import { distance, type Outline, type Point } from "../geometry/points";
-import { TOLERANCE } from "../geometry/tolerance";
-
-/** Turning less than this is a curve, not a corner, degrees (this project's judgement). */
-const CORNER_DEG = 30;
+import { CORNER_DEG, TOLERANCE } from "../geometry/tolerance";
 
 /** A sharp outer corner: where, and the directions of its two edges. */
 export interface Corner {

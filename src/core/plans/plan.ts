@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { bounded, boundedWhole } from "../kernel/bounded";
 import type { DocumentKind } from "../kernel/document";
 import { mergerOf, type PartsOf } from "../kernel/merge";
 import { plainText } from "../kernel/parse";
@@ -21,30 +22,14 @@ export const BASES = ["turned", "chord"] as const;
 /** What is made for a spar: a slot that the wire cuts, or only a mark where one rests. */
 export const SPARS = ["slot", "mark"] as const;
 
-const size = (least: number, most: number) => {
-  const error = { error: `must be a number from ${least} to ${most} mm` };
-  return z.number(error).min(least, error).max(most, error);
-};
-const degrees = (most: number) => {
-  const error = { error: `must be a number from -${most} to ${most} degrees` };
-  return z.number(error).min(-most, error).max(most, error);
-};
-const share = z
-  .number({ error: "must be a number from 0 to 1 (share of the chord)" })
-  .min(0, { error: "must be a number from 0 to 1 (share of the chord)" })
-  .max(1, { error: "must be a number from 0 to 1 (share of the chord)" });
+const size = (least: number, most: number) => bounded(least, most, "mm");
+const degrees = (most: number) => bounded(-most, most, "degrees");
+const share = bounded(0, 1, "(share of the chord)");
 const oneOf = <T extends readonly [string, ...string[]]>(of: T) => z.enum(of, { error: `must be one of ${of.join(", ")}` });
 
-const wholeNumber = (least: number, most: number) => {
-  const error = { error: `must be a whole number from ${least} to ${most}` };
-  return z.number(error).int(error).min(least, error).max(most, error);
-};
-const seconds = (least: number, most: number) => {
-  const error = { error: `must be a number from ${least} to ${most} s` };
-  return z.number(error).min(least, error).max(most, error);
-};
+const seconds = (least: number, most: number) => bounded(least, most, "s");
 const pairsSchema = z
-  .array(z.tuple([wholeNumber(0, 10_000), wholeNumber(0, 10_000)], { error: "must be [corner at the root, corner at the tip]" }))
+  .array(z.tuple([boundedWhole(0, 10_000), boundedWhole(0, 10_000)], { error: "must be [corner at the root, corner at the tip]" }))
   .max(1000, { error: "has room for 1000 pairs" })
   .default([]);
 
@@ -143,9 +128,9 @@ export const planSchema = z.strictObject({
   stations: z
     .strictObject({
       /** Whole numbers on a face; null: as many as come every so many seconds. */
-      count: wholeNumber(1, 500).nullable().default(null),
+      count: boundedWhole(1, 500).nullable().default(null),
       seconds: seconds(0.5, 60).default(4),
-      parts: wholeNumber(1, 16).default(4),
+      parts: boundedWhole(1, 16).default(4),
       /** Corners that a person tied: which at the root, which at the tip, from 0, by face. */
       pairs: z.strictObject({ upper: pairsSchema, lower: pairsSchema, whole: pairsSchema }).default({ upper: [], lower: [], whole: [] }),
     })
@@ -163,7 +148,7 @@ export const planSchema = z.strictObject({
   /** What is done with the part after the cut. */
   finish: z
     .strictObject({
-      grit: wholeNumber(40, 2000).default(150),
+      grit: boundedWhole(40, 2000).default(150),
       glue: plainText(60, "must be at most 60 characters").default(""),
       skin: plainText(60, "must be at most 60 characters").default(""),
       /** Hours before it is measured again; null: as its foam wants. */
@@ -181,7 +166,7 @@ export const planSchema = z.strictObject({
       z.strictObject({
         at: z.iso.datetime({ error: "must be a date and time" }),
         face: z.enum(["upper", "lower", "whole"], { error: "must be one of upper, lower, whole" }),
-        panel: wholeNumber(1, 13).default(1),
+        panel: boundedWhole(1, 13).default(1),
         labels: z.array(plainText(12, "must be at most 12 characters")).max(2000, { error: "has room for 2000 stations" }),
         planned_s: z.array(seconds(0, 86_400)).max(2000, { error: "has room for 2000 stations" }),
         real_s: z.array(seconds(0, 86_400)).max(2000, { error: "has room for 2000 stations" }),

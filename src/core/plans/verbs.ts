@@ -16,6 +16,7 @@ import {
   turning,
 } from "../geometry/points";
 import { TOLERANCE } from "../geometry/tolerance";
+import { bounded, boundedWhole } from "../kernel/bounded";
 import type { Warning } from "../kernel/errors";
 import { exactlyOne, type Verb, verb, withWarnings } from "../kernel/verb";
 import { foamSchema } from "../materials/foamSchema";
@@ -255,15 +256,10 @@ const templateVerb = verb(
   },
 );
 
-/** The headless verbs of this room. */
-const whole = (min: number, max: number) => {
-  const error = { error: `must be a whole number from ${min} to ${max}` };
-  return z.number(error).int(error).min(min, error).max(max, error);
-};
-const turn = { error: "must be a number from -45 to 45 degrees" };
-const aft = { error: "must be a number from -5000 to 5000 mm" };
 const stationEnd = z.strictObject({ section: shapeSchema, chord_mm: chord.optional() });
-const pairSchema = z.tuple([whole(0, 10_000), whole(0, 10_000)], { error: "must be [which corner at the root, which at the tip], counted from 0" });
+const pairSchema = z.tuple([boundedWhole(0, 10_000), boundedWhole(0, 10_000)], {
+  error: "must be [which corner at the root, which at the tip], counted from 0",
+});
 
 const stationsVerb = verb(
   "stations",
@@ -272,16 +268,12 @@ const stationsVerb = verb(
     root: stationEnd,
     tip: stationEnd,
     face: z.enum(["whole", "upper", "lower"], { error: "must be one of whole, upper, lower" }),
-    count: whole(1, MOST_STATIONS),
-    parts: whole(1, MOST_PARTS).default(4),
-    washout_deg: z.number(turn).min(-45, turn).max(45, turn).default(0),
-    washoutAt: z
-      .number({ error: "must be a number from 0 to 1 (share of the chord)" })
-      .min(0, { error: "must be a number from 0 to 1 (share of the chord)" })
-      .max(1, { error: "must be a number from 0 to 1 (share of the chord)" })
-      .default(0.25),
-    sweep_mm: z.number(aft).min(-5000, aft).max(5000, aft).default(0),
-    offset_mm: z.number(aft).min(-5000, aft).max(5000, aft).default(0),
+    count: boundedWhole(1, MOST_STATIONS),
+    parts: boundedWhole(1, MOST_PARTS).default(4),
+    washout_deg: bounded(-45, 45, "degrees").default(0),
+    washoutAt: bounded(0, 1, "(share of the chord)").default(0.25),
+    sweep_mm: bounded(-5000, 5000, "mm").default(0),
+    offset_mm: bounded(-5000, 5000, "mm").default(0),
     feed_mm_s: figure("feed_mm_s").optional(),
     pairs: z.array(pairSchema).max(1000, { error: "has room for 1000 pairs" }).default([]),
   }),

@@ -96,7 +96,7 @@ export function hauledFeel(face: HauledFace, ask: { cut: Cut; carriedN: number; 
           ["slowest", { quantity: "feed", value: run.slowest }],
           ["stopped for", `${run.stoppedS.toFixed(1)} s`],
           ["kerf where slowest", run.slowest > 0 ? { quantity: "kerf", value: (ask.cut.kerfMm * wantedMmS) / run.slowest } : "burnt"],
-          ...(deviationMm === null ? [] : [["the wire misses the face by", { quantity: "kerf", value: deviationMm }] as const]),
+          ...(deviationMm === null ? [] : [["the wire deviates from the face by", { quantity: "kerf", value: deviationMm }] as const]),
         ],
       };
     },

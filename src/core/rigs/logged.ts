@@ -1,5 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import type { LogEntry, TestCut } from "../log/entries";
+import { testCut } from "../log/testCut";
 import { around as aroundOf } from "./around";
 import { type Rig, rigRecord } from "./kinds";
 import { sliced } from "./kinds/sheet";
@@ -30,27 +31,14 @@ export function stackCut(rig: Rig, design: Design, stack: { sheets: number; mm: 
   const spacer = stack.spacerMm ?? found.spacerMm;
   const kerf = around.cut.wireMm + 2 * (spacer - stack.mm / stack.sheets);
   if (!(kerf > around.cut.wireMm)) return null;
-  const { length_mm, ...wire } = design.wire;
-  const { foam } = design.job;
-  return {
-    kind: "test-cut",
+  return testCut(design, around.cutter?.heatWPerM, {
     at,
-    foam: { family: foam.family, density_kg_m3: foam.density_kg_m3, ...(foam.own ? { own: foam.own } : {}) } as TestCut["foam"],
     width_mm: rig.blockWide_mm,
-    wire: wire as TestCut["wire"],
-    wire_length_mm: length_mm,
-    supply: design.supply,
-    control: design.control,
-    leads: design.leads,
-    ambient_C: design.ambient_C,
-    tension_N: design.tension.hot_N,
-    setting: "",
-    heat_W_per_m: around.cutter?.heatWPerM,
     feed_mm_s: design.job.feed_mm_s,
     kerf_mm: Math.round(kerf * 1000) / 1000,
     face: "matt",
     note: `a stack of ${stack.sheets} sheets, ${stack.mm} mm`,
-  };
+  });
 }
 
 const UNDER_WAY = ": under way, last heard of at ";

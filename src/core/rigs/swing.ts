@@ -1,5 +1,6 @@
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
+import { bisect } from "../numerics/bisection";
 
 export const SWING: Relation = {
   id: "swing",
@@ -57,13 +58,7 @@ export function radiusFor(arm: SwingArm, travelMm: number, field: string): numbe
     const here = whole(radius);
     most = Math.max(most, here);
     if (here >= travelMm) {
-      let [low, high] = [before, radius];
-      for (let k = 0; k < 80; k++) {
-        const middle = (low + high) / 2;
-        if (whole(middle) >= travelMm) high = middle;
-        else low = middle;
-      }
-      return high;
+      return bisect((tried) => whole(tried) < travelMm, before, radius, 80).high;
     }
     before = radius;
   }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { bounded } from "../kernel/bounded";
 import { foamFamily } from "../materials/foamSchema";
 import { slabGrams } from "../materials/foams";
 import { figure } from "../units/figure";
@@ -13,10 +14,7 @@ export type Exactness = (typeof EXACTNESS)[number];
 /** What a slicer takes, mm. */
 export const SHEET_LIMITS = { thick: { min: 0.1, max: 1000 }, along: { min: 1, max: 5000 } } as const;
 
-const size = ({ min, max }: { min: number; max: number }) => {
-  const error = { error: `must be a number from ${min} to ${max} mm` };
-  return z.number(error).min(min, error).max(max, error);
-};
+const size = ({ min, max }: { min: number; max: number }) => bounded(min, max, "mm");
 const yesNo = z.boolean({ error: "must be true or false" });
 
 /** A foreman's four questions, answered: kept in the browser while they are asked, so that Back and a reload lose nothing. */

@@ -39,8 +39,8 @@ describe("verdicts", () => {
 
   it("says how much heat is in hand and what is nearest", () => {
     const words = describeVerdict(demo("Long Tom"), evaluateDesign(demo("Long Tom")), "metric");
-    expect(words.headline).toMatch(/^Clean, with \d+ % of heat in hand\.$/);
-    expect(words.detail).toMatch(/^Nearest trouble: /);
+    expect(words.headline).toMatch(/^Clean\. Heat margin \d+ %\.$/);
+    expect(words.detail).toMatch(/^Nearest limit: /);
     for (const design of DEMO_CUTTERS) {
       for (const system of ["metric", "inch"] as const)
         expect(describeVerdict(design, evaluateDesign(design), system).detail).not.toMatch(/NaN|undefined|Infinity/);

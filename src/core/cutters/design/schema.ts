@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { boundedWhole } from "../../kernel/bounded";
 import { JUDGEMENT } from "../../kernel/constants";
 import { fail, plainText } from "../../kernel/parse";
 import { foamNameFields, foamObject } from "../../materials/foamSchema";
@@ -36,7 +37,7 @@ const calibrationSchema = z.strictObject({
   foam: z.strictObject(foamNameFields),
   /** When it was accepted, and from how many cuts. */
   at: z.iso.datetime({ error: "must be a date and time" }),
-  cuts: z.number().int({ error: "must be a whole number" }).min(1, { error: "must be 1 to 200" }).max(200, { error: "must be 1 to 200" }),
+  cuts: boundedWhole(1, 200),
   heatShare: figure("learntShare"),
   collapseShift_K: figure("learntShift_K"),
   densityShare: figure("learntShare"),

@@ -33,7 +33,7 @@ export interface VerdictWords {
 }
 
 /** The nearest border of a clean set-up, by relative change of feed or heat. */
-function nearestTrouble(evaluation: DesignEvaluation, units: UnitSystem): string {
+function nearestLimit(evaluation: DesignEvaluation, units: UnitSystem): string {
   const { feeds, heats, feedMPerS, cut } = evaluation;
   const feed = (mPerS: number) => formatQuantity("feed", mPerS * 1000, units, units === "metric" ? 1 : 2);
   const heat = (wPerM: number) => formatQuantity("heat", wPerM, units, units === "metric" ? 0 : 2);
@@ -56,8 +56,8 @@ export function describeVerdict(design: Design, evaluation: DesignEvaluation, un
   switch (evaluation.verdict) {
     case "clean":
       return {
-        headline: `Clean, with ${Math.round(100 * (1 - heats.from / cut.powerWPerM))} % of heat in hand.`,
-        detail: `Nearest trouble: ${nearestTrouble(evaluation, units)}.`,
+        headline: `Clean. Heat margin ${Math.round(100 * (1 - heats.from / cut.powerWPerM))} %.`,
+        detail: `Nearest limit: ${nearestLimit(evaluation, units)}.`,
       };
     case "drags":
       return {

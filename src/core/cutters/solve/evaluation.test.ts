@@ -95,7 +95,7 @@ describe("a verdict in words", () => {
 
   it("clean: how much heat is in hand, and the nearest of four borders", () => {
     const { evaluation, headline, detail } = words(tom);
-    expect(headline).toBe(`Clean, with ${Math.round(100 * (1 - evaluation.heats.from / evaluation.cut.powerWPerM))} % of heat in hand.`);
+    expect(headline).toBe(`Clean. Heat margin ${Math.round(100 * (1 - evaluation.heats.from / evaluation.cut.powerWPerM))} %.`);
     const ways = [
       [evaluation.feeds.to / evaluation.feedMPerS - 1, `drags faster than ${(evaluation.feeds.to * 1000).toFixed(1)} mm/s`],
       [1 - evaluation.feeds.from / evaluation.feedMPerS, `slower than ${(evaluation.feeds.from * 1000).toFixed(1)} mm/s`],

@@ -97,8 +97,8 @@ describe("a verdict's words, figure by figure", () => {
         ];
         const [nearest] = borders.sort((a, b) => a[0] - b[0]) as [[number, string]];
         expect(words(design, units)).toEqual({
-          headline: `Clean, with ${Math.round(100 * (1 - heats.from / cut.powerWPerM))} % of heat in hand.`,
-          detail: `Nearest trouble: ${nearest[1]}.`,
+          headline: `Clean. Heat margin ${Math.round(100 * (1 - heats.from / cut.powerWPerM))} %.`,
+          detail: `Nearest limit: ${nearest[1]}.`,
         });
       }
   });

@@ -14,6 +14,7 @@ import { resolveWire, type WireSpec, wireTemperatureWarnings } from "@/core/phys
 import { wireSchema } from "@/core/physics/heat/wireSchema";
 import { ambient, figure } from "@/core/units/figure";
 import { LIMITS } from "@/core/units/limits";
+import { boundedWhole } from "../../kernel/bounded";
 
 export const cutFields = (state: CutState) => ({
   kerf_mm: state.kerfM * 1000,
@@ -85,11 +86,9 @@ const bandVerb = verb(
   },
 );
 
-const wholeCells = { error: "must be a whole number from 10 to 4000" };
-
 /** What `axial` and `transient` share of a wire between clamps, next to its foam. */
 const barFields = {
-  cells: z.int(wholeCells).min(10, wholeCells).max(4000, wholeCells).optional(),
+  cells: boundedWhole(10, 4000).optional(),
   edges: z
     .array(
       z.strictObject({

@@ -4,6 +4,7 @@ import { type BareWireState, bareWireAtTemperature, bareWireDriven } from "@/cor
 import { massKgPerM, resistanceOhmPerM, resolveWire, wireTemperatureWarnings } from "@/core/physics/heat/wire";
 import { wireSchema } from "@/core/physics/heat/wireSchema";
 import { ambient, figure } from "@/core/units/figure";
+import { bounded } from "../../kernel/bounded";
 
 const wireVerb = verb(
   "wire",
@@ -43,7 +44,7 @@ const airVerb = verb(
       airSpeed_m_s: figure("airSpeed_m_s").default(0),
       temperature_C: figure("temperature_C").optional(),
       current_A: figure("current_A").optional(),
-      power_W_per_m: z.number().min(0, { error: "must be a number from 0 to 5000 W/m" }).max(5000, { error: "must be a number from 0 to 5000 W/m" }).optional(),
+      power_W_per_m: bounded(0, 5000, "W/m").optional(),
     })
     .superRefine(exactlyOne("temperature_C", "current_A", "power_W_per_m")),
   { wire: { alloy: "nicr-80-20", gauge_awg: 26 }, temperature_C: 427 },

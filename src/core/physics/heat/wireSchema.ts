@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { bounded } from "../../kernel/bounded";
 import { fail, parsed, plainText } from "../../kernel/parse";
 import { ALLOY_IDS } from "../../materials/alloys";
 import { STRAND_ENVELOPE } from "../../materials/gauges";
@@ -11,18 +12,16 @@ const customAlloy = z.strictObject({
   name: plainText(60, "must be at most 60 characters").optional(),
   resistivity_uohm_m: figure("resistivity_uohm_m"),
   temperatureFactor: z
-    .array(
-      z.tuple([figure("temperature_C"), z.number().min(0.5, { error: "factor must be from 0.5 to 10" }).max(10, { error: "factor must be from 0.5 to 10" })]),
-    )
+    .array(z.tuple([figure("temperature_C"), bounded(0.5, 10, "(factor)")]))
     .min(1, { error: "needs at least one [degC, factor] row" })
     .max(100, { error: "has room for 100 rows" })
     .refine((rows) => rows.every((row, i) => i === 0 || row[0] > (rows[i - 1] as [number, number])[0]), { error: "temperatures must rise from row to row" }),
   density_kg_m3: figure("alloyDensity_kg_m3"),
-  specificHeat_J_kgK: z.number().min(50).max(2000).optional(),
-  conductivity_W_mK: z.number().min(1).max(500).optional(),
-  expansion_1e6_per_K: z.number().min(0).max(50).optional(),
-  emissivity: z.number().min(0.01, { error: "must be from 0.01 to 1" }).max(1, { error: "must be from 0.01 to 1" }).optional(),
-  melts_C: z.number().min(200).max(4000).optional(),
+  specificHeat_J_kgK: bounded(50, 2000, "J/kgK").optional(),
+  conductivity_W_mK: bounded(1, 500, "W/mK").optional(),
+  expansion_1e6_per_K: bounded(0, 50, "1e-6/K").optional(),
+  emissivity: bounded(0.01, 1, "").optional(),
+  melts_C: bounded(200, 4000, "degC").optional(),
 });
 
 const alloySchema = z.unknown().transform((value, ctx): string | CustomAlloySpec => {

@@ -1,5 +1,6 @@
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
+import { bisect } from "../../numerics/bisection";
 import { solveAxial } from "../cut/axial";
 import { type CutPair, kerfFeedProduct, leastKerfM, referenceDragNPerM, wireInKerfC } from "../cut/cut";
 import { heatIntoFoam } from "../cut/heatIntoFoam";
@@ -122,15 +123,7 @@ export function solderingTip(
   let state = at(iron.atC);
   const ironFalls = state.takesW > iron.watts;
   if (ironFalls) {
-    let lo = pair.ambientC;
-    let hi = iron.atC;
-    for (let i = 0; i < 40; i++) {
-      const mid = (lo + hi) / 2;
-      state = at(mid);
-      if (state.takesW > iron.watts) hi = mid;
-      else lo = mid;
-    }
-    state = at(lo);
+    state = at(bisect((ironC) => at(ironC).takesW <= iron.watts, pair.ambientC, iron.atC, 40).low);
   }
   const least = leastKerfM(own);
   const kerfAt = (c: number) => (c <= pair.foam.collapseC ? 0 : kerfFeedProduct(own, Math.max(0.05, loss(c))) / feedMPerS);

@@ -2,21 +2,12 @@ import { z } from "zod";
 import { arcPoints, arcSteps } from "../../geometry/flatten";
 import { boundsOf, type Outline, type Point, withoutDoubles } from "../../geometry/points";
 import { TOLERANCE } from "../../geometry/tolerance";
+import { bounded, boundedWhole } from "../../kernel/bounded";
 import { CoreError } from "../../kernel/errors";
 import { drawnFrom, type ShapeRecord } from "./record";
 
-const share = (least: number, most: number) => {
-  const error = { error: `must be a number from ${least} to ${most} (share of the chord)` };
-  return z.number(error).min(least, error).max(most, error);
-};
-const whole = (least: number, most: number) => {
-  const error = { error: `must be a whole number from ${least} to ${most}` };
-  return z.int(error).min(least, error).max(most, error);
-};
-const size = (least: number, most: number) => {
-  const error = { error: `must be a number from ${least} to ${most} mm` };
-  return z.number(error).min(least, error).max(most, error);
-};
+const share = (least: number, most: number) => bounded(least, most, "(share of the chord)");
+const size = (least: number, most: number) => bounded(least, most, "mm");
 const one = (outline: Outline) => drawnFrom([{ outline: withoutDoubles(outline), holes: [] }]);
 const about = (count: number, at: (angle: number) => Point): Outline => Array.from({ length: count }, (_, i) => at((2 * Math.PI * i) / count));
 
@@ -85,7 +76,7 @@ export const polygon: ShapeRecord<Polygon> = {
   kind: "polygon",
   title: "Regular polygon",
   words: ({ sides }) => `a regular polygon of ${sides} sides`,
-  schema: z.strictObject({ kind: z.literal("polygon"), sides: whole(3, 360) }),
+  schema: z.strictObject({ kind: z.literal("polygon"), sides: boundedWhole(3, 360) }),
   fields: [{ key: "sides", as: "number", label: "Sides", unit: "", min: 3, max: 360, whole: true }],
   start: () => ({ kind: "polygon", sides: 6 }),
   needsChord: true,
@@ -143,7 +134,7 @@ export const wave: ShapeRecord<Wave> = {
   kind: "wave",
   title: "Wave",
   words: ({ crests, height_mm }) => `a wave of ${crests} crests, ${height_mm} mm high`,
-  schema: z.strictObject({ kind: z.literal("wave"), crests: whole(1, 200), height_mm: size(0.1, 2000) }),
+  schema: z.strictObject({ kind: z.literal("wave"), crests: boundedWhole(1, 200), height_mm: size(0.1, 2000) }),
   fields: [
     { key: "crests", as: "number", label: "Crests", unit: "", min: 1, max: 200, whole: true },
     { key: "height_mm", as: "number", label: "Height", unit: "mm", min: 0.1, max: 2000 },

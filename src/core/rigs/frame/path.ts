@@ -8,6 +8,7 @@ import { type FedPath, feedAlong, runTimeS } from "../../motion/feedAlong";
 import { FULL_HEAT, type Machine } from "../../motion/machine";
 import { onePath } from "../../motion/onePath";
 import { writeProgram } from "../../motion/program";
+import { bisect } from "../../numerics/bisection";
 import { endOf, type PaceEnd, type PaceResult, paceOf } from "../../pace/pace";
 import { facesOf, type PaceJob, paceJob } from "../../pace/planPace";
 import { type CutPair, cutAtPower, kerfFeedProduct, referenceDragNPerM } from "../../physics/cut/cut";
@@ -164,6 +165,9 @@ export function heatWord(rig: FrameRig, share: number, amps: number): number {
   return s0 + ((s1 - s0) * (wanted - a0)) / Math.max(1e-9, a1 - a0);
 }
 
+/** No less of the cutter's heat is asked for. */
+const LEAST_HEAT_SHARE = 0.02;
+
 /** Heat for each move: lowered where it goes so slowly that the kerf would grow past half the tolerance. @returns shares of the cutter's heat, and how much wider the kerf is at worst */
 function heatAlong(rig: FrameRig, job: FrameJob, feeds: readonly number[]): { shares: number[]; widerMm: number | null } {
   const { cutter, kerfMm, toleranceMm, feedMmS } = job;
@@ -183,13 +187,7 @@ function heatAlong(rig: FrameRig, job: FrameJob, feeds: readonly number[]): { sh
     if (rig.heat === "share" && grown > toleranceMm) {
       // The heat whose kerf at this feed is half the tolerance a side wider, and no more.
       const wanted = (own * (kerfMm + toleranceMm)) / ((kerfMm * feedMmS) / feed);
-      let [low, high] = [0.02, 1];
-      for (let i = 0; i < 40; i++) {
-        const middle = (low + high) / 2;
-        if (kerfFeedProduct(pair, heatWPerM * middle) > wanted) high = middle;
-        else low = middle;
-      }
-      share = high;
+      share = bisect((tried) => kerfFeedProduct(pair, heatWPerM * tried) <= wanted, LEAST_HEAT_SHARE, 1, 40).high;
     }
     wider = Math.max(wider, share < 1 ? toleranceMm : grown);
     known.set(key, share);

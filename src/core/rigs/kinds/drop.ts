@@ -1,5 +1,6 @@
 import { boundsOf, type Point } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
+import { bisect } from "../../numerics/bisection";
 import { PULLED, pulledFeed } from "../../physics/cut/lag";
 import { type Around, kerfAt, topFeedAt } from "../around";
 import { bestOrder } from "../cutOrder";
@@ -97,17 +98,14 @@ const netN = (rig: DropRig) => rig.weight_N * (Math.cos(tiltOf(rig)) - rig.frict
 const sinks = (rig: DropRig, { cut }: Around, topMmS: number) =>
   pulledFeed(Math.max(0, netN(rig)), topMmS / 1000, cut.referenceDragNPerM, rig.width_mm / 1000) * 1000;
 
+/** Heats that are tried, W/m. */
+const HEATS_W_PER_M = [0.5, 400] as const;
+
 /** The heat at which it sinks at a speed, W/m: more heat sinks faster. Null without a cutter, or where no heat within reason does. */
 export function heatFor(rig: DropRig, around: Around, mmS: number): number | null {
   if (!around.cutter) return null;
-  let [low, high] = [0.5, 400];
-  if (sinks(rig, around, topFeedAt(around, high)) < mmS) return null;
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2;
-    if (sinks(rig, around, topFeedAt(around, middle)) < mmS) low = middle;
-    else high = middle;
-  }
-  return high;
+  const tooSlow = (wPerM: number) => sinks(rig, around, topFeedAt(around, wPerM)) < mmS;
+  return tooSlow(HEATS_W_PER_M[1]) ? null : bisect(tooSlow, ...HEATS_W_PER_M, 40).high;
 }
 
 /** What a drop board comes to: its speed, what it takes for another, and what the board does. */

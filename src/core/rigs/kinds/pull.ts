@@ -108,7 +108,7 @@ export const pullRig: RigRecord<PullRig> = {
           : []),
         figureOf("carried", "Carried by the wire", "force", carriedN, { decimals: 1 }),
         ...(fixed.stallsBefore === null ? [{ id: "fixed", label: "Under the one weight, in all", value: `${fixed.totalS.toFixed(0)} s` }] : []),
-        ...(fixed.deviationMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.deviationMm)]),
+        ...(fixed.deviationMm === null ? [] : [figureOf("fixed-miss", "and the wire deviates from the face by", "kerf", fixed.deviationMm)]),
       ],
       curves: [
         {

@@ -341,7 +341,7 @@ export const swingRig: RigRecord<SwingRig> = {
         figureOf("skew", "which turns the wire in the part by", "angle", skewDeg, { decimals: 2 }),
         ...(move ? [figureOf("clamp", `Move the ${move.end}'s clamp ${move.byMm < 0 ? "in" : "out"} by`, "length", Math.abs(move.byMm), { decimals: 1 })] : []),
         ...(fixed.stallsBefore === null ? [{ id: "fixed", label: "Under the one weight, in all", value: `${fixed.totalS.toFixed(0)} s` }] : []),
-        ...(fixed.deviationMm === null ? [] : [figureOf("fixed-miss", "and the wire misses the face by", "kerf", fixed.deviationMm)]),
+        ...(fixed.deviationMm === null ? [] : [figureOf("fixed-miss", "and the wire deviates from the face by", "kerf", fixed.deviationMm)]),
       ],
       curves: [
         found.curve,

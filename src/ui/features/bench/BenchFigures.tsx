@@ -89,7 +89,7 @@ export function BenchFoot({ bench }: { bench: Bench }) {
   const { frames, dropped } = bench.count.current;
   return (
     <p className="bench-foot" data-frames={frames} data-dropped={dropped}>
-      Wire starts {show("length", START_GAP_M * 1000)} before the foam. Keys: H heat, - and = knob, up and down pace, space go or stop, P still, R fresh block.
+      Wire starts {show("length", START_GAP_M * 1000)} before the foam. Keys: H heat, - and = knob, up and down pace, space go or stop, P pause, R fresh block.
     </p>
   );
 }

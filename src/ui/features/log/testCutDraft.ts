@@ -2,6 +2,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { foamOf } from "@/core/drawer/things";
 import type { Face, TestCut } from "@/core/log/entries";
+import { testCut } from "@/core/log/testCut";
 import { foamNamed } from "@/core/materials/foams";
 import { LIMITS, type LimitName } from "@/core/units/limits";
 import { parseQuantity } from "@/core/units/parseQuantity";
@@ -77,35 +78,23 @@ export function testCutOf(
   measured: Partial<Record<Measure, number>>,
   { block, photoId, at }: { block?: (Parameters<typeof foamOf>[0] & { name: string }) | undefined; photoId?: string | undefined; at: string },
 ): TestCut {
-  const { length_mm, ...wire } = design.wire;
-  const { supply, control, leads } = design;
-  const heat = evaluation.cut.powerWPerM;
   const weighed = block ? foamOf(block) : null;
-  return {
-    kind: "test-cut",
+  return testCut(design, evaluation.cut.powerWPerM, {
     at,
-    foam: weighed
-      ? { ...foamNamed(design.job.foam), density_kg_m3: tidy(weighed.densityKgM3), ...(weighed.weighed ? { weighed: true } : {}) }
-      : { ...foamNamed(design.job.foam), ...(design.job.foam.weighed ? { weighed: true } : {}) },
-    ...(block ? { block: block.name } : {}),
+    ...(weighed
+      ? { foam: { ...foamNamed(design.job.foam), density_kg_m3: tidy(weighed.densityKgM3), ...(weighed.weighed ? { weighed: true as const } : {}) } }
+      : {}),
+    block: block?.name,
     width_mm: draft.widthMm,
-    wire,
-    wire_length_mm: length_mm,
-    supply,
-    control,
-    ...(leads ? { leads } : {}),
-    ambient_C: design.ambient_C,
-    tension_N: design.tension.hot_N,
     setting: (draft.setting ?? asSet).trim().slice(0, 60),
-    ...(measured.volts === undefined ? {} : { volts_V: measured.volts }),
-    ...(measured.current === undefined ? {} : { current_A: measured.current }),
-    ...(heat >= LIMITS.power_W_per_m.min && heat <= LIMITS.power_W_per_m.max ? { heat_W_per_m: Number(heat.toPrecision(5)) } : {}),
+    volts_V: measured.volts,
+    current_A: measured.current,
     feed_mm_s: draft.feedMmPerS,
-    ...(measured.kerf === undefined ? {} : { kerf_mm: measured.kerf }),
-    ...(measured.kerf === undefined || measured.at === undefined ? {} : { kerf_at_mm: measured.at }),
-    ...(measured.lag === undefined ? {} : { lag_mm: measured.lag }),
+    kerf_mm: measured.kerf,
+    kerf_at_mm: measured.kerf === undefined ? undefined : measured.at,
+    lag_mm: measured.lag,
     face: draft.face,
-    ...(photoId === undefined ? {} : { photo: photoId }),
+    photo: photoId,
     note: draft.note.trim(),
-  };
+  });
 }

@@ -6,7 +6,7 @@ import { useMemo, useState } from "react";
 import type { Face as CutFace } from "@/core/log/entries";
 import { FACES } from "@/core/log/entries";
 import { FACE_WORDS } from "@/core/log/faces";
-import { foretold, guidedFeedMmS, type Measured, testCutOf } from "@/core/pace/measured";
+import { foretold, guidedFeedMmS, type Measured, measuredCut } from "@/core/pace/measured";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import type { Stations } from "@/core/plans/stations";
@@ -31,7 +31,7 @@ export function MeasuredForm({ plan, evaluation, stations }: { plan: Plan; evalu
   if (!cutter || !plan.cutter) return null;
   const id = plan.cutter.id;
   // How the face looked is for a person to say.
-  const cut = face && testCutOf(plan, evaluation, cutter.design, measured, { face, rootFeedMmS: feed, at: new Date().toISOString() });
+  const cut = face && measuredCut(plan, evaluation, cutter.design, measured, { face, rootFeedMmS: feed, at: new Date().toISOString() });
   const keep = () =>
     void (
       cut &&

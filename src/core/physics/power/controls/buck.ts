@@ -1,4 +1,5 @@
 import { path, text } from "../../../kernel/drawing";
+import { bisect } from "../../../numerics/bisection";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { chopper } from "./chopper";
@@ -32,16 +33,8 @@ function drive(control: BuckControl, { emfV, insideOhm, holdsA }: Source, loadOh
   let outV = control.voltage_V;
   let amperes = wanted;
   if (amperes === undefined || amperes > holdsA) {
-    let lo = 0;
-    let hi = control.voltage_V;
-    for (let i = 0; i < 60; i++) {
-      const mid = (lo + hi) / 2;
-      const tried = input(mid);
-      if (tried !== undefined && tried <= holdsA) lo = mid;
-      else hi = mid;
-    }
-    outV = lo;
-    amperes = input(lo) ?? 0;
+    outV = bisect((volts) => (input(volts) ?? Number.POSITIVE_INFINITY) <= holdsA, 0, control.voltage_V, 60).low;
+    amperes = input(outV) ?? 0;
   }
   const wireA = outV / loadOhm;
   return {

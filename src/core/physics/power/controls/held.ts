@@ -1,6 +1,7 @@
 import { path, text } from "../../../kernel/drawing";
 import type { Relation } from "../../../kernel/provenance";
 import { ALLOYS } from "../../../materials/alloys";
+import { bisect } from "../../../numerics/bisection";
 import { trim } from "../../../units/trim";
 import { resistanceOhmPerM, resolveWire, type Wire } from "../../heat/wire";
 import { chopper } from "./chopper";
@@ -102,15 +103,9 @@ export const held: ControlRecord<HeldControl> = {
     const on = Math.min(source.emfV / load, source.holdsA);
     const duty = (currentA / on) ** 2;
     if (duty > 1) return { ...fallsShort(source, currentA * load), ease: 1 / duty };
-    let lo = ambientC;
-    let hi: number = DIAL.max;
-    if (wireOhmAt(hi) < wireOhm) return { why: "too-cold", say: () => "this alloy's ohms do not tell such a heat" };
-    for (let i = 0; i < 50; i++) {
-      const mid = (lo + hi) / 2;
-      if (wireOhmAt(mid) < wireOhm) lo = mid;
-      else hi = mid;
-    }
-    return { control: { kind: "held", hold_C: hi }, setting: hi, supplyA: on, steps: ((hi - ambientC) * band) / STEP, reach: 1 / duty };
+    if (wireOhmAt(DIAL.max) < wireOhm) return { why: "too-cold", say: () => "this alloy's ohms do not tell such a heat" };
+    const { high: hold_C } = bisect((wireC) => wireOhmAt(wireC) < wireOhm, ambientC, DIAL.max, 50);
+    return { control: { kind: "held", hold_C }, setting: hold_C, supplyA: on, steps: ((hold_C - ambientC) * band) / STEP, reach: 1 / duty };
   },
   turn: ({ hold_C }) => (hold_C - DIAL.min) / (DIAL.max - DIAL.min),
   sentence: ({ hold_C }, show) => `a controller that holds ${trim(show("temperature", hold_C))}`,
