@@ -1,4 +1,4 @@
-// npm run modules: holds the code's imports against modules.ts. A script of its own: the checkers that would do it do not read this version of TypeScript.
+// npm run modules: checks the code's imports against modules.ts, and that an exported name has one meaning. The checkers that would do it do not read this version of TypeScript.
 import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import { builtinModules } from "node:module";
 import path from "node:path";
@@ -76,6 +76,18 @@ function circlesOf(arrows: ReadonlyMap<string, readonly string[]>): string[][] {
   return circles;
 }
 
+const EXPORT = /^export (?:async )?(?:function\*?|const|class|interface|type|enum) (\w+)/gm;
+
+/** Names that more than one file exports. Pages, routes and threads export names that the framework or the pool gives them. */
+export function sharedNames(files: Readonly<Record<string, string>>): string[] {
+  const owners = new Map<string, Set<string>>();
+  for (const [file, text] of Object.entries(files)) {
+    if (file.startsWith("app/") || file.startsWith("server/threads/")) continue;
+    for (const [, name = ""] of text.matchAll(EXPORT)) owners.set(name, (owners.get(name) ?? new Set()).add(file));
+  }
+  return [...owners].filter(([, of]) => of.size > 1).map(([name, of]) => `${name} is exported by ${[...of].join(" and ")}`);
+}
+
 /** Source files under a folder, tests left out: a test may look anywhere. */
 export function sourcesUnder(folder: string, within = ""): Record<string, string> {
   const found: Record<string, string> = {};
@@ -89,7 +101,7 @@ export function sourcesUnder(folder: string, within = ""): Record<string, string
 
 if (process.argv[1] && existsSync(process.argv[1]) && fileURLToPath(import.meta.url) === path.resolve(process.argv[1])) {
   const files = sourcesUnder(path.join(path.dirname(fileURLToPath(import.meta.url)), "..", "src"));
-  const wrong = wrongArrows(files);
+  const wrong = [...wrongArrows(files), ...sharedNames(files)];
   for (const each of wrong) console.error(each);
   console.log(
     `${Object.keys(files).length} files in ${Object.keys(MODULES).length} modules: ${wrong.length === 0 ? "every arrow is drawn" : `${wrong.length} faults`}`,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { mayTouch, moduleOf, wrongArrows } from "../scripts/modules";
+import { mayTouch, moduleOf, sharedNames, wrongArrows } from "../scripts/modules";
 
 describe("modules and arrows", () => {
   it("knows the module of a file, the innermost first", () => {
@@ -30,5 +30,11 @@ describe("modules and arrows", () => {
       /circle of imports: core\/log\/a.ts -> core\/log\/b.ts -> core\/log\/a.ts/,
     );
     expect(found({ "core/attic/a.ts": "" })).toMatch(/is in no module/);
+  });
+
+  it("notices a name that two files export, but not one of a page", () => {
+    const of = (name: string) => `export interface ${name} {}\n`;
+    expect(sharedNames({ "core/a.ts": of("Plan"), "core/b.ts": of("Plans"), "app/x/page.tsx": of("Plan") })).toEqual([]);
+    expect(sharedNames({ "core/a.ts": of("Plan"), "ui/b.ts": "export const Plan = 1;\n" })).toEqual(["Plan is exported by core/a.ts and ui/b.ts"]);
   });
 });

@@ -2,7 +2,7 @@ import { createWriteStream, existsSync, renameSync, rmSync, statSync } from "nod
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { CoreError } from "@/core/kernel/errors";
-import { backupBeforeUpdates, listBackups, nameFor, writeBackup } from "@/server/features/backups/archiveFiles";
+import { backupBeforeUpdates, backupName, listBackups, writeBackup } from "@/server/features/backups/archiveFiles";
 import { readArchive } from "@/server/features/backups/archiveReader";
 import { moveWorkshop } from "@/server/features/backups/move";
 import { compareStaged, dropStaged, restoreStaged, stageArchive } from "@/server/features/backups/staging";
@@ -39,7 +39,7 @@ async function fromServer(folder: string, file: string): Promise<boolean> {
 }
 
 async function backup(folder: string, file: string | undefined): Promise<void> {
-  const to = path.resolve(file ?? nameFor("upwind-rod"));
+  const to = path.resolve(file ?? backupName("upwind-rod"));
   if (!isShared() && (await fromServer(folder, to))) {
     await checkArchive(to);
     say(`Backup of the running workshop: ${to} (${(statSync(to).size / 1048576).toFixed(1)} MB).`);
@@ -47,7 +47,7 @@ async function backup(folder: string, file: string | undefined): Promise<void> {
   }
   const { db, close } = await openWorkshop(folder);
   try {
-    const saved = await writeBackup(db, nameFor("by-hand"), folder);
+    const saved = await writeBackup(db, backupName("by-hand"), folder);
     const from = path.join(backupFolder(folder), saved.name);
     if (file) renameSync(from, path.resolve(file));
     say(`Backup: ${file ? path.resolve(file) : from} (${(saved.bytes / 1048576).toFixed(1)} MB).`);
@@ -96,7 +96,7 @@ async function restore(folder: string, file: string | undefined, sure: boolean):
         process.exitCode = 2;
         return;
       }
-      const undo = await writeBackup(db, nameFor("before-restore"), folder);
+      const undo = await writeBackup(db, backupName("before-restore"), folder);
       const restored = await restoreStaged(db, staged, "replace");
       say(`\nRestored: ${restored} rows, as of ${made}. To undo: npm run restore -- "${path.join(backupFolder(folder), undo.name)}" --yes`);
     } finally {

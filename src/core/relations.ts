@@ -11,7 +11,7 @@ import type { Relation } from "./kernel/provenance";
 import { CARRIAGES } from "./motion/carriages";
 import { ONE_PATH } from "./motion/onePath";
 import { PROGRAM } from "./motion/program";
-import { MOVE_TIME, STEPS } from "./motion/steps";
+import { MOVE_TIME, STEP_RELATION } from "./motion/steps";
 import { PACE } from "./pace/pace";
 import { PRACTICE } from "./pace/practice";
 import { AXIAL_IN_TIME } from "./physics/cut/axialInTime";
@@ -101,7 +101,7 @@ const IN_ORDER: readonly Relation[] = [
   REACH,
   PACE,
   PRACTICE,
-  STEPS,
+  STEP_RELATION,
   MOVE_TIME,
   CARRIAGES,
   ONE_PATH,

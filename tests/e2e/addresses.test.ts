@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { BENCH_TABS, DESK_VIEWS, LOG_TABS, TENSION_TABS } from "@/ui/cutter/views";
 import { slugOf } from "@/ui/kit/slug";
 import { saved, until } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 
 const at = (page: Page) => page.url().replace(server.url, "");
 const arrived = (page: Page, address: string) =>

@@ -3,9 +3,9 @@ import { request as httpRequest } from "node:http";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { accessFaults, listens, overflow, saved, until, type Watched } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop();
+const { server, watched } = anyWorkshop();
 
 /** Makes a cutter from the empty shed and gives its page. */
 async function newCutter(watch: Watched): Promise<{ page: Page; path: string }> {

@@ -1,9 +1,9 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { accessFaults, listens, until } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { watched } = workshop({ seed: true });
+const { watched } = anyWorkshop({ seed: true });
 
 const figure = async (page: Page, name: string) => page.locator(`[data-figure="${name}"]`).innerText();
 const degreesInAir = async (page: Page) => Number.parseFloat(await figure(page, "bench-wire"));

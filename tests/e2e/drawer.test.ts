@@ -4,9 +4,9 @@ import type { Download, Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { accessFaults, saved, until, verdict } from "../helpers/browser";
 import { simulate } from "../helpers/circuitSimulator";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop();
+const { server, watched } = anyWorkshop();
 
 const CSV = `kind,name,alloy,size,temper,length_m,control,max_A
 wire,Rib wire,ss-304,0.64 mm,spring,20,,

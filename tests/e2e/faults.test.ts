@@ -1,7 +1,7 @@
 import { setTimeout as pause } from "node:timers/promises";
 import { afterAll, describe, expect, it } from "vitest";
 import { until } from "../helpers/browser";
-import { Chance, letIn, type Member, startCrowd } from "../helpers/crowd";
+import { Chance, type CrowdMember, letIn, startCrowd } from "../helpers/crowd";
 import { startPostgres } from "../helpers/postgres";
 import { TestServer } from "../helpers/server";
 import { Way } from "../helpers/way";
@@ -17,7 +17,7 @@ const postgres = await startPostgres();
 afterAll(() => postgres?.remove());
 
 /** While the database server is away a signed-in member sees a notice and is not sent to sign in again; the page reloads automatically. */
-async function expectAwayNotice(member: Member): Promise<void> {
+async function expectAwayNotice(member: CrowdMember): Promise<void> {
   const pg = postgres as NonNullable<typeof postgres>;
   pg.stop("immediate");
   // Who is signed in is remembered for some seconds.
@@ -90,7 +90,7 @@ describe.skipIf(!postgres)("a crowd at work while things break", () => {
       console.log(JSON.stringify({ members: MEMBERS, kills: KILLS, restarts: RESTARTS, written, saved, unanswered: record.unanswered, lost }));
       expect([written + saved > 0, record.unanswered > 0]).toEqual([true, true]);
       expect(lost.reduce((sum, { questions, answers }) => sum + questions + answers, 0)).toBeGreaterThan(0);
-      await expectAwayNotice(crowd.members[0] as Member);
+      await expectAwayNotice(crowd.members[0] as CrowdMember);
       // What a server says of it is no word of what was written.
       for (const server of servers) expect(server.output).not.toMatch(/Hand \d|entry \d|postgres:\/\//);
     } finally {

@@ -3,9 +3,9 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { accessFaults, until } from "../helpers/browser";
 import { TestServer } from "../helpers/server";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 
 const tab = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 

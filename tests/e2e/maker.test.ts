@@ -1,9 +1,9 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { figures, listens, saved, until, verdict } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 
 describe("a maker's first day", () => {
   it("from the demo to a cutter of one's own, cured, tuned, kept over a restart, taken away and brought back", async () => {

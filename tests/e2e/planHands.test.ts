@@ -2,9 +2,9 @@ import path from "node:path";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { saved, until } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 
 /** Tabs on, as one without a mouse does, until what has the focus is named so. */
 async function tabTo(page: Page, name: RegExp): Promise<void> {

@@ -9,9 +9,9 @@ import { writeDxf } from "@/core/plans/outputs/dxf";
 import { drawShape } from "@/core/plans/shapes";
 import { PLAN_STEPS } from "@/ui/features/plans/steps";
 import { listens, saved, until } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 const files = mkdtempSync(path.join(tmpdir(), "plan-files-"));
 afterAll(() => rmSync(files, { recursive: true, force: true }));
 

@@ -5,9 +5,9 @@ import path from "node:path";
 import type { Page } from "playwright-core";
 import { afterAll, describe, expect, it } from "vitest";
 import { accessFaults, overflow, saved, until } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 const files = mkdtempSync(path.join(tmpdir(), "rig-files-"));
 afterAll(() => rmSync(files, { recursive: true, force: true }));
 

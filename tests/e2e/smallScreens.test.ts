@@ -1,9 +1,9 @@
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { accessFaults, listens, overflow, until, type Watched } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 
 /** Every view: its address, of which of the demo's documents, which step of it, or the key that opens it there. */
 const VIEWS: readonly { name: string; at: string; of?: string; step?: string; open?: string; seen: string }[] = [

@@ -1,9 +1,9 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { accessFaults, until, verdict } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop();
+const { server, watched } = anyWorkshop();
 
 const question = (page: Page, words: string) => page.getByRole("heading", { level: 1, name: words }).waitFor();
 /** Goes to an element by Tab alone, as somebody without a mouse does. */

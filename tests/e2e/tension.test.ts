@@ -7,9 +7,9 @@ import { tensionFromPitch } from "@/core/physics/mechanics/tension";
 import { pluckedSound } from "@/core/tuner/synth";
 import { writeWav } from "@/core/tuner/wav";
 import { accessFaults, launch, listens, until } from "../helpers/browser";
-import { workshop } from "../helpers/workshop";
+import { anyWorkshop } from "../helpers/workshop";
 
-const { server, watched } = workshop({ seed: true });
+const { server, watched } = anyWorkshop({ seed: true });
 
 describe("tension, frame and tuner", () => {
   it("tunes a slack wire to its target by the simulated microphone, keeps the check, and stops at the yield", async () => {

@@ -30,7 +30,7 @@ export async function letIn(where: string): Promise<void> {
 export type Kind = "save" | "page" | "read" | "call" | "relay";
 
 /** Whose request it is: the pages' own code asks by bare addresses, as in a browser. */
-const acting = new AsyncLocalStorage<Member>();
+const acting = new AsyncLocalStorage<CrowdMember>();
 const plainFetch = globalThis.fetch;
 globalThis.fetch = ((input: string | URL | Request, init?: RequestInit) => {
   const member = acting.getStore();
@@ -78,7 +78,7 @@ export const quantile = (values: readonly number[], share: number): number =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))] ?? Number.NaN;
 
 /** One who works in the shed: a browser's page without a browser, made of the pages' own stores and queue. */
-export class Member {
+export class CrowdMember {
   private cookie = "";
   readonly chance: Chance;
   private readonly shelf = { text: "[]" };
@@ -188,7 +188,7 @@ export interface Shed {
 
 export interface Crowd {
   record: Books;
-  members: readonly Member[];
+  members: readonly CrowdMember[];
   /** Ends the work, lets everybody finish what they had begun, and looks at what stands. @returns what is wrong with it, each in words */
   finish: () => Promise<string[]>;
 }
@@ -204,7 +204,7 @@ const countOf = (name: string) => Number(/counted (\d+)$/.exec(name)?.[1]);
 export async function startCrowd(addresses: readonly string[], many: number, thinkS: number, seed = 1): Promise<Crowd> {
   const record = new Books();
   const over = new AbortController();
-  const administrator = new Member("Administrator", addresses[0] as string, record, seed);
+  const administrator = new CrowdMember("Administrator", addresses[0] as string, record, seed);
   await administrator.signIn();
   const names = Array.from({ length: many }, (_, i) => `Hand ${i + 1}`);
   const [design, plan] = await administrator.as(async () => {
@@ -216,7 +216,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   const shared: string[] = [];
   for (let n = 0; n < 4; n++) shared.push((await administrator.as(() => api.cutters.create({ ...design, name: nameOfCount(n, 0) }))).id);
   for (const id of shared) record.counts.set(id, { acknowledged: 0, tried: 0 });
-  const members = names.map((name, i) => new Member(name, addresses[i % addresses.length] as string, record, seed * 1000 + i));
+  const members = names.map((name, i) => new CrowdMember(name, addresses[i % addresses.length] as string, record, seed * 1000 + i));
   for (const member of members) await member.signIn();
   const fail = (error: unknown) => record.faults.push(String((error as Error).stack ?? error));
 
@@ -224,7 +224,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   const offsets: number[] = [];
   const tickets: Promise<string>[] = [];
   const made: ((ticket: string) => void)[] = [];
-  async function paceOneEnd(member: Member, i: number): Promise<void> {
+  async function paceOneEnd(member: CrowdMember, i: number): Promise<void> {
     const pair = i >> 1;
     tickets[pair] ??= new Promise((resolve) => {
       made[pair] = resolve;
@@ -288,7 +288,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     }
   }
 
-  async function workOn(member: Member): Promise<void> {
+  async function workOn(member: CrowdMember): Promise<void> {
     const mine = await member.insist(() => api.cutters.create({ ...design, name: `${member.name}, 0` }));
     const myPlan = await member.insist(() => api.plans.create({ ...plan, name: `${member.name}, 0` }));
     if (!mine || !myPlan) return;
@@ -361,7 +361,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     });
   }
 
-  async function countUp(member: Member): Promise<void> {
+  async function countUp(member: CrowdMember): Promise<void> {
     const id = member.chance.of(shared);
     const counts = record.counts.get(id) as { acknowledged: number; tried: number };
     let row = await member.insist(() => api.cutters.get(id));
@@ -382,12 +382,12 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
     }
   }
 
-  async function write(member: Member, n: number): Promise<void> {
+  async function write(member: CrowdMember, n: number): Promise<void> {
     const entry = { ...(demoLog()[0] as LogEntry), note: `${member.name}, entry ${n}` } as LogEntry;
     await member.queue.keep(member.chance.of(shared), entry);
   }
 
-  async function addThing(member: Member, n: number): Promise<void> {
+  async function addThing(member: CrowdMember, n: number): Promise<void> {
     const name = `${member.name}, thing ${n}`;
     record.things.sent.add(name);
     const item = itemSchema.parse({ kind: "wire", name, alloy: "nicr-80-20", diameter_mm: 0.4, length_m: 5 });
@@ -442,7 +442,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
   return { record, members, finish };
 }
 
-async function everyEntry(administrator: Member, cutter: string): Promise<[string, string][]> {
+async function everyEntry(administrator: CrowdMember, cutter: string): Promise<[string, string][]> {
   const all: [string, string][] = [];
   for (let before: Parameters<typeof api.log.list>[1]; ; ) {
     const page = await administrator.as(() => api.log.list(cutter, before));
@@ -453,7 +453,7 @@ async function everyEntry(administrator: Member, cutter: string): Promise<[strin
 }
 
 /** Opens a page. */
-async function look(member: Member, path: string): Promise<void> {
+async function look(member: CrowdMember, path: string): Promise<void> {
   const { status } = await member.request(path, { signal: AbortSignal.timeout(PATIENCE_MS) });
   if (status >= 500) throw new ApiError("server-failed", `${path} answered ${status}`, 502);
   if (status !== 200) throw new Error(`${path} answered ${status}`);

@@ -26,7 +26,7 @@ export function corners(shape: Shape): [number, number][] {
 }
 
 /** Room that words take, by the width of a letter in this size (0.62 of it: an estimate that fits both fonts). */
-export function extentOf(shape: Extract<Shape, { kind: "text" }>): Extent {
+export function shapeExtent(shape: Extract<Shape, { kind: "text" }>): Extent {
   const width = 0.62 * shape.size * shape.text.length;
   const left = shape.x - (shape.anchor === "start" ? 0 : shape.anchor === "end" ? width : width / 2);
   return { left, right: left + width, top: shape.y - 0.75 * shape.size, bottom: shape.y + 0.2 * shape.size };
@@ -37,7 +37,7 @@ export function overlaps(shapes: readonly Shape[]): string[] {
   const said = shapes.filter((shape) => shape.kind === "text");
   return said.flatMap((one, i) =>
     said.slice(i + 1).flatMap((other) => {
-      const [a, b] = [extentOf(one), extentOf(other)];
+      const [a, b] = [shapeExtent(one), shapeExtent(other)];
       return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom ? [`${one.text} / ${other.text}`] : [];
     }),
   );
@@ -47,7 +47,7 @@ export function overlaps(shapes: readonly Shape[]): string[] {
 export function extent(shapes: readonly Shape[]): Extent {
   const points = shapes.flatMap((shape) => {
     if (shape.kind !== "text") return corners(shape);
-    const { left, right, top, bottom } = extentOf(shape);
+    const { left, right, top, bottom } = shapeExtent(shape);
     return [
       [left, top],
       [right, bottom],

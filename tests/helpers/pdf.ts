@@ -5,7 +5,7 @@ import path from "node:path";
 import { removeFolders } from "./folders";
 
 /** A piece of text on a page as an outside reader (poppler) finds it, mm from the page's top left; size in points, colour as "#rrggbb". */
-export interface Piece {
+export interface PdfPiece {
   text: string;
   x: number;
   y: number;
@@ -32,7 +32,7 @@ const words = (xml: string) =>
     .replaceAll("&amp;", "&");
 
 /** Every piece of text of a PDF, in the order it was written, and its pages' sizes in mm. */
-export function readPdf(bytes: Uint8Array): { pieces: Piece[]; pages: { wide: number; high: number }[] } {
+export function readPdf(bytes: Uint8Array): { pieces: PdfPiece[]; pages: { wide: number; high: number }[] } {
   const folder = mkdtempSync(path.join(tmpdir(), "upwind-pdf-"));
   try {
     const file = path.join(folder, "x.pdf");
@@ -42,7 +42,7 @@ export function readPdf(bytes: Uint8Array): { pieces: Piece[]; pages: { wide: nu
       stdio: ["ignore", "pipe", "ignore"],
     });
     const fonts = new Map<string, { size: number; colour: string; mono: boolean }>();
-    const pieces: Piece[] = [];
+    const pieces: PdfPiece[] = [];
     const pages: { wide: number; high: number }[] = [];
     const one =
       /<page [^>]*height="(\d+)" width="(\d+)"|<fontspec id="(\d+)" size="(-?\d+)" family="([^"]*)" color="([^"]*)"|<text top="(-?\d+)" left="(-?\d+)" width="(-?\d+)" height="(\d+)" font="(\d+)">(.*?)<\/text>/gs;
@@ -69,7 +69,7 @@ export function readPdf(bytes: Uint8Array): { pieces: Piece[]; pages: { wide: nu
 }
 
 /** Pieces that lie on one another by more than a hair, or leave the page's margin: what a reader could not read. */
-export function unreadable({ pieces, pages }: ReturnType<typeof readPdf>, margin: number, among: (piece: Piece) => boolean = () => true): string[] {
+export function unreadable({ pieces, pages }: ReturnType<typeof readPdf>, margin: number, among: (piece: PdfPiece) => boolean = () => true): string[] {
   const faults: string[] = [];
   const own = pieces.filter((piece) => piece.text.trim() !== "" && among(piece));
   for (const [i, a] of own.entries()) {

@@ -4,7 +4,7 @@ import { launch, type Watched, watched } from "./browser";
 import { TestServer } from "./server";
 
 /** A server of its own and a browser for the tests of one file, started before them and taken away after. */
-export function workshop(options: { seed?: boolean } = {}): {
+export function anyWorkshop(options: { seed?: boolean } = {}): {
   server: TestServer;
   /** A context of that browser, or of another one that the test launched itself. */
   watched: (context?: BrowserContextOptions, other?: Browser) => Promise<Watched>;

@@ -1,6 +1,6 @@
 import { redirect } from "next/navigation";
-import { STEPS } from "@/core/start/jobCard";
+import { START_STEPS } from "@/core/start/jobCard";
 
 export default function StartFirst() {
-  redirect(`/start/${STEPS[0]}`);
+  redirect(`/start/${START_STEPS[0]}`);
 }

@@ -1,10 +1,10 @@
 import { JUDGEMENT } from "../kernel/constants";
-import type { Face } from "../log/entries";
+import type { CutFace } from "../log/entries";
 import type { BenchSetup, TrackRow } from "./setup";
 import type { BenchSimulator } from "./simulator";
 
 /** What a cut of one straight pass, or of one corner, can look like. */
-export type BenchFace = Extract<Face, "matt" | "glossy" | "ridged" | "grooved" | "hooked">;
+export type BenchFace = Extract<CutFace, "matt" | "glossy" | "ridged" | "grooved" | "hooked">;
 
 /** A stretch of the cut that looks alike, m along the cut from where the wire went in. */
 export interface FaceStretch {

@@ -43,7 +43,7 @@ export interface TrackRow {
   ratio: number;
 }
 
-export interface BenchTraces {
+export interface TraceSeries {
   timeS: number[];
   forceN: number[];
   airC: number[];

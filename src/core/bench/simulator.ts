@@ -9,7 +9,7 @@ import { leadsOhm } from "../physics/power/leads";
 import { type Supply, supplyRecordOf } from "../physics/power/supplies";
 import { grainAt } from "./grain";
 import { stationaryGrowthM2PerS } from "./meltWidth";
-import type { BenchLedger, BenchSetup, BenchTraces, Hand, SupplyTrouble, TrackRow } from "./setup";
+import type { BenchLedger, BenchSetup, Hand, SupplyTrouble, TraceSeries, TrackRow } from "./setup";
 import { HeatTable, LEAST_HEAT, TemperatureTable } from "./tables";
 
 export const BENCH: Relation = {
@@ -89,7 +89,7 @@ export class BenchSimulator {
   readonly ledger: BenchLedger = { generated: 0, toAir: 0, toFoam: 0 };
   /** The middle and an end of the foam, as they went. */
   readonly tracks: { middle: TrackRow[]; edge: TrackRow[] } = { middle: [], edge: [] };
-  readonly traces: BenchTraces = { timeS: [], forceN: [], airC: [], foamC: [], feedMmS: [], currentA: [] };
+  readonly traces: TraceSeries = { timeS: [], forceN: [], airC: [], foamC: [], feedMmS: [], currentA: [] };
 
   private circuit: CircuitInput;
   private hand: Hand = { mode: "still" };

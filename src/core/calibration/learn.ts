@@ -4,7 +4,7 @@ import type { TestCut } from "../log/entries";
 import { cleanHeats } from "../physics/cut/cut";
 import { withCalibration } from "./accept";
 import { type Calibration, calibrate } from "./fit";
-import { isUnsettled, measuredCut, settlesAfterMm } from "./measured";
+import { isUnsettled, settlesAfterMm, teachingCut } from "./measured";
 import { type CandidateCut, type NextCut, nextCut } from "./nextCut";
 
 /** What a cutter's test cuts of one foam teach, and which cut would teach most next. */
@@ -30,7 +30,7 @@ export function learnFrom(design: Design, cuts: readonly TestCut[], trusted: rea
   const plain = withCalibration(design, null);
   const weighed = design.job.foam.weighed === true || (cuts.length > 0 && cuts.every((cut) => cut.foam.weighed === true));
   const fit = calibrate(
-    cuts.map((cut) => measuredCut(cut, design.ambient_C)),
+    cuts.map((cut) => teachingCut(cut, design.ambient_C)),
     weighed,
     trusted,
   );

@@ -56,7 +56,7 @@ export function isUnsettled(cut: TestCut, roomC: number): boolean {
 }
 
 /** A test cut as the fit takes it. A current read off a meter gives the heat; else the heat as it was computed. */
-export function measuredCut(cut: TestCut, roomC: number): MeasuredCut {
+export function teachingCut(cut: TestCut, roomC: number): MeasuredCut {
   const { wire_length_mm, supply, control, leads } = cut;
   const ambientC = cut.ambient_C ?? roomC;
   const pair = { wire: resolveWire(cut.wire), foam: resolveFoam(cut.foam), ambientC };

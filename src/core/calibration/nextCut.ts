@@ -4,7 +4,7 @@ import { calibratedPair, type Learnt } from "../physics/cut/learnt";
 import { KERF_NOISE, LAG_NOISE } from "./fit";
 
 /** How the wire is held, for its bow. SI. */
-export interface Hold {
+export interface FixedInput {
   spanM: number;
   widthM: number;
   tensionN: number;
@@ -48,7 +48,7 @@ export function nextCut(
   learnt: Learnt,
   covariance: readonly (readonly number[])[],
   job: CandidateCut,
-  hold: Hold,
+  hold: FixedInput,
   candidates: readonly CandidateCut[],
 ): NextCut | null {
   const theta = [Math.log(learnt.heatShare), learnt.collapseShiftK, Math.log(learnt.densityShare), Math.log(learnt.dragShare), Math.log(learnt.clearanceShare)];

@@ -15,7 +15,7 @@ import { type CircuitInput, solveCircuit } from "../physics/power/circuit";
 import { acceptedFrom, movedFigures, withCalibration } from "./accept";
 import { calibrate, EXTRA_OHM_DOUBT, KERF_NOISE, type MeasuredCut } from "./fit";
 import { learnFrom } from "./learn";
-import { designOfCut, isUnsettled, measuredCut, settlesAfterMm, teachingCuts } from "./measured";
+import { designOfCut, isUnsettled, settlesAfterMm, teachingCut, teachingCuts } from "./measured";
 import { CALIBRATION_VERBS } from "./verbs";
 
 const wire = { alloy: "nicr-80-20", diameter_mm: 0.5 };
@@ -177,7 +177,7 @@ describe("which entries teach", () => {
       lag_mm: 2.5,
       tension_N: 40,
     };
-    expect(measuredCut(plain, 17)).toMatchObject({
+    expect(teachingCut(plain, 17)).toMatchObject({
       ambientC: 17,
       feedMPerS: 0.005,
       powerWPerM: 42,
@@ -185,15 +185,15 @@ describe("which entries teach", () => {
       widthM: 0.6,
       lag: { lagM: 2.5e-3, spanM: 0.8, widthM: 0.6, tensionN: 40 },
     });
-    expect(measuredCut({ ...plain, ambient_C: 9 }, 17).ambientC).toBe(9);
-    expect(measuredCut({ ...plain, width_mm: 900 }, 17).lag?.widthM).toBe(0.8);
-    expect(measuredCut({ ...plain, tension_N: undefined }, 17).lag).toBeUndefined();
-    expect(measuredCut({ ...plain, kerf_mm: undefined }, 17).kerfM).toBeUndefined();
-    expect(measuredCut({ ...plain, heat_W_per_m: undefined }, 17).powerWPerM).toBe(0.1);
-    const read = measuredCut({ ...plain, current_A: 4 }, 17);
+    expect(teachingCut({ ...plain, ambient_C: 9 }, 17).ambientC).toBe(9);
+    expect(teachingCut({ ...plain, width_mm: 900 }, 17).lag?.widthM).toBe(0.8);
+    expect(teachingCut({ ...plain, tension_N: undefined }, 17).lag).toBeUndefined();
+    expect(teachingCut({ ...plain, kerf_mm: undefined }, 17).kerfM).toBeUndefined();
+    expect(teachingCut({ ...plain, heat_W_per_m: undefined }, 17).powerWPerM).toBe(0.1);
+    const read = teachingCut({ ...plain, current_A: 4 }, 17);
     expect(read.powerWPerM).toBeCloseTo(heatInKerf({ wire: resolveWire(plain.wire), foam: resolveFoam(plain.foam), ambientC: 17 }, 0.005, 4).powerWPerM, 9);
-    expect(measuredCut({ ...plain, supply: undefined }, 17).circuit).toBeUndefined();
-    expect(measuredCut({ ...plain, supply: tom.supply, control: { kind: "direct" } }, 17).circuit).toMatchObject({
+    expect(teachingCut({ ...plain, supply: undefined }, 17).circuit).toBeUndefined();
+    expect(teachingCut({ ...plain, supply: tom.supply, control: { kind: "direct" } }, 17).circuit).toMatchObject({
       lengthM: 0.8,
       ambientC: 17,
       supply: tom.supply,
@@ -340,8 +340,8 @@ describe("a kerf measured before it had settled", () => {
   it("is left out of the fit, and what is settled or not said is not", () => {
     const at = (kerf_at_mm: number | undefined) => ({ ...made, ...(kerf_at_mm === undefined ? {} : { kerf_at_mm }) });
     expect([0.9 * settles, 1.1 * settles, undefined].map((mm) => isUnsettled(at(mm), 20))).toEqual([true, false, false]);
-    expect(measuredCut(at(0.9 * settles), 20).kerfM).toBeUndefined();
-    expect(measuredCut(at(1.1 * settles), 20).kerfM).toBeCloseTo((made.kerf_mm as number) / 1000, 12);
+    expect(teachingCut(at(0.9 * settles), 20).kerfM).toBeUndefined();
+    expect(teachingCut(at(1.1 * settles), 20).kerfM).toBeCloseTo((made.kerf_mm as number) / 1000, 12);
     const { unsettled, fit } = learnFrom(tom, [at(0.5 * settles), made]);
     expect(unsettled).toEqual([{ at: made.at, measuredAtMm: 0.5 * settles, settlesAfterMm: expect.closeTo(settles, 6) }]);
     expect(fit.residuals.filter(({ what }) => what === "kerf").map(({ cut: of }) => of)).toEqual([1]);

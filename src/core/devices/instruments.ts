@@ -75,7 +75,7 @@ abstract class Simulated implements SimulatedDevice {
 }
 
 /** What the wire takes at the supply's terminals. */
-export interface Load {
+export interface ElectronicLoad {
   volts: () => number;
   amperes: () => number;
 }
@@ -93,7 +93,7 @@ export class SupplyInstrument extends Simulated {
   protected readonly scpi: ScpiInstrument;
 
   /** @param adjustable false for a plate that can only be switched: its VOLTage may be asked but not set */
-  constructor(start: { volts: number; amperes: number; maxVolts: number; maxAmperes: number; adjustable: boolean }, load: Load, seed: number) {
+  constructor(start: { volts: number; amperes: number; maxVolts: number; maxAmperes: number; adjustable: boolean }, load: ElectronicLoad, seed: number) {
     super(seed);
     this.setV = start.volts;
     this.limitA = start.amperes;

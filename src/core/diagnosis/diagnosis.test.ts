@@ -3,7 +3,7 @@ import { headlessOf } from "../../../tests/helpers/headless";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
 import { evaluateDesign, knobOf } from "../cutters/solve/evaluate";
-import type { Diagnosis, Face, TestCut } from "../log/entries";
+import type { CutFace, Diagnosis, TestCut } from "../log/entries";
 import { waitReach } from "../physics/string/reach";
 import { diagnose, type Remedy } from "./diagnosis";
 import { DIAGNOSIS_VERBS } from "./verbs";
@@ -12,7 +12,7 @@ const tom = designSchema.parse(DEMO_CUTTERS.find(({ name }) => name === "Long To
 const own = evaluateDesign(tom);
 const { from, to } = own.heats;
 /** A test cut of the long bow as it is, 44 W/m at 6.5 mm/s: clean by the models, regardless of what its face says. */
-const cut = (face: Face, more: Partial<TestCut> = {}): TestCut => {
+const cut = (face: CutFace, more: Partial<TestCut> = {}): TestCut => {
   const { length_mm, ...wire } = tom.wire;
   return {
     kind: "test-cut",
@@ -40,7 +40,7 @@ const remedy = (of: TestCut, cause: string, design = tom): Remedy => {
 const heatOf = ({ design }: Remedy) => evaluateDesign(design as Design).cut.powerWPerM;
 const feedOf = ({ design }: Remedy) => design?.job.feed_mm_s;
 /** A cut with the knob elsewhere. */
-const volts = (voltage_V: number, face: Face, more: Partial<TestCut> = {}) =>
+const volts = (voltage_V: number, face: CutFace, more: Partial<TestCut> = {}) =>
   cut(face, { supply: { kind: "bench", voltage_V, current_A: 10, maxVoltage_V: 30, maxCurrent_A: 10 }, ...more });
 
 describe("what a face says of a cut that the models thought clean", () => {
@@ -165,7 +165,7 @@ describe("what the figures say of a cut that was not clean", () => {
 });
 
 describe("what was tried before", () => {
-  const tried = (cause: string, outcome: Diagnosis["outcome"], at = "2026-11-20T10:00:00.000Z", fault: Face = "hooked"): Diagnosis => ({
+  const tried = (cause: string, outcome: Diagnosis["outcome"], at = "2026-11-20T10:00:00.000Z", fault: CutFace = "hooked"): Diagnosis => ({
     kind: "diagnosis",
     at,
     fault,
@@ -204,7 +204,7 @@ describe("the verb diagnose", () => {
       [older, newer, past],
       [past, newer, older],
     ]) {
-      const result = runVerb("diagnose", { design: tom, entries }) as { fault: Face; remedies: { cause: string; before: string | null }[] };
+      const result = runVerb("diagnose", { design: tom, entries }) as { fault: CutFace; remedies: { cause: string; before: string | null }[] };
       expect(result.fault).toBe("hooked");
       expect(result.remedies[0]).toMatchObject({ cause: "slack", before: "helped" });
     }

@@ -2,7 +2,7 @@ import { designOfCut } from "../calibration/measured";
 import type { Design } from "../cutters/design/schema";
 import { evaluateDesign, knobOf, settable, settingForHeat, withSetting } from "../cutters/solve/evaluate";
 import type { Relation } from "../kernel/provenance";
-import type { Diagnosis, Face, TestCut } from "../log/entries";
+import type { CutFace, Diagnosis, TestCut } from "../log/entries";
 import { waitReach } from "../physics/string/reach";
 import { knobWords } from "../sheets/buildSheet";
 import { HEAT_PLACE } from "../sheets/settingCard";
@@ -34,7 +34,7 @@ export interface Remedy {
 }
 
 export interface Diagnosed {
-  fault: Face;
+  fault: CutFace;
   /** Best first; empty for a cut that is right. */
   remedies: Remedy[];
 }

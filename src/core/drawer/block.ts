@@ -14,7 +14,7 @@ export const BLOCK_DENSITY: Relation = {
 const RULE_MM = 0.5;
 const SCALE_G = 1;
 
-export interface BlockSizes {
+export interface WeighedSizes {
   block_length_mm?: number | undefined;
   block_width_mm?: number | undefined;
   block_thickness_mm?: number | undefined;
@@ -22,7 +22,7 @@ export interface BlockSizes {
 }
 
 /** Density of a measured and weighed block with its spread (one standard deviation), kg/m3; null unless all four readings are there. See {@link BLOCK_DENSITY}. */
-export function blockDensity(block: BlockSizes): { densityKgM3: number; spreadKgM3: number } | null {
+export function blockDensity(block: WeighedSizes): { densityKgM3: number; spreadKgM3: number } | null {
   const { block_length_mm: length, block_width_mm: width, block_thickness_mm: thickness, mass_g: mass } = block;
   if (!length || !width || !thickness || !mass) return null;
   const densityKgM3 = mass / 1000 / ((length * width * thickness) / 1e9);

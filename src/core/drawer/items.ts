@@ -3,7 +3,7 @@ import { TENSION_DEVICES } from "../cutters/design/vocabulary";
 import { plainText } from "../kernel/parse";
 import type { RowKind } from "../kernel/rowDocument";
 import { ALLOY_IDS } from "../materials/alloys";
-import { foamFamily } from "../materials/foamSchema";
+import { foamFamilySchema } from "../materials/foamSchema";
 import { oneSize, wireFields } from "../physics/heat/wireSchema";
 import { tensionRecord } from "../physics/mechanics/devices";
 import { OWNED_CONTROLS } from "../physics/power/controls";
@@ -84,7 +84,7 @@ const foamItem = z
   .strictObject({
     kind: z.literal("foam"),
     ...common,
-    family: foamFamily,
+    family: foamFamilySchema,
     /** Given, or left out where sizes and mass give it. */
     density_kg_m3: figure("density_kg_m3").optional(),
     block_length_mm: figure("blockSize_mm").optional(),

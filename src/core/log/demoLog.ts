@@ -1,6 +1,6 @@
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { designSchema } from "../cutters/design/schema";
-import { entrySchema, type Face, type LogEntry } from "./entries";
+import { type CutFace, entrySchema, type LogEntry } from "./entries";
 
 /** A test cut of the demo: day, volts, feed, what was measured, and the face. */
 interface DemoCut {
@@ -11,7 +11,7 @@ interface DemoCut {
   amps?: number;
   kerf?: number;
   bow?: number;
-  face: Face;
+  face: CutFace;
   note?: string;
 }
 

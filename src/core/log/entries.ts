@@ -26,8 +26,8 @@ const tensionCheck = z.strictObject({
   note: plainText(300, "must be at most 300 characters").default(""),
 });
 
-export const FACES = ["matt", "hairs", "glossy", "ridged", "grooved", "hooked", "burnt-end", "tapered", "thin-middle", "twisted"] as const;
-export type Face = (typeof FACES)[number];
+export const CUT_FACES = ["matt", "hairs", "glossy", "ridged", "grooved", "hooked", "burnt-end", "tapered", "thin-middle", "twisted"] as const;
+export type CutFace = (typeof CUT_FACES)[number];
 
 const at = datedSchema;
 const note = plainText(500, "must be at most 500 characters").default("");
@@ -63,7 +63,7 @@ const testCut = z.strictObject({
   /** How far from where the wire went in the kerf was measured, where somebody said. */
   kerf_at_mm: figure("width_mm").optional(),
   lag_mm: figure("lag_mm").optional(),
-  face: z.enum(FACES, { error: `must be one of ${FACES.join(", ")}` }),
+  face: z.enum(CUT_FACES, { error: `must be one of ${CUT_FACES.join(", ")}` }),
   /** A picture kept next to the log. */
   photo: z.uuid({ error: "must be an id" }).optional(),
   note,
@@ -113,7 +113,7 @@ const settingUsed = z.strictObject({
 const diagnosis = z.strictObject({
   kind: z.literal("diagnosis"),
   at,
-  fault: z.enum(FACES, { error: `must be one of ${FACES.join(", ")}` }),
+  fault: z.enum(CUT_FACES, { error: `must be one of ${CUT_FACES.join(", ")}` }),
   cause: plainText(60, "must be at most 60 characters"),
   change: plainText(300, "must be at most 300 characters"),
   outcome: z.enum(["untried", "helped", "no help"], { error: "must be one of untried, helped, no help" }).default("untried"),

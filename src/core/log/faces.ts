@@ -1,7 +1,7 @@
-import type { Face, Finishing } from "./entries";
+import type { CutFace, Finishing } from "./entries";
 
 /** A face of a cut: its name, what it means for the next cut, and what is done with this piece. Common practice. */
-export const FACE_WORDS: Readonly<Record<Face, { name: string; means: string; finish: string }>> = {
+export const FACE_WORDS: Readonly<Record<CutFace, { name: string; means: string; finish: string }>> = {
   matt: { name: "even, matt", means: "right", finish: "Nothing to do but a light sanding." },
   hairs: {
     name: "fine hairs",
@@ -43,7 +43,7 @@ export const FACE_WORDS: Readonly<Record<Face, { name: string; means: string; fi
 };
 
 /** Faces that show the right heat and feed. */
-export const isGoodFace = (face: Face): boolean => face === "matt" || face === "hairs";
+export const isGoodFace = (face: CutFace): boolean => face === "matt" || face === "hairs";
 
 /** What was done with a part, as a log says it. */
 export const FINISHING_WORDS: Readonly<Record<Finishing, string>> = {

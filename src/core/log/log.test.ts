@@ -13,11 +13,11 @@ import { diagnose } from "../diagnosis/diagnosis";
 import { parseOrThrow } from "../kernel/parse";
 import { cardRow } from "../sheets/settingCard";
 import { demoLog } from "./demoLog";
-import { type Diagnosis, ENTRY_KINDS, entrySchema, FACES, type Face, type LogEntry, type TestCut } from "./entries";
+import { CUT_FACES, type CutFace, type Diagnosis, ENTRY_KINDS, entrySchema, type LogEntry, type TestCut } from "./entries";
 import { entriesToCsv, entriesToJson, readLogFile } from "./files";
 import { photoType } from "./photo";
 import { spoolUse } from "./spools";
-import { elapsedS, feedMmPerS, press, RESET, stop } from "./stopwatch";
+import { feedMmPerS, press, RESET, stop, stopwatchS } from "./stopwatch";
 
 const tom = designSchema.parse(DEMO_CUTTERS[0]);
 const demo = demoLog();
@@ -27,10 +27,10 @@ const named = (cutter: string, entries: readonly LogEntry[]) => entries.map((ent
 describe("the stopwatch, against a fake clock", () => {
   it("counts four seconds an inch: three laps of 25.4 mm at 4 s are 6.35 mm/s (common practice)", () => {
     let watch = press(RESET, 1000);
-    expect(elapsedS(watch, 3500)).toBe(2.5);
+    expect(stopwatchS(watch, 3500)).toBe(2.5);
     for (const at of [5000, 9000, 13000]) watch = press(watch, at);
     watch = stop(watch, 14500);
-    expect(elapsedS(watch, 99999)).toBe(13.5);
+    expect(stopwatchS(watch, 99999)).toBe(13.5);
     expect(feedMmPerS(watch, 25.4)).toEqual({ feed: expect.closeTo(6.35, 12), laps: 2, spread: 0 });
     // The first lap, cut by stored heat, does not count.
     const quick = stop([3000, 7000, 11000].reduce(press, press(RESET, 1000)), 12000);
@@ -212,9 +212,9 @@ describe("an accepted calibration", () => {
 });
 
 describe("diagnosis", () => {
-  const cut = (face: Face, change: Partial<TestCut> = {}): TestCut => ({ ...lastCut, face, ...change });
+  const cut = (face: CutFace, change: Partial<TestCut> = {}): TestCut => ({ ...lastCut, face, ...change });
   const causes = (of: TestCut, past: readonly Diagnosis[] = []) => diagnose(tom, of, past, "metric").remedies.map((remedy) => remedy.cause);
-  const tried = (fault: Face, cause: string, outcome: Diagnosis["outcome"]): Diagnosis => ({
+  const tried = (fault: CutFace, cause: string, outcome: Diagnosis["outcome"]): Diagnosis => ({
     kind: "diagnosis",
     at: "2026-11-20T10:00:00.000Z",
     fault,
@@ -225,7 +225,7 @@ describe("diagnosis", () => {
   });
 
   it("every face of the trade's table has its cause, and a right one has none", () => {
-    const expected: Record<Face, string[]> = {
+    const expected: Record<CutFace, string[]> = {
       matt: [],
       hairs: [],
       glossy: ["too hot", "too slow"],
@@ -237,7 +237,7 @@ describe("diagnosis", () => {
       "thin-middle": ["too fast", "slack", "too cold"],
       twisted: ["chords not parallel"],
     };
-    for (const face of FACES) expect(causes(cut(face))).toEqual(expected[face]);
+    for (const face of CUT_FACES) expect(causes(cut(face))).toEqual(expected[face]);
   });
 
   it("reads the cut's own figures: the cause they point to comes first, and its change, made, cures it", () => {

@@ -20,7 +20,7 @@ export function stop(watch: Stopwatch, nowMs: number): Stopwatch {
 }
 
 /** Time on its face, s. */
-export function elapsedS(watch: Stopwatch, nowMs: number): number {
+export function stopwatchS(watch: Stopwatch, nowMs: number): number {
   return watch.startedMs === null ? 0 : ((watch.stoppedMs ?? nowMs) - watch.startedMs) / 1000;
 }
 

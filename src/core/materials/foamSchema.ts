@@ -7,7 +7,7 @@ import { FOAM_FAMILIES, type FoamFamilyId, type FoamSpec, forbiddenFoam, forbidd
 const familyIds = FOAM_FAMILIES.map((family) => family.id);
 
 /** A foam family by id; a foam that must never meet a hot wire is refused by name. */
-export const foamFamily = z.string({ error: "is required: the foam's family" }).transform((id, ctx): FoamFamilyId => {
+export const foamFamilySchema = z.string({ error: "is required: the foam's family" }).transform((id, ctx): FoamFamilyId => {
   const forbidden = forbiddenFoam(id);
   if (forbidden) fail(ctx, "forbidden-foam", `${forbidden.name} must never be cut with a hot wire: ${forbidden.why}`);
   else if (!familyIds.includes(id as FoamFamilyId)) fail(ctx, "not-one-of", `must be one of ${familyIds.join(", ")}`);
@@ -29,7 +29,7 @@ const ownFoam = z
   });
 
 /** What identifies a foam. */
-export const foamNameFields = { family: foamFamily, own: ownFoam.optional(), density_kg_m3: figure("density_kg_m3") };
+export const foamNameFields = { family: foamFamilySchema, own: ownFoam.optional(), density_kg_m3: figure("density_kg_m3") };
 
 const foamFields = {
   density_kg_m3: figure("density_kg_m3"),
@@ -45,7 +45,7 @@ const foamFields = {
 };
 /** A foam by figures. */
 export const foamObject = z.strictObject({
-  family: foamFamily,
+  family: foamFamilySchema,
   own: ownFoam.optional(),
   ...foamFields,
 });

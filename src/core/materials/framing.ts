@@ -31,13 +31,13 @@ export type FramingId = keyof typeof FRAMING;
 export const FRAMING_IDS = Object.keys(FRAMING) as FramingId[];
 
 /** A cross-section that bends. Millimetres; `depth` lies in the plane of bending. */
-export type Section =
+export type MemberSection =
   | { shape: "bar"; width_mm: number; depth_mm: number }
   | { shape: "rod"; diameter_mm: number }
   | { shape: "tube"; diameter_mm: number; wall_mm: number };
 
 /** Second moment of area (m4), half depth (m) and area (m2) of a section. Closed forms of beam theory. */
-export function sectionProperties(section: Section): { inertiaM4: number; halfDepthM: number; areaM2: number } {
+export function sectionProperties(section: MemberSection): { inertiaM4: number; halfDepthM: number; areaM2: number } {
   switch (section.shape) {
     case "bar": {
       const [b, h] = [section.width_mm / 1000, section.depth_mm / 1000];

@@ -7,7 +7,7 @@ const MOST_TURN = 1.9 * Math.PI;
 /** Flatter than this is as good as straight, mm. */
 const MOST_RADIUS_MM = 5000;
 
-export interface Arc {
+export interface ProgramArc {
   /** index of its last point */
   to: number;
   centre: Point;
@@ -29,9 +29,9 @@ function circleOf(a: Point, b: Point, c: Point): { centre: Point; radius: number
  * @param until index it may not go beyond
  * @returns null where too few points lie on one circle
  */
-export function arcFrom(line: Line, from: number, until: number, withinMm: number): Arc | null {
+export function arcFrom(line: Line, from: number, until: number, withinMm: number): ProgramArc | null {
   const first = line[from] as Point;
-  let best: Arc | null = null;
+  let best: ProgramArc | null = null;
   for (let to = from + LEAST_POINTS - 1; to <= until; to++) {
     const circle = circleOf(first, line[(from + to) >> 1] as Point, line[to] as Point);
     if (!circle || circle.radius > MOST_RADIUS_MM) break;

@@ -34,7 +34,7 @@ export function carriagesOf({ lengthMm, toBlockMm, spanMm }: CarriageLayout, roo
 }
 
 /** The ways at the block's faces of carriages' ways: the other way round. */
-export function facesOf({ lengthMm, toBlockMm, spanMm }: CarriageLayout, left: Line, right: Line): { root: Point[]; tip: Point[] } {
+export function carriageFaces({ lengthMm, toBlockMm, spanMm }: CarriageLayout, left: Line, right: Line): { root: Point[]; tip: Point[] } {
   return {
     root: left.map((point, i) => between(point, right[i] as Point, toBlockMm / lengthMm)),
     tip: left.map((point, i) => between(point, right[i] as Point, (toBlockMm + spanMm) / lengthMm)),

@@ -124,7 +124,7 @@ function arcPoints(from: Point, to: Point, clockwise: boolean, line: Line, scale
 }
 
 /** One thing a line makes the carriages do. */
-export interface Step {
+export interface ProgramStep {
   kind: "move" | "rapid" | "wait";
   /** where the near carriage comes to, and the far one */
   near: Point;
@@ -175,7 +175,7 @@ export class Interpreter {
    * @returns what it makes the carriages do, and the turntable
    * @throws CoreError with the line and the reason; nothing of such a line is done
    */
-  take(raw: string, at: number): { steps: Step[]; turnDeg: number | null } {
+  take(raw: string, at: number): { steps: ProgramStep[]; turnDeg: number | null } {
     const none = { steps: [], turnDeg: null };
     if (this.ended) return none;
     const line = wordsOf(raw, at);
@@ -213,7 +213,7 @@ export class Interpreter {
     }
     if (line.m.includes("3")) this.on = true;
     if (line.m.includes("5")) this.on = false;
-    const steps: Step[] = [];
+    const steps: ProgramStep[] = [];
     let turnDeg: number | null = null;
     if (groups.has("dwell")) {
       const seconds = line.values.get("P");

@@ -5,7 +5,7 @@ import { refusal } from "../../../tests/helpers/headless";
 import { offset } from "../geometry/offset";
 import { distance, isInside, type Line, lineLength, nearest, type Outline, type Point, type Region, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
-import { carriagesOf, facesOf, requireTravel, widestStretch } from "./carriages";
+import { carriageFaces, carriagesOf, requireTravel, widestStretch } from "./carriages";
 import { runTimeS } from "./feedAlong";
 import type { Machine } from "./machine";
 import { onePath } from "./onePath";
@@ -168,7 +168,7 @@ describe("carriages", () => {
       fc.property(point, point, fc.double({ min: 0, max: 300, noNaN: true }), fc.double({ min: 50, max: 600, noNaN: true }), (p, q, a, s) => {
         const layout = { lengthMm: a + s + 120, toBlockMm: a, spanMm: s };
         const out = carriagesOf(layout, [p], [q]);
-        const back = facesOf(layout, out.left, out.right);
+        const back = carriageFaces(layout, out.left, out.right);
         expect(distance(back.root[0] as Point, p)).toBeLessThan(1e-6);
         expect(distance(back.tip[0] as Point, q)).toBeLessThan(1e-6);
       }),

@@ -1,6 +1,6 @@
 import type { Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
-import { facesOf } from "./carriages";
+import { carriageFaces } from "./carriages";
 import { Interpreter } from "./interpreter";
 import { programLines } from "./lines";
 import type { Machine } from "./machine";
@@ -69,6 +69,6 @@ export function readProgram(text: string, machine: Machine): ReadProgram {
   const hot = heat.map((each) => each > 0);
   if (!four) return { path: near, tip: null, timesS, hot, heat, lines, turns, warnings };
   const { layout } = machine;
-  const faces = layout ? facesOf(layout, near, far) : { root: near, tip: far };
+  const faces = layout ? carriageFaces(layout, near, far) : { root: near, tip: far };
   return { path: faces.root, tip: faces.tip, timesS, hot, heat, lines, turns, warnings };
 }

@@ -2,7 +2,7 @@ import { POLL_MS, type RunPhase, type RunState, Sender } from "./sender";
 import type { ControllerWords } from "./words";
 
 /** What carries text to a controller: a socket, a serial port. */
-export interface Line {
+export interface ControllerLine {
   write(text: string): void;
   close(): void;
 }
@@ -76,7 +76,7 @@ export class RunSession {
   watchdogS: number | null;
 
   constructor(
-    private readonly line: Line,
+    private readonly line: ControllerLine,
     private readonly settings: RunSessionSettings,
     nowMs: number,
   ) {

@@ -1,6 +1,6 @@
 import type { Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
-import { Interpreter, type Step } from "./interpreter";
+import { Interpreter, type ProgramStep } from "./interpreter";
 import type { Machine } from "./machine";
 
 /** What can be made to go wrong with the simulated controller. */
@@ -54,7 +54,7 @@ const TABLE_S = 1;
 /** What is lost when steps are lost, mm. */
 const LOST_MM = 1.5;
 
-type Queued = (Step & { line: number }) | { kind: "end"; line: number };
+type Queued = (ProgramStep & { line: number }) | { kind: "end"; line: number };
 
 /**
  * A motion controller that is none: takes numbered lines of a program, follows them in time, holds, stops, homes and reports, and takes the heat off on its own.
@@ -74,7 +74,7 @@ export class SimulatedController {
   private follows: Interpreter;
   private readonly queue: Queued[] = [];
   private readonly waiting: { number: number; words: string }[] = [];
-  private doing: { step: Step & { line: number }; from: { near: Point; far: Point }; doneS: number; wholeS: number } | null = null;
+  private doing: { step: ProgramStep & { line: number }; from: { near: Point; far: Point }; doneS: number; wholeS: number } | null = null;
   private line = 0;
   private rate = 0;
   private warmS = 0;
@@ -357,7 +357,7 @@ export class SimulatedController {
     return Object.fromEntries([...follows.here(0), ...follows.here(2)].slice(0, axes.length).map((value, i) => [axes[i] as string, value]));
   }
 
-  private requireTravel({ near, far }: Step): void {
+  private requireTravel({ near, far }: ProgramStep): void {
     const { axes, travelMm } = this.settings;
     for (const [i, value] of [...near, ...far].slice(0, axes.length).entries()) {
       const [least, most] = travelMm[i % 2] ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];

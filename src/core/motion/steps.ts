@@ -1,6 +1,6 @@
 import type { Relation } from "../kernel/provenance";
 
-export const STEPS: Relation = {
+export const STEP_RELATION: Relation = {
   id: "steps",
   title: "Steps a millimetre",
   formula: "steps per turn x microsteps/travel per turn; corrected: set x asked/measured",

@@ -2,7 +2,7 @@ import { evaluateDesign, knobOf, liveMm } from "../cutters/solve/evaluate";
 import { boundsOf, distance, type Point } from "../geometry/points";
 import type { Drawing } from "../kernel/drawing";
 import { clearBelowMm, flatterFace, type PlanEvaluation } from "../plans/evaluate";
-import { type Face, thickest } from "../plans/guide";
+import { type PartFace, thickest } from "../plans/guide";
 import { stationMarks } from "../plans/outputs/templates";
 import type { Plan } from "../plans/plan";
 import { knobWords } from "../sheets/buildSheet";
@@ -24,7 +24,7 @@ export interface CutSheet {
   afterwards: string[];
 }
 
-const FACES: Readonly<Record<Face, string>> = { upper: "upper face", lower: "lower face", whole: "all round" };
+const FACES: Readonly<Record<PartFace, string>> = { upper: "upper face", lower: "lower face", whole: "all round" };
 /** What each school asks of the block (common practice). */
 const ORDERS: Readonly<Record<Plan["pace"]["order"], string>> = {
   "lower first": "Lower face first, then the upper; the piece stays lying in its bed.",
@@ -39,7 +39,7 @@ const MOST_HIGH_MM = 62;
 const ABOUT_MM = 3.4;
 
 /** The two edges that the wire is led along, numbered, one under the other. */
-function templatesDrawn(plan: Plan, evaluation: PlanEvaluation, face: Face, widthMm: number): Drawing {
+function templatesDrawn(plan: Plan, evaluation: PlanEvaluation, face: PartFace, widthMm: number): Drawing {
   const shapes: Drawing["shapes"][number][] = [];
   const ends = (["root", "tip"] as const).map((end) => {
     const template = evaluation[end].templates.find((each) => each.face === face) ?? evaluation[end].templates[0];
@@ -112,10 +112,10 @@ export function heatToSet({ design, heatWPerM }: NonNullable<PlanEvaluation["cut
  * @param evaluation of the panel that is cut
  * @param warmUpS until the wire is within a twentieth of its heat, where that is known
  */
-export function cutSheet(
+export function cutSheetOf(
   plan: Plan,
   evaluation: PlanEvaluation,
-  face: Face,
+  face: PartFace,
   { pace, rows }: { pace: Pick<PaceResult, "totalS" | "errorMm" | "faceErrorMm" | "corner" | "end">; rows: readonly PaceRow[] },
   warmUpS: number | null,
   units: UnitSystem,

@@ -2,7 +2,7 @@ import { distance, type Line, lerp, lineLength, type Point } from "../geometry/p
 import { cornersOf } from "../plans/ears";
 
 /** A stretch that is led at one feed. */
-export interface Piece {
+export interface PathPiece {
   /** indexes into the way's points */
   from: number;
   to: number;
@@ -20,7 +20,7 @@ export interface Piece {
 export interface EndPaths {
   root: Point[];
   tip: Point[];
-  pieces: Piece[];
+  pieces: PathPiece[];
   /** index of the point at each corner */
   corners: { index: number; turnDeg: number }[];
 }
@@ -102,7 +102,7 @@ export function endPathsOf(
   }
   const root: Point[] = [rootIn[0] as Point];
   const tip: Point[] = [tipIn[0] as Point];
-  const pieces: Piece[] = [];
+  const pieces: PathPiece[] = [];
   const put: { index: number; turnDeg: number }[] = [];
   let [i, at, started] = [0, 0, 0];
   const push = (r: Point, t: Point) => {

@@ -5,7 +5,7 @@ import type { Point } from "../geometry/points";
 import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
 import { evaluatePlan } from "../plans/evaluate";
 import { newPlan } from "../plans/plan";
-import { cutSheet } from "./cutSheet";
+import { cutSheetOf } from "./cutSheet";
 import { halfKerfMm } from "./pace";
 import type { PaceJob, PaceRow } from "./planPace";
 import { type HandsAt, perfectHands, placeAt, scoreOf } from "./practice";
@@ -206,7 +206,7 @@ describe("the cut sheet", () => {
   ) => {
     const base = plan();
     const given = { ...base, ...more } as typeof base;
-    return cutSheet(given, evaluatePlan(given, cutter), face, { pace, rows }, warmUpS, units);
+    return cutSheetOf(given, evaluatePlan(given, cutter), face, { pace, rows }, warmUpS, units);
   };
   it("every number with its seconds, both feeds and its wait; the whole in seconds, to a tenth of a millimetre", () => {
     const { rows: result, total, title, face } = sheet();

@@ -7,7 +7,7 @@ import { cutAtPower } from "../physics/cut/cut";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { evaluatePlan } from "../plans/evaluate";
 import type { Plan } from "../plans/plan";
-import { foretold, guidedFeedMmS, kerfOfThickness, testCutOf } from "./measured";
+import { foretold, guidedFeedMmS, kerfOfThickness, measuredCut } from "./measured";
 
 const bow = DEMO_CUTTERS[0] as Design;
 const fin = DEMO_PLANS[0] as Plan;
@@ -35,7 +35,7 @@ describe("a part measured", () => {
       cutAtPower(pair, feed / 1000, heatWPerM).kerfM * 1000,
       6,
     );
-    const cut = testCutOf(fin, evaluation, bow, { root: (root?.wantedMm ?? 0) - 0.4, middle: 34 }, look);
+    const cut = measuredCut(fin, evaluation, bow, { root: (root?.wantedMm ?? 0) - 0.4, middle: 34 }, look);
     expect(cut?.kerf_mm).toBeCloseTo(evaluation.root.kerfMm + 0.4, 3);
     expect(entrySchema.parse(cut)).toMatchObject({ kind: "test-cut", feed_mm_s: 6.5, note: expect.stringMatching(/Carp's tail fin: root .*middle 34 mm/) });
     expect(teachingCuts(bow, [cut as NonNullable<typeof cut>])).toHaveLength(1);
@@ -48,8 +48,8 @@ describe("a part measured", () => {
     expect(guidedFeedMmS(stations, { ...(run as object), real_s: [10, 10], pauses_s: 20 } as never)).toBeNull();
   });
   it("a kerf measured directly counts before one computed from thickness; without a measurement nothing is learnt", () => {
-    expect(testCutOf(fin, evaluation, bow, { root: 40, kerf: 1.5 }, look)?.kerf_mm).toBe(1.5);
-    expect(testCutOf(fin, evaluation, bow, { hook: 4 }, look)).toMatchObject({ lag_mm: 4 });
-    expect(testCutOf(fin, evaluation, bow, { middle: 30 }, look)).toBeNull();
+    expect(measuredCut(fin, evaluation, bow, { root: 40, kerf: 1.5 }, look)?.kerf_mm).toBe(1.5);
+    expect(measuredCut(fin, evaluation, bow, { hook: 4 }, look)).toMatchObject({ lag_mm: 4 });
+    expect(measuredCut(fin, evaluation, bow, { middle: 30 }, look)).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import { evaluateDesign } from "../cutters/solve/evaluate";
-import type { Face as CutFace, TestCut } from "../log/entries";
+import type { CutFace, TestCut } from "../log/entries";
 import { testCut } from "../log/testCut";
 import type { PlanEvaluation } from "../plans/evaluate";
 import { thickest } from "../plans/guide";

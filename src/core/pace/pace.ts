@@ -10,7 +10,7 @@ import { type Surface, type TautWire, type Trace, wireSurface } from "../physics
 import { type TraceError, traceError } from "../physics/string/traceError";
 import { type EndPaths, endPathsOf, type Timed, timed } from "./endPaths";
 import { faceErrors } from "./face";
-import { CORNER_METHODS, type CornerMethod, fastest, LEAST_MM_S, type Plan, type Trial, WINDOWS_MM } from "./search";
+import { CORNER_METHODS, type CornerMethod, fastest, LEAST_MM_S, type PaceTrial, type Trial, WINDOWS_MM } from "./search";
 
 export const PACE: Relation = {
   id: "pace",
@@ -24,7 +24,7 @@ export const PACE: Relation = {
 };
 
 export const HOLDS = ["line", "face"] as const;
-export type Hold = (typeof HOLDS)[number];
+export type PaceHold = (typeof HOLDS)[number];
 
 /** What bounds the feed of a stretch. */
 export type PaceLimit = "drag" | "hand" | "tolerance" | "fumes" | "kerf";
@@ -37,7 +37,7 @@ export interface PaceInput {
   root: Line;
   tip: Line;
   toleranceMm: number;
-  hold?: Hold;
+  hold?: PaceHold;
   corner?: CornerMethod | "best";
   /** Feeds beyond which the kerf is not what the templates allow for, at the longer end, mm/s. */
   kerfFeeds?: { min: number; max: number } | undefined;
@@ -185,7 +185,7 @@ function partError(surface: Surface, trace: Trace, wasted: readonly (readonly [n
 }
 
 /** One whole cut computed: its deviation, of the line or of the face. */
-function tryOut(input: PaceInput, paths: EndPaths, { feeds, waits }: Plan, how: { nodes: number; steps: number }): Trial {
+function tryOut(input: PaceInput, paths: EndPaths, { feeds, waits }: PaceTrial, how: { nodes: number; steps: number }): Trial {
   const guided = timed(paths, feeds, waits);
   const wasted = wastedTimes(paths, guided, input);
   const surface = wireSurface(input.wire, guided, heldAt(input.wire), how);

@@ -71,7 +71,7 @@ export function shownAt({ rows, startsS, reachesS, totalS }: Schedule, atS: numb
 }
 
 /** A run of the pacer as plain data, milliseconds of a clock that goes on over a reload. */
-export interface Run {
+export interface PacerRun {
   /** led by the pacer, or by hand: then each press is a number passed */
   by: "pacer" | "hand";
   startedMs: number;
@@ -87,7 +87,7 @@ export interface Run {
 /** Before the first number, so that both hands are ready, s. */
 export const COUNT_IN_S = 4;
 
-export const beginRun = (by: Run["by"], nowMs: number): Run => ({
+export const beginRun = (by: PacerRun["by"], nowMs: number): PacerRun => ({
   by,
   startedMs: nowMs + COUNT_IN_S * 1000,
   pausedMs: null,
@@ -96,14 +96,14 @@ export const beginRun = (by: Run["by"], nowMs: number): Run => ({
   seenMs: nowMs,
 });
 
-const pausedS = ({ pauses }: Run): number => pauses.reduce((sum, { longS }) => sum + longS, 0);
+const pausedS = ({ pauses }: PacerRun): number => pauses.reduce((sum, { longS }) => sum + longS, 0);
 
 /** Since the start, pauses left out, s; negative while it counts in. Computed from the clock alone, so that no error accumulates. */
-export const elapsedS = (run: Run, nowMs: number): number => ((run.pausedMs ?? nowMs) - run.startedMs) / 1000 - pausedS(run);
+export const elapsedS = (run: PacerRun, nowMs: number): number => ((run.pausedMs ?? nowMs) - run.startedMs) / 1000 - pausedS(run);
 
-export const pause = (run: Run, nowMs: number): Run => (run.pausedMs === null ? { ...run, pausedMs: nowMs, seenMs: nowMs } : run);
+export const pause = (run: PacerRun, nowMs: number): PacerRun => (run.pausedMs === null ? { ...run, pausedMs: nowMs, seenMs: nowMs } : run);
 
-export function resume(run: Run, nowMs: number): Run {
+export function resume(run: PacerRun, nowMs: number): PacerRun {
   if (run.pausedMs === null) return run;
   const atS = elapsedS(run, nowMs);
   // Paused while it counts in, it counts in again.
@@ -112,17 +112,17 @@ export function resume(run: Run, nowMs: number): Run {
 }
 
 /** A number passed, led by hand. */
-export const pass = (run: Run, nowMs: number): Run =>
+export const pass = (run: PacerRun, nowMs: number): PacerRun =>
   run.pausedMs !== null || elapsedS(run, nowMs) < 0 ? run : { ...run, passedS: [...run.passedS, elapsedS(run, nowMs)], seenMs: nowMs };
 
 /** A run found after a reload: it has been paused since it was last seen. */
-export const revived = (run: Run): Run => (run.pausedMs === null ? { ...run, pausedMs: run.seenMs } : run);
+export const revived = (run: PacerRun): PacerRun => (run.pausedMs === null ? { ...run, pausedMs: run.seenMs } : run);
 
 /** Longest stop that is asked about, s. */
 export const LONGEST_STOP_S = 60;
 
 /** What was planned and what was, number by number, s each. Led by the pacer, a pause is part of the number it fell in. */
-export function realTimes({ rows, startsS }: Schedule, run: Run): { labels: string[]; plannedS: number[]; realS: number[] } {
+export function realTimes({ rows, startsS }: Schedule, run: PacerRun): { labels: string[]; plannedS: number[]; realS: number[] } {
   const plannedS = rows.map(({ seconds, waitS }) => seconds + waitS);
   const realS =
     run.by === "hand"

@@ -8,7 +8,7 @@ import { evaluatePlan } from "../plans/evaluate";
 import { stationMarks, templateDrawing } from "../plans/outputs/templates";
 import { newPlan, type Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
-import { cutSheet } from "./cutSheet";
+import { cutSheetOf } from "./cutSheet";
 import { facesOf, paceJob, paceRows, planPace } from "./planPace";
 import { withSharedError } from "./share";
 import { sharedEndPaths } from "./sharedEndPaths";
@@ -262,7 +262,7 @@ describe("marks on templates", () => {
   it("drawn small on the cut sheet, numbers of a part that goes all round are about it: none on its outline, none on another", () => {
     for (const plan of DEMO_PLANS.filter(({ name }) => ["Harbour buoy", "Lantern rib"].includes(name))) {
       const own = evaluatePlan(plan, bow);
-      const { templates } = cutSheet(
+      const { templates } = cutSheetOf(
         plan,
         own,
         "whole",
@@ -317,12 +317,12 @@ describe("the cut sheet", () => {
   it("says set-up, block, every number and what to look at, in the person's units", () => {
     const job = paceJob(fin, evaluation, "upper") as NonNullable<ReturnType<typeof paceJob>>;
     const found = planPace(job, evaluation.cutter?.pair as never);
-    const sheet = cutSheet(fin, evaluation, "upper", found, 18.2, "metric");
+    const sheet = cutSheetOf(fin, evaluation, "upper", found, 18.2, "metric");
     expect(Object.fromEntries(sheet.setUp)).toMatchObject({ cutter: "Long Tom", "warm-up": "wait 19 s, then try it on a scrap", tension: "65 N hot" });
     expect(sheet.rows.map(({ to }) => to)).toEqual(found.rows.map(({ to }) => to));
     expect(sheet.afterwards[1]).toMatch(/root 48(\.0)? mm, tip 22/);
     expect(sheet.templates.shapes.filter(({ kind }) => kind === "text").length).toBeGreaterThan(20);
-    const inch = cutSheet(fin, evaluation, "upper", found, null, "inch");
+    const inch = cutSheetOf(fin, evaluation, "upper", found, null, "inch");
     expect(inch.rows[0]?.root).toMatch(/s\/in/);
     expect(Object.fromEntries(inch.setUp)["warm-up"]).toMatch(/scrap/);
   });

@@ -6,18 +6,18 @@ import { type TautWire, wireSurface } from "../physics/string/tautWire";
 import { traceError } from "../physics/string/traceError";
 import type { PlanEvaluation } from "../plans/evaluate";
 import { requireFits } from "../plans/fits";
-import type { Face } from "../plans/guide";
+import type { PartFace } from "../plans/guide";
 import type { Plan } from "../plans/plan";
 import { planStations } from "../plans/planStations";
 import type { Station, Stations } from "../plans/stations";
 import { faceErrors } from "./face";
 import { halfKerfMm, type PaceResult, paceOf } from "./pace";
 import type { CornerMethod } from "./search";
-import { type Section, type Shared, sectionsOf, sharedEndPaths } from "./sharedEndPaths";
+import { type CutSection, type Shared, sectionsOf, sharedEndPaths } from "./sharedEndPaths";
 import { type WhatIf, whatIfs } from "./whatIf";
 
 /** Faces of a plan that are led apart, in the order its school cuts them. */
-export function facesOf({ template, pace }: Plan): Face[] {
+export function facesOf({ template, pace }: Plan): PartFace[] {
   if (template.faces === "single" || pace.order === "round") return ["whole"];
   if (template.faces === "flip" || pace.order === "flip") return ["upper"];
   return ["lower", "upper"];
@@ -53,7 +53,7 @@ const KERF_SHARE = 0.5;
  * @returns null where the plan has no cutter that cuts
  * @throws CoreError where the face has no stations, `conflict` where the plan does not fit its cutter
  */
-export function paceJob(plan: Plan, evaluation: PlanEvaluation, face: Face): PaceJob | null {
+export function paceJob(plan: Plan, evaluation: PlanEvaluation, face: PartFace): PaceJob | null {
   const { cutter } = evaluation;
   if (!cutter || !evaluation.root.cut) return null;
   requireFits(evaluation);
@@ -260,7 +260,7 @@ export interface PlanPaceResult {
   /** The face that the heat leaves: how much deeper (or less deep) than a template can allow for, mm; fewer rows and columns than the line's map. */
   face: SurfaceMap | null;
   /** Sections across the span, from the root on, the middle one half way. */
-  sections: Section[];
+  sections: CutSection[];
   /** The middle's lag shared at this pace: what is missed then, and how the templates are moved. */
   shared: Pick<Shared, "errorMm" | "mostMm" | "movedMm">;
 }

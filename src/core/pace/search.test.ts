@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type CornerMethod, type Course, fastest, LEAST_MM_S, MOST_WAIT_S, type Plan, type Trial } from "./search";
+import { type CornerMethod, type Course, fastest, LEAST_MM_S, MOST_WAIT_S, type PaceTrial, type Trial } from "./search";
 
 const MOST = 8.5;
 const TOP = 10;
@@ -26,7 +26,7 @@ function made({ bits, corners = [], toleranceMm = 0.4, fine = 1, lagMm = 4 }: Ma
   const most = Float64Array.from(bits, ({ most: own = MOST }) => own);
   const least = Float64Array.from(bits, ({ least: own = LEAST_MM_S }) => own);
   const bowOf = (feed: number) => (lagMm * feed) / TOP / (1 - feed / TOP);
-  const evaluate = ({ feeds, waits }: Plan, how: "coarse" | "fine"): Trial => {
+  const evaluate = ({ feeds, waits }: PaceTrial, how: "coarse" | "fine"): Trial => {
     count[how] += 1;
     expect([feeds.length, waits.length]).toEqual([bits.length, corners.length]);
     for (const [j, feed] of feeds.entries()) if (!(feed >= (least[j] as number) && feed <= (most[j] as number))) throw new Error(`a feed of ${feed} at ${j}`);

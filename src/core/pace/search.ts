@@ -4,12 +4,12 @@ export const CORNER_METHODS = ["wait", "slow", "past"] as const;
 export type CornerMethod = (typeof CORNER_METHODS)[number];
 
 /** Feeds of a way's pieces, mm/s at the longer end, and waits at its corners, s. */
-export interface Plan {
+export interface PaceTrial {
   feeds: Float64Array;
   waits: Float64Array;
 }
 /** A plan, and its deviation. */
-export interface Trial extends Plan {
+export interface Trial extends PaceTrial {
   totalS: number;
   errorMm: number;
   worst: { at: Point; share: number };
@@ -30,7 +30,7 @@ export interface Course {
   /** in which the deviation at a corner falls to its e-th part while both ends wait, s */
   relaxationS: number;
   /** One whole cut computed: coarse where it is one trial of many. */
-  evaluate(plan: Plan, how: "coarse" | "fine"): Trial;
+  evaluate(plan: PaceTrial, how: "coarse" | "fine"): Trial;
 }
 
 /** No hand leads steadily slower, mm/s. */
@@ -80,7 +80,7 @@ const waitsFor = ({ corners, relaxationS }: Course, waitS: number): Float64Array
 
 /** Plans of a kind by their step on the grid, and the one that keeps the tolerance coarsely. */
 interface Candidate {
-  plan(step: number): Plan;
+  plan(step: number): PaceTrial;
   /** step of the grid; 0 is the slowest */
   step: number;
 }
@@ -95,10 +95,10 @@ export function fastest(course: Course, paths: CornerMethod, tell: () => void): 
   const { pieces, corners, most, toleranceMm } = course;
   const allowed = toleranceMm * (1 - KEEP_FREE);
   const longS = (feeds: Float64Array) => pieces.reduce((sum, { longMm }, j) => sum + longMm / (feeds[j] as number), 0);
-  const totalOf = ({ feeds, waits }: Plan) => longS(feeds) + waits.reduce((sum, each) => sum + each, 0);
+  const totalOf = ({ feeds, waits }: PaceTrial) => longS(feeds) + waits.reduce((sum, each) => sum + each, 0);
   const waited = corners.length > 0 && paths === "wait";
   // As fast as anything may be led, without a wait: nothing is faster.
-  const top: Plan = { feeds: Float64Array.from(most), waits: new Float64Array(corners.length) };
+  const top: PaceTrial = { feeds: Float64Array.from(most), waits: new Float64Array(corners.length) };
   const first = course.evaluate(top, "fine");
   if (first.errorMm <= toleranceMm) return first;
   let best: Trial | null = null;
@@ -128,7 +128,7 @@ export function fastest(course: Course, paths: CornerMethod, tell: () => void): 
       const waits = waitsFor(course, waitS);
       // What waits so long in all cannot be the fastest: longer waits neither.
       if (totalOf({ feeds: most, waits }) >= bestS()) break;
-      const plan = (step: number): Plan => ({ feeds: family(step / GRID), waits });
+      const plan = (step: number): PaceTrial => ({ feeds: family(step / GRID), waits });
       const passes = (step: number) => course.evaluate(plan(step), "coarse").errorMm <= allowed;
       let [low, high] = [-1, GRID];
       if (passes(high)) low = high;

@@ -25,7 +25,7 @@ const SMOOTHED = 3;
 const ROUNDS = 2;
 
 /** A section across the span: the line wanted there, and how far and which way the wire misses each of its places, mm. */
-export interface Section {
+export interface CutSection {
   /** of the wire, from the root's end */
   share: number;
   wanted: Point[];
@@ -33,8 +33,8 @@ export interface Section {
 }
 
 /** Sections that a way wants, at shares of the wire, and what a way that is led misses of them. */
-export function sectionsOf(wire: TautWire, guided: EndPaths, wanted: EndPaths, shares: readonly number[]): Section[] {
-  return wireSurface(wire, guided, shares).traces.map(({ at: share, x, y }): Section => {
+export function sectionsOf(wire: TautWire, guided: EndPaths, wanted: EndPaths, shares: readonly number[]): CutSection[] {
+  return wireSurface(wire, guided, shares).traces.map(({ at: share, x, y }): CutSection => {
     const cut = Array.from(x, (each, i): Point => [each, y[i] as number]);
     const line = wanted.path.map(([px, py], i): Point => {
       const [qx, qy] = wanted.tipPath[i] as Point;

@@ -1,8 +1,8 @@
-import { beginRun, elapsedS, pass, pause, type Run, resume, type Schedule, shownAt } from "./pacer";
+import { beginRun, elapsedS, type PacerRun, pass, pause, resume, type Schedule, shownAt } from "./pacer";
 
 /** A run led on two screens, one at each end of the wire; times of the server's clock, ms. */
 export interface TwoEnds {
-  run: Run | null;
+  run: PacerRun | null;
   /** when each end says it was at each number, s since the start without pauses; null where it did not say */
   marks: Record<ScreenEnd, (number | null)[]>;
   /** when each end was last heard of */
@@ -12,7 +12,7 @@ export const SCREEN_ENDS = ["root", "tip"] as const;
 export type ScreenEnd = (typeof SCREEN_ENDS)[number];
 
 export type PacerAction =
-  | { do: "begin"; by: Run["by"] }
+  | { do: "begin"; by: PacerRun["by"] }
   | { do: "pause" }
   | { do: "resume" }
   /** an end was at its number; led by hand, the leading end's mark is what both go by */
@@ -23,11 +23,11 @@ export type PacerAction =
 export const AT_REST: TwoEnds = { run: null, marks: { root: [], tip: [] }, here: { root: null, tip: null } };
 
 /** The row an end is led through: by the schedule, or led by hand the first whose number was not passed. */
-export const rowAt = (schedule: Schedule, run: Run, atS: number): number =>
+export const rowAt = (schedule: Schedule, run: PacerRun, atS: number): number =>
   run.by === "hand" ? Math.min(run.passedS.length, schedule.rows.length - 1) : shownAt(schedule, Math.max(0, atS)).row;
 
 /** Whether all of it has been led. */
-export const isDone = (schedule: Schedule, run: Run, atS: number): boolean =>
+export const isDone = (schedule: Schedule, run: PacerRun, atS: number): boolean =>
   run.by === "hand" ? run.passedS.length >= schedule.rows.length : atS >= schedule.totalS;
 
 /** What the two ends are after one of them did something. Late or repeated actions change nothing. */

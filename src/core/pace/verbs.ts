@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { exactlyOne, type Verb, verb } from "../kernel/verb";
-import { heatOf, lineSchema, pairOf, refuseUntaut, tautFields, tautWireOf } from "../physics/string/verbs";
+import { heatOf, lineSchema, refuseUntaut, tautFields, tautWireOf, verbPairOf } from "../physics/string/verbs";
 import { figure } from "../units/figure";
 import { HOLDS, paceOf } from "./pace";
 import { CORNER_METHODS } from "./search";
@@ -39,7 +39,7 @@ const paceVerb = verb(
     tolerance_mm: 0.3,
   },
   (input) => {
-    const pair = pairOf(input);
+    const pair = verbPairOf(input);
     const first = heatOf(pair, input, FIRST_FEED_MM_S);
     const power = input.current_A === undefined ? first : heatOf(pair, input, Math.max(0.1, 0.6 * tautWireOf(input, pair, first).maxFeedMmS));
     const evaluation = paceOf({

@@ -26,7 +26,7 @@ import { type CutPair, type CutState, cutAtPower } from "../physics/cut/cut";
 import { midSpanLag } from "../physics/cut/lag";
 import { type Band, cutBands } from "../physics/cut/uncertainty";
 import { type Misfit, misfitsOf, shallowThroat } from "./fits";
-import { allowanceMm, type Face, type Guide, guidesOf, type Loss, lossesOf, thickest } from "./guide";
+import { allowanceMm, type Guide, guidesOf, type Loss, lossesOf, type PartFace, thickest } from "./guide";
 import { chordOf, drawEnd, withSlot } from "./place";
 import type { Plan, PlanEnd } from "./plan";
 import type { Drawn } from "./shapes/record";
@@ -38,7 +38,7 @@ export type EndName = (typeof ENDS)[number];
 /** One template: a guide to be led along, with its ramp and its run-out. Its own chord frame, mm. */
 export interface Template {
   end: EndName;
-  face: Face;
+  face: PartFace;
   /** Which piece of a shape of several, or hole in one, from 0. */
   piece: number;
   /** ramp, face and run-out in one line; closed for "whole" */
@@ -86,7 +86,7 @@ export interface PlanEvaluation {
   ratio: number;
   /** below it no heat is clean at both ends; null without a cutter or where none is clean at the root */
   leastRatio: number | null;
-  block: Block;
+  block: BlockSizes;
   /** How far each end's chord is turned on its template's base line, degrees, nose down: so that the base lines of all ends lie level on one bench. */
   baseDeg: { root: number; tip: number };
   /** Farthest that a template was moved to share the middle's lag, mm; left out where none was. */
@@ -99,7 +99,7 @@ export interface PlanEvaluation {
 }
 
 /** The blank about the part, mm: x aft, y up, z along the span. */
-export interface Block {
+export interface BlockSizes {
   minX: number;
   maxX: number;
   minY: number;
@@ -117,7 +117,7 @@ const HABIT = { kerfMm: 1.6, wireMm: 0.5, feedMmS: 5 } as const;
 const MOVED_MM = 0.05;
 
 /** A face's guide with the ramp that leads in to its nose. */
-function withRamp({ line, ownPoints }: Guide, face: Face, { ramp_deg, ramp_mm }: Plan["template"]): { line: Line; from: number; to: number } {
+function withRamp({ line, ownPoints }: Guide, face: PartFace, { ramp_deg, ramp_mm }: Plan["template"]): { line: Line; from: number; to: number } {
   const [x, y] = line[0] as Point;
   if (ramp_mm === 0) return { line, from: 0, to: ownPoints };
   // Down on to an upper face's nose, up to a lower one's.
@@ -141,7 +141,7 @@ interface EndInput {
 
 function answerEnd({ plan, end, drawn, place, feedMmS, kerfMm, measured, cut, band, wireMm, withLosses }: EndInput): PlanEndEvaluation {
   const guideMm = allowanceMm(plan.cut.guidance, kerfMm, wireMm, plan.part.skin_mm);
-  const faces: Face[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
+  const faces: PartFace[] = plan.template.faces === "pair" ? ["upper", "lower"] : plan.template.faces === "flip" ? ["upper"] : ["whole"];
   const guides = guidesOf(drawn, faces, { offMm: guideMm, runOutMm: plan.template.runOut_mm, earMm: plan.template.ear_mm });
   const templates = faces.flatMap((face, i): Template[] => {
     const guide = guides[i] as Guide;
@@ -273,7 +273,7 @@ export function evaluatePlan(plan: Plan, design: Design | null, withLosses = tru
   };
 }
 
-function blockOf({ part, blank }: Plan, root: PlanEndEvaluation, tip: PlanEndEvaluation): Block {
+function blockOf({ part, blank }: Plan, root: PlanEndEvaluation, tip: PlanEndEvaluation): BlockSizes {
   const bounds = boundsOf([...root.placed, ...tip.placed].flatMap(({ outline }) => outline));
   let [minY, maxY] = [bounds.minY - blank.bottom_mm, bounds.maxY + blank.top_mm];
   if (blank.centred) {
@@ -292,7 +292,7 @@ function blockOf({ part, blank }: Plan, root: PlanEndEvaluation, tip: PlanEndEva
 export const STRESS_TRIM_MM = 6;
 
 /** How far the lowest place of the wire's way is above the block's underside, mm: ramps and run-outs count, for there the wire runs too. */
-export function clearBelowMm(block: Block, ...ends: readonly PlanEndEvaluation[]): number {
+export function clearBelowMm(block: BlockSizes, ...ends: readonly PlanEndEvaluation[]): number {
   const lowest = ends.flatMap(({ templates, place }) => templates.flatMap(({ line }) => line.map((point) => apply(place, point)[1])));
   return Math.min(...lowest) - block.minY;
 }
@@ -315,7 +315,7 @@ export function lagOf(design: Design, plan: Plan, { root, tip }: PlanEvaluation)
 }
 
 /** What there is to say about how base lines, block and passes lie. */
-function layingNotes(plan: Plan, root: PlanEndEvaluation, tip: PlanEndEvaluation, block: Block, family: string | null): PlanNote[] {
+function layingNotes(plan: Plan, root: PlanEndEvaluation, tip: PlanEndEvaluation, block: BlockSizes, family: string | null): PlanNote[] {
   const { part, template, blank } = plan;
   const notes: PlanNote[] = [];
   if (part.washout_deg !== 0 && template.base === "chord")

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import type { Design } from "../cutters/design/schema";
-import { entrySchema, FACES, FINISHING } from "../log/entries";
+import { CUT_FACES, entrySchema, FINISHING } from "../log/entries";
 import { FACE_WORDS, isGoodFace } from "../log/faces";
 import { formatQuantity, type Quantity } from "../units/units";
 import { templateCraft } from "./craft";
@@ -46,7 +46,7 @@ describe("finishing a part", () => {
     expect(said(3)).toContain("3 h");
   });
   it("fine hairs are a good face; every face says what it calls for; a finished part is an entry of the log", () => {
-    expect(FACES.filter(isGoodFace)).toEqual(["matt", "hairs"]);
+    expect(CUT_FACES.filter(isGoodFace)).toEqual(["matt", "hairs"]);
     expect(FACE_WORDS.hairs).toMatchObject({ means: "near the right heat", finish: expect.stringMatching(/150 grit/) });
     const finish = { kind: "finish", at: "2026-12-01T10:00:00Z", part: "Fin", done: ["hairs", "check"], note: "" };
     expect(entrySchema.parse(finish)).toMatchObject({ pieces: 1 });

@@ -20,7 +20,7 @@ import { withEars } from "./ears";
 import type { Drawn } from "./shapes/record";
 
 export type Guidance = "edge" | "centre";
-export type Face = "whole" | "lower" | "upper";
+export type PartFace = "whole" | "lower" | "upper";
 
 export const ALLOWANCE: Relation = {
   id: "allowance",
@@ -115,7 +115,7 @@ function stretch(outline: Outline, from: ReturnType<typeof nearest>, to: ReturnT
 }
 
 export interface GuideInput {
-  face: Face;
+  face: PartFace;
   /** how far the guide is outside, negative inside */
   offMm: number;
   /** straight beyond the tail, along the chord, so that the wire never stops in the part */
@@ -142,7 +142,7 @@ export function guideOf(drawn: Drawn, ask: GuideInput): Guide {
 }
 
 /** The same for several faces of one end, set off once. @throws as {@link guideOf} */
-export function guidesOf(drawn: Drawn, faces: readonly Face[], { offMm, runOutMm, earMm = 0 }: Omit<GuideInput, "face">): Guide[] {
+export function guidesOf(drawn: Drawn, faces: readonly PartFace[], { offMm, runOutMm, earMm = 0 }: Omit<GuideInput, "face">): Guide[] {
   const plain = offset(drawn.regions, offMm).sort((a, b) => regionArea(b) - regionArea(a));
   const ends = faces.includes("whole") ? [] : [drawn.nose, drawn.tail.upper, drawn.tail.lower];
   const regions = plain.map((region, i) =>

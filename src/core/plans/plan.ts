@@ -4,7 +4,7 @@ import type { DocumentKind } from "../kernel/document";
 import { mergerOf, type PartsOf } from "../kernel/merge";
 import { plainText } from "../kernel/parse";
 import { figure } from "../units/figure";
-import { type Shape, shapeSchema } from "./shapes";
+import { type EndShape, shapeSchema } from "./shapes";
 
 export const PLAN_FORMAT = "upwind-rod/plan";
 export const PLAN_VERSION = 1;
@@ -255,7 +255,7 @@ const PARTS: PartsOf<Plan> = {
 };
 export const planMerger = mergerOf(PARTS);
 
-type GivenEnd = { shape: Shape } & Partial<Omit<PlanEnd, "shape">>;
+type GivenEnd = { shape: EndShape } & Partial<Omit<PlanEnd, "shape">>;
 
 /** A plan from a few words; everything else as it usually begins. */
 export function newPlan(

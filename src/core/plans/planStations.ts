@@ -2,7 +2,7 @@ import { offset } from "../geometry/offset";
 import { distance, nearest, type Point, regionArea } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { PlanEvaluation } from "./evaluate";
-import type { Face } from "./guide";
+import type { PartFace } from "./guide";
 import type { Plan } from "./plan";
 import type { Drawn } from "./shapes/record";
 import { countFor, faceLine, type Stations, stationsOf } from "./stations";
@@ -17,7 +17,7 @@ function setOff(drawn: Drawn, byMm: number): Drawn {
 }
 
 /** Both ends' stations on the wire's own line of a face, in their own chord frames. @throws CoreError as {@link stationsOf} */
-export function planStations(plan: Plan, evaluation: PlanEvaluation, face: Face): Stations {
+export function planStations(plan: Plan, evaluation: PlanEvaluation, face: PartFace): Stations {
   const wireMm = evaluation.cutter?.wireMm ?? 0;
   const line = (end: "root" | "tip") =>
     faceLine(

@@ -11,7 +11,7 @@ import { cutAtPower } from "../physics/cut/cut";
 import { resolveWire } from "../physics/heat/wire";
 import { edgeCosts } from "./edges";
 import { allowanceMm, faceOf, guideOf, lossesOf, thickest } from "./guide";
-import { drawShape, SHAPE_KINDS, type Shape, shapeRecord, shapeSchema } from "./shapes";
+import { drawShape, type EndShape, SHAPE_KINDS, shapeRecord, shapeSchema } from "./shapes";
 import { knowFont, letters, OWN_FONT, parseFont } from "./shapes/text";
 import { leastTaper, taperEnds } from "./taper";
 
@@ -19,9 +19,9 @@ const ttf = readFileSync(path.resolve("node_modules/dejavu-fonts-ttf/ttf/DejaVuS
 const bytes = new Uint8Array(ttf).buffer;
 knowFont(OWN_FONT, () => bytes);
 
-const draw = (shape: Shape, chord?: number) => drawShape(shape, chord);
-const outlineOf = (shape: Shape, chord?: number) => draw(shape, chord).regions[0]?.outline as Outline;
-const areaOf = (shape: Shape, chord?: number) => draw(shape, chord).regions.reduce((sum, region) => sum + regionArea(region), 0);
+const draw = (shape: EndShape, chord?: number) => drawShape(shape, chord);
+const outlineOf = (shape: EndShape, chord?: number) => draw(shape, chord).regions[0]?.outline as Outline;
+const areaOf = (shape: EndShape, chord?: number) => draw(shape, chord).regions.reduce((sum, region) => sum + regionArea(region), 0);
 
 /** Per cent of the chord at 1.25, 5, 10, 30, 50, 90 %. Reports 460, 537 and 824: the first two rows from memory of the printed tables, the others as geometry notes give them. */
 const PUBLISHED: readonly [string, number[], number[]][] = [
@@ -35,7 +35,7 @@ const PUBLISHED: readonly [string, number[], number[]][] = [
 
 describe("numbered sections", () => {
   it.each(PUBLISHED)("%s is on its published ordinates, to 0.03 per cent of the chord", (code, upper, lower) => {
-    const outline = outlineOf({ kind: code.length === 4 ? "naca4" : "naca5", code } as Shape, 100);
+    const outline = outlineOf({ kind: code.length === 4 ? "naca4" : "naca5", code } as EndShape, 100);
     for (const [i, x] of [1.25, 5, 10, 30, 50, 90].entries()) {
       const heights = heightsAt(outline, x);
       expect(Math.abs((heights?.upper ?? 99) - (upper[i] as number))).toBeLessThan(0.03);

@@ -5,7 +5,7 @@ import { entrySchema } from "../log/entries";
 import { DEMO_PLANS } from "./demoPlans";
 import { evaluatePlan } from "./evaluate";
 import { planSchema } from "./plan";
-import { type FinishedRun, MOST_RUNS, runEntry, withMade, withRun } from "./runRecord";
+import { type FinishedRun, MOST_RUNS, planRunEntry, withMade, withRun } from "./runRecord";
 
 const AT = "2026-12-02T10:00:00.000Z";
 const plan = planSchema.parse(DEMO_PLANS[0]);
@@ -25,12 +25,12 @@ describe("a finished run", () => {
   });
 
   it("is an entry of the cutter's log: its feed, its width, its time in minutes; none without a cutter", () => {
-    const entry = runEntry(plan, evaluation, RUN, 450, AT);
+    const entry = planRunEntry(plan, evaluation, RUN, 450, AT);
     expect(entrySchema.safeParse(entry).success).toBe(true);
     expect(entry).toMatchObject({ kind: "run", at: AT, width_mm: 450, feed_mm_s: evaluation.root.feedMmS, hot_min: 0.5 });
     expect(entry).toMatchObject({ note: expect.stringMatching(/upper face: 30 s, planned 30 s$/) });
-    expect(runEntry(plan, evaluation, { ...RUN, realS: [0.5] }, 450, AT)).toMatchObject({ hot_min: 0.1 });
-    expect(runEntry(plan, alone, RUN, 450, AT)).toBeNull();
+    expect(planRunEntry(plan, evaluation, { ...RUN, realS: [0.5] }, 450, AT)).toMatchObject({ hot_min: 0.1 });
+    expect(planRunEntry(plan, alone, RUN, 450, AT)).toBeNull();
   });
 });
 

@@ -45,7 +45,7 @@ export function withRun(plan: Plan, { face, labels, plannedS, realS, pausesS, en
 const timesOf = (times: readonly (number | null)[]) => (times.length === 0 ? "nothing" : times.map((s) => (s === null ? "–" : s.toFixed(1))).join(" "));
 
 /** The run as an entry in the log of the plan's cutter; null where the plan has none. @param spanMm width of the panel that was cut */
-export function runEntry({ name }: Plan, { cutter, root }: PlanEvaluation, run: FinishedRun, spanMm: number, at: string): LogEntry | null {
+export function planRunEntry({ name }: Plan, { cutter, root }: PlanEvaluation, run: FinishedRun, spanMm: number, at: string): LogEntry | null {
   if (!cutter) return null;
   const { family, density_kg_m3, own } = cutter.design.job.foam;
   const seconds = sum(run.realS);

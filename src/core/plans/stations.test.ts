@@ -2,12 +2,12 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { apply, distance, type Point, scaling } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
-import { drawShape, type Shape } from "./shapes";
+import { drawShape, type EndShape } from "./shapes";
 import { brokenLine, countFor, faceLine, pairBreaks, pointAt, stationsOf } from "./stations";
 
-const lineOf = (shape: Shape, chordMm: number | undefined, face: "upper" | "lower" | "whole") => faceLine(drawShape(shape, chordMm), face);
-const box: Shape = { kind: "rounded", ratio: 0.5, radius_mm: 0 };
-const section: Shape = { kind: "naca4", code: "2412" };
+const lineOf = (shape: EndShape, chordMm: number | undefined, face: "upper" | "lower" | "whole") => faceLine(drawShape(shape, chordMm), face);
+const box: EndShape = { kind: "rounded", ratio: 0.5, radius_mm: 0 };
+const section: EndShape = { kind: "naca4", code: "2412" };
 
 describe("stations", () => {
   it.each(["upper", "lower", "whole"] as const)("of two similar sections the tip's are the root's, scaled (%s)", (face) => {

@@ -2,7 +2,7 @@ import { distance, type Line, lerp, nearest, type Outline, type Point, perimeter
 import { CoreError } from "../kernel/errors";
 import type { Relation } from "../kernel/provenance";
 import { cornersOf } from "./ears";
-import { type Face, faceOf } from "./guide";
+import { faceOf, type PartFace } from "./guide";
 import type { Drawn } from "./shapes/record";
 
 export const STATIONS: Relation = {
@@ -76,7 +76,7 @@ export function brokenLine(points: Line, nose: Point | null = null): BrokenLine 
 }
 
 /** One face of a drawn shape as a line to be led: from the nose to the tail; or all round, from the tail's upper end over the nose to its lower end, and over a thick tail back to where it began. */
-export function faceLine(drawn: Drawn, face: Face): BrokenLine {
+export function faceLine(drawn: Drawn, face: PartFace): BrokenLine {
   if (face !== "whole") return brokenLine(faceOf(drawn, face));
   const outline = drawn.regions[0]?.outline ?? [];
   const at = (point: Point) => outline.reduce((best, each, i) => (distance(each, point) < distance(outline[best] as Point, point) ? i : best), 0);

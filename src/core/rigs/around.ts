@@ -5,7 +5,7 @@ import { evaluatePlan, type PlanEvaluation } from "../plans/evaluate";
 import type { Plan } from "../plans/plan";
 
 /** What a rig is among: the cutter that hangs in it, and the plan it cuts. */
-export interface Around {
+export interface RigSurroundings {
   cutter: { design: Design; evaluation: DesignEvaluation; pair: CutPair; heatWPerM: number } | null;
   plan: { plan: Plan; evaluation: PlanEvaluation } | null;
   cut: Cut;
@@ -31,7 +31,7 @@ const HABIT: Cut = { computed: false, wireMm: 0.5, feedMmS: 5, kerfMm: 1.6, drag
 /** At or over the top feed drag has no figure: what it is a little below that represents it. */
 const NEAR_TOP = 0.98;
 
-export function around(design: Design | null, plan: Plan | null): Around {
+export function around(design: Design | null, plan: Plan | null): RigSurroundings {
   const answered = plan ? { plan, evaluation: evaluatePlan(plan, design, false) } : null;
   if (!design) return { cutter: null, plan: answered, cut: HABIT };
   const evaluation = evaluateDesign(design);
@@ -68,5 +68,5 @@ export const feedUnder = ({ referenceDragNPerM: ref, maxFeedMmS }: Cut, dragNPer
   dragNPerM <= 0 ? 0 : (maxFeedMmS * dragNPerM) / (dragNPerM + ref);
 
 /** The top feed at another heat, mm/s; the cutter's own without one. */
-export const topFeedAt = ({ cutter, cut }: Around, powerWPerM: number): number =>
+export const topFeedAt = ({ cutter, cut }: RigSurroundings, powerWPerM: number): number =>
   cutter ? cutAtPower(cutter.pair, Math.max(0.05, cut.feedMmS) / 1000, powerWPerM).maxFeedMPerS * 1000 : cut.maxFeedMmS;

@@ -8,7 +8,7 @@ import { DEMO_PLANS } from "../plans/demoPlans";
 import type { OutDrawing, OutText } from "../plans/outputs/drawing";
 import { knowFont, OWN_FONT } from "../plans/shapes/text";
 import { formatQuantity } from "../units/units";
-import { type Around, around } from "./around";
+import { around, type RigSurroundings } from "./around";
 import { type Rig, rigRecord } from "./kinds";
 import { looped } from "./kinds/loop";
 import type { Show } from "./record";
@@ -18,7 +18,7 @@ knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "n
 const show: Show = (quantity, value, decimals) => formatQuantity(quantity, value, "metric", decimals);
 const alone = around(null, null);
 const cutter = (name: string) => around(designSchema.parse(DEMO_CUTTERS.find((design) => design.name === name)) as Design, null);
-const draw = (rig: Rig, beside: Around = alone): OutDrawing => rigRecord(rig.kind).draw(rig as never, beside, show);
+const draw = (rig: Rig, beside: RigSurroundings = alone): OutDrawing => rigRecord(rig.kind).draw(rig as never, beside, show);
 const start = <K extends Rig["kind"]>(kind: K, more: object = {}) => ({ ...rigRecord(kind).start, ...more }) as unknown as Rig;
 interface Box {
   left: number;
@@ -61,8 +61,8 @@ const measures = ({ lines }: OutDrawing) => {
   }
   return found;
 };
-const CASES: [string, Rig, Around][] = [
-  ...DEMO_RIGS.map(({ document, cutter: name, plan }): [string, Rig, Around] => [
+const CASES: [string, Rig, RigSurroundings][] = [
+  ...DEMO_RIGS.map(({ document, cutter: name, plan }): [string, Rig, RigSurroundings] => [
     document.name,
     document.rig as Rig,
     around(designSchema.parse(DEMO_CUTTERS.find((design) => design.name === name) ?? DEMO_CUTTERS[0]), DEMO_PLANS.find((each) => each.name === plan) ?? null),

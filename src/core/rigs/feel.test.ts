@@ -4,7 +4,7 @@ import type { OutDrawing } from "../plans/outputs/drawing";
 import type { Cut } from "./around";
 import { bestOrder } from "./cutOrder";
 import { hauledFeel, type Passed, steadiness } from "./feel";
-import { fitted, frameOf } from "./fitted";
+import { fitted, fittedFrame } from "./fitted";
 import { feedOn, type HauledFace, straightFace } from "./haul";
 
 const trailOf = (...legs: (readonly [seconds: number, mm: number])[]): Passed[] => {
@@ -289,7 +289,7 @@ describe("a drawing on a sheet", () => {
   });
   it("is with room about it for its words, a letter about half as wide as high", () => {
     // 4 letters of 5.2 mm, 10 high, beyond 100 by 50; half of 7 % of the longer side about it.
-    const frame = frameOf(drawing(100, 50));
+    const frame = fittedFrame(drawing(100, 50));
     const room = 0.035 * 120.8;
     expect(frame).toEqual({ left: -room, top: 60 + room, wide: 120.8 + 2 * room, high: 60 + 2 * room });
   });
@@ -307,7 +307,7 @@ describe("a drawing on a sheet", () => {
     expect(made.drawing.height).toBeLessThanOrEqual(120);
   });
   it("larger than the smallest of a drawing board's scales takes the next whole one; lines have their pen, dashes too, and words stay to be read", () => {
-    expect(fitted(drawing(30_000, 100), 180, 120).scale).toBe(Math.ceil(frameOf(drawing(30_000, 100)).wide / 180));
+    expect(fitted(drawing(30_000, 100), 180, 120).scale).toBe(Math.ceil(fittedFrame(drawing(30_000, 100)).wide / 180));
     const { drawing: sheet, scale } = fitted(drawing(400, 50), 180, 120);
     const [wire, ways, words] = sheet.shapes;
     expect(wire).toMatchObject({ stroke: "ember", width: 0.9 });
@@ -316,7 +316,7 @@ describe("a drawing on a sheet", () => {
     expect((wire as { d: string }).d).toMatch(/^M.*L.*L.*Z$/);
     expect((ways as { d: string }).d).not.toMatch(/Z/);
     // The first point, the drawing's lower left, stands the room in from the left and from the foot.
-    const room = (0.035 * frameOf(drawing(400, 50)).wide) / 1.07 / scale;
+    const room = (0.035 * fittedFrame(drawing(400, 50)).wide) / 1.07 / scale;
     const [x, y] = ((wire as { d: string }).d.match(/^M([\d.]+) ([\d.]+)/) ?? []).slice(1).map(Number);
     expect(x).toBeCloseTo(room, 2);
     expect(sheet.height - (y as number)).toBeCloseTo(room, 2);

@@ -7,7 +7,7 @@ import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
 import { resolveWire } from "../physics/heat/wire";
 import { newPlan } from "../plans/plan";
 import { formatQuantity } from "../units/units";
-import { type Around, around } from "./around";
+import { around, type RigSurroundings } from "./around";
 import { type Rig, rigRecord } from "./kinds";
 import type { Show } from "./record";
 import { RIG_VERBS } from "./verbs";
@@ -16,7 +16,7 @@ const show: Show = (quantity, value, decimals) => formatQuantity(quantity, value
 /** Without a cutter: a wire of 0.5 mm, a kerf of 1.6, a feed of 5 mm/s and 2.2 N a metre (the workshop's habit). */
 const habit = around(null, null);
 const cutter = (name: string) => around(designSchema.parse(DEMO_CUTTERS.find((design) => design.name === name)), null);
-const evaluate = (kind: Rig["kind"], change: object = {}, beside: Around = habit) => {
+const evaluate = (kind: Rig["kind"], change: object = {}, beside: RigSurroundings = habit) => {
   const record = rigRecord(kind);
   const { figures, tables = [], says } = record.solve({ ...(record.start as object), ...change } as never, beside, show);
   return {

@@ -24,7 +24,7 @@ export const PENS: Readonly<Record<RigLayer, { ink: Ink; width: number; dash?: r
 const ROOM = 0.07;
 
 /** What a drawing covers with room for its words: the place of its top left, and its size, mm. */
-export function frameOf({ lines, texts }: OutDrawing) {
+export function fittedFrame({ lines, texts }: OutDrawing) {
   const bounds = boundsOf([
     ...lines.flatMap(({ points }) => points),
     ...texts.flatMap(({ at, heightMm, text: words }) => [at, [at[0] + words.length * heightMm * 0.52, at[1] + heightMm] as const]),
@@ -35,7 +35,7 @@ export function frameOf({ lines, texts }: OutDrawing) {
 
 /** A full-size drawing on a sheet, at the largest scale of a drawing board that lets it are there, mm. */
 export function fitted(drawing: OutDrawing, wide: number, high: number): { drawing: Drawing; scale: number } {
-  const frame = frameOf(drawing);
+  const frame = fittedFrame(drawing);
   const scale = SCALES.find((each) => frame.wide / each <= wide && frame.high / each <= high) ?? Math.ceil(Math.max(frame.wide / wide, frame.high / high));
   const figure = (value: number) => value.toFixed(2);
   const at = ([x, y]: readonly [number, number]) => [(x - frame.left) / scale, (frame.top - y) / scale] as const;

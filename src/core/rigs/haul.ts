@@ -3,8 +3,8 @@ import { CoreError } from "../kernel/errors";
 import { paceJob } from "../pace/planPace";
 import type { TautWire } from "../physics/string/tautWire";
 import { deviationOf } from "../physics/string/traceError";
-import type { Face } from "../plans/guide";
-import { type Around, type Cut, feedUnder } from "./around";
+import type { PartFace } from "../plans/guide";
+import { type Cut, feedUnder, type RigSurroundings } from "./around";
 import { haulN } from "./sums";
 
 /** Steeper than this a level thread does not lead a wire: it is led by hand there, degrees. */
@@ -32,19 +32,19 @@ export interface HauledFace {
 const slopeOf = (a: Point, b: Point): number => (Math.atan2(b[1] - a[1], Math.abs(b[0] - a[0])) * 180) / Math.PI;
 
 /** Faces that were asked for before: a slider asks for the same one again. */
-const known = new WeakMap<Around, Map<Face, HauledFace>>();
+const known = new WeakMap<RigSurroundings, Map<PartFace, HauledFace>>();
 
 /** A face of the plan next to the rig, number by number; null without one. @throws CoreError where the plan has no such face */
-export function faceOfPlan(around: Around, face: Face): HauledFace | null {
+export function faceOfPlan(around: RigSurroundings, face: PartFace): HauledFace | null {
   if (!around.plan) return null;
-  const faces = known.get(around) ?? new Map<Face, HauledFace>();
+  const faces = known.get(around) ?? new Map<PartFace, HauledFace>();
   known.set(around, faces);
   const found = faces.get(face) ?? hauledFace(around.plan, face);
   faces.set(face, found);
   return found;
 }
 
-function hauledFace(plan: NonNullable<Around["plan"]>, face: Face): HauledFace {
+function hauledFace(plan: NonNullable<RigSurroundings["plan"]>, face: PartFace): HauledFace {
   const job = paceJob(plan.plan, plan.evaluation, face);
   if (!job) throw new CoreError("no-solution", "", "the plan's cutter does not cut: its heat is too little for a kerf");
   const whole = job.stations.stations.filter(({ whole: is }) => is);

@@ -7,7 +7,7 @@ import { CoreError } from "../kernel/errors";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { knowFont, OWN_FONT } from "../plans/shapes/text";
 import { formatQuantity } from "../units/units";
-import { type Around, around } from "./around";
+import { around, type RigSurroundings } from "./around";
 import { endWords, type RigProgram } from "./evaluation";
 import { type Rig, rigRecord } from "./kinds";
 import type { Show } from "./record";
@@ -17,7 +17,7 @@ knowFont(OWN_FONT, () => new Uint8Array(readFileSync(path.join(process.cwd(), "n
 const show: Show = (quantity, value, decimals) => formatQuantity(quantity, value, "metric", decimals);
 type Kind = Rig["kind"];
 const alone = around(null, null);
-const cache = new Map<Kind, { rig: Rig; beside: Around }>();
+const cache = new Map<Kind, { rig: Rig; beside: RigSurroundings }>();
 /** A kind as the demo's shed has it, with the cutter that hangs in it. */
 const demo = (kind: Kind) => {
   const known = cache.get(kind);
@@ -34,7 +34,7 @@ const demo = (kind: Kind) => {
 };
 const start = (kind: Kind) => ({ rig: rigRecord(kind).start as unknown as Rig, beside: alone });
 /** Codes of what a rig warns of, or the field that is refused. */
-const notes = ({ rig, beside }: { rig: Rig; beside: Around }, change: object = {}): string[] => {
+const notes = ({ rig, beside }: { rig: Rig; beside: RigSurroundings }, change: object = {}): string[] => {
   const changed = { ...rig, ...change } as Rig;
   try {
     return rigRecord(changed.kind)

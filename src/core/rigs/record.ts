@@ -6,7 +6,7 @@ import { plainText } from "../kernel/parse";
 import type { Relation } from "../kernel/provenance";
 import type { OutDrawing } from "../plans/outputs/drawing";
 import type { Quantity } from "../units/units";
-import type { Around } from "./around";
+import type { RigSurroundings } from "./around";
 import type { BuildLine, RigEvaluation, RigFigure, RigProgram, Show } from "./evaluation";
 import type { Feel } from "./feel";
 
@@ -80,18 +80,18 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   takesPlan: boolean;
   laws: readonly Relation[];
   /** Foam that lies along the cutter's wire, mm, and the field that says so; null where nothing does. */
-  onWire?: (rig: R, around: Around) => { mm: number; field?: string } | null;
+  onWire?: (rig: R, around: RigSurroundings) => { mm: number; field?: string } | null;
   /** @throws CoreError that names the field where the rig cannot be */
-  solve: (rig: R, around: Around, show: Show) => RigEvaluation;
+  solve: (rig: R, around: RigSurroundings, show: Show) => RigEvaluation;
   /** From above, and from the side where that matters: full size, mm. @throws CoreError as solve does */
-  draw: (rig: R, around: Around, show: Show) => OutDrawing;
+  draw: (rig: R, around: RigSurroundings, show: Show) => OutDrawing;
   handles?: (rig: R) => RigHandle[];
   moved?: (rig: R, handle: string, to: Point) => R;
-  build: (rig: R, around: Around, show: Show) => BuildLine[];
+  build: (rig: R, around: RigSurroundings, show: Show) => BuildLine[];
   /** The plan next to it as a program, where motors lead. @throws CoreError where it cannot be led */
-  program?: (rig: R, around: Around) => RigProgram;
+  program?: (rig: R, around: RigSurroundings) => RigProgram;
   /** In the hand, where it has a feel of its own. @throws CoreError as solve does */
-  feel?: (rig: R, around: Around) => Feel;
+  feel?: (rig: R, around: RigSurroundings) => Feel;
   logged: readonly RigLogField[];
   /** A rig of the demo's shed. */
   example: { name: string; cutter: string | null; plan?: string; notes: string; rig: R };

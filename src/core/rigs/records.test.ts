@@ -13,7 +13,7 @@ import { writeSvg } from "../plans/outputs/svg";
 import { knowFont, OWN_FONT } from "../plans/shapes/text";
 import { formatQuantity } from "../units/units";
 import { around } from "./around";
-import { fitted, frameOf, PENS } from "./fitted";
+import { fitted, fittedFrame, PENS } from "./fitted";
 import { RIG_KINDS, type Rig, rigRecord, rigSchema } from "./kinds";
 import { rigEntry } from "./logged";
 import type { RigField, Show } from "./record";
@@ -102,7 +102,7 @@ describe("rigs", () => {
       const sheet = fitted(drawing, 180, 120);
       expect(sheet.drawing.width).toBeLessThanOrEqual(180.001);
       expect(sheet.drawing.height).toBeLessThanOrEqual(120.001);
-      expect(sheet.drawing.width * sheet.scale).toBeCloseTo(frameOf(drawing).wide, 3);
+      expect(sheet.drawing.width * sheet.scale).toBeCloseTo(fittedFrame(drawing).wide, 3);
       // Its own kind of entry in a log.
       const given = Object.fromEntries(record.logged.map(({ key, min, max }) => [key, Math.min(max, Math.max(min, 5))]));
       const entry = entrySchema.parse(rigEntry(rig, "one", given, "", "2026-03-01T10:00:00.000Z"));

@@ -1,7 +1,7 @@
 import { liveMm } from "../cutters/solve/evaluate";
 import { CoreError } from "../kernel/errors";
 import { requireFits, wireForMm } from "../plans/fits";
-import type { Around } from "./around";
+import type { RigSurroundings } from "./around";
 import type { RigEvaluation, RigNote, Show } from "./evaluation";
 import { travelMisfits } from "./frame/travel";
 import type { Rig } from "./kinds";
@@ -14,7 +14,7 @@ const KERF_MM = 0.05;
 const WIRE_APART = { share: 0.1, leastMm: 20 } as const;
 
 /** Where a rig, its cutter and its plan do not fit each other. */
-function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigNote[] {
+function fitNotes(record: RigRecord<Rig>, rig: Rig, around: RigSurroundings, show: Show): RigNote[] {
   const { cutter, plan } = around;
   const notes: RigNote[] = [];
   const onWire = record.onWire?.(rig, around) ?? null;
@@ -76,13 +76,13 @@ function fitNotes(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show):
  * A rig worked out among its cutter and its plan, with what does not fit between them.
  * @throws CoreError as the record's own `solve` does
  */
-export function solveRig(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): RigEvaluation {
+export function solveRig(record: RigRecord<Rig>, rig: Rig, around: RigSurroundings, show: Show): RigEvaluation {
   const evaluation = record.solve(rig, around, show);
   return { ...evaluation, notes: [...fitNotes(record, rig, around, show), ...evaluation.notes] };
 }
 
 /** Refuses to print or run what cannot be cut. @throws CoreError `conflict` */
-export function requireRigFits(record: RigRecord<Rig>, rig: Rig, around: Around, show: Show): void {
+export function requireRigFits(record: RigRecord<Rig>, rig: Rig, around: RigSurroundings, show: Show): void {
   if (around.plan) requireFits(around.plan.evaluation);
   const danger = fitNotes(record, rig, around, show).find(({ severity }) => severity === "danger");
   if (danger) throw new CoreError("conflict", danger.field ?? "", danger.words);

@@ -35,7 +35,7 @@ export function anchorMm(spanMm: number, ratio: number): number {
   return spanMm / (1 - ratio);
 }
 
-export const SHEET: Relation = {
+export const CALCULATION_SHEET: Relation = {
   id: "sheet",
   title: "Spacers for a sheet",
   formula: "t = h - (w - d)/2; turns = h/pitch; sheets = floor((H - first)/(t + w))",

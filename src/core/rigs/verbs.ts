@@ -5,7 +5,7 @@ import { foamSchema } from "../materials/foamSchema";
 import { cutAtPower, referenceDragNPerM } from "../physics/cut/cut";
 import { pulledFeed } from "../physics/cut/lag";
 import { wireSchema } from "../physics/heat/wireSchema";
-import { heatOf, pairOf } from "../physics/string/verbs";
+import { heatOf, verbPairOf } from "../physics/string/verbs";
 import { ambient, figure } from "../units/figure";
 import { anchorMm, fence, haulN, sheet } from "./sums";
 import { slackThreads, slackWords, swing } from "./swing";
@@ -74,7 +74,7 @@ function oneWay(input: CutInput & Record<string, unknown>, given: readonly strin
 
 /** The cut that wire, foam, heat and feed make. The caller has seen that all are there. */
 function cutOf(input: CutInput) {
-  const pair = pairOf({ wire: input.wire, foam: input.foam, ambient_C: input.ambient_C } as Parameters<typeof pairOf>[0]);
+  const pair = verbPairOf({ wire: input.wire, foam: input.foam, ambient_C: input.ambient_C } as Parameters<typeof verbPairOf>[0]);
   const feed = input.feed_mm_s as number;
   return { pair, cut: cutAtPower(pair, feed / 1000, heatOf(pair, input, feed)) };
 }
@@ -129,7 +129,7 @@ const dropVerb = verb(
     .superRefine(exactlyOne("current_A", "power_W_per_m")),
   { wire: { alloy: "ss-304", diameter_mm: 0.41 }, foam: "eps-18", power_W_per_m: 40, width_mm: 600, weight_N: 6 },
   (input) => {
-    const pair = pairOf(input);
+    const pair = verbPairOf(input);
     const ref = referenceDragNPerM(pair);
     const at = (feedMmS: number) => cutAtPower(pair, feedMmS / 1000, heatOf(pair, input, feedMmS));
     const sinks = (feedMmS: number) => pulledFeed(input.weight_N, at(feedMmS).maxFeedMPerS, ref, input.width_mm / 1000) * 1000;

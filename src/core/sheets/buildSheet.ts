@@ -1,6 +1,6 @@
 import type { Design } from "../cutters/design/schema";
 import { describeVerdict, noCut } from "../cutters/solve/describe";
-import { type DesignEvaluation, evaluateDesign, type Knob, knobOf } from "../cutters/solve/evaluate";
+import { type DesignEvaluation, evaluateDesign, type KnobState, knobOf } from "../cutters/solve/evaluate";
 import { blocksOf } from "../cutters/solve/readiness";
 import type { Item } from "../drawer/items";
 import { wireOf } from "../drawer/things";
@@ -140,7 +140,7 @@ function rodDrawing(design: Design, evaluation: DesignEvaluation, units: UnitSys
 }
 
 /** A knob's setting as a card says it. */
-export const knobWords = (kind: Knob["kind"], value: number, units: UnitSystem): string =>
+export const knobWords = (kind: KnobState["kind"], value: number, units: UnitSystem): string =>
   knobLook(kind).card(value, (quantity, figure, decimals) => formatQuantity(quantity, figure, units, decimals));
 
 /** The knob for one foam on this set-up, at its own feed or the nearest that cuts cleanly. */

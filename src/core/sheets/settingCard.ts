@@ -4,7 +4,7 @@ import {
   calibrationOf,
   type DesignEvaluation,
   evaluateDesign,
-  type Knob,
+  type KnobState,
   knobOf,
   pairOf,
   settable,
@@ -44,7 +44,7 @@ export interface CardRow extends CardInput {
   /** The design set for it. */
   design: Design;
   evaluation: DesignEvaluation;
-  knob: Knob | null;
+  knob: KnobState | null;
   feedMmS: number;
   volts: number;
   currentA: number;

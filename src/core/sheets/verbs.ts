@@ -2,7 +2,7 @@ import { z } from "zod";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designFrom } from "@/core/cutters/solve/verbs";
 import { type Verb, verb } from "@/core/kernel/verb";
-import { foamFamily } from "@/core/materials/foamSchema";
+import { foamFamilySchema } from "@/core/materials/foamSchema";
 import type { FoamSpec } from "@/core/materials/foams";
 import { cardRow, foamKey } from "@/core/sheets/settingCard";
 import { figure } from "@/core/units/figure";
@@ -13,7 +13,7 @@ const cardVerb = verb(
   z.strictObject({
     design: z.unknown(),
     foams: z
-      .array(z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3") }))
+      .array(z.strictObject({ family: foamFamilySchema, density_kg_m3: figure("density_kg_m3") }))
       .min(1, { error: "needs at least one foam" })
       .max(50, { error: "has room for 50 foams" })
       .optional(),

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bounded } from "../kernel/bounded";
-import { foamFamily } from "../materials/foamSchema";
+import { foamFamilySchema } from "../materials/foamSchema";
 import { slabGrams } from "../materials/foams";
 import { figure } from "../units/figure";
 
@@ -19,7 +19,7 @@ const yesNo = z.boolean({ error: "must be true or false" });
 
 /** A foreman's four questions, answered: kept in the browser while they are asked, so that Back and a reload lose nothing. */
 export const answersSchema = z.strictObject({
-  foam: z.strictObject({ family: foamFamily, density_kg_m3: figure("density_kg_m3"), weighed: yesNo.optional(), recycled: yesNo.optional() }),
+  foam: z.strictObject({ family: foamFamilySchema, density_kg_m3: figure("density_kg_m3"), weighed: yesNo.optional(), recycled: yesNo.optional() }),
   width_mm: figure("width_mm"),
   thickness_mm: figure("thickness_mm"),
   wanted: z.enum(WANTED, { error: `must be one of ${WANTED.join(", ")}` }),

@@ -88,7 +88,7 @@ export function atHand({ things, drawer, mains }: Answers, held: Holdings): AtHa
 }
 
 /** Parts of a set-up that a maker may have to buy. */
-export type Part = "wire" | "supply" | "control";
+export type ChoicePart = "wire" | "supply" | "control";
 
 /** What a choice is for: three answers differ in kind. */
 export type ChoiceKind = "owned" | "slower" | "cheapest" | "best-cut" | "other";
@@ -101,11 +101,11 @@ export interface Choice {
   bowMm: number;
   candidate: Candidate;
   /** Parts that are not at hand. */
-  buy: Part[];
+  buy: ChoicePart[];
   /** class of price of what has to be bought, all of it */
   cost: "cheap" | "middling" | "dear";
   /** The part in which it differs from the first choice; null for the first itself. */
-  differs: Part | null;
+  differs: ChoicePart | null;
   /** What would hurt: its cautions in words, worst first. */
   hurts: { danger: boolean; words: string }[];
   /** Why it is not ready as it is; empty where it is. */
@@ -130,7 +130,7 @@ const plateV = (supply: Supply) => {
 };
 
 /** Where two set-ups differ first, by what a maker notices first. */
-function differenceOf(a: Candidate, b: Candidate): Part | null {
+function differenceOf(a: Candidate, b: Candidate): ChoicePart | null {
   if (!likeSupply(a.supply, b.supply)) return "supply";
   if (!sameWire(a.wire, b.wire)) return "wire";
   return a.control.kind === b.control.kind ? null : "control";
@@ -307,7 +307,7 @@ export function chooseSetups(answers: Answers, held: Holdings, units: UnitSystem
     const evaluation = evaluateDesign(design);
     // As the drawing shows it; where the cut drags too much for a figure, as the search estimated it.
     const bow = evaluation.lagM === null ? bowMm(candidate, itsJob) : evaluation.lagM * 1000;
-    const buy: Part[] = [];
+    const buy: ChoicePart[] = [];
     if (!have.wires.some((wire) => sameSpool(wire, candidate.wire))) buy.push("wire");
     if (!have.supplies.some((supply) => sameSupply(supply, candidate.supply))) buy.push("supply");
     if (!have.controls.includes(candidate.control.kind)) buy.push("control");

@@ -6,14 +6,14 @@ import { EXACT_WORDS, paceFor, WANTED_WORDS } from "./choices";
 import { THINGS } from "./things";
 
 /** The questions in their order; each has its line on the job card. */
-export const STEPS = ["foam", "block", "bench", "care"] as const;
-export type Step = (typeof STEPS)[number];
+export const START_STEPS = ["foam", "block", "bench", "care"] as const;
+export type StartStep = (typeof START_STEPS)[number];
 
 /**
  * The job as a foreman would pencil it: one line for each question.
  * @param owns whether the drawer holds anything
  */
-export function jobCard(answers: Answers, units: UnitSystem, owns: boolean): Readonly<Record<Step, string>> {
+export function jobCard(answers: Answers, units: UnitSystem, owns: boolean): Readonly<Record<StartStep, string>> {
   const { foam, width_mm, thickness_mm, wanted, pieces, exact, drawer, things, mains } = answers;
   const length = (mm: number) => formatQuantity("length", mm, units);
   const what =

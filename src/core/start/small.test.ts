@@ -7,7 +7,7 @@ import type { Supply } from "../physics/power/supplies";
 import { FIRST_ANSWERS, sheetGrams } from "./answers";
 import { fromBlock, heldBlocks, isBlock } from "./blocks";
 import { atHand, chooseSetups, EXACT_WORDS, KERF_MM, kindFor, nameFor, paceFor, startJob, WANTED_WORDS } from "./choices";
-import { jobCard, STEPS } from "./jobCard";
+import { jobCard, START_STEPS } from "./jobCard";
 import { gramsALitre } from "./looks";
 import { THINGS } from "./things";
 
@@ -179,7 +179,7 @@ describe("choices from a small drawer", () => {
 describe("the job card", () => {
   it("a line for each question, in the maker's units", () => {
     const card = jobCard({ ...FIRST_ANSWERS, things: ["laptop-19", "pwm"] }, "metric", true);
-    expect(Object.keys(card)).toEqual([...STEPS]);
+    expect(Object.keys(card)).toEqual([...START_STEPS]);
     expect(card.foam).toBe(`Cut ${resolveFoam(FIRST_ANSWERS.foam).name}.`);
     expect(card.block).toBe(`400 mm along the wire, 75 mm thick, ${WANTED_WORDS.straight}, 4 pieces.`);
     const named = THINGS.filter(({ id }) => id === "laptop-19" || id === "pwm").map(({ name }) => name);

@@ -9,7 +9,7 @@ const MM = 72 / 25.4;
 /** Papers by the units people use, mm. */
 export const PAPERS = { metric: { width: 210, height: 297 }, inch: { width: 215.9, height: 279.4 } } as const;
 /** White at every edge, mm. */
-export const MARGIN = 13;
+export const PAGE_MARGIN = 13;
 
 /** A figure is not parted from its unit at a line's end. */
 const FIGURE_AND_UNIT = /(\d) (°C|°F|mm|m|in|ft|A|V|W\/m|W\/in|W|N|lbf|ohm|AWG|Hz|s)\b/g;
@@ -28,7 +28,7 @@ const colour = (ink: Ink) => {
 };
 
 /** A page written on in millimetres from its top left. */
-export class Paper {
+export class SheetPaper {
   constructor(
     private readonly page: PDFPage,
     private readonly fonts: Fonts,
@@ -122,7 +122,10 @@ export class Paper {
 }
 
 /** A document of one page to be written on, in the app's own faces. */
-export async function onePage(title: string, paperSize: keyof typeof PAPERS): Promise<{ document: PDFDocument; paper: Paper; width: number; height: number }> {
+export async function onePage(
+  title: string,
+  paperSize: keyof typeof PAPERS,
+): Promise<{ document: PDFDocument; paper: SheetPaper; width: number; height: number }> {
   const document = await PDFDocument.create();
   document.registerFontkit(fontkit);
   document.setTitle(title);
@@ -134,5 +137,5 @@ export async function onePage(title: string, paperSize: keyof typeof PAPERS): Pr
     mono: await document.embedFont(mono as Buffer, { subset: true }),
   };
   const { width, height } = PAPERS[paperSize];
-  return { document, paper: new Paper(document.addPage([width * MM, height * MM]), fonts), width, height };
+  return { document, paper: new SheetPaper(document.addPage([width * MM, height * MM]), fonts), width, height };
 }

@@ -1,8 +1,8 @@
-import type { Face } from "@/core/log/entries";
+import type { CutFace } from "@/core/log/entries";
 import { FACE_WORDS } from "@/core/log/faces";
 
 /** The cut face each trouble leaves, as drawn examples. 72 x 40 CSS pixels. */
-export function FaceDrawing({ face }: { face: Face }) {
+export function FaceDrawing({ face }: { face: CutFace }) {
   const line = { fill: "none", stroke: "var(--graphite)", strokeWidth: 1.6, strokeLinecap: "round" } as const;
   const inside = {
     matt: <path d="M10 14h.1M22 20h.1M34 12h.1M46 24h.1M58 16h.1M16 30h.1M40 32h.1M60 30h.1M28 27h.1" {...line} strokeWidth={2.4} />,

@@ -6,11 +6,11 @@ import type { Doubts } from "@/core/physics/cut/uncertainty";
 import { bareLossWPerM } from "@/core/physics/heat/bareWire";
 import { unitOf } from "@/core/units/units";
 import { EngineClient } from "@/workers/clients";
-import type { MapPicture, Outline } from "@/workers/engine/protocol";
+import type { MapPicture, RegionOutline } from "@/workers/engine/protocol";
 import { Superseded } from "@/workers/kit/client";
 import { useUnits } from "../kit/useUnits";
 
-export const MARGIN = { top: 14, right: 58, bottom: 44, left: 58 };
+export const PLOT_MARGIN = { top: 14, right: 58, bottom: 44, left: 58 };
 const COLUMNS = 240;
 const ROWS = 160;
 /** Wire temperature in air that tops the heat axis: hotter than any clean set-up. */
@@ -29,20 +29,20 @@ function ticks(top: number, most: number): number[] {
   return Array.from({ length: Math.floor(top / step + 1e-9) + 1 }, (_, i) => i * step);
 }
 
-export interface Frame {
+export interface WindowFrame {
   heatTop: number;
   /** mm/s */
   feedTop: number;
 }
 
-export function frameOf(pair: CutPair, feedMmS: number): Frame {
+export function windowFrameOf(pair: CutPair, feedMmS: number): WindowFrame {
   const heatTop = roundAbove(bareLossWPerM(pair.wire, AXIS_TOP_C, pair));
   const natural = (AXIS_FEED_SHARE * kerfFeedProduct(pair, heatTop) * 1000) / leastKerfM(pair);
   return { heatTop, feedTop: roundAbove(Math.max(natural, 0.5, feedMmS * 1.1)) };
 }
 
 /** Asks the worker for the picture; keeps the last one until the new one stands. */
-export function usePicture(pair: CutPair, frame: Frame, acceptedKerfM: number, doubts: Doubts): { picture: MapPicture | null; fault: string | null } {
+export function usePicture(pair: CutPair, frame: WindowFrame, acceptedKerfM: number, doubts: Doubts): { picture: MapPicture | null; fault: string | null } {
   const [picture, setPicture] = useState<MapPicture | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const client = useRef<EngineClient<"map"> | null>(null);
@@ -84,7 +84,7 @@ const REGION_LOOK: Record<CutVerdict, { fill: string; word: string }> = {
 };
 
 /** A place well inside an outline for its word: the middle of its widest row. Data coordinates. */
-function wordPlace(outline: Outline, frame: Frame): { feed: number; heat: number; span: number } | null {
+function wordPlace(outline: RegionOutline, frame: WindowFrame): { feed: number; heat: number; span: number } | null {
   let best: { feed: number; heat: number; span: number } | null = null;
   for (const polygon of outline) {
     const ring = polygon[0] ?? [];
@@ -109,7 +109,7 @@ function wordPlace(outline: Outline, frame: Frame): { feed: number; heat: number
 }
 
 /** Where a kerf line can carry its label: as far right on it as stays clean and clear of the frame. */
-function linePlace(line: [number, number][], frame: Frame, pair: CutPair, acceptedKerfM: number, heatBelow: number): [number, number] | null {
+function linePlace(line: [number, number][], frame: WindowFrame, pair: CutPair, acceptedKerfM: number, heatBelow: number): [number, number] | null {
   let best: [number, number] | null = null;
   for (const [feed, heat] of line) {
     if (feed > frame.feedTop * 0.88 || heat > heatBelow || heat < frame.heatTop * 0.05) continue;
@@ -144,20 +144,20 @@ function Hatches() {
 }
 
 interface Scale {
-  frame: Frame;
+  frame: WindowFrame;
   width: number;
   height: number;
 }
 
 /** Data to CSS pixels of the drawing: feed in mm/s, heat in W/m. */
 export function scaleOf({ frame, width, height }: Scale) {
-  const plotWidth = Math.max(60, width - MARGIN.left - MARGIN.right);
-  const plotHeight = Math.max(60, height - MARGIN.top - MARGIN.bottom);
+  const plotWidth = Math.max(60, width - PLOT_MARGIN.left - PLOT_MARGIN.right);
+  const plotHeight = Math.max(60, height - PLOT_MARGIN.top - PLOT_MARGIN.bottom);
   return {
     plotWidth,
     plotHeight,
-    px: (feedMmS: number) => MARGIN.left + (feedMmS / frame.feedTop) * plotWidth,
-    py: (heat: number) => MARGIN.top + plotHeight - (heat / frame.heatTop) * plotHeight,
+    px: (feedMmS: number) => PLOT_MARGIN.left + (feedMmS / frame.feedTop) * plotWidth,
+    py: (heat: number) => PLOT_MARGIN.top + plotHeight - (heat / frame.heatTop) * plotHeight,
   };
 }
 
@@ -183,34 +183,34 @@ function Axes({ frame, width, height, pair }: Scale & { pair: CutPair }) {
     <>
       <g fontSize={12} fill="var(--graphite-soft)" className="num">
         {feedTicks.map((tick) => (
-          <text key={tick.word} x={px(tick.at)} y={MARGIN.top + plotHeight + 17} textAnchor="middle">
+          <text key={tick.word} x={px(tick.at)} y={PLOT_MARGIN.top + plotHeight + 17} textAnchor="middle">
             {tick.word}
           </text>
         ))}
         {heatTicks.map((tick) => (
-          <text key={tick.word} x={MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
+          <text key={tick.word} x={PLOT_MARGIN.left - 8} y={py(tick.at) + 4} textAnchor="end">
             {tick.word}
           </text>
         ))}
         {airTicks.map((tick) => (
           <g key={tick.wireC}>
-            <path d={`M${MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
-            <text x={MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
+            <path d={`M${PLOT_MARGIN.left + plotWidth} ${py(tick.heat)}h5`} stroke="var(--graphite-soft)" />
+            <text x={PLOT_MARGIN.left + plotWidth + 8} y={py(tick.heat) + 4}>
               {show("temperature", tick.wireC).replace(/ .*/, "°")}
             </text>
           </g>
         ))}
       </g>
       <g fontSize={13} fill="var(--graphite)">
-        <text x={MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
+        <text x={PLOT_MARGIN.left + plotWidth / 2} y={height - 6} textAnchor="middle">
           feed, {feedUnit.symbol}
           {system === "inch" ? " (faster to the right)" : ""}
           {plotWidth > 420 ? "; shaded: where each border lies, nine times in ten" : "; shaded: borders in doubt"}
         </text>
-        <text transform={`translate(14 ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+        <text transform={`translate(14 ${PLOT_MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
           heat in the cut, {heatUnit.symbol}
         </text>
-        <text transform={`translate(${width - 8} ${MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
+        <text transform={`translate(${width - 8} ${PLOT_MARGIN.top + plotHeight / 2}) rotate(-90)`} textAnchor="middle">
           same wire bare in air, {unitOf("temperature", system).symbol}
         </text>
       </g>
@@ -231,7 +231,7 @@ export const WindowPicture = memo(function WindowPicture({
   const { system, show } = useUnits();
   const clip = useId();
   const { px, py, plotWidth, plotHeight } = scaleOf({ frame, width, height });
-  const path = (outline: Outline) => outline.flatMap((polygon) => polygon.map((ring) => `M${pathOf(ring, px, py)}Z`)).join("");
+  const path = (outline: RegionOutline) => outline.flatMap((polygon) => polygon.map((ring) => `M${pathOf(ring, px, py)}Z`)).join("");
   const kerfLabels: { kerfM: number; x: number; y: number }[] = [];
   for (const { kerfM, line } of picture?.kerfLines ?? []) {
     const place = kerfM < acceptedKerfM * 0.98 ? linePlace(line, frame, pair, acceptedKerfM, labelBelow) : null;
@@ -251,14 +251,14 @@ export const WindowPicture = memo(function WindowPicture({
       <Hatches />
       <defs>
         <clipPath id={clip}>
-          <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} />
+          <rect x={PLOT_MARGIN.left} y={PLOT_MARGIN.top} width={plotWidth} height={plotHeight} />
         </clipPath>
       </defs>
       <defs>
         <clipPath id={`${clip}-clean`}>{picture && <path d={path(picture.regions.clean)} clipRule="evenodd" />}</clipPath>
       </defs>
       <g clipPath={`url(#${clip})`}>
-        <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="var(--paper-bright)" />
+        <rect x={PLOT_MARGIN.left} y={PLOT_MARGIN.top} width={plotWidth} height={plotHeight} fill="var(--paper-bright)" />
         {picture &&
           (["drags", "wide", "smokes"] as const).map((verdict) => (
             <path
@@ -290,7 +290,7 @@ export const WindowPicture = memo(function WindowPicture({
             <path key={side} data-band={side} d={bandPath(side, picture.borders)} fill="var(--graphite)" opacity={0.13} />
           ))}
       </g>
-      <rect x={MARGIN.left} y={MARGIN.top} width={plotWidth} height={plotHeight} fill="none" stroke="var(--graphite)" strokeWidth={1} />
+      <rect x={PLOT_MARGIN.left} y={PLOT_MARGIN.top} width={plotWidth} height={plotHeight} fill="none" stroke="var(--graphite)" strokeWidth={1} />
       {picture &&
         (["drags", "clean", "wide", "smokes"] as const).map((verdict) => {
           const place = wordPlace(picture.regions[verdict], frame);

@@ -10,7 +10,7 @@ import { HOTKEYS } from "./hotkeys";
 import { RailButton } from "./Rail";
 import type { Shortcut } from "./ShortcutsFrame";
 
-export interface Step<Id extends string> {
+export interface DocumentStep<Id extends string> {
   id: Id;
   words: string;
   /** the number key that opens it */
@@ -42,7 +42,7 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
 }: {
   store: DocumentStore<T>;
   className?: string;
-  steps: readonly Step<Id>[];
+  steps: readonly DocumentStep<Id>[];
   step: Id;
   onStep: (step: Id) => void;
   links?: ReactNode;
@@ -109,7 +109,7 @@ function StepKeys<Id extends string>({
   onShortcuts,
 }: {
   store: AnyStore;
-  steps: readonly Step<Id>[];
+  steps: readonly DocumentStep<Id>[];
   onStep: (step: Id) => void;
   onShortcuts: () => void;
 }): null {

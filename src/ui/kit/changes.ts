@@ -49,7 +49,7 @@ function attend(): void {
 }
 
 /** Somebody else who has the same document open: by name, where they signed in. */
-export interface Present {
+export interface PresentPerson {
   page: string;
   by: string | null;
 }
@@ -57,8 +57,8 @@ export interface Present {
 const AWAY_MS = 30_000;
 
 /** Announces that this page has a document open, and reports who else has. @param place such as "cutters/ID"; null for the demo */
-export function usePresence(place: string | null): readonly Present[] {
-  const [others, setOthers] = useState<readonly (Present & { lastReportMs: number })[]>([]);
+export function usePresence(place: string | null): readonly PresentPerson[] {
+  const [others, setOthers] = useState<readonly (PresentPerson & { lastReportMs: number })[]>([]);
   useEffect(() => {
     if (place === null) return;
     at = place;

@@ -6,10 +6,10 @@ import { cutAtPower } from "@/core/physics/cut/cut";
 import { borderBands, DOUBTS } from "@/core/physics/cut/uncertainty";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { drawMap } from "./mapPicture";
-import type { MapJob, Outline } from "./protocol";
+import type { MapJob, RegionOutline } from "./protocol";
 
 /** Whether a point lies inside an outline, holes counted, by crossings. */
-function inside(outline: Outline, feed: number, heat: number): boolean {
+function inside(outline: RegionOutline, feed: number, heat: number): boolean {
   let crossings = 0;
   for (const polygon of outline) {
     for (const ring of polygon) {

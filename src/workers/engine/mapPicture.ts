@@ -3,13 +3,13 @@ import { JUDGEMENT } from "@/core/kernel/constants";
 import { leastKerfM } from "@/core/physics/cut/cut";
 import { type Axis, axisValue, type CutMap, computeCutMap } from "@/core/physics/cut/cutMap";
 import { borderBands } from "@/core/physics/cut/uncertainty";
-import type { MapJob, MapPicture, Outline } from "./protocol";
+import type { MapJob, MapPicture, RegionOutline } from "./protocol";
 
 /** Heats at which the borders' bands are worked out. */
 const BAND_ROWS = 48;
 
 /** Outline of where a field is positive, in feed (mm/s) and heat (W/m). */
-function outline(field: Float64Array, heat: Axis, feed: Axis): Outline {
+function outline(field: Float64Array, heat: Axis, feed: Axis): RegionOutline {
   const shape = contours()
     .size([feed.count, heat.count])
     .smooth(true)
@@ -40,7 +40,7 @@ function fields(map: CutMap, job: MapJob) {
 }
 
 /** The dragging region: right of a line that the top feeds give row by row, so it needs no contouring. */
-function dragRegion(map: CutMap, job: MapJob): Outline {
+function dragRegion(map: CutMap, job: MapJob): RegionOutline {
   const border = Array.from(map.maxFeed, (top, row): [number, number] => [JUDGEMENT.dragsAboveFeedRatio * top * 1000, axisValue(job.heat, row)]);
   const right = Math.max(...border.map(([feed]) => feed), job.feed.to * 1000) * 1.1;
   const [first] = border;

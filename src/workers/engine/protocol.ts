@@ -17,7 +17,7 @@ import type { StartResult } from "@/core/start/choices";
 import type { UnitSystem } from "@/core/units/units";
 
 /** A filled outline in the map's own axes: rings of [feed mm/s, heat W/m]; inner rings are holes. */
-export type Outline = [number, number][][][];
+export type RegionOutline = [number, number][][][];
 
 export interface MapJob {
   pair: CutPair;
@@ -32,7 +32,7 @@ export interface MapJob {
 }
 
 export interface MapPicture {
-  regions: Record<CutVerdict, Outline>;
+  regions: Record<CutVerdict, RegionOutline>;
   /** Points [feed mm/s, heat W/m], one a row of the map. */
   kerfLines: { kerfM: number; line: [number, number][] }[];
   /** Where the borders may lie, some heats apart. */

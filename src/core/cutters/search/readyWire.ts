@@ -56,16 +56,16 @@ export interface Refusal {
   reason: string;
 }
 
-/** A refusal whose words are made only when they are read: a matrix tries thousands of set-ups and shows a few. */
+/** A refuseWire whose words are made only when they are read: a matrix tries thousands of set-ups and shows a few. */
 export interface Refused {
   code: Refusal["code"];
   say: () => string;
-  /** Share of the heat asked that the supply could give, where less heat may lift the refusal. */
+  /** Share of the heat asked that the supply could give, where less heat may lift the refuseWire. */
   ease?: number;
 }
 
-/** Makes a refusal; see {@link Refused}. */
-export const refuse = (code: Refusal["code"], say: () => string, ease?: number): Refused => (ease === undefined ? { code, say } : { code, say, ease });
+/** Makes a refuseWire; see {@link Refused}. */
+export const refuseWire = (code: Refusal["code"], say: () => string, ease?: number): Refused => (ease === undefined ? { code, say } : { code, say, ease });
 
 /** Whether a try was refused. */
 export const isRefused = (outcome: object): outcome is Refused => "say" in outcome;
@@ -118,8 +118,8 @@ export function ready(spec: WireSpec, job: SearchJob): ReadyWire | Refused {
   const heats = cleanHeats(pair, job.feedMPerS, job.acceptedKerfM);
   if (!(heats.to > heats.from * 1.05)) {
     return heats.above === "smokes"
-      ? refuse("smokes", () => "it would smoke before it could cut at this feed: slower")
-      : refuse("wide", () => "too thick for the accepted kerf: it cuts wide before it cuts freely");
+      ? refuseWire("smokes", () => "it would smoke before it could cut at this feed: slower")
+      : refuseWire("wide", () => "too thick for the accepted kerf: it cuts wide before it cuts freely");
   }
   const at = (place: number) => atHeat(spec, wire, job, heats, heats.from + place * (heats.to - heats.from));
   const usual = at(HEAT_PLACE);
@@ -150,10 +150,11 @@ export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from
   const currentA = Math.sqrt(heat / resistanceOhmPerM(wire, cut.wireC));
   const guessC = near && job.ambientC + (near.bareC - job.ambientC) * (currentA / near.currentA) ** RISE_POWER;
   const bareC = bareWireDriven(wire, { currentA }, { ambientC: job.ambientC }, guessC).temperatureC;
-  if (bareC > JUDGEMENT.glowingC) return refuse("glows", () => `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
+  if (bareC > JUDGEMENT.glowingC)
+    return refuseWire("glows", () => `would glow where it is bare (${formatQuantity("temperature", bareC, job.units ?? "metric")})`);
   if (bareC < job.foam.collapseC + ENTRY_K) {
     const shown = (c: number) => formatQuantity("temperature", c, job.units ?? "metric");
-    return refuse(
+    return refuseWire(
       "no-entry",
       () => `would never melt its way in: it settles at ${shown(bareC)} in air, and the foam gives way at ${shown(job.foam.collapseC)}`,
     );
@@ -164,7 +165,7 @@ export function atHeat(spec: WireSpec, wire: Wire, job: SearchJob, heats: { from
   const lag = cut.dragNPerM === null ? Number.POSITIVE_INFINITY : midSpanLag(cut.dragNPerM, job.bowM, job.widthM, tension).lagM;
   const lagLimit = job.bowM * JUDGEMENT.lagValidBelowSpanShare;
   if (lag > lagLimit)
-    return refuse(
+    return refuseWire(
       "bows",
       () =>
         `too weak: at the tension it withstands hot (${formatQuantity("force", tension, job.units ?? "metric", 1)}) it would bow ${formatQuantity("kerf", lag * 1000, job.units ?? "metric", job.units === "inch" ? 2 : 0)}`,

@@ -9,7 +9,7 @@ import { leadsOhm } from "../../physics/power/leads";
 import { FUSE_HEADROOM, fuseAdvice } from "../../physics/power/powerAdvice";
 import { ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyOhm, supplyRecordOf } from "../../physics/power/supplies";
 import { formatQuantity } from "../../units/units";
-import { atHeat, isRefused, type ReadyWire, type Refused, refuse, type SearchJob } from "./readyWire";
+import { atHeat, isRefused, type ReadyWire, type Refused, refuseWire, type SearchJob } from "./readyWire";
 
 /** Prices in the maker's own money, next to the lists searched; null where not known. A part already owned costs 0. */
 export interface Prices {
@@ -122,8 +122,8 @@ function unturned(supply: Supply, wire: ReadyWire, job: SearchJob): Set | Refuse
   const near = hopeless ? wire : atHeat(wire.spec, wire.wire, job, wire.heats, Math.min(to, Math.max(from, first)), wire);
   const heat = drivenFrom(isRefused(near) ? wire : near);
   const shown = (w: number) => formatQuantity("heat", w, job.units ?? "metric");
-  if (heat < from) return refuse("too-cold", () => `no knob, and it is too cold: ${shown(heat)} of ${shown(from)} needed`);
-  if (heat > to) return refuse("too-hot", () => `no knob, and it is too hot: ${shown(heat)} of ${shown(to)} at most`);
+  if (heat < from) return refuseWire("too-cold", () => `no knob, and it is too cold: ${shown(heat)} of ${shown(from)} needed`);
+  if (heat > to) return refuseWire("too-hot", () => `no knob, and it is too hot: ${shown(heat)} of ${shown(to)} at most`);
   const own = atHeat(wire.spec, wire.wire, job, wire.heats, heat, isRefused(near) ? wire : near);
   return isRefused(own) ? own : { control: { kind: "direct" }, setting: null, supplyA: own.currentA, steps: 0, reach: 1, own };
 }
@@ -142,7 +142,7 @@ function setControl(kind: ControlKind, supply: Supply, wire: ReadyWire, job: Sea
     leastReach: LEAST_REACH,
   };
   const set = controlRecord(kind).setFor(need, sourceOf(supply));
-  return "why" in set ? refuse(set.why, set.say, set.ease) : (set as Set);
+  return "why" in set ? refuseWire(set.why, set.say, set.ease) : (set as Set);
 }
 
 /** Half at a figure's border, little beyond twice it, nearly all at half: no edge for a ranking to sit on. */
@@ -177,7 +177,7 @@ function scoreOf(margins: Candidate["margins"]): number {
  */
 export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlKind, price: number | null): Candidate | Refused {
   const wrong = mismatch(supply, { kind } as Control);
-  if (wrong) return refuse("mismatch", () => wrong);
+  if (wrong) return refuseWire("mismatch", () => wrong);
   let outcome = tryHeat(job, wire, supply, kind, price);
   let at = wire;
   // A supply that gives less than asked is asked for what it can give, as long as that still cuts; a few times over, since the ohms move a little with the heat.
@@ -187,7 +187,7 @@ export function trySetup(job: SearchJob, wire: ReadyWire, supply: Supply, kind: 
     if (heat < wire.heats.from) break;
     const cooler = atHeat(wire.spec, wire.wire, job, wire.heats, heat, at);
     // The supply could drive that cut; what is against it then is the wire's own trouble.
-    if (isRefused(cooler)) return refuse(cooler.code, () => `${refused.say()}; turned down to what it gives: ${cooler.say()}`);
+    if (isRefused(cooler)) return refuseWire(cooler.code, () => `${refused.say()}; turned down to what it gives: ${cooler.say()}`);
     at = cooler;
     outcome = tryHeat(job, cooler, supply, kind, price);
   }
@@ -207,7 +207,7 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
     // Chopped, it gives its on-current for its duty only: what empties it is the mean.
     const meanA = set.supplyA * dutyOf(set.control, { rmsA: own.currentA, onA: set.supplyA });
     if (meanA > hours)
-      return refuse(
+      return refuseWire(
         "overload",
         () => `${meanA.toFixed(1)} A would empty this battery within the hour: it fades and warms; ${hours} A at most`,
         set.own ? undefined : goesWithHeat(kind) ? hours / meanA : (hours / meanA) ** 2,
@@ -215,11 +215,11 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
     if (charge.left(basis) > JUDGED_CHARGE) {
       // Straight on the wire nothing is turned up as it fades: there it must still cut; a knob must still reach the heat.
       const low = setControl(kind, charge.withLeft(basis, JUDGED_CHARGE) as unknown as Supply, own, job);
-      if (isRefused(low)) return refuse("fades", () => `at ${100 * JUDGED_CHARGE} % charge it no longer gives this heat: ${low.say()}`, low.ease);
+      if (isRefused(low)) return refuseWire("fades", () => `at ${100 * JUDGED_CHARGE} % charge it no longer gives this heat: ${low.say()}`, low.ease);
     }
   }
   if (!set.own && set.reach < LEAST_REACH) {
-    return refuse(
+    return refuseWire(
       "no-reach",
       () => `hardly anything in hand: the knob reaches ${times(set.reach)} chosen, and ${LEAST_REACH} is wanted (15 % in volts)`,
       set.reach / LEAST_REACH,
@@ -231,7 +231,10 @@ function demands(job: SearchJob, own: ReadyWire, supply: Supply, kind: ControlKi
   const all = outside + (record.hidesSource ? 0 : supplyOhm(supply) * record.winding(control) ** 2) + record.seriesOhm(control);
   const share = own.wireOhm / all;
   if (share < LEAST_WIRE_SHARE)
-    return refuse("wastes", () => `the wire takes only ${Math.round(100 * share)} % of the volts; leads, supply and rheostat warm themselves with the rest`);
+    return refuseWire(
+      "wastes",
+      () => `the wire takes only ${Math.round(100 * share)} % of the volts; leads, supply and rheostat warm themselves with the rest`,
+    );
   return null;
 }
 
@@ -267,21 +270,22 @@ function tryHeat(job: SearchJob, wire: ReadyWire, supply: Supply, kind: ControlK
   // Chopped, the supply meets the whole current at any heat; a buck draws with the power, everything else with the current in the wire.
   const eased = (mostA: number) =>
     controlRecord(kind).onCurrentStays || set.own ? undefined : goesWithHeat(kind) ? mostA / set.supplyA : (mostA / set.supplyA) ** 2;
-  if (set.supplyA > limitA) return refuse("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`, eased(limitA));
+  if (set.supplyA > limitA)
+    return refuseWire("overload", () => `overload: ${set.supplyA.toFixed(1)} A asked, ${limitA.toFixed(1)} A on the plate`, eased(limitA));
   const touchV = touchLimitV(supply, set.control);
   const grudge = demands(job, own, supply, kind, set);
   if (grudge) return grudge;
-  if (supplyEmfV(supply) > touchV) return refuse("touch", () => `touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
+  if (supplyEmfV(supply) > touchV) return refuseWire("touch", () => `touch voltage: ${supplyEmfV(supply).toFixed(0)} V on a bare wire`);
   const { fuseA, leadRatingA } = fuseAdvice(set.supplyA, job.leadGaugeAwg);
   if (fuseA === null)
-    return refuse(
+    return refuseWire(
       "no-fuse",
       () => `no standard fuse withstands ${set.supplyA.toFixed(1)} A and still spares leads of ${job.leadGaugeAwg ?? 18} AWG: thicker leads`,
       eased(leadRatingA / FUSE_HEADROOM),
     );
   // Behind a converter more flows in the leads than the fuse before it sees.
   if (own.currentA > leadRatingA)
-    return refuse(
+    return refuseWire(
       "no-fuse",
       () => `${own.currentA.toFixed(1)} A flow in leads of ${job.leadGaugeAwg ?? 18} AWG, good for ${leadRatingA} A: thicker leads`,
       set.own ? undefined : (leadRatingA / own.currentA) ** 2,

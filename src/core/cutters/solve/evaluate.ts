@@ -151,7 +151,7 @@ function coldCut(design: Design, pair: CutPair): CutState {
 }
 
 /** The knob of a design: where it is, how far it goes, how finely a hand sets it, and which way is hotter. Own units: duty and fraction 0 to 1, V, degrees, ohm, mm, degC. */
-export interface Knob {
+export interface KnobState {
   /** as a control's record names its knob, or "voltage" */
   kind: string;
   value: number;
@@ -172,7 +172,7 @@ export function controlNotes(design: Design): string[] {
 }
 
 /** The design's heat knob, or null where the heat cannot be turned. */
-export function knobOf(design: Design): Knob | null {
+export function knobOf(design: Design): KnobState | null {
   const { supply, control } = design;
   if (turnsOwnVolts(supply, control)) {
     const value = supplyEmfV(supply);
@@ -195,7 +195,7 @@ export function withSetting(design: Design, setting: number): Design {
 }
 
 /** The knob's setting nearest to a wish that a hand can set, inside its range. */
-export function settable(knob: Knob, wish: number): number {
+export function settable(knob: KnobState, wish: number): number {
   const rounded = Number((Math.round(wish / knob.step) * knob.step).toFixed(6));
   return Math.min(knob.max, Math.max(knob.min, rounded));
 }

@@ -1,9 +1,9 @@
-import { type Frame, type FrameResult, solveFrame } from "../../physics/mechanics/frame";
+import { type CutterFrame, type FrameResult, solveFrame } from "../../physics/mechanics/frame";
 import type { UnitSystem } from "../../units/units";
 import type { Design } from "../design/schema";
 
 /** The design's frame as the frame model takes it; null where none is described. */
-function frameModel({ frame }: Design): Frame | null {
+function frameModel({ frame }: Design): CutterFrame | null {
   if (!frame) return null;
   switch (frame.kind) {
     case "bow-saw":

@@ -2,7 +2,7 @@ import type { Relation } from "../../kernel/provenance";
 import { cleanHeats, kerfFeedProduct, leastKerfM } from "../../physics/cut/cut";
 import type { CircuitState } from "../../physics/power/circuit";
 import type { Design } from "../design/schema";
-import { circuitOf, type Knob, knobOf, pairOf, withSetting } from "./evaluate";
+import { circuitOf, type KnobState, knobOf, pairOf, withSetting } from "./evaluate";
 
 export const KNOB_CURVE: Relation = {
   id: "knob-curve",
@@ -23,7 +23,7 @@ export interface KnobPoint {
 }
 
 export interface KnobCurve {
-  knob: Knob;
+  knob: KnobState;
   /** From the knob's least setting to its most. */
   points: KnobPoint[];
   /** Settings between which the cut is clean; null where none is. */

@@ -17,7 +17,7 @@ export interface BlockCure {
 }
 
 /** A hazard that keeps a design from being called ready. */
-export interface Block {
+export interface ReadyBlocker {
   caution: Caution;
   /** The smallest change that takes it away; null where no single change does. */
   cure: BlockCure | null;
@@ -82,7 +82,7 @@ function tries(design: Design, code: string, units: UnitSystem): BlockCure[] {
 }
 
 /** Safety questions that nobody has answered keep a cutter from being called ready; no change of the design takes that away. */
-function safetyBlock(design: Design): Block[] {
+function safetyBlock(design: Design): ReadyBlocker[] {
   const open = unansweredSafety(design);
   if (open.length === 0) return [];
   const words = `Not answered yet: ${open.map((key) => SAFETY_WORDS[key]).join("; ")}. Look at the cutter, or use a meter, and answer on the wiring page.`;
@@ -103,7 +103,7 @@ function safetyBlock(design: Design): Block[] {
 }
 
 /** Everything that keeps a design from being called ready: its hazards, and safety questions that nobody has answered. */
-export const blocksOf = (design: Design, units: UnitSystem = "metric", evaluation: DesignEvaluation = evaluateDesign(design)): Block[] => [
+export const blocksOf = (design: Design, units: UnitSystem = "metric", evaluation: DesignEvaluation = evaluateDesign(design)): ReadyBlocker[] => [
   ...hazardsOf(design, units, evaluation),
   ...safetyBlock(design),
 ];
@@ -112,7 +112,7 @@ export const blocksOf = (design: Design, units: UnitSystem = "metric", evaluatio
  * Hazards that keep a design from being called ready, each with the smallest change that takes it away.
  * @returns empty when there are none
  */
-export function hazardsOf(design: Design, units: UnitSystem = "metric", evaluation: DesignEvaluation = evaluateDesign(design)): Block[] {
+export function hazardsOf(design: Design, units: UnitSystem = "metric", evaluation: DesignEvaluation = evaluateDesign(design)): ReadyBlocker[] {
   const gone = (tried: Design, code: string) => !evaluateDesign(tried).cautions.some((caution) => caution.code === code);
   return blocking(evaluation).map((caution) => {
     const { code } = caution;

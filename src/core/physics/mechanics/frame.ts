@@ -1,5 +1,5 @@
 import type { Relation } from "../../kernel/provenance";
-import { FRAMING, type FramingId, type Section, sectionProperties } from "../../materials/framing";
+import { FRAMING, type FramingId, type MemberSection, sectionProperties } from "../../materials/framing";
 import { toDigits } from "../../numerics/round";
 import { formatQuantity, type UnitSystem } from "../../units/units";
 
@@ -39,13 +39,13 @@ export type EndCondition = keyof typeof END_CONDITIONS;
 /** Share of Euler's load a working spreader should stay under: struts are never straight (common practice). */
 export const BUCKLING_SHARE = 1 / 3;
 
-export interface Member {
+export interface FrameMember {
   material: FramingId;
-  section: Section;
+  section: MemberSection;
 }
 
 /** Load at which a strut buckles, N. See {@link EULER}. */
-export function eulerLoadN(strut: Member & { lengthM: number; ends: EndCondition }): number {
+export function eulerLoadN(strut: FrameMember & { lengthM: number; ends: EndCondition }): number {
   const { inertiaM4 } = sectionProperties(strut.section);
   // It gives way about its weaker axis: a flat bar across its thickness.
   const weak =
@@ -54,25 +54,25 @@ export function eulerLoadN(strut: Member & { lengthM: number; ends: EndCondition
 }
 
 /** Bending stress of a member under a moment, Pa. See {@link BENDING}. */
-export function bendingPa(member: Member, momentNm: number): number {
+export function bendingPa(member: FrameMember, momentNm: number): number {
   const { inertiaM4, halfDepthM } = sectionProperties(member.section);
   return (momentNm * halfDepthM) / inertiaM4;
 }
 
-const flexNm2 = (member: Member) => FRAMING[member.material].youngPa * sectionProperties(member.section).inertiaM4;
+const flexNm2 = (member: FrameMember) => FRAMING[member.material].youngPa * sectionProperties(member.section).inertiaM4;
 
-export type Frame =
+export type CutterFrame =
   | {
       kind: "bow-saw";
       /** pivot to wire, pivot to cable, m */
       wireArmM: number;
       cableArmM: number;
-      arm: Member;
-      spreader: Member & { lengthM: number; ends: EndCondition };
+      arm: FrameMember;
+      spreader: FrameMember & { lengthM: number; ends: EndCondition };
     }
-  | { kind: "c-frame"; throatM: number; backM: number; member: Member }
-  | { kind: "table-arm"; armM: number; member: Member }
-  | { kind: "camber-tube"; spanM: number; riseM: number; member: Member };
+  | { kind: "c-frame"; throatM: number; backM: number; member: FrameMember }
+  | { kind: "table-arm"; armM: number; member: FrameMember }
+  | { kind: "camber-tube"; spanM: number; riseM: number; member: FrameMember };
 
 /** One check of a frame: what it carries against its limit. */
 export interface FrameCheck {
@@ -96,7 +96,7 @@ export interface FrameResult {
   ownTensionN: number | null;
 }
 
-function stressCheck(part: string, member: Member, momentNm: number): FrameCheck {
+function stressCheck(part: string, member: FrameMember, momentNm: number): FrameCheck {
   const stress = bendingPa(member, momentNm) / 1e6;
   const limit = FRAMING[member.material].workingPa / 1e6;
   const ok = stress <= limit;
@@ -113,7 +113,7 @@ function stressCheck(part: string, member: Member, momentNm: number): FrameCheck
 }
 
 /** Forces, stresses and movement of a frame under the wire's tension. See {@link BOW_SAW}, {@link EULER}, {@link BENDING}. */
-export function solveFrame(frame: Frame, wireN: number, units: UnitSystem = "metric"): FrameResult {
+export function solveFrame(frame: CutterFrame, wireN: number, units: UnitSystem = "metric"): FrameResult {
   const force = (newtons: number) => formatQuantity("force", newtons, units, newtons < 20 ? 1 : 0);
   const move = (metres: number) => formatQuantity("kerf", metres * 1000, units, units === "metric" ? 1 : 2);
   switch (frame.kind) {

@@ -1,6 +1,6 @@
 import { CoreError, type Warning } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
-import { FRAMING, type FramingId, type Section, sectionProperties } from "../../materials/framing";
+import { FRAMING, type FramingId, type MemberSection, sectionProperties } from "../../materials/framing";
 import { type Strength, strengthAt, youngPa } from "../../materials/strength";
 import { massKgPerM, type Wire } from "../heat/wire";
 
@@ -57,7 +57,7 @@ export const BAND_RETENTION = 0.85;
 export type TensionDeviceModel = { kind: "spring" | "arm" | "band"; rateNPerM: number } | { kind: "weight" } | { kind: "rigid" };
 
 /** Rate (N/m) at the wire of flexed arms, each a cantilever of a length and section. See {@link ARM_RATE}. */
-export function armRateNPerM(arm: { material: FramingId; section: Section; lengthM: number; arms: 1 | 2 }): number {
+export function armRateNPerM(arm: { material: FramingId; section: MemberSection; lengthM: number; arms: 1 | 2 }): number {
   const one = (3 * FRAMING[arm.material].youngPa * sectionProperties(arm.section).inertiaM4) / arm.lengthM ** 3;
   return one / arm.arms;
 }

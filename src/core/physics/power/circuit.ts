@@ -7,7 +7,7 @@ import { type CutPair, type CutState, cutAtPower, heatInKerf } from "../cut/cut"
 import { bareLossWPerM, HOTTEST_C } from "../heat/bareWire";
 import { resistanceOhmPerM, type Wire, wireTemperatureWarnings } from "../heat/wire";
 import { type Control, type ControlKind, controlRecord, recordOf } from "./controls";
-import type { Drive, Load } from "./controls/record";
+import type { WireDrive, WireLoad } from "./controls/record";
 import { type Leads, leadHeat, leadsOhm } from "./leads";
 import { ownKnob, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyRecordOf } from "./supplies";
 
@@ -84,7 +84,7 @@ export function mismatch(supply: Supply, control: { kind: ControlKind }): string
 }
 
 /** Currents of a supply and control that fit each other, into a load. */
-export function drive(supply: Supply, control: Control, load: Load): Drive {
+export function drive(supply: Supply, control: Control, load: WireLoad): WireDrive {
   const { record, own } = recordOf(control);
   return record.drive(own, sourceOf(supply), load);
 }
@@ -136,7 +136,7 @@ export function solveCircuit(whole: CircuitInput): CircuitResult {
   const coldOhm = resistanceOhmPerM(wire, ambientC) * input.lengthM;
 
   const wireOhmAt = (temperatureC: number) => resistanceOhmPerM(wire, temperatureC) * input.lengthM;
-  const load = (besideOhm: number, wireOhm: number): Load => ({ ohm: besideOhm + wireOhm, wireOhm, wireOhmAt });
+  const load = (besideOhm: number, wireOhm: number): WireLoad => ({ ohm: besideOhm + wireOhm, wireOhm, wireOhmAt });
 
   // Solved in the bare wire's temperature: the current that holds it there is explicit, the current the supply drives is explicit.
   const surplus = (bareC: number) => {
@@ -249,7 +249,7 @@ export function coldCircuit(whole: CircuitInput): { wireA: number; supplyA: numb
 }
 
 /** Current the supply meets in the first moment, with the wire cold. */
-function coldRush(supply: Supply, control: Control, coldLoad: Load): number {
+function coldRush(supply: Supply, control: Control, coldLoad: WireLoad): number {
   return supplyRecordOf(supply).record.holdsLimit ? supplyEmfV(supply) / coldLoad.ohm : drive(supply, control, coldLoad).supplyA;
 }
 

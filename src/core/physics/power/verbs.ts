@@ -41,7 +41,7 @@ export function cuttingFits({ cutting, length_mm }: DrivenWire, ctx: z.core.$Ref
 }
 
 /** The same as the solver takes it, in SI. */
-export function circuitInput({ cutting, ...input }: DrivenWire): CircuitInput {
+export function circuitVerbInput({ cutting, ...input }: DrivenWire): CircuitInput {
   const wire = resolveWire(input.wire);
   return {
     wire,
@@ -94,7 +94,7 @@ const circuitVerb = verb(
     cutting: { foam: "eps-20", feed_mm_s: 6, width_mm: 600 },
   },
   (input) => {
-    const circuit = circuitInput(input);
+    const circuit = circuitVerbInput(input);
     const result = solveCircuit(circuit);
     const run = supplyRecordOf(input.supply).record.charge ? batteryRun(circuit) : undefined;
     const { fuseA, leadRatingA, leadGaugeAwg } = fuseAdvice(result.supplyCurrentA, input.leads?.gauge_awg);
@@ -147,7 +147,7 @@ const batteryVerb = verb(
     cutting: { foam: "eps-18", feed_mm_s: 6, width_mm: 600 },
   },
   (input) => {
-    const run = batteryRun({ ...circuitInput(input), untilItMelts: true });
+    const run = batteryRun({ ...circuitVerbInput(input), untilItMelts: true });
     // A setting that draws nothing never empties it.
     return { runTime_s: Number.isFinite(run.runTimeS) ? run.runTimeS : null, fade: run.fade, endedBy: run.endedBy };
   },

@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { cutAtPower, heatInKerf, referenceDragNPerM } from "@/core/physics/cut/cut";
 import { headlessOf } from "../../../../tests/helpers/headless";
-import { pairOf, STRING_VERBS } from "./verbs";
+import { STRING_VERBS, verbPairOf } from "./verbs";
 
 const { runVerb, refusal } = headlessOf(STRING_VERBS);
 const wire = { alloy: "ss-304", diameter_mm: 0.64 };
-const pair = pairOf({ wire, foam: { family: "eps", density_kg_m3: 18 }, ambient_C: 20 } as never);
+const pair = verbPairOf({ wire, foam: { family: "eps", density_kg_m3: 18 }, ambient_C: 20 } as never);
 const straight = {
   wire,
   foam: "eps-18",

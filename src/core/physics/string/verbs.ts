@@ -67,7 +67,7 @@ export function refuseUntaut(
     refuse(ctx, "tipPath_mm", `tipPath_mm must have as many points as path_mm, ${input.path_mm.length}: both ends are led together`);
 }
 
-export const pairOf = (input: Pick<TautInput, "wire" | "foam" | "ambient_C">): CutPair => ({
+export const verbPairOf = (input: Pick<TautInput, "wire" | "foam" | "ambient_C">): CutPair => ({
   wire: resolveWire(input.wire),
   foam: resolveFoam(input.foam),
   ambientC: input.ambient_C,
@@ -181,7 +181,7 @@ const surfaceVerb = verb(
     nodes: 20,
   },
   (input) => {
-    const pair = pairOf(input);
+    const pair = verbPairOf(input);
     const tip = input.tipPath_mm ?? input.path_mm;
     const [a, b] = [speeds(input.path_mm, input.times_s), speeds(tip, input.times_s)];
     const power = heatOf(pair, input, Math.max(0.05, (a.mean || b.mean) / 2 + (b.mean || a.mean) / 2));
@@ -234,7 +234,7 @@ const waitVerb = verb(
     .superRefine(exactlyOne("current_A", "power_W_per_m")),
   { wire: { alloy: "ss-304", diameter_mm: 0.64 }, foam: "eps-18", power_W_per_m: 44, feed_mm_s: 6, wait_s: 2 },
   (input) => {
-    const pair = pairOf(input);
+    const pair = verbPairOf(input);
     const power = heatOf(pair, input, input.feed_mm_s);
     const { radiusMm, cornerMm, halfKerfMm } = waitReach(pair, power, input.feed_mm_s, input.wait_s);
     const cut = cutAtPower(pair, input.feed_mm_s / 1000, power);

@@ -19,7 +19,7 @@ const PIN_MM = 3;
 const APART_MM = 14;
 const LETTER_MM = 4;
 
-export const FACE_WORDS = { whole: "all round", lower: "lower face", upper: "upper face" } as const;
+export const TEMPLATE_FACE_WORDS = { whole: "all round", lower: "lower face", upper: "upper face" } as const;
 export const MATERIAL_WORDS = { metal: "thin metal", laminate: "plastic laminate", plywood: "plywood", card: "card" } as const;
 
 const circle = ([x, y]: Point, radius: number): Outline =>
@@ -31,7 +31,7 @@ export function templateWords(plan: Plan, evaluation: PlanEvaluation, { end, fac
   const { shape } = plan[end] ?? plan.root;
   const off = here.guideMm;
   return [
-    `${plan.name}: ${end}, ${FACE_WORDS[face]}`,
+    `${plan.name}: ${end}, ${TEMPLATE_FACE_WORDS[face]}`,
     `${shapeRecord(shape.kind).words(shape)}, ${here.chordMm.toFixed(1)} mm; nose to tail`,
     `${plan.cut.guidance === "edge" ? "edge" : "line"} withstands ${Math.abs(off).toFixed(2)} mm ${off < 0 ? "inside" : "outside"} the part (kerf ${here.kerfMm.toFixed(2)} mm${here.measured ? ", measured" : ""}${plan.part.skin_mm > 0 ? `, skin ${plan.part.skin_mm} mm` : ""})`,
     `${MATERIAL_WORDS[plan.template.material]}, ${plan.template.thickness_mm} mm${plan.part.hands === "one" ? "" : "; this side out for the left part, turned over for the right"}`,
@@ -169,7 +169,7 @@ export function templateDrawing(plan: Plan, evaluation: PlanEvaluation, template
   add("travel", [[arrow[0] - 16, arrow[1]], arrow, [arrow[0] - 4, arrow[1] + 2], arrow, [arrow[0] - 4, arrow[1] - 2]], false);
   for (const [i, text] of templateWords(plan, evaluation, template).entries())
     texts.push({ layer: "words", at: [minX + 2, base - 6 - i * LETTER_MM * 1.5], heightMm: LETTER_MM, text });
-  return { title: `${plan.name}: ${template.end}, ${FACE_WORDS[template.face]}`, lines, texts };
+  return { title: `${plan.name}: ${template.end}, ${TEMPLATE_FACE_WORDS[template.face]}`, lines, texts };
 }
 
 const moved = (drawing: OutDrawing, [dx, dy]: Point): OutDrawing => ({

@@ -11,7 +11,7 @@ export const SHEET = { marginMm: 8, overlapMm: 12, footMm: 16 } as const;
 const MOST_SHEETS = 200;
 
 /** One sheet: which part of the drawing it shows. */
-export interface Tile {
+export interface PageTile {
   row: number;
   column: number;
   /** lower left corner of its window in the drawing, mm */
@@ -25,7 +25,7 @@ export interface Tiling {
   windowMm: readonly [number, number];
   rows: number;
   columns: number;
-  tiles: Tile[];
+  tiles: PageTile[];
 }
 
 /**
@@ -43,7 +43,7 @@ export function tile(drawing: OutDrawing, paper: Paper, scale = 1): Tiling {
   if (columns * rows > MOST_SHEETS)
     throw new CoreError("out-of-range", "paper", `this would take ${columns * rows} sheets: choose a larger paper, or give it out as SVG`);
   const points = boundsOf(drawing.lines.flatMap((line) => line.points));
-  const tiles: Tile[] = [];
+  const tiles: PageTile[] = [];
   for (let row = 0; row < rows; row++) {
     for (let column = 0; column < columns; column++) {
       const x = minX + column * (wide - SHEET.overlapMm);

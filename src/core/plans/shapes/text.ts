@@ -148,7 +148,7 @@ function lettersOf(face: ReturnType<typeof opentype.parse>, text: string, height
   return { regions, advanceMm: reach };
 }
 
-export const text: ShapeRecord<TextShape> = {
+export const textShape: ShapeRecord<TextShape> = {
   kind: "text",
   title: "Lettering",
   words: ({ text: words, font, font_file }) => `the letters "${words}"${font_file === undefined ? "" : ` in ${font ?? "a font of their own"}`}`,

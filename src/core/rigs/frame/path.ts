@@ -16,7 +16,7 @@ import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
 import type { TautWire } from "../../physics/string/tautWire";
 import { deviationOf } from "../../physics/string/traceError";
 import { requireFits } from "../../plans/fits";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import type { RigProgram } from "../evaluation";
 import type { FrameRig } from "./fields";
 
@@ -65,7 +65,7 @@ export interface FrameJob {
 }
 
 /** @throws CoreError where there is no plan next to the frame, or it cuts nothing */
-export function frameJob(rig: FrameRig, { plan, cutter: hung }: Around): FrameJob {
+export function frameJob(rig: FrameRig, { plan, cutter: hung }: RigSurroundings): FrameJob {
   if (!plan) throw new CoreError("no-solution", "", "name the plan it cuts: a path is made of its outlines");
   const { evaluation } = plan;
   requireFits(evaluation);

@@ -3,7 +3,7 @@ import type { Relation } from "../../kernel/provenance";
 import { resolveWire } from "../../physics/heat/wire";
 import { storedEnergyJ, WHIP } from "../../physics/mechanics/springs";
 import { wireStiffnessNPerM } from "../../physics/mechanics/tension";
-import { type Around, dragAt, kerfAt } from "../around";
+import { dragAt, kerfAt, type RigSurroundings } from "../around";
 import { choice, figureOf, number, type RigField, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 import { ANCHOR, anchorMm } from "../sums";
@@ -74,7 +74,7 @@ export const ANCHORED_KERF: Relation = {
 };
 
 /** Everything an anchored wire comes to. */
-export function anchored(rig: AnchorRig, { cut }: Around) {
+export function anchored(rig: AnchorRig, { cut }: RigSurroundings) {
   const awayMm = anchorMm(rig.span_mm, rig.ratio);
   const share = STORED[rig.keep];
   // The fixed point lies on the line that is kept straight, drawn on.

@@ -1,6 +1,6 @@
 import type { Point } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
-import { type Around, feedUnder } from "../around";
+import { feedUnder, type RigSurroundings } from "../around";
 import { figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 
@@ -70,7 +70,7 @@ export const BOW_BALANCE: Relation = {
   source: "statics of a hung beam and of a pendulum with a side force",
 };
 
-export function balanced(rig: BowRig, { cut }: Around) {
+export function balanced(rig: BowRig, { cut }: RigSurroundings) {
   const weightN = (rig.mass_g / 1000) * GRAVITY;
   const stretchMm = rig.hung ? Math.max(0, rig.slack_mm - rig.work_mm) : 0;
   const liftedN = Math.min(weightN, rig.rate_N_per_mm * stretchMm);

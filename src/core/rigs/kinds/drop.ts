@@ -2,7 +2,7 @@ import { boundsOf, type Point } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
 import { bisect } from "../../numerics/bisection";
 import { PULLED, pulledFeed } from "../../physics/cut/lag";
-import { type Around, kerfAt, topFeedAt } from "../around";
+import { kerfAt, type RigSurroundings, topFeedAt } from "../around";
 import { bestOrder } from "../cutOrder";
 import { steadiness } from "../feel";
 import { figureOf, number, type RigField, type RigNote, type RigRecord } from "../record";
@@ -95,21 +95,21 @@ const tiltOf = ({ batten_mm, board_mm }: DropRig) => Math.asin(Math.min(0.9, bat
 const netN = (rig: DropRig) => rig.weight_N * (Math.cos(tiltOf(rig)) - rig.friction * Math.sin(tiltOf(rig)));
 
 /** Speed at a top feed, mm/s. */
-const sinks = (rig: DropRig, { cut }: Around, topMmS: number) =>
+const sinks = (rig: DropRig, { cut }: RigSurroundings, topMmS: number) =>
   pulledFeed(Math.max(0, netN(rig)), topMmS / 1000, cut.referenceDragNPerM, rig.width_mm / 1000) * 1000;
 
 /** Heats that are tried, W/m. */
 const HEATS_W_PER_M = [0.5, 400] as const;
 
 /** The heat at which it sinks at a speed, W/m: more heat sinks faster. Null without a cutter, or where no heat within reason does. */
-export function heatFor(rig: DropRig, around: Around, mmS: number): number | null {
+export function heatFor(rig: DropRig, around: RigSurroundings, mmS: number): number | null {
   if (!around.cutter) return null;
   const tooSlow = (wPerM: number) => sinks(rig, around, topFeedAt(around, wPerM)) < mmS;
   return tooSlow(HEATS_W_PER_M[1]) ? null : bisect(tooSlow, ...HEATS_W_PER_M, 40).high;
 }
 
 /** What a drop board comes to: its speed, what it takes for another, and what the board does. */
-export function dropped(rig: DropRig, around: Around) {
+export function dropped(rig: DropRig, around: RigSurroundings) {
   const speed = sinks(rig, around, around.cut.maxFeedMmS);
   const x = rig.wanted_mm_s / around.cut.maxFeedMmS;
   const share = Math.cos(tiltOf(rig)) - rig.friction * Math.sin(tiltOf(rig));

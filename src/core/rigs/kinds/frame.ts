@@ -5,7 +5,7 @@ import { FEED_ALONG } from "../../motion/feedAlong";
 import { ONE_PATH } from "../../motion/onePath";
 import { PROGRAM } from "../../motion/program";
 import { RETRACT_PATH } from "../../motion/retractPath";
-import { correctedSteps, MOVE_TIME, moveTimeS, STEPS, stepsPerMm } from "../../motion/steps";
+import { correctedSteps, MOVE_TIME, moveTimeS, STEP_RELATION, stepsPerMm } from "../../motion/steps";
 import { VISIT_ORDER } from "../../motion/visitOrder";
 import { FRAME_FIELDS, FRAME_START, type FrameRig } from "../frame/fields";
 import { frameJob, frameProgram, straightest } from "../frame/path";
@@ -102,7 +102,7 @@ export const frameRig: RigRecord<FrameRig> = {
     return { ...started, apart_mm, toBlock_mm: Math.max(0, Math.floor((apart_mm - width_mm) / 2)) };
   },
   takesPlan: true,
-  laws: [STEPS, MOVE_TIME, CARRIAGES, ONE_PATH, VISIT_ORDER, FEED_ALONG, PROGRAM, RETRACT_PATH, FRAME_FORCE],
+  laws: [STEP_RELATION, MOVE_TIME, CARRIAGES, ONE_PATH, VISIT_ORDER, FEED_ALONG, PROGRAM, RETRACT_PATH, FRAME_FORCE],
   solve: (rig, around, show) => {
     if (rig.toBlock_mm >= rig.apart_mm)
       throw new CoreError("out-of-range", "toBlock_mm", `toBlock_mm must be less than the carriages' distance, ${rig.apart_mm} mm`);
@@ -218,10 +218,10 @@ export const frameRig: RigRecord<FrameRig> = {
     return {
       says: `${(found.correctedPerMm ?? found.setPerMm).toFixed(2)} steps a millimetre${found.correctedPerMm === null ? ", not measured yet" : ", as measured"}; ${show("length", 100)} at ${show("feed", rig.feed_mm_s)} take ${moveTimeS(100, rig.feed_mm_s, rig.acceleration_mm_s2).toFixed(1)} s.`,
       figures: [
-        { id: "steps", label: "Steps a millimetre, by its turn", value: found.setPerMm.toFixed(3), why: STEPS },
+        { id: "steps", label: "Steps a millimetre, by its turn", value: found.setPerMm.toFixed(3), why: STEP_RELATION },
         ...(found.correctedPerMm === null
           ? []
-          : [{ id: "corrected", label: "corrected by what was measured", value: found.correctedPerMm.toFixed(3), why: STEPS }]),
+          : [{ id: "corrected", label: "corrected by what was measured", value: found.correctedPerMm.toFixed(3), why: STEP_RELATION }]),
         ...(found.repeatMm === null ? [] : [figureOf("repeat", "Repeats within", "kerf", found.repeatMm)]),
         ...(found.backlashMm === null ? [] : [figureOf("backlash", "Lost on turning round", "kerf", found.backlashMm)]),
         figureOf("soft-wide", "Soft limits along", "length", rig.wide_mm - rig.pullOff_mm),

@@ -7,7 +7,7 @@ import { youngPa } from "../../materials/strength";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "../../physics/heat/wire";
 import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffBow";
 import { knobLook } from "../../physics/power/controls";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import { choice, figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord, type Show } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
@@ -105,7 +105,7 @@ export function loopWireMm(rig: Pick<LoopRig, "tool" | "bottom" | "depth_mm" | "
 }
 
 /** The cutter's own knob for a wire of another length and the same heat, as a card says it; a dash where it has none, or does not reach. */
-function knobFor({ design, heatWPerM }: NonNullable<Around["cutter"]>, mm: number, show: Show): string {
+function knobFor({ design, heatWPerM }: NonNullable<RigSurroundings["cutter"]>, mm: number, show: Show): string {
   const other = { ...design, wire: { ...design.wire, length_mm: mm }, job: { ...design.job, width_mm: Math.min(design.job.width_mm, mm) } };
   const knob = knobOf(other);
   const setting = settingForHeat(other, heatWPerM);
@@ -127,7 +127,7 @@ export const BEND_HEAT: Relation = {
   source: "lengths of two arcs about one middle",
 };
 
-export function looped(rig: LoopRig, { cut, cutter }: Around) {
+export function looped(rig: LoopRig, { cut, cutter }: RigSurroundings) {
   const wire = cutter?.pair.wire ?? resolveWire(HABIT_WIRE);
   const wireMm = wire.outerDiameterM * 1000;
   const kerfMm = rig.kerf_mm ?? Math.max(cut.kerfMm, wireMm);

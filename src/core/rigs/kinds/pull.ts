@@ -1,5 +1,5 @@
 import type { Point } from "../../geometry/points";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import { hauledFeel } from "../feel";
 import { faceOfPlan, fixedRun, type HauledFace, haulRows, type Lever, straightFace } from "../haul";
 import { figureOf, number, onlyWhere, type RigField, type RigRecord, toggle } from "../record";
@@ -72,7 +72,7 @@ const start: PullRig = {
   pulleyLoss: 0.05,
 };
 
-const faceFor = (rig: PullRig, around: Around): HauledFace =>
+const faceFor = (rig: PullRig, around: RigSurroundings): HauledFace =>
   (rig.fromPlan ? faceOfPlan(around, rig.face) : null) ?? straightFace(rig.length_mm, rig.length_mm, rig.span_mm, rig.slope_deg);
 
 /** No hand lets it run faster than this share of the top feed. */

@@ -1,11 +1,11 @@
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
 import { slabGrams } from "../../materials/foams";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import { packed } from "../panes";
 import { choice, figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord, type RigTable, toggle } from "../record";
 import { Sketch } from "../sketch";
-import { SHEET, sheet } from "../sums";
+import { CALCULATION_SHEET, sheet } from "../sums";
 
 export interface SheetRig {
   kind: "sheet";
@@ -118,7 +118,7 @@ const letterOf = (kind: number): string => String.fromCharCode(97 + (kind % 26))
 /** The kerf computed from a stack: what each sheet lacks of its spacer, both sides. */
 export const kerfOfStack = (spacerMm: number, wireMm: number, stackMm: number, sheets: number): number => wireMm + 2 * (spacerMm - stackMm / sheets);
 
-export function sliced(rig: SheetRig, { cut, cutter }: Around) {
+export function sliced(rig: SheetRig, { cut, cutter }: RigSurroundings) {
   const { wireMm } = cut;
   const kerfMm = rig.kerf_mm ?? cut.kerfMm;
   const firstMm = Math.max(rig.first_mm, rig.moulded ? rig.void_mm : 0);
@@ -170,7 +170,7 @@ export const sheetRig: RigRecord<SheetRig> = {
   }),
   takesPlan: false,
   onWire: (rig) => ({ mm: rig.blockWide_mm, field: "blockWide_mm" }),
-  laws: [SHEET, FOIL_SHUNT],
+  laws: [CALCULATION_SHEET, FOIL_SHUNT],
   solve: (rig, around, show) => {
     const found = sliced(rig, around);
     const { cut, cutter } = around;
@@ -264,9 +264,9 @@ export const sheetRig: RigRecord<SheetRig> = {
     return {
       says: `${rig.method === "screw" ? `${found.turns.toFixed(2)} turns up` : `Spacers of ${show("kerf", found.spacerMm)}`} for a sheet of ${show("kerf", rig.sheet_mm)}; ${found.sheets} from this block.`,
       figures: [
-        figureOf("spacer", "Wire over the board", "kerf", found.spacerMm, { why: SHEET }),
+        figureOf("spacer", "Wire over the board", "kerf", found.spacerMm, { why: CALCULATION_SHEET }),
         ...(rig.method === "screw" ? [{ id: "turns", label: "Turns of the screw", value: found.turns.toFixed(2) }] : []),
-        { id: "sheets", label: "Sheets from the block", value: String(found.sheets), why: SHEET },
+        { id: "sheets", label: "Sheets from the block", value: String(found.sheets), why: CALCULATION_SHEET },
         figureOf("first", "First slice off", "length", found.firstMm, { decimals: 1 }),
         figureOf("kerf", rig.kerf_mm === null ? "Kerf, computed" : "Kerf, measured", "kerf", found.kerfMm),
         figureOf("push", "Push, by hand or a weight", "force", push, { decimals: 2 }),

@@ -3,10 +3,10 @@ import type { Relation } from "../../kernel/provenance";
 import { midSpanLag } from "../../physics/cut/lag";
 import { massKgPerM, resolveWire } from "../../physics/heat/wire";
 import { pullLimits } from "../../physics/mechanics/tension";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import { figureOf, number, type RigField, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
-import { SHEET } from "../sums";
+import { CALCULATION_SHEET } from "../sums";
 
 export interface SlabRig {
   kind: "slab";
@@ -61,7 +61,7 @@ const GRAVITY = 9.80665;
 /** Small-sag figure, mm. @param weightPerM of the wire, N/m */
 export const sagMm = (weightPerM: number, spanM: number, tensionN: number): number => (1000 * weightPerM * spanM * spanM) / (8 * tensionN);
 
-export function slabbed(rig: SlabRig, { cut, cutter }: Around) {
+export function slabbed(rig: SlabRig, { cut, cutter }: RigSurroundings) {
   const wire = cutter?.pair.wire ?? resolveWire({ alloy: "ss-304", diameter_mm: 0.64 });
   const spanM = rig.span_mm / 1000;
   const lost = (cut.kerfMm - cut.wireMm) / 2;
@@ -92,7 +92,7 @@ export const slabRig: RigRecord<SlabRig> = {
   fields,
   start,
   takesPlan: false,
-  laws: [SAG, SHEET],
+  laws: [SAG, CALCULATION_SHEET],
   solve: (rig, around, show) => {
     const found = slabbed(rig, around);
     const [a, , b] = found.thinMm;
@@ -154,7 +154,7 @@ export const slabRig: RigRecord<SlabRig> = {
     return {
       says: `Both supports ${show("length", found.setMm, 1)} over the bench for a slab of ${show("length", rig.slab_mm, 1)}.`,
       figures: [
-        figureOf("set", "Wire over the bench", "length", found.setMm, { decimals: 2, why: SHEET }),
+        figureOf("set", "Wire over the bench", "length", found.setMm, { decimals: 2, why: CALCULATION_SHEET }),
         figureOf("sag", "Free wire sags", "kerf", found.sag, { why: SAG }),
         figureOf("lag", "Middle trails by, level", "length", found.lagMm, { decimals: 1 }),
         figureOf("push", "Push", "force", found.pushN, { decimals: 1 }),

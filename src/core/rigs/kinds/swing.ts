@@ -1,6 +1,6 @@
 import type { Point } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import { hauledFeel } from "../feel";
 import { faceOfPlan, fixedRun, type HauledFace, type HaulRow, haulRows, type Lever, straightFace } from "../haul";
 import { choice, figureOf, number, onlyWhere, type RigCurve, type RigField, type RigNote, type RigRecord, type RigTable, type Show, toggle } from "../record";
@@ -103,7 +103,7 @@ const start: SwingRig = {
 
 const armOf = (rig: SwingRig): SwingArm => ({ pulleyMm: [rig.pulleyX_mm, rig.pulleyY_mm], fromDeg: rig.from_deg, toDeg: rig.to_deg, armMm: rig.arm_mm });
 
-function faceFor(rig: SwingRig, around: Around): HauledFace {
+function faceFor(rig: SwingRig, around: RigSurroundings): HauledFace {
   const found = rig.fromPlan ? faceOfPlan(around, rig.face) : null;
   return found ?? straightFace(rig.rootTravel_mm, rig.tipTravel_mm, rig.span_mm, 0);
 }
@@ -129,14 +129,14 @@ interface Solved {
 }
 
 /** The last answer: figures, drawing and build sheet of one rig ask for it in turn. */
-let last: { rig: SwingRig; around: Around; found: Solved } | null = null;
+let last: { rig: SwingRig; around: RigSurroundings; found: Solved } | null = null;
 
-function solved(rig: SwingRig, around: Around): Solved {
+function solved(rig: SwingRig, around: RigSurroundings): Solved {
   if (last?.rig !== rig || last.around !== around) last = { rig, around, found: solveSwing(rig, around) };
   return last.found;
 }
 
-function solveSwing(rig: SwingRig, around: Around): Solved {
+function solveSwing(rig: SwingRig, around: RigSurroundings): Solved {
   if (Math.abs(rig.from_deg - rig.to_deg) < 1)
     throw new CoreError("out-of-range", "to_deg", "to_deg must lie at least 1 degree from from_deg: the arm must swing");
   const face = faceFor(rig, around);
@@ -200,7 +200,7 @@ export function clampMove(
   return { end, byMm: radius - (end === "root" ? found.rootRadiusMm : found.tipRadiusMm) };
 }
 
-const rowsOf = (rig: SwingRig, around: Around, { face, lever }: Solved): HaulRow[] =>
+const rowsOf = (rig: SwingRig, around: RigSurroundings, { face, lever }: Solved): HaulRow[] =>
   haulRows(face, {
     cut: around.cut,
     feedMmS: around.cut.feedMmS,
@@ -470,7 +470,7 @@ function marksTable({ rootRadiusMm, tipRadiusMm }: Solved): RigTable {
 }
 
 /** From above: pivot, arm at both ends of its swing, threads over the pulley. Next to it, from the side: the arm with its weight. */
-function drawn(rig: SwingRig, around: Around, show: Show) {
+function drawn(rig: SwingRig, around: RigSurroundings, show: Show) {
   const found = solved(rig, around);
   const { rootRadiusMm: root, tipRadiusMm: tip, arm } = found;
   const size = Math.max(rig.tableWide_mm, rig.tableDeep_mm, 1.6 * rig.arm_mm);

@@ -1,7 +1,7 @@
 import type { Point } from "../../geometry/points";
 import { JUDGEMENT } from "../../kernel/constants";
 import { CoreError } from "../../kernel/errors";
-import type { Around } from "../around";
+import type { RigSurroundings } from "../around";
 import { figureOf, number, type RigField, type RigNote, type RigRecord, type RigTable, toggle } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
@@ -83,7 +83,7 @@ export function coneOf({ coneTop_mm: top, coneFoot_mm: foot, coneHigh_mm: high }
   return { leanDeg, pinMm: foot + kerfMm / 2 / Math.cos(rad(leanDeg)), slantMm: Math.hypot(foot - top, high) };
 }
 
-export function onTable(rig: TableRig, { cut, cutter }: Around) {
+export function onTable(rig: TableRig, { cut, cutter }: RigSurroundings) {
   const kerfMm = rig.kerf_mm ?? cut.kerfMm;
   const lean = Math.cos(rad(rig.tilt_deg));
   if (rig.height_mm / lean > 10 * rig.height_mm) throw new CoreError("out-of-range", "tilt_deg", "tilt_deg must be a number from -84 to 84 degrees");

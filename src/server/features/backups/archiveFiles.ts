@@ -10,7 +10,7 @@ import { packSnapshot } from "./archivePacker";
 import { snapshotBefore, snapshotWorkshop } from "./archiveWriter";
 
 /** A backup in the backup folder. */
-export interface StoredBackup {
+export interface BackupFile {
   name: string;
   /** ISO time it was written. */
   at: string;
@@ -34,7 +34,7 @@ export function backupPath(name: string, folder = dataFolder()): string {
   return full;
 }
 
-export const listBackups = (folder = dataFolder()): StoredBackup[] =>
+export const listBackups = (folder = dataFolder()): BackupFile[] =>
   backupNames(folder).map((name) => {
     const { mtime, size } = statSync(path.join(backupFolder(folder), name));
     return { name, at: mtime.toISOString(), bytes: size };
@@ -92,7 +92,7 @@ async function writeArchive(folder: string, snapshot: (to: string) => Promise<vo
 }
 
 /** Gives an archive its name, now that it is whole and on the disk. */
-function keepAs(file: string, name: string, folder: string): StoredBackup {
+function keepAs(file: string, name: string, folder: string): BackupFile {
   const where = backupFolder(folder);
   const full = path.join(where, name);
   renameSync(file, full);
@@ -106,19 +106,19 @@ export const writeTemporary = (db: Database, pack: Pack = packSnapshot, folder =
   writeArchive(folder, (to) => snapshotWorkshop(db, to, signal), pack, signal);
 
 /** Writes a backup of everything into the backup folder. */
-export const writeBackup = async (db: Database, name: string, folder = dataFolder(), pack: Pack = packSnapshot): Promise<StoredBackup> =>
+export const writeBackup = async (db: Database, name: string, folder = dataFolder(), pack: Pack = packSnapshot): Promise<BackupFile> =>
   keepAs(await writeTemporary(db, pack, folder), name, folder);
 
 /** Writes a backup of a database whose tables are about to be updated: nobody else changes it meanwhile. */
-export const writeBefore = async (request: QueryRows, name: string, folder = dataFolder()): Promise<StoredBackup> =>
+export const writeBefore = async (request: QueryRows, name: string, folder = dataFolder()): Promise<BackupFile> =>
   keepAs(await writeArchive(folder, (to) => snapshotBefore(request, to), packSnapshot), name, folder);
 
 /** Writes a backup before every update of the tables. */
 export const backupBeforeUpdates = (): void =>
   beforeUpdate(async (request) => {
-    const { name } = await writeBefore(request, nameFor("before-update"));
+    const { name } = await writeBefore(request, backupName("before-update"));
     console.error(`\nThe workshop's tables are updated. A backup of the workshop as it was is in ${name}.\n`);
   });
 
 /** A name for an archive made now: "by-hand-2026-11-25-10-15-30.zip". */
-export const nameFor = (what: string, now = new Date()): string => `${what}-${now.toISOString().slice(0, 19).replaceAll(/[T:]/g, "-")}.zip`;
+export const backupName = (what: string, now = new Date()): string => `${what}-${now.toISOString().slice(0, 19).replaceAll(/[T:]/g, "-")}.zip`;

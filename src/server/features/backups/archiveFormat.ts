@@ -74,7 +74,7 @@ export const manifestSchema = z.strictObject({
 export type PartName = DocumentId | "drawer" | "log" | "facts" | "photos";
 
 /** One kind of rows in an archive: a file of it, and the table that it comes from and goes to. */
-export interface Part {
+export interface ArchivePart {
   name: PartName;
   table: string;
   key: "id" | "key";
@@ -86,8 +86,8 @@ export interface Part {
 }
 
 /** In the order in which a restore inserts them: a row comes after the rows that it names. */
-export const PARTS: readonly Part[] = [
-  ...DOCUMENT_IDS.map((name): Part => {
+export const PARTS: readonly ArchivePart[] = [
+  ...DOCUMENT_IDS.map((name): ArchivePart => {
     const { payload, archivedSince } = DOCUMENTS[name];
     return { name, table: name, key: "id", schema: z.strictObject({ ...documentRow, [payload]: document }), since: archivedSince, payload };
   }),
@@ -104,7 +104,7 @@ const snake = (name: string) => name.replace(/[A-Z]/g, (letter) => `_${letter.to
 const isTime = (name: string) => name === "at" || name.endsWith("At");
 
 /** A table's row as an archive writes it, its keys in the order of the part's schema. What an older table lacks is as that column began. */
-export function rowToArchive({ schema, payload = "document" }: Part, row: Readonly<Record<string, unknown>>): Record<string, unknown> {
+export function rowToArchive({ schema, payload = "document" }: ArchivePart, row: Readonly<Record<string, unknown>>): Record<string, unknown> {
   const own = Object.fromEntries(Object.entries(row).map(([name, value]) => [camel(name), value]));
   return Object.fromEntries(
     Object.keys(schema.shape).map((name) => {
@@ -116,5 +116,5 @@ export function rowToArchive({ schema, payload = "document" }: Part, row: Readon
 }
 
 /** An archive's row as its table has it. */
-export const rowToTable = ({ payload }: Part, row: Readonly<Record<string, unknown>>): Record<string, unknown> =>
+export const rowToTable = ({ payload }: ArchivePart, row: Readonly<Record<string, unknown>>): Record<string, unknown> =>
   Object.fromEntries(Object.entries(row).map(([name, value]) => [name === payload ? "document" : snake(name), value]));

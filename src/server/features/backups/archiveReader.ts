@@ -14,7 +14,7 @@ import { toCoreError } from "@/core/kernel/parse";
 import { readRow } from "@/core/kernel/rowDocument";
 import { ENTRY_KIND } from "@/core/log/entries";
 import { photoType } from "@/core/log/photo";
-import { ARCHIVE_LIMITS, BACKUP_VERSION, manifestSchema, PARTS, type Part, type PartName } from "./archiveFormat";
+import { ARCHIVE_LIMITS, type ArchivePart, BACKUP_VERSION, manifestSchema, PARTS, type PartName } from "./archiveFormat";
 
 /** What is read of an archive, in order: the manifest, then each part's rows, then the bytes of its photographs. */
 export type ArchiveItem =
@@ -39,7 +39,7 @@ const CHECKS: Partial<Record<PartName, (row: Record<string, unknown>) => unknown
   log: (row) => readRow(ENTRY_KIND, row.entry, row.formatVersion as number),
 };
 
-function checkRow(part: Part, row: unknown, i: number, owners: ReadonlySet<unknown>): Record<string, unknown> {
+function checkRow(part: ArchivePart, row: unknown, i: number, owners: ReadonlySet<unknown>): Record<string, unknown> {
   const where = `${part.name}.json[${i}]`;
   const result = part.schema.safeParse(row);
   if (!result.success) throw toCoreError(result.error, where);

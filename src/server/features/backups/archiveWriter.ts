@@ -3,10 +3,10 @@ import path from "node:path";
 import { eq, sql } from "drizzle-orm";
 import type { Database } from "../../kernel/db/client";
 import type { QueryRows } from "../../kernel/db/migrations";
-import { readBytes } from "../../kernel/db/photoStore";
+import { readPhotoBytes } from "../../kernel/db/photoStore";
 import { photoHolds } from "../../kernel/db/schema";
 import { ServerError } from "../../kernel/errors";
-import { PARTS, type Part, rowToArchive } from "./archiveFormat";
+import { type ArchivePart, PARTS, rowToArchive } from "./archiveFormat";
 import { photoFile } from "./archivePacker";
 
 /** Rows read at once. Between two pages of them other requests get their turn. */
@@ -21,7 +21,7 @@ type Row = Record<string, unknown>;
 /** Where the rows of a backup come from. */
 interface Source {
   /** Rows of a part in the order of their keys, a page at a time. */
-  pages: (part: Part) => AsyncIterable<Row[]>;
+  pages: (part: ArchivePart) => AsyncIterable<Row[]>;
   /** Bytes of a photograph, null where they are gone. */
   photo: (row: Row) => Promise<Uint8Array | null>;
 }
@@ -72,7 +72,7 @@ export async function snapshotWorkshop(db: Database, folder: string, signal?: Ab
       },
       { isolationLevel: "repeatable read", accessMode: "read only" },
     );
-    const photo: Source["photo"] = (row) => readBytes(db, row.sum as string);
+    const photo: Source["photo"] = (row) => readPhotoBytes(db, row.sum as string);
     await writePhotos({ pages: noPages, photo }, photos, folder, signal);
   } finally {
     await db.delete(photoHolds).where(eq(photoHolds.id, (hold as { id: string }).id));
@@ -82,9 +82,9 @@ export async function snapshotWorkshop(db: Database, folder: string, signal?: Ab
 async function* noPages(): AsyncGenerator<Row[]> {}
 
 /** Every row of every part, in one read-only transaction. */
-export async function* readTables(db: Database): AsyncGenerator<{ part: Part; row: Row }> {
+export async function* readTables(db: Database): AsyncGenerator<{ part: ArchivePart; row: Row }> {
   // Rows are gathered inside the transaction a page at a time, so that it can end before anyone who reads them does.
-  const pages: { part: Part; rows: Row[] }[] = [];
+  const pages: { part: ArchivePart; rows: Row[] }[] = [];
   await db.transaction(
     async (tx) => {
       await tx.execute(sql`set local timezone to 'UTC'`);
@@ -95,7 +95,7 @@ export async function* readTables(db: Database): AsyncGenerator<{ part: Part; ro
   for (const { part, rows } of pages) for (const row of rows) yield { part, row };
 }
 
-async function* tablePages(tx: Pick<Database, "execute">, { table, key }: Part, endsAt: number, signal?: AbortSignal): AsyncGenerator<Row[]> {
+async function* tablePages(tx: Pick<Database, "execute">, { table, key }: ArchivePart, endsAt: number, signal?: AbortSignal): AsyncGenerator<Row[]> {
   let after: string | null = null;
   for (;;) {
     signal?.throwIfAborted();

@@ -10,7 +10,7 @@ import { readWhole, weighArchive } from "../../../../tests/helpers/archives";
 import { TestApp } from "../../../../tests/helpers/testApp";
 import { seedDemo } from "../demo/seedDemo";
 import { readFact, writeFact } from "../workshop/facts";
-import { nameFor } from "./archiveFiles";
+import { backupName } from "./archiveFiles";
 import { backupToday } from "./automatic";
 import { moveWorkshop, weighWorkshop } from "./move";
 
@@ -326,7 +326,7 @@ describe("archives that lie here", () => {
   });
 
   it("bear the moment they were made in their name", () => {
-    expect(nameFor("by-hand", new Date("2026-11-25T10:15:30.500Z"))).toBe("by-hand-2026-11-25-10-15-30.zip");
+    expect(backupName("by-hand", new Date("2026-11-25T10:15:30.500Z"))).toBe("by-hand-2026-11-25-10-15-30.zip");
   });
 });
 

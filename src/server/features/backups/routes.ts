@@ -8,7 +8,7 @@ import { holderOf } from "../../kernel/db/folderLock";
 import { fileResponse } from "../../kernel/fileResponse";
 import { mutation, query } from "../../kernel/http";
 import { jsonResponse } from "../../kernel/route";
-import { backupPath, listBackups, nameFor, writeBackup, writeTemporary } from "./archiveFiles";
+import { backupName, backupPath, listBackups, writeBackup, writeTemporary } from "./archiveFiles";
 import { packInThread, withStaged } from "./archives";
 import { compareStaged, restoreStaged } from "./staging";
 
@@ -28,7 +28,7 @@ export const backupRoutes = {
   list: query(async () => jsonResponse(BACKUPS.list, { backups: listBackups() }), "keep"),
 
   make: mutation(
-    async () => jsonResponse(BACKUPS.make, { backup: await writeBackup(await database(), nameFor("by-hand"), undefined, packInThread) }, 201),
+    async () => jsonResponse(BACKUPS.make, { backup: await writeBackup(await database(), backupName("by-hand"), undefined, packInThread) }, 201),
     "keep",
   ),
 
@@ -47,7 +47,7 @@ export const backupRoutes = {
   restore: mutation(async (request: Request) => {
     const db = await database();
     return withStaged(request, db, true, async (staged, mode) => {
-      const undo = await writeBackup(db, nameFor("before-restore"), undefined, packInThread);
+      const undo = await writeBackup(db, backupName("before-restore"), undefined, packInThread);
       return jsonResponse(BACKUPS.restore, { put: await restoreStaged(db, staged, mode), undo: undo.name });
     });
   }, "keep"),
@@ -56,6 +56,6 @@ export const backupRoutes = {
   whole: query(async (request: Request) => {
     if (!isOwnTool(request)) await admit(request, "keep");
     const file = await writeTemporary(await database(), packInThread, undefined, request.signal);
-    return fileResponse(file, { type: "application/zip", name: nameFor("upwind-rod"), signal: request.signal, temporary: true });
+    return fileResponse(file, { type: "application/zip", name: backupName("upwind-rod"), signal: request.signal, temporary: true });
   }, null),
 };

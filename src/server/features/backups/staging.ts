@@ -7,7 +7,7 @@ import { errorCode } from "../../kernel/db/errorCode";
 import { CHANGES } from "../../kernel/db/opened";
 import { storeBytes } from "../../kernel/db/photoStore";
 import { photoHolds, stagedRows } from "../../kernel/db/schema";
-import { PARTS, type Part, rowToTable } from "./archiveFormat";
+import { type ArchivePart, PARTS, rowToTable } from "./archiveFormat";
 import type { ArchiveItem } from "./archiveReader";
 
 /** A restore may need its staged rows so long, after which they are cleared away. */
@@ -24,7 +24,7 @@ export interface Staged {
   rows: number;
 }
 
-const tableOf = (part: Part) => sql.identifier(part.table);
+const tableOf = (part: ArchivePart) => sql.identifier(part.table);
 
 /**
  * Reads an archive into the staging table: every row is checked before anything of the workshop is changed.
@@ -42,7 +42,7 @@ export async function stageArchive(db: Database, items: AsyncIterable<ArchiveIte
       else if (item.kind === "photo") {
         if (photos) await storeBytes(db, item.sum, item.bytes);
       } else {
-        const part = PARTS.find(({ name }) => name === item.part) as Part;
+        const part = PARTS.find(({ name }) => name === item.part) as ArchivePart;
         const from = places.get(part.name) ?? 0;
         await db
           .insert(stagedRows)
@@ -76,7 +76,7 @@ export async function sweepStaged(db: Database): Promise<void> {
 }
 
 /** The staged rows of a part as rows of its table. */
-const stagedAs = (part: Part, id: string, where: SQL = sql``) =>
+const stagedAs = (part: ArchivePart, id: string, where: SQL = sql``) =>
   sql`(select s.place, s.key as staged_key, r.* from staged_rows s, lateral jsonb_populate_record(null::${tableOf(part)}, s.row) r where s.restore = ${id} and s.part = ${part.table} ${where})`;
 
 const rowsOf = async <T>(db: Pick<Database, "execute">, query: SQL): Promise<T[]> => ((await db.execute(query)) as unknown as { rows: T[] }).rows;
@@ -111,7 +111,7 @@ export async function compareStaged(db: Database, { id }: Staged): Promise<Resto
 }
 
 /** Columns of a table, as the database lists them. */
-async function columnsOf(db: Pick<Database, "execute">, part: Part): Promise<SQL[]> {
+async function columnsOf(db: Pick<Database, "execute">, part: ArchivePart): Promise<SQL[]> {
   const rows = await rowsOf<{ name: string }>(
     db,
     sql`select column_name as name from information_schema.columns where table_schema = 'public' and table_name = ${part.table} order by ordinal_position`,
@@ -125,7 +125,7 @@ async function columnsOf(db: Pick<Database, "execute">, part: Part): Promise<SQL
  * @throws CoreError `wrong-format` where a row of the archive does not fit the others
  */
 export async function restoreStaged(db: Database, { id, rows }: Staged, mode: RestoreMode): Promise<number> {
-  const columns = new Map<Part, SQL[]>();
+  const columns = new Map<ArchivePart, SQL[]>();
   for (const part of PARTS) columns.set(part, await columnsOf(db, part));
   try {
     return await db.transaction(async (tx) => {
@@ -149,7 +149,7 @@ export async function restoreStaged(db: Database, { id, rows }: Staged, mode: Re
 }
 
 /** Deletes the rows of a table that the archive does not have, or, in the drawer, has otherwise. A page of keys at a time: no statement is long. */
-async function removeOthers(tx: Pick<Database, "execute">, part: Part, id: string): Promise<void> {
+async function removeOthers(tx: Pick<Database, "execute">, part: ArchivePart, id: string): Promise<void> {
   const key = sql.identifier(part.key);
   // Keys alone are compared where they can be: with the rows too, the engine would look through all staged rows for each row.
   const staged =
@@ -172,7 +172,7 @@ async function removeOthers(tx: Pick<Database, "execute">, part: Part, id: strin
   }
 }
 
-async function insertStaged(tx: Pick<Database, "execute">, part: Part, id: string, mode: RestoreMode, columns: readonly SQL[]): Promise<number> {
+async function insertStaged(tx: Pick<Database, "execute">, part: ArchivePart, id: string, mode: RestoreMode, columns: readonly SQL[]): Promise<number> {
   const [{ most } = { most: 0 }] = await rowsOf<{ most: number }>(
     tx,
     sql`select coalesce(max(place) + 1, 0)::int as most from staged_rows where restore = ${id} and part = ${part.table}`,

@@ -18,17 +18,17 @@ const TOGETHER_MS = 100;
 const MOST_UNREAD = 1000;
 
 /** Somebody who has a document open. */
-export interface Present {
+export interface PresentScreen {
   at: string;
   page: string;
   by: string | null;
 }
-const presence = (who: Present, gone: boolean, hello = false) => JSON.stringify({ table: "presence", ...who, gone, ...(hello ? { hello } : {}) });
+const presence = (who: PresentScreen, gone: boolean, hello = false) => JSON.stringify({ table: "presence", ...who, gone, ...(hello ? { hello } : {}) });
 
 /** Notifications of changes from the database, passed to every page that listens. */
 class Feed {
   private readonly pages = new Set<Listener>();
-  private readonly present = new Map<string, Present>();
+  private readonly present = new Map<string, PresentScreen>();
   private on: Opened | null = null;
 
   /** Notifies every process's pages. */
@@ -38,7 +38,7 @@ class Feed {
   }
 
   /** Somebody opened a document: those who have it open too learn of it, and say so in return. @returns what ends it */
-  async enter(who: Present): Promise<() => void> {
+  async enter(who: PresentScreen): Promise<() => void> {
     this.present.set(who.page, who);
     await this.tell(presence(who, false, true));
     const timer = setInterval(() => this.tell(presence(who, false)).catch((error) => logFault(error, { withPlace: false })), PRESENT_MS);
@@ -51,7 +51,7 @@ class Feed {
 
   private response(payload: string): void {
     if (!payload.includes('"hello":true')) return;
-    const { at, page } = JSON.parse(payload) as Present;
+    const { at, page } = JSON.parse(payload) as PresentScreen;
     for (const each of this.present.values())
       if (each.at === at && each.page !== page) this.tell(presence(each, false)).catch((error) => logFault(error, { withPlace: false }));
   }
@@ -87,7 +87,7 @@ const SECOND = '"second_screens"';
  * @param who has which document open
  * @param stays asked now and then whether anyone who listens still may
  */
-export const changeStream = (gone: AbortSignal, who: Present | null, stays: () => Promise<boolean>): ReadableStream<Uint8Array> =>
+export const changeStream = (gone: AbortSignal, who: PresentScreen | null, stays: () => Promise<boolean>): ReadableStream<Uint8Array> =>
   eventStream(gone, async (payload) => (payload === null ? "{}" : payload.includes(SECOND) ? null : payload), stays, { who, togetherMs: TOGETHER_MS });
 
 /**
@@ -99,7 +99,7 @@ export function eventStream(
   gone: AbortSignal,
   eventOf: (payload: string | null) => Promise<string | null>,
   stays: () => Promise<boolean>,
-  { who = null, togetherMs = 0 }: { who?: Present | null; togetherMs?: number } = {},
+  { who = null, togetherMs = 0 }: { who?: PresentScreen | null; togetherMs?: number } = {},
 ): ReadableStream<Uint8Array> {
   shared.upwindFeed ??= new Feed();
   const feed = shared.upwindFeed;

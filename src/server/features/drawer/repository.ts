@@ -10,7 +10,7 @@ import { ServerError } from "../../kernel/errors";
 import { readOnce } from "../../kernel/readOnce";
 
 /** An item as everything outside the repositories sees it. */
-export interface DrawerRow {
+export interface StoredItem {
   id: string;
   item: Item;
   revision: number;
@@ -20,7 +20,7 @@ const readItem = readOnce((value) => {
   const { version, item } = value as { version: number; item: unknown };
   return readRow(ITEM_KIND, item, version);
 });
-const toRow = (row: typeof drawerItems.$inferSelect): DrawerRow => ({
+const toRow = (row: typeof drawerItems.$inferSelect): StoredItem => ({
   id: row.id,
   item: readRow(ITEM_KIND, row.item, row.formatVersion),
   revision: row.revision,
@@ -50,7 +50,7 @@ async function named<T>(item: Item, work: () => Promise<T>): Promise<T> {
 }
 
 /** Everything in the drawer, by kind and name; a row that cannot be read hides none of the others. A drawer of thousands comes as one text: the engine's row protocol takes five times as long. */
-export async function listDrawerWhole(db: Executor): Promise<{ rows: DrawerRow[]; unreadable: Unreadable[] }> {
+export async function listDrawerWhole(db: Executor): Promise<{ rows: StoredItem[]; unreadable: Unreadable[] }> {
   const { id, revision, item, kind, name, nameKey, formatVersion, deletedAt } = drawerItems;
   const document = sql`json_build_object('version', ${formatVersion}, 'item', ${item})::text`;
   const [row] = await db
@@ -68,7 +68,7 @@ export async function listDrawerWhole(db: Executor): Promise<{ rows: DrawerRow[]
 }
 
 /** What of the drawer can be read. */
-export const listDrawer = async (db: Executor): Promise<DrawerRow[]> => (await listDrawerWhole(db)).rows;
+export const listDrawer = async (db: Executor): Promise<StoredItem[]> => (await listDrawerWhole(db)).rows;
 
 export async function countDrawer(db: Executor): Promise<number> {
   const [row] = await db.select({ rows: count() }).from(drawerItems);
@@ -76,13 +76,13 @@ export async function countDrawer(db: Executor): Promise<number> {
 }
 
 /** @throws ServerError `name-taken` */
-export async function addItem(db: Executor, item: Item): Promise<DrawerRow> {
+export async function addItem(db: Executor, item: Item): Promise<StoredItem> {
   const [row] = await named(item, () => db.insert(drawerItems).values(columnsOf(item)).returning());
   return toRow(row as typeof drawerItems.$inferSelect);
 }
 
 /** @throws ServerError `stale-revision` with the row as it is, `name-taken`, `not-found` */
-export async function saveItem(db: Executor, id: string, revision: number, item: Item): Promise<DrawerRow> {
+export async function saveItem(db: Executor, id: string, revision: number, item: Item): Promise<StoredItem> {
   const [row] = await named(item, () =>
     db
       .update(drawerItems)
@@ -110,7 +110,7 @@ export async function removeItem(db: Executor, id: string): Promise<void> {
 }
 
 /** @throws ServerError `name-taken` when another of that name has come meanwhile */
-export async function restoreItem(db: Executor, id: string): Promise<DrawerRow> {
+export async function restoreItem(db: Executor, id: string): Promise<StoredItem> {
   const [stored] = await db.select().from(drawerItems).where(eq(drawerItems.id, id));
   if (!stored?.deletedAt) throw notFound();
   const row = toRow(stored);

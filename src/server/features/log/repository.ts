@@ -5,7 +5,7 @@ import { entriesToCsv, entriesToJson, type FilePicture, type LogFileRow, readLog
 import { MAX_PHOTO_BYTES, type PhotoType, photoType } from "@/core/log/photo";
 import { whoName } from "../../kernel/access/who";
 import type { Database, Executor } from "../../kernel/db/client";
-import { readBytes, storeBytes, sumOf } from "../../kernel/db/photoStore";
+import { readPhotoBytes, storeBytes, sumOf } from "../../kernel/db/photoStore";
 import { logEntries, photos } from "../../kernel/db/schema";
 import { readEach, type Unreadable } from "../../kernel/documents";
 import { ServerError } from "../../kernel/errors";
@@ -13,7 +13,7 @@ import { cutterRepository } from "../cutters/repository";
 import { takeFromSpool } from "../drawer/repository";
 
 /** A log entry as everything outside the repositories sees it. */
-export interface LogRow {
+export interface StoredEntry {
   id: string;
   entry: LogEntry;
   revision: number;
@@ -21,7 +21,7 @@ export interface LogRow {
   changedBy: string | null;
 }
 
-const toRow = (row: typeof logEntries.$inferSelect): LogRow => ({
+const toRow = (row: typeof logEntries.$inferSelect): StoredEntry => ({
   id: row.id,
   entry: readRow(ENTRY_KIND, row.entry, row.formatVersion),
   revision: row.revision,
@@ -40,7 +40,11 @@ interface LogPlace {
 }
 
 /** A cutter's entries, newest first: all of them, or a page; an entry that cannot be read hides none of the others. `older` says whether there are more beyond the page. */
-export async function listLogWhole(db: Executor, cutterId: string, page?: LogPlace): Promise<{ rows: LogRow[]; unreadable: Unreadable[]; older: boolean }> {
+export async function listLogWhole(
+  db: Executor,
+  cutterId: string,
+  page?: LogPlace,
+): Promise<{ rows: StoredEntry[]; unreadable: Unreadable[]; older: boolean }> {
   const { before } = page ?? {};
   const sorted = db
     .select()
@@ -61,7 +65,7 @@ export async function listLogWhole(db: Executor, cutterId: string, page?: LogPla
 }
 
 /** What of a cutter's log can be read, newest first. */
-export const listLog = async (db: Executor, cutterId: string): Promise<LogRow[]> => (await listLogWhole(db, cutterId)).rows;
+export const listLog = async (db: Executor, cutterId: string): Promise<StoredEntry[]> => (await listLogWhole(db, cutterId)).rows;
 
 /** A picture that an entry names must be this cutter's own. */
 async function checkPhoto(db: Executor, cutterId: string, entry: LogEntry): Promise<void> {
@@ -78,7 +82,7 @@ async function checkPhoto(db: Executor, cutterId: string, entry: LogEntry): Prom
  * @param id chosen by anyone who made it, such as a page that could not reach the server: sent again it is kept once
  * @throws ServerError `not-found` for a cutter, picture or spool that is not there
  */
-export async function addEntry(db: Database, cutterId: string, entry: LogEntry, id?: string): Promise<LogRow> {
+export async function addEntry(db: Database, cutterId: string, entry: LogEntry, id?: string): Promise<StoredEntry> {
   return db.transaction(async (tx) => {
     await cutterRepository.get(tx, cutterId);
     await checkPhoto(tx, cutterId, entry);
@@ -104,7 +108,7 @@ export async function addEntry(db: Database, cutterId: string, entry: LogEntry, 
  * Puts an entry right, such as what became of a change that was tried. Its kind stays.
  * @throws ServerError `not-found`, also where its cutter was deleted; `stale-revision` with the entry as it is when somebody changed it in between
  */
-export async function saveEntry(db: Database, cutterId: string, id: string, revision: number, entry: LogEntry): Promise<LogRow> {
+export async function saveEntry(db: Database, cutterId: string, id: string, revision: number, entry: LogEntry): Promise<StoredEntry> {
   return db.transaction(async (tx) => {
     await cutterRepository.get(tx, cutterId);
     await checkPhoto(tx, cutterId, entry);
@@ -238,7 +242,7 @@ export async function addPhoto(db: Database, cutterId: string, bytes: Uint8Array
 /** @throws ServerError `not-found` */
 export async function getPhoto(db: Pick<Database, "select" | "execute">, id: string): Promise<{ type: PhotoType; bytes: Uint8Array }> {
   const [row] = await db.select({ type: photos.type, sum: photos.sum }).from(photos).where(eq(photos.id, id));
-  const bytes = row && (await readBytes(db, row.sum));
+  const bytes = row && (await readPhotoBytes(db, row.sum));
   if (!row || !bytes) throw new ServerError("not-found", 404, "There is no such picture.");
   return { type: row.type as PhotoType, bytes };
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { CutSheet } from "@/core/pace/cutSheet";
-import { type Piece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
+import { type PdfPiece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
 import { cutSheetPdf } from "./cutSheet";
 
 /** A sheet of so many numbers; the rest as a cut has it. */
@@ -26,7 +26,7 @@ const sheet = (numbers: number, notes = 2): CutSheet => ({
 });
 const page = async (made: CutSheet, paper: "metric" | "inch" = "metric") => {
   const read = readPdf(await cutSheetPdf(made, paper, "2026-11-26"));
-  const piece = (text: string | RegExp): Piece => {
+  const piece = (text: string | RegExp): PdfPiece => {
     const found = read.pieces.find((each) => (typeof text === "string" ? each.text === text : text.test(each.text)));
     if (!found) throw new Error(`"${text}" is not on the sheet`);
     return found;
@@ -35,9 +35,9 @@ const page = async (made: CutSheet, paper: "metric" | "inch" = "metric") => {
   const heading = piece(/^Pace: /);
   const numbers = read.pieces.filter(({ text, bold, y }) => bold && /^\d+$/.test(text) && y > heading.y && y < piece("Cautions").y);
   /** Numbers column by column. */
-  const columns: Piece[][] = [];
+  const columns: PdfPiece[][] = [];
   for (const each of numbers) {
-    const own = columns.find(([first]) => Math.abs((first as Piece).x - each.x) < 1);
+    const own = columns.find(([first]) => Math.abs((first as PdfPiece).x - each.x) < 1);
     if (own) own.push(each);
     else columns.push([each]);
   }
@@ -60,13 +60,13 @@ describe("the page of a cut sheet", () => {
       expect(read.columns.flat().map(({ text }) => Number(text))).toEqual(Array.from({ length: many }, (_, i) => i + 1));
       expect(read.columns.length).toBeLessThanOrEqual(most);
       // They are read from the left: each column stands a share of the page from the last.
-      for (const [i, [first]] of read.columns.entries()) expect((first as Piece).x).toBeCloseTo(13 + (i * (read.wide - 26)) / most, 0);
+      for (const [i, [first]] of read.columns.entries()) expect((first as PdfPiece).x).toBeCloseTo(13 + (i * (read.wide - 26)) / most, 0);
       // Root feeds are printed where there is room for them.
       expect(read.pieces.some(({ text }) => /mm\/s$/.test(text))).toBe(most <= 3);
       for (const column of read.columns)
         for (const [i, each] of column.entries()) {
           if (i === 0) continue;
-          const step = each.y - (column[i - 1] as Piece).y;
+          const step = each.y - (column[i - 1] as PdfPiece).y;
           expect(step).toBeGreaterThan(3.3);
           expect(step).toBeLessThan(5.9);
         }
@@ -75,11 +75,11 @@ describe("the page of a cut sheet", () => {
 
   it("few numbers stand large and far apart, many as small as they must, and never smaller than is read at arm's length", async () => {
     const [few, many] = [await page(sheet(8)), await page(sheet(200))];
-    expect(Math.round((few.numbers[0] as Piece).size)).toBe(11);
-    expect(((few.numbers[7] as Piece).y - (few.numbers[0] as Piece).y) / 7).toBeCloseTo(5.6, 1);
-    expect((many.numbers[0] as Piece).size).toBeLessThan(10);
-    expect((many.numbers[0] as Piece).size).toBeGreaterThanOrEqual(7.5);
-    expect((many.numbers[1] as Piece).y - (many.numbers[0] as Piece).y).toBeGreaterThan(3.4);
+    expect(Math.round((few.numbers[0] as PdfPiece).size)).toBe(11);
+    expect(((few.numbers[7] as PdfPiece).y - (few.numbers[0] as PdfPiece).y) / 7).toBeCloseTo(5.6, 1);
+    expect((many.numbers[0] as PdfPiece).size).toBeLessThan(10);
+    expect((many.numbers[0] as PdfPiece).size).toBeGreaterThanOrEqual(7.5);
+    expect((many.numbers[1] as PdfPiece).y - (many.numbers[0] as PdfPiece).y).toBeGreaterThan(3.4);
   });
 
   it("numbers that have no room are counted, and nothing else gives way", async () => {

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newDesign } from "@/core/cutters/solve/defaults";
 import { DEMO_PLANS } from "@/core/plans/demoPlans";
 import type { Plan } from "@/core/plans/plan";
-import { type Piece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
+import { type PdfPiece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
 import { TestApp } from "../../../../tests/helpers/testApp";
 import { seedDemo } from "../demo/seedDemo";
 
@@ -31,7 +31,7 @@ const page = async (at: string) => {
   const response = await app.request("GET", at);
   expect(response.status).toBe(200);
   const read = readPdf(new Uint8Array(response.bytes));
-  const piece = (text: string | RegExp): Piece => {
+  const piece = (text: string | RegExp): PdfPiece => {
     const found = read.pieces.find((each) => (typeof text === "string" ? each.text === text : text.test(each.text)));
     if (!found) throw new Error(`"${text}" is not on the sheet`);
     return found;
@@ -77,14 +77,14 @@ describe("the cut sheet of a face", () => {
     for (const column of columns) {
       const under = table.filter(({ x, bold, y }) => bold && Math.abs(x - column.x) < 1 && y > column.y);
       expect(under.length).toBeGreaterThan(2);
-      const steps = under.slice(1).map(({ y }, i) => y - (under[i] as Piece).y);
+      const steps = under.slice(1).map(({ y }, i) => y - (under[i] as PdfPiece).y);
       for (const step of steps) expect(Math.abs(step - (steps[0] as number))).toBeLessThan(0.3);
       // Seconds next to each number, one under the other's end.
       const ends = under.map(({ y }) =>
         table.find((each) => each.mono && /^[\d.]+$/.test(each.text) && Math.abs(each.y - y) < 1.2 && each.x > column.x && each.x < column.x + 25),
       );
       expect(ends.every((each) => each !== undefined)).toBe(true);
-      const rights = (ends as Piece[]).map(({ x, wide }) => x + wide);
+      const rights = (ends as PdfPiece[]).map(({ x, wide }) => x + wide);
       for (const right of rights) expect(Math.abs(right - (rights[0] as number))).toBeLessThan(0.6);
     }
   });
@@ -143,8 +143,8 @@ describe("templates as files", () => {
     for (let i = 1; i <= pages.length; i++) {
       const own = pieces.filter(({ page: each }) => each === i);
       expect(own.filter(({ text }) => text === "100 mm")).toHaveLength(1);
-      const title = own.find(({ text }) => /: row \d+ of \d+, column \d+ of \d+$/.test(text)) as Piece;
-      const ruler = own.find(({ text }) => text === "100 mm") as Piece;
+      const title = own.find(({ text }) => /: row \d+ of \d+, column \d+ of \d+$/.test(text)) as PdfPiece;
+      const ruler = own.find(({ text }) => text === "100 mm") as PdfPiece;
       expect(title.y).toBeGreaterThan(ruler.y + 2);
       expect(title.x).toBeLessThan(ruler.x - 95);
     }

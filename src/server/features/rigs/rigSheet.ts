@@ -14,7 +14,7 @@ import { requireRigFits, solveRig } from "@/core/rigs/solved";
 import { trim } from "@/core/units/trim";
 import { formatQuantity } from "@/core/units/units";
 import type { MadeFile } from "../../kernel/madeFile";
-import { MARGIN, onePage } from "../../kernel/paper";
+import { onePage, PAGE_MARGIN } from "../../kernel/paper";
 import { readLettering } from "../plans/lettering";
 
 const GRAVITY = ["danger", "caution", "note"] as const;
@@ -44,21 +44,21 @@ export async function makeRigFile({
   requireRigFits(record, document.rig, here, show);
   const response = solveRig(record, document.rig, here, show);
   const { document: pdf, paper, width, height } = await onePage(`${document.name}: build sheet`, units);
-  const wide = width - 2 * MARGIN;
-  paper.heading(MARGIN, MARGIN + 5, document.name, [16, 13.5, 11], wide - paper.widthOf(record.title, 11) - 4);
-  paper.line(width - MARGIN, MARGIN + 5, record.title, 11, { anchor: "end", ink: "soft" });
-  let y = paper.block(MARGIN, MARGIN + 12, wide, `${response.says}${design ? ` For ${design.name}.` : ""}${plan ? ` Cuts ${plan.name}.` : ""}`, 10);
+  const wide = width - 2 * PAGE_MARGIN;
+  paper.heading(PAGE_MARGIN, PAGE_MARGIN + 5, document.name, [16, 13.5, 11], wide - paper.widthOf(record.title, 11) - 4);
+  paper.line(width - PAGE_MARGIN, PAGE_MARGIN + 5, record.title, 11, { anchor: "end", ink: "soft" });
+  let y = paper.block(PAGE_MARGIN, PAGE_MARGIN + 12, wide, `${response.says}${design ? ` For ${design.name}.` : ""}${plan ? ` Cuts ${plan.name}.` : ""}`, 10);
   const { drawing: small, scale } = fitted(drawing, wide, DRAWING_HIGH);
-  y += paper.drawing(small, MARGIN + (wide - small.width) / 2, y, small.width) + 4;
-  paper.line(MARGIN, y, `Drawn at 1 to ${scale}. Measures count, not the paper.`, 8, { ink: "soft" });
+  y += paper.drawing(small, PAGE_MARGIN + (wide - small.width) / 2, y, small.width) + 4;
+  paper.line(PAGE_MARGIN, y, `Drawn at 1 to ${scale}. Measures count, not the paper.`, 8, { ink: "soft" });
   y += 5;
-  paper.rule(MARGIN, y, wide);
+  paper.rule(PAGE_MARGIN, y, wide);
   y += 5;
   const half = (wide - 8) / 2;
   let left = y;
   for (const { label, quantity, value, decimals } of response.figures) {
-    paper.line(MARGIN, left, label, 8.5);
-    paper.line(MARGIN + half, left, quantity && typeof value === "number" ? show(quantity, value, decimals) : String(value), 8.5, {
+    paper.line(PAGE_MARGIN, left, label, 8.5);
+    paper.line(PAGE_MARGIN + half, left, quantity && typeof value === "number" ? show(quantity, value, decimals) : String(value), 8.5, {
       font: "mono",
       anchor: "end",
     });
@@ -68,25 +68,27 @@ export async function makeRigFile({
   for (const kind of ["wood", "hardware", "wiring"] as const) {
     const lines = record.build(document.rig, here, show).filter((line) => line.of === kind);
     if (lines.length === 0) continue;
-    paper.line(MARGIN + half + 8, right, kind, 9, { font: "bold" });
+    paper.line(PAGE_MARGIN + half + 8, right, kind, 9, { font: "bold" });
     right += 4.6;
     for (const { words } of lines) {
-      paper.tick(MARGIN + half + 8, right + 0.4);
-      right = paper.block(MARGIN + half + 13, right, half - 5, words, 8) + 0.8;
+      paper.tick(PAGE_MARGIN + half + 8, right + 0.4);
+      right = paper.block(PAGE_MARGIN + half + 13, right, half - 5, words, 8) + 0.8;
     }
   }
   y = Math.max(left, right) + 2;
-  paper.rule(MARGIN, y, wide);
+  paper.rule(PAGE_MARGIN, y, wide);
   y += 5;
   // The gravest first; what the page has no room for is said to be missing.
   const notes = [...response.notes].sort((a, b) => GRAVITY.indexOf(a.severity) - GRAVITY.indexOf(b.severity));
   for (const [i, { severity, words }] of notes.entries()) {
-    if (y > height - MARGIN - 14 && i < notes.length - 1) {
-      paper.line(MARGIN, y, `${notes.length - i} more cautions are next to the rig on the screen: read them first.`, 8, { font: "bold", ink: "ember" });
+    if (y > height - PAGE_MARGIN - 14 && i < notes.length - 1) {
+      paper.line(PAGE_MARGIN, y, `${notes.length - i} more cautions are next to the rig on the screen: read them first.`, 8, { font: "bold", ink: "ember" });
       break;
     }
-    y = paper.block(MARGIN, y, wide, words, 8, { ink: severity === "note" ? "soft" : "ember" }) + 0.8;
+    y = paper.block(PAGE_MARGIN, y, wide, words, 8, { ink: severity === "note" ? "soft" : "ember" }) + 0.8;
   }
-  paper.line(MARGIN, height - MARGIN + 3, "Mains wiring follows the local electrical code and is a licensed electrician's work.", 7.5, { ink: "soft" });
+  paper.line(PAGE_MARGIN, height - PAGE_MARGIN + 3, "Mains wiring follows the local electrical code and is a licensed electrician's work.", 7.5, {
+    ink: "soft",
+  });
   return { body: await pdf.save(), type: "application/pdf", name: `${stem}.pdf` };
 }

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { RigDocument } from "@/core/rigs/rig";
-import { type Piece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
+import { type PdfPiece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
 import { TestApp } from "../../../../tests/helpers/testApp";
 import { seedDemo } from "../demo/seedDemo";
 
@@ -28,7 +28,7 @@ const page = async (id: string, units = "metric") => {
   const response = await app.request("GET", `/api/rigs/${id}/drawing?as=pdf&units=${units}`);
   expect(response.status).toBe(200);
   const read = readPdf(new Uint8Array(response.bytes));
-  const piece = (text: string | RegExp): Piece => {
+  const piece = (text: string | RegExp): PdfPiece => {
     const found = read.pieces.find((each) => (typeof text === "string" ? each.text === text : text.test(each.text)));
     if (!found) throw new Error(`"${text}" is not on the sheet`);
     return found;
@@ -44,7 +44,7 @@ describe("a rig's build sheet", () => {
         expect(pages).toHaveLength(1);
         expect(pages[0]?.wide).toBeCloseTo(units === "metric" ? 210 : 215.9, 0);
         // A drawing's own words are tried at full size, and are closer when it is drawn small.
-        const below = pieces.find(({ text }) => text.startsWith("Drawn at 1 to")) as Piece;
+        const below = pieces.find(({ text }) => text.startsWith("Drawn at 1 to")) as PdfPiece;
         expect(
           unreadable({ pages, pieces }, 13, ({ y }) => y >= below.y - 0.1 || y < 25),
           rig.name,
@@ -58,7 +58,7 @@ describe("a rig's build sheet", () => {
     const { wide, high } = pages[0] as { wide: number; high: number };
     const [name, kind, scale, mains] = [
       piece(SWING),
-      pieces.find(({ size, colour }) => Math.round(size) === 11 && colour === SOFT) as Piece,
+      pieces.find(({ size, colour }) => Math.round(size) === 11 && colour === SOFT) as PdfPiece,
       piece(/^Drawn at 1 to \d+/),
       piece(/^Mains wiring follows/),
     ];
@@ -74,13 +74,13 @@ describe("a rig's build sheet", () => {
       expect(head.x).toBeCloseTo(wide / 2 + 4, 0);
       expect(head.y).toBeGreaterThan(scale.y + 3);
       // What to build is a list to tick, set in from its heading.
-      const next = pieces.find(({ y, x }) => y > head.y + 1 && x > wide / 2) as Piece;
+      const next = pieces.find(({ y, x }) => y > head.y + 1 && x > wide / 2) as PdfPiece;
       expect(next.x - head.x).toBeCloseTo(5, 0);
     }
     const figures = pieces.filter(({ mono, x, wide: own }) => mono && Math.abs(x + own - (13 + (wide - 26 - 8) / 2)) < 0.6);
     expect(figures.length).toBeGreaterThan(3);
     for (const [i, figure] of figures.entries()) {
-      if (i > 0) expect(figure.y - (figures[i - 1] as Piece).y).toBeCloseTo(4.4, 0);
+      if (i > 0) expect(figure.y - (figures[i - 1] as PdfPiece).y).toBeCloseTo(4.4, 0);
       const label = pieces.find(({ x, y }) => Math.abs(x - 13) < 0.5 && Math.abs(y - figure.y) < 1);
       expect(label?.colour).toBe("#26292b");
     }

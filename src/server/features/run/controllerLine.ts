@@ -1,5 +1,5 @@
 import { connect } from "node:net";
-import type { Line } from "@/core/motion/runSession";
+import type { ControllerLine } from "@/core/motion/runSession";
 import type { InstrumentAddress } from "../instruments/lineClient";
 
 /** A controller sends no more than this at once. */
@@ -10,7 +10,7 @@ const MOST_UNREAD = 1024 * 1024;
  * @param received text as it comes
  * @param gone once, with the reason, when the connection ends by anything but {@link Line.close}
  */
-export function controllerLine({ host, port }: InstrumentAddress, received: (text: string) => void, gone: (why: string) => void): Line {
+export function controllerLine({ host, port }: InstrumentAddress, received: (text: string) => void, gone: (why: string) => void): ControllerLine {
   let over = false;
   const end = (why: string) => {
     if (over) return;

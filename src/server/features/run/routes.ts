@@ -14,7 +14,7 @@ import { receiveFile } from "../../kernel/upload";
 import { temporaryPath } from "../backups/archiveFiles";
 import { rigRepository } from "../rigs/repository";
 import { type CheckedProgram, NOT_JSON, type ProgramHead } from "./programCheck";
-import { frameOf, runHost } from "./runHost";
+import { runHost, simulatedFrameOf } from "./runHost";
 import { monotonicMs } from "./runLine";
 
 /** A program's text as JSON: its characters, and what escapes add. */
@@ -50,7 +50,7 @@ export const runRoutes = {
       await receiveFile(request, body, PROGRAM_BYTES);
       const { rig, page, program, leadsToDraw } = await headOf(body, request.signal);
       const { document } = await rigRepository.get(await database(), rig);
-      const frame = frameOf(document);
+      const frame = simulatedFrameOf(document);
       const machine = machineOf(frame, Math.max(1, frame.apart_mm - frame.toBlock_mm));
       const { text, lines } = await runTask<CheckedProgram>("programs", "check", { file: body, machine }, request.signal);
       return jsonResponse(RUN.start, await runHost().start(page, rig, document, { program, text, lines, leadsToDraw }, request.signal), 201);

@@ -14,7 +14,7 @@ import { type Database, database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";
 import { logFault } from "../../kernel/log";
 import { threadFile } from "../../kernel/threadFile";
-import { addEntry, type LogRow, listLogWhole, removeEntry, saveEntry } from "../log/repository";
+import { addEntry, listLogWhole, removeEntry, type StoredEntry, saveEntry } from "../log/repository";
 import type { LineReply, LineRequest } from "./lineProtocol";
 import { type FrameSettings, type JournalNote, type LineCommand, type LineState, monotonicMs } from "./runLine";
 
@@ -37,14 +37,14 @@ const MOST_PAGES = 50;
 /** Entries of a log among which a run that broke off is looked for. */
 const RECENT_ENTRIES = 300;
 
-export const frameOf = ({ rig }: { rig: Rig }): FrameRig => {
+export const simulatedFrameOf = ({ rig }: { rig: Rig }): FrameRig => {
   if (rig.kind !== "frame") throw new ServerError("unreadable", 422, "Only a motorised frame runs a program.");
   return rig;
 };
 
 /** What a simulated controller learns of a frame: letters, travel, fastest feed, acceleration, switches, turntable. */
 function settingsOf(id: string, document: RigDocument): FrameSettings {
-  const rig = frameOf(document);
+  const rig = simulatedFrameOf(document);
   const { axes, turn } = machineOf(rig, 1);
   const shape = `built ${axes.join("")} ${rig.wide_mm} ${rig.high_mm} ${rig.feed_mm_s} ${rig.acceleration_mm_s2} ${rig.switches} ${turn?.axis ?? ""}`.trim();
   return { rig: id, name: document.name, words: wordsOf(rig), shape, watchdogS: rig.watchdog_s };
@@ -221,8 +221,8 @@ export class RunHost {
       // In the log before the wire is warm: regardless of what happens, it says that this was begun.
       const entry = journal.entry({ phase: "running", reason: "", line: 0, lines }, monotonicMs(), new Date());
       const adding = this.database().then((db) => addEntry(db, cutter, entry));
-      const undo = (row: LogRow) => this.database().then((db) => removeEntry(db, cutter, row.id));
-      let row: LogRow;
+      const undo = (row: StoredEntry) => this.database().then((db) => removeEntry(db, cutter, row.id));
+      let row: StoredEntry;
       try {
         row = await by(expiresMs, adding);
         signal.throwIfAborted();
@@ -381,7 +381,7 @@ export class RunHost {
         logged.entry.revision = (await saveEntry(db, logged.cutter, logged.entry.id, logged.entry.revision, words())).revision;
       } catch (error) {
         if (!(error instanceof ServerError) || error.code !== "stale-revision") throw error;
-        const { current } = error.extra as { current: LogRow };
+        const { current } = error.extra as { current: StoredEntry };
         logged.ownNote = current.entry.note;
         logged.entry.revision = (await saveEntry(db, logged.cutter, logged.entry.id, current.revision, words())).revision;
       }

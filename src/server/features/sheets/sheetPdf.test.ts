@@ -9,7 +9,7 @@ import { DEMO_DRAWER } from "@/core/drawer/demoDrawer";
 import { drawingToSvg } from "@/core/kernel/drawing";
 import { buildSheet } from "@/core/sheets/buildSheet";
 import { sheetPdf } from "@/server/features/sheets/sheetPdf";
-import { type Piece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
+import { type PdfPiece, readPdf, unreadable } from "../../../../tests/helpers/pdf";
 
 const folder = mkdtempSync(path.join(tmpdir(), "upwind-sheet-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -99,7 +99,7 @@ describe("what is where on the build sheet", () => {
   const made = async (design: Design, units: "metric" | "inch" = "metric") => {
     const sheet = buildSheet(design, DEMO_DRAWER, foams, units);
     const page = readPdf(await sheetPdf(sheet, units, "2026-11-23"));
-    const piece = (text: string | RegExp, nth = 0): Piece => {
+    const piece = (text: string | RegExp, nth = 0): PdfPiece => {
       const found = page.pieces.filter((each) => (typeof text === "string" ? each.text === text : text.test(each.text)))[nth];
       if (!found) throw new Error(`"${text}" is not on the sheet`);
       return found;

@@ -37,7 +37,7 @@ export async function storeBytes(db: Executor, sum: string, bytes: Uint8Array): 
 }
 
 /** The bytes of a photograph by their sum; null where they are not here. */
-export async function readBytes(db: Pick<Database, "execute">, sum: string): Promise<Uint8Array | null> {
+export async function readPhotoBytes(db: Pick<Database, "execute">, sum: string): Promise<Uint8Array | null> {
   const pieces: Buffer[] = [];
   for (let at = 0; ; at += PIECE_BYTES) {
     const { rows } = (await db.execute(

@@ -19,7 +19,7 @@ import { BenchAdvice, BenchFigures, BenchFoot } from "./BenchFigures";
 import { BenchPlan } from "./BenchPlan";
 import { BenchTraces } from "./BenchTraces";
 import { CutControls } from "./CutControls";
-import { FaceReport } from "./FaceReport";
+import { FacePanel } from "./FaceReport";
 import { FarDialKey } from "./FarDialKey";
 import { InstrumentPanel } from "./InstrumentPanel";
 import { LessonList, LessonScore } from "./LessonPanel";
@@ -72,7 +72,7 @@ function BenchStage({ desk, shown }: { desk: BenchDesk; shown: Design }) {
       {report ? (
         <div className="bench-result">
           {result && lesson && <LessonScore lesson={lesson} result={result} onAgain={desk.freshBlock} />}
-          <FaceReport report={report} />
+          <FacePanel report={report} />
           {kerf}
         </div>
       ) : (

@@ -5,7 +5,7 @@ import { knobLook } from "@/core/physics/power/controls";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 import { SupplyLine, VEIL } from "./BenchFigures";
-import { type HandMode, PACE, PUSH } from "./benchSession";
+import { type HandMode, PACE_RANGE, PUSH_RANGE } from "./benchSession";
 import type { BenchDesk } from "./useBenchSession";
 import type { useHiss } from "./useHiss";
 
@@ -75,8 +75,8 @@ function HandControls({ desk }: { desk: BenchDesk }) {
         {mode === "pace" ? (
           <Slider
             aria-label="Pace"
-            min={PACE.min}
-            max={PACE.max}
+            min={PACE_RANGE.min}
+            max={PACE_RANGE.max}
             step={0.1}
             value={paceMmS}
             onChange={(_, mmS) => dispatch({ kind: "pace", mmS: mmS as number })}
@@ -84,8 +84,8 @@ function HandControls({ desk }: { desk: BenchDesk }) {
         ) : (
           <Slider
             aria-label="Push"
-            min={PUSH.min}
-            max={PUSH.max}
+            min={PUSH_RANGE.min}
+            max={PUSH_RANGE.max}
             step={0.05}
             value={pushN}
             onChange={(_, newtons) => dispatch({ kind: "push", newtons: newtons as number })}

@@ -15,7 +15,7 @@ const TEXTURE: Readonly<Record<BenchFace, string>> = {
 };
 
 /** The cut's face laid flat, stretch by stretch, with its figures. */
-export function FaceReport({ report }: { report: BenchReport }) {
+export function FacePanel({ report }: { report: BenchReport }) {
   const { show } = useUnits();
   const { face } = report;
   if (!face) return <p>The wire left no cut to look at.</p>;

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { BenchReport } from "@/core/bench/face";
 import { LESSONS, type LessonResult } from "@/core/bench/lessons";
 import { newDesign } from "@/core/cutters/solve/defaults";
-import { type BenchEvent, benchReducer, handOf, newSession, PACE, PUSH } from "./benchSession";
+import { type BenchEvent, benchReducer, handOf, newSession, PACE_RANGE, PUSH_RANGE } from "./benchSession";
 
 const bow = newDesign("bow", "Bow");
 const sessionOf = (...events: BenchEvent[]) => events.reduce(benchReducer, newSession(bow));
@@ -36,11 +36,11 @@ describe("a session at the bench", () => {
   it("arrow keys step pace and push inside their ranges, and do nothing to a guided wire", () => {
     const steps = (mode: "pace" | "push", sign: 1 | -1) =>
       sessionOf({ kind: "mode", mode }, ...Array.from({ length: 200 }, (): BenchEvent => ({ kind: "step", sign })));
-    expect([steps("pace", 1).paceMmS, steps("pace", -1).paceMmS]).toEqual([PACE.max, PACE.min]);
-    expect([steps("push", 1).pushN, steps("push", -1).pushN]).toEqual([PUSH.max, PUSH.min]);
+    expect([steps("pace", 1).paceMmS, steps("pace", -1).paceMmS]).toEqual([PACE_RANGE.max, PACE_RANGE.min]);
+    expect([steps("push", 1).pushN, steps("push", -1).pushN]).toEqual([PUSH_RANGE.max, PUSH_RANGE.min]);
     const guided = sessionOf({ kind: "mode", mode: "lead" });
     expect(benchReducer(guided, { kind: "step", sign: 1 })).toBe(guided);
-    expect(sessionOf({ kind: "step", sign: 1 }).paceMmS).toBeCloseTo(bow.job.feed_mm_s + PACE.step, 9);
+    expect(sessionOf({ kind: "step", sign: 1 }).paceMmS).toBeCloseTo(bow.job.feed_mm_s + PACE_RANGE.step, 9);
   });
 
   it("a fresh block forgets the cut before it and keeps the hand; a lesson brings its own", () => {

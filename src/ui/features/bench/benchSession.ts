@@ -7,8 +7,8 @@ import type { Design } from "@/core/cutters/design/schema";
 export type HandMode = "lead" | "pace" | "push";
 
 /** Ends of the two sliders, and what one press of an arrow key adds: pace in mm/s, push in N. */
-export const PACE = { min: 0.5, max: 25, step: 0.5 } as const;
-export const PUSH = { min: 0.25, max: 15, step: 0.25 } as const;
+export const PACE_RANGE = { min: 0.5, max: 25, step: 0.5 } as const;
+export const PUSH_RANGE = { min: 0.25, max: 15, step: 0.25 } as const;
 
 /** What the bench's page holds of one cut. */
 export interface BenchSession {
@@ -68,8 +68,8 @@ export function benchReducer(session: BenchSession, event: BenchEvent): BenchSes
     case "push":
       return { ...session, pushN: event.newtons };
     case "step":
-      if (session.mode === "pace") return { ...session, paceMmS: within(session.paceMmS + event.sign * PACE.step, PACE) };
-      if (session.mode === "push") return { ...session, pushN: within(session.pushN + event.sign * PUSH.step, PUSH) };
+      if (session.mode === "pace") return { ...session, paceMmS: within(session.paceMmS + event.sign * PACE_RANGE.step, PACE_RANGE) };
+      if (session.mode === "push") return { ...session, pushN: within(session.pushN + event.sign * PUSH_RANGE.step, PUSH_RANGE) };
       return session;
     case "going":
       return { ...session, going: event.going };

@@ -4,7 +4,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { noCut, VERDICT_WORD } from "@/core/cutters/solve/describe";
 import { type DesignEvaluation, knobOf, settable, settingForHeat, withSetting } from "@/core/cutters/solve/evaluate";
 import { LIMITS } from "@/core/units/limits";
-import { frameOf, MARGIN, scaleOf, usePicture, useSame, WindowPicture } from "../../cutter/WindowPicture";
+import { PLOT_MARGIN, scaleOf, usePicture, useSame, WindowPicture, windowFrameOf } from "../../cutter/WindowPicture";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
@@ -47,17 +47,23 @@ const BeyondRange = memo(function BeyondRange({
   height: number;
   hatched: boolean;
 }) {
-  const right = width - MARGIN.right;
-  const foot = height - MARGIN.bottom;
+  const right = width - PLOT_MARGIN.right;
+  const foot = height - PLOT_MARGIN.bottom;
   return (
     <svg width={width} height={height} style={{ display: "block", position: "absolute" }} aria-hidden="true">
       {hatched && (
         <>
-          <rect x={MARGIN.left} y={MARGIN.top} width={right - MARGIN.left} height={Math.max(0, top - MARGIN.top)} fill="url(#hatch-reach)" />
-          <rect x={MARGIN.left} y={bottom} width={right - MARGIN.left} height={Math.max(0, foot - bottom)} fill="url(#hatch-reach)" />
+          <rect
+            x={PLOT_MARGIN.left}
+            y={PLOT_MARGIN.top}
+            width={right - PLOT_MARGIN.left}
+            height={Math.max(0, top - PLOT_MARGIN.top)}
+            fill="url(#hatch-reach)"
+          />
+          <rect x={PLOT_MARGIN.left} y={bottom} width={right - PLOT_MARGIN.left} height={Math.max(0, foot - bottom)} fill="url(#hatch-reach)" />
         </>
       )}
-      <path d={`M${MARGIN.left} ${top}H${right}`} stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="8 4" />
+      <path d={`M${PLOT_MARGIN.left} ${top}H${right}`} stroke="var(--graphite)" strokeWidth={1.4} strokeDasharray="8 4" />
     </svg>
   );
 });
@@ -73,7 +79,7 @@ export function CuttingWindow({ design, evaluation, onChange }: { design: Design
   const { cut, reach, acceptedKerfM } = evaluation;
   const pair = useSame(evaluation.pair);
   const doubts = useSame(evaluation.doubts);
-  const { heatTop, feedTop } = useMemo(() => frameOf(pair, design.job.feed_mm_s), [pair, design.job.feed_mm_s]);
+  const { heatTop, feedTop } = useMemo(() => windowFrameOf(pair, design.job.feed_mm_s), [pair, design.job.feed_mm_s]);
   const frame = useMemo(() => ({ heatTop, feedTop }), [heatTop, feedTop]);
   const { picture, fault } = usePicture(pair, frame, acceptedKerfM, doubts);
   const { px, py, plotWidth, plotHeight } = scaleOf({ frame, width, height });
@@ -81,8 +87,8 @@ export function CuttingWindow({ design, evaluation, onChange }: { design: Design
   const setFrom = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const share = (value: number) => Math.min(1, Math.max(0, value));
-    const feed = share((event.clientX - box.left - MARGIN.left) / plotWidth) * frame.feedTop;
-    const heat = share(1 - (event.clientY - box.top - MARGIN.top) / plotHeight) * frame.heatTop;
+    const feed = share((event.clientX - box.left - PLOT_MARGIN.left) / plotWidth) * frame.feedTop;
+    const heat = share(1 - (event.clientY - box.top - PLOT_MARGIN.top) / plotHeight) * frame.heatTop;
     onChange(applyMove(design, { feed_mm_s: Math.max(0.1, feed), heat: reach.knob === "none" ? null : heat }));
   };
   const onKeyDown = (event: KeyboardEvent) => {
@@ -101,7 +107,7 @@ export function CuttingWindow({ design, evaluation, onChange }: { design: Design
   // Heats below the knob's cold end are as much out of reach as those above its hot end.
   const reachBottom = reach.supplyHolds ? Math.min(reach.fromWPerM, frame.heatTop) : 0;
   const reachTop = reach.supplyHolds ? Math.min(reach.toWPerM, frame.heatTop) : 0;
-  const topPx = Math.round(Math.max(py(reachTop), MARGIN.top));
+  const topPx = Math.round(Math.max(py(reachTop), PLOT_MARGIN.top));
   // In steps of a fiftieth of the axis: a label does not wander for less.
   const labelBelow = (Math.round((50 * 0.9 * (reach.knob === "none" || reachTop === 0 ? frame.heatTop : reachTop)) / frame.heatTop) * frame.heatTop) / 50;
   const valueWords = `feed ${show("feed", design.job.feed_mm_s)}, ${none ?? `heat in the cut ${show("heat", cut.powerWPerM)}, kerf ${show("kerf", cut.kerfM * 1000)}`}: ${VERDICT_WORD[evaluation.verdict]}`;
@@ -130,8 +136,8 @@ export function CuttingWindow({ design, evaluation, onChange }: { design: Design
         <ReachWords
           evaluation={evaluation}
           heatTop={frame.heatTop}
-          x={MARGIN.left + plotWidth - 8}
-          y={Math.min(Math.max(topPx - 7, MARGIN.top + 16), MARGIN.top + plotHeight - 10)}
+          x={PLOT_MARGIN.left + plotWidth - 8}
+          y={Math.min(Math.max(topPx - 7, PLOT_MARGIN.top + 16), PLOT_MARGIN.top + plotHeight - 10)}
         />
         <g
           role="slider"
@@ -145,7 +151,13 @@ export function CuttingWindow({ design, evaluation, onChange }: { design: Design
           style={{ cursor: "grab", outlineOffset: 4 }}
         >
           <circle cx={x} cy={y} r={24} fill="transparent" />
-          <path d={`M${x} ${MARGIN.top + plotHeight}V${y}H${MARGIN.left}`} fill="none" stroke="var(--graphite)" strokeWidth={1} strokeDasharray="1 4" />
+          <path
+            d={`M${x} ${PLOT_MARGIN.top + plotHeight}V${y}H${PLOT_MARGIN.left}`}
+            fill="none"
+            stroke="var(--graphite)"
+            strokeWidth={1}
+            strokeDasharray="1 4"
+          />
           <circle cx={x} cy={y} r={9} fill="var(--paper-bright)" stroke="var(--graphite)" strokeWidth={3} />
           <circle cx={x} cy={y} r={3.5} fill="var(--ember)" />
           {offTop && <path d={`M${x - 7} ${y + 22}l7 -9 7 9`} fill="none" stroke="var(--graphite)" strokeWidth={2.5} />}
@@ -155,7 +167,7 @@ export function CuttingWindow({ design, evaluation, onChange }: { design: Design
         {valueWords}
       </p>
       {fault && (
-        <p role="alert" style={{ position: "absolute", left: MARGIN.left + 12, top: MARGIN.top + 8, margin: 0 }}>
+        <p role="alert" style={{ position: "absolute", left: PLOT_MARGIN.left + 12, top: PLOT_MARGIN.top + 8, margin: 0 }}>
           The window could not be drawn: {fault}
         </p>
       )}

@@ -2,7 +2,7 @@
 import Slider from "@mui/material/Slider";
 import { memo, useMemo } from "react";
 import type { Design } from "@/core/cutters/design/schema";
-import { type DesignEvaluation, type Knob as KnobValue, knobOf, settingForHeat } from "@/core/cutters/solve/evaluate";
+import { type DesignEvaluation, type KnobState as KnobValue, knobOf, settingForHeat } from "@/core/cutters/solve/evaluate";
 import { KNOB_CURVE, type KnobCurve } from "@/core/cutters/solve/knobCurve";
 import { knobLook } from "@/core/physics/power/controls";
 

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { type ReactNode, useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { elapsedS, feedMmPerS, type Stopwatch } from "@/core/log/stopwatch";
+import { feedMmPerS, type Stopwatch, stopwatchS } from "@/core/log/stopwatch";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 
@@ -56,7 +56,7 @@ export function BigStopwatch({
         onKeyUp={(event) => event.key === " " && event.preventDefault()}
       >
         <span className="num" data-figure="stopwatch">
-          {elapsedS(watch, now).toFixed(1)} s
+          {stopwatchS(watch, now).toFixed(1)} s
         </span>
         <span className="stopwatch-words">
           {running ? `lap ${watch.lapsMs.length + 1}: press at each mark` : "press, or the space bar, as the wire enters"}

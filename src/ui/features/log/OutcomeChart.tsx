@@ -1,13 +1,13 @@
 "use client";
 import { useEffect, useRef } from "react";
-import type { Face, TestCut } from "@/core/log/entries";
+import type { CutFace, TestCut } from "@/core/log/entries";
 import { FACE_WORDS, isGoodFace } from "@/core/log/faces";
 import { formatNumber, unitOf } from "@/core/units/units";
 import { Chart, chartInk } from "../../kit/charts";
 import { useUnits } from "../../kit/useUnits";
 
 /** A face's mark: distinguished by shape, not by colour. */
-const MARKS: Readonly<Record<Face, string>> = {
+const MARKS: Readonly<Record<CutFace, string>> = {
   matt: "circle",
   hairs: "dash",
   glossy: "triangle",

@@ -4,7 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { OFFCUT } from "@/core/cutters/solve/offcut";
-import { FACES } from "@/core/log/entries";
+import { CUT_FACES } from "@/core/log/entries";
 import { FACE_WORDS } from "@/core/log/faces";
 import { PHOTO_TYPES } from "@/core/log/photo";
 import { feedMmPerS } from "@/core/log/stopwatch";
@@ -103,7 +103,7 @@ function FaceChooser({ draft, change }: Pick<TestCutState, "draft" | "change">) 
       </legend>
       <div className="faces">
         <TileRow>
-          {FACES.map((each) => (
+          {CUT_FACES.map((each) => (
             <Tile key={each} chosen={face === each} onClick={() => change({ face: each })} width={88}>
               <FaceDrawing face={each} />
               <div style={{ fontSize: 13, lineHeight: 1.2 }}>{FACE_WORDS[each].name}</div>

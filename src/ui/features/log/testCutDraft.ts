@@ -1,7 +1,7 @@
 import type { Design } from "@/core/cutters/design/schema";
 import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { foamOf } from "@/core/drawer/things";
-import type { Face, TestCut } from "@/core/log/entries";
+import type { CutFace, TestCut } from "@/core/log/entries";
 import { testCut } from "@/core/log/testCut";
 import { foamNamed } from "@/core/materials/foams";
 import { LIMITS, type LimitName } from "@/core/units/limits";
@@ -24,7 +24,7 @@ export const MEASURE_NAMES = Object.keys(MEASURES) as Measure[];
 export interface TestCutDraft {
   feedMmPerS: number;
   /** null until a person has chosen one: a face nobody chose is none */
-  face: Face | null;
+  face: CutFace | null;
   /** true once it was to be stored without a face */
   unjudged: boolean;
   texts: Record<Measure, string>;
@@ -74,7 +74,7 @@ export function readMeasures(texts: TestCutDraft["texts"], system: UnitSystem): 
 /** The log entry of a cut: the cutter as it is set, the foam it was made in, and what was measured. @param block the drawer's block, where one was named @param at ISO time */
 export function testCutOf(
   { design, evaluation, asSet }: { design: Design; evaluation: DesignEvaluation; asSet: string },
-  draft: TestCutDraft & { face: Face },
+  draft: TestCutDraft & { face: CutFace },
   measured: Partial<Record<Measure, number>>,
   { block, photoId, at }: { block?: (Parameters<typeof foamOf>[0] & { name: string }) | undefined; photoId?: string | undefined; at: string },
 ): TestCut {

@@ -2,7 +2,7 @@
 import { useMemo } from "react";
 import { facesOf } from "@/core/pace/planPace";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
-import type { Face } from "@/core/plans/guide";
+import type { PartFace } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import { useQueryParameter } from "../../kit/address";
 import { Tile } from "../../kit/Tile";
@@ -31,8 +31,8 @@ export function ComesOut(props: { plan: Plan; evaluation: PlanEvaluation; look: 
 /** Both faces' paces found, and what the wire misses of each at them. */
 function Cut({ plan, evaluation, look, onLook }: { plan: Plan; evaluation: PlanEvaluation; look: Look; onLook: (look: Look) => void }) {
   const faces = facesOf(plan);
-  const first = usePace(plan, evaluation, faces[0] as Face);
-  const second = usePace(plan, evaluation, (faces[1] ?? faces[0]) as Face, faces.length > 1);
+  const first = usePace(plan, evaluation, faces[0] as PartFace);
+  const second = usePace(plan, evaluation, (faces[1] ?? faces[0]) as PartFace, faces.length > 1);
   const sections = useMemo(
     () => [first.current ? first.found : null, second.current ? second.found : null].flatMap((found) => found?.sections ?? []),
     [first.current, first.found, second.current, second.found],

@@ -4,7 +4,7 @@ import { boundsOf } from "@/core/geometry/points";
 import { TEMPLATE_EDGE } from "@/core/physics/cut/wireBar";
 import { templateCraft } from "@/core/plans/craft";
 import { ENDS, type PlanEvaluation, type Template } from "@/core/plans/evaluate";
-import { FACE_WORDS, sheetsOf, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
+import { sheetsOf, TEMPLATE_FACE_WORDS, templateDrawing, templateWords } from "@/core/plans/outputs/templates";
 import type { Plan } from "@/core/plans/plan";
 import { useEngine } from "../../kit/useEngine";
 import { useSize } from "../../kit/useSize";
@@ -20,7 +20,7 @@ function Flat({ plan, evaluation, template, pxPerMm }: { plan: Plan; evaluation:
   const { minX, minY, maxX, maxY } = boundsOf(drawing.lines.flatMap(({ points }) => points));
   const [width, height] = [(maxX - minX) * pxPerMm + 2 * ROOM, (maxY - minY) * pxPerMm + 2 * ROOM];
   const at = ([x, y]: readonly [number, number]) => `${((x - minX) * pxPerMm + ROOM).toFixed(1)} ${((maxY - y) * pxPerMm + ROOM).toFixed(1)}`;
-  const name = `${template.end}, ${FACE_WORDS[template.face]}`;
+  const name = `${template.end}, ${TEMPLATE_FACE_WORDS[template.face]}`;
   return (
     <figure className="flat-template" data-flat={`${template.end}-${template.face}`}>
       <svg width={width} height={height} role="img" aria-label={`Template, ${name}, ${show("length", template.lengthMm)} of edge`}>

@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { Region } from "@/core/geometry/points";
 import { boundsOf } from "@/core/geometry/points";
 import { type DrawingUnit, type Imported, MAX_DRAWING_CHARACTERS, noseWords } from "@/core/plans/imports/imported";
-import type { Shape } from "@/core/plans/shapes";
+import type { EndShape } from "@/core/plans/shapes";
 import { EngineClient } from "@/workers/clients";
 import type { DrawingJob } from "@/workers/drawings/protocol";
 import { Superseded } from "@/workers/kit/client";
@@ -40,7 +40,7 @@ function Piece({ regions, label }: { regions: readonly Region[]; label: string }
 }
 
 /** A drawing, or one of its pieces, as a shape that begins at 0, 0. */
-function shapeOf(regions: readonly Region[]): Shape {
+function shapeOf(regions: readonly Region[]): EndShape {
   const { minX, minY } = boundsOf(regions.flatMap(({ outline }) => outline));
   const moved = (line: Region["outline"]) => line.map(([x, y]) => [x - minX, y - minY] as const);
   const [main, ...islands] = regions;
@@ -57,7 +57,7 @@ function shapeOf(regions: readonly Region[]): Shape {
 const percent = (share: number) => `${Math.max(1, Math.round(100 * share))} %`;
 
 /** A drawing from a file: read in a worker, shown with what was joined, dropped and not read, and taken as a whole or piece by piece. */
-export function ImportShape({ onTake }: { onTake: (shape: Shape, widthMm: number | undefined) => void }) {
+export function ImportShape({ onTake }: { onTake: (shape: EndShape, widthMm: number | undefined) => void }) {
   const { show } = useUnits();
   const [read, setRead] = useState<{ name: string; job: DrawingJob; found: Imported } | null>(null);
   const [fault, setFault] = useState<string | null>(null);

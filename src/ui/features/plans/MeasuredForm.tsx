@@ -3,8 +3,8 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useMemo, useState } from "react";
-import type { Face as CutFace } from "@/core/log/entries";
-import { FACES } from "@/core/log/entries";
+import type { CutFace } from "@/core/log/entries";
+import { CUT_FACES } from "@/core/log/entries";
 import { FACE_WORDS } from "@/core/log/faces";
 import { foretold, guidedFeedMmS, type Measured, measuredCut } from "@/core/pace/measured";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
@@ -102,7 +102,7 @@ export function MeasuredForm({ plan, evaluation, stations }: { plan: Plan; evalu
         />
       </div>
       <TileRow>
-        {FACES.map((each) => (
+        {CUT_FACES.map((each) => (
           <Tile key={each} chosen={face === each} onClick={() => setFace(each)}>
             {FACE_WORDS[each].name}
           </Tile>

@@ -7,7 +7,7 @@ import type { PaceJob, PaceRow } from "@/core/pace/planPace";
 import { endTimes, type ScreenEnd } from "@/core/pace/twoEnds";
 import { waitReach } from "@/core/physics/string/reach";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
-import type { Face } from "@/core/plans/guide";
+import type { PartFace } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import type { FinishedRun } from "@/core/plans/runRecord";
 import { useQueryParameter } from "../../kit/address";
@@ -32,7 +32,7 @@ const between = (xs: readonly number[], ys: readonly number[], x: number): numbe
 };
 
 /** What a plan's face puts on the second screen. */
-function aboutOf(plan: Plan, face: Face, rows: readonly PaceRow[], job: PaceJob): SecondAbout {
+function aboutOf(plan: Plan, face: PartFace, rows: readonly PaceRow[], job: PaceJob): SecondAbout {
   const numbers = job.stations.stations.filter(({ whole }) => whole);
   const template = (end: ScreenEnd) => ({
     lines: [job[end].slice(0, 4000).map(([x, y]): [number, number] => [x, y])],
@@ -67,7 +67,7 @@ export function Pacer({
 }: {
   plan: Plan;
   evaluation: PlanEvaluation;
-  face: Face;
+  face: PartFace;
   rows: readonly PaceRow[];
   job: PaceJob;
   /** names this plan, panel and face */

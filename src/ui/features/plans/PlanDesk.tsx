@@ -13,7 +13,7 @@ import type { Board } from "@/core/plans/cutList";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
 import { panelCount, panelPlan, withOneMore, withPanel } from "@/core/plans/panels";
 import type { Plan } from "@/core/plans/plan";
-import { type FinishedRun, runEntry, withMade, withRun } from "@/core/plans/runRecord";
+import { type FinishedRun, planRunEntry, withMade, withRun } from "@/core/plans/runRecord";
 import { LinkedRod } from "../../cutter/LinkedRod";
 import { usePlace, useQueryParameter } from "../../kit/address";
 import { DocumentFrame } from "../../kit/DocumentFrame";
@@ -120,7 +120,7 @@ function useMadeAndRun(store: ReturnType<typeof createPlanStore>, panel: number,
     store.change(withRun(store.getState().document, run, panel, at));
     if (!(await isSaved())) throw new Error("the plan is not saved");
     const { document } = store.getState();
-    const entry = runEntry(document, of, run, spanMm, at);
+    const entry = planRunEntry(document, of, run, spanMm, at);
     if (document.cutter && entry) await logQueue.keep(document.cutter.id, entry);
   };
   return { made, logRun };

@@ -1,12 +1,12 @@
 "use client";
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
-import type { Section } from "@/core/pace/sharedEndPaths";
+import type { CutSection } from "@/core/pace/sharedEndPaths";
 import { ENDS, type EndName, type PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 import { exaggeration } from "./DeviationMap";
-import { edgesOf, inBlock, type Look, type Projection, projectionOf, rulingsOf, type Solid, turned, wireOf } from "./planView";
+import { edgesOf, inBlock, type Look, type Projection, projectionOf, rulingsOf, type Solid, turned, wireAcross } from "./planView";
 
 /** Degrees a pixel of drag, and a press of an arrow key. */
 const DRAG_DEG = 0.4;
@@ -113,7 +113,7 @@ function EndPicture({
 }
 
 /** What the wire leaves at sections of the span, over what is wanted (dashed); deviations are drawn so many times too large. */
-function CutSections({ sections, spanMm, times, line }: { sections: readonly Section[]; spanMm: number; times: number; line: Projection["line"] }) {
+function CutSections({ sections, spanMm, times, line }: { sections: readonly CutSection[]; spanMm: number; times: number; line: Projection["line"] }) {
   return sections.map(({ share, wanted, deviationMm }) => (
     <g key={`${share} ${wanted[0]}`} data-comes-out={share.toFixed(2)}>
       <path d={line(wanted.map(([x, y]): Solid => [x, y, spanMm * share]))} fill="none" stroke="var(--graphite)" strokeWidth={1.1} strokeDasharray="4 4" />
@@ -141,7 +141,7 @@ export function PlanDrawing({
   look: Look;
   onLook: (look: Look) => void;
   /** what the wire leaves, drawn over what is wanted */
-  cut?: readonly Section[];
+  cut?: readonly CutSection[];
   /** in place of the words under it */
   cutWords?: string | null;
 }) {
@@ -190,7 +190,7 @@ export function PlanDrawing({
           {ends.map((name, order) => (
             <EndPicture key={name} name={name} z={zOf(name)} front={order > 0} evaluation={evaluation} projection={projection} />
           ))}
-          <path data-wire d={line(wireOf(evaluation, spanMm))} stroke="var(--ember)" strokeWidth={2.2} fill="none" />
+          <path data-wire d={line(wireAcross(evaluation, spanMm))} stroke="var(--ember)" strokeWidth={2.2} fill="none" />
           {ENDS.map((name) => {
             const { x, y } = place([name === "root" ? block.minX : block.maxX, block.minY, zOf(name)]);
             const left = x < width / 2;

@@ -2,7 +2,7 @@
 import { useMemo } from "react";
 import type { DesignEvaluation } from "@/core/cutters/solve/evaluate";
 import { ENDS, type PlanEvaluation } from "@/core/plans/evaluate";
-import { frameOf, scaleOf, usePicture, useSame, WindowPicture } from "../../cutter/WindowPicture";
+import { scaleOf, usePicture, useSame, WindowPicture, windowFrameOf } from "../../cutter/WindowPicture";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 
@@ -13,7 +13,7 @@ export function PlanWindow({ plan, cutter, oneEnd }: { plan: PlanEvaluation; cut
   const pair = useSame(cutter.pair);
   const doubts = useSame(cutter.doubts);
   const fastest = Math.max(plan.root.feedMmS, plan.tip.feedMmS);
-  const { heatTop, feedTop } = useMemo(() => frameOf(pair, fastest), [pair, fastest]);
+  const { heatTop, feedTop } = useMemo(() => windowFrameOf(pair, fastest), [pair, fastest]);
   const frame = useMemo(() => ({ heatTop, feedTop }), [heatTop, feedTop]);
   const { picture, fault } = usePicture(pair, frame, cutter.acceptedKerfM, doubts);
   const { px, py } = scaleOf({ frame, width, height });

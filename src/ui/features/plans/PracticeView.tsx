@@ -12,7 +12,7 @@ import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 import { FACE_NAMES } from "./PaceView";
-import { HANDS, type Hand, rulersOf } from "./twoHands";
+import { PRACTICE_HANDS, type PracticeHand, rulersOf } from "./twoHands";
 import { useFace, usePace } from "./usePace";
 import { useTwoHands } from "./useTwoHands";
 
@@ -65,7 +65,7 @@ export function PracticeView({ plan, evaluation }: { plan: Plan; evaluation: Pla
 function Rulers({ stations, practice }: { stations: Parameters<typeof rulersOf>[0]; practice: ReturnType<typeof useTwoHands> }) {
   const [ref, { width }] = useSize<HTMLDivElement>({ width: 900, height: HIGH });
   const svg = useRef<SVGSVGElement>(null);
-  const grips = useRef(new Map<number, Hand>());
+  const grips = useRef(new Map<number, PracticeHand>());
   const { labels, px, numberAt } = rulersOf(stations, LEFT, width - LEFT - 30);
   const { at, going, called, drag } = practice;
   const numbers = labels.length - 1;
@@ -92,7 +92,7 @@ function Rulers({ stations, practice }: { stations: Parameters<typeof rulersOf>[
         onPointerCancel={(event) => grips.current.delete(event.pointerId)}
       >
         <title>two rulers, a hand on each</title>
-        {HANDS.map((hand) => {
+        {PRACTICE_HANDS.map((hand) => {
           const y = hand === "root" ? ROOT_Y : TIP_Y;
           return (
             <g key={hand}>

@@ -4,7 +4,7 @@ import TextField from "@mui/material/TextField";
 import { useEffect, useState } from "react";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
-import { SHAPE_KINDS, type Shape, shapeRecord } from "@/core/plans/shapes";
+import { type EndShape, SHAPE_KINDS, shapeRecord } from "@/core/plans/shapes";
 import type { ShapeField } from "@/core/plans/shapes/record";
 import { fontFile } from "@/core/plans/shapes/text";
 import { CountField } from "../../kit/CountField";
@@ -20,8 +20,8 @@ function TypedField({
   onChange,
 }: {
   field: Extract<ShapeField, { as: "text" | "long" | "pairs" }>;
-  shape: Shape;
-  onChange: (shape: Shape) => void;
+  shape: EndShape;
+  onChange: (shape: EndShape) => void;
 }) {
   const value = (shape as unknown as Fields)[field.key];
   const shown = field.as === "pairs" ? (value as Point[]).map(([x, y]) => `${x} ${y}`).join("\n") : String(value ?? "");
@@ -46,7 +46,7 @@ function TypedField({
                 .map(Number),
             )
         : next;
-    const wished = { ...shape, [field.key]: read } as Shape;
+    const wished = { ...shape, [field.key]: read } as EndShape;
     const result = shapeRecord(shape.kind).schema.safeParse(wished);
     if (result.success) {
       setError(null);
@@ -76,14 +76,14 @@ function TypedField({
 }
 
 /** A font of the person's own: its file goes with the plan. */
-function FontField({ field, shape, onChange }: { field: Extract<ShapeField, { as: "font" }>; shape: Shape; onChange: (shape: Shape) => void }) {
+function FontField({ field, shape, onChange }: { field: Extract<ShapeField, { as: "font" }>; shape: EndShape; onChange: (shape: EndShape) => void }) {
   const [fault, setFault] = useState<string | null>(null);
   const { [field.key]: file, [field.nameKey]: name, ...bare } = shape as unknown as Fields;
   const open = async (chosen: File) => {
     try {
       const read = fontFile(await chosen.arrayBuffer());
       setFault(null);
-      onChange({ ...bare, [field.key]: read, [field.nameKey]: chosen.name.replace(/\.[^.]*$/, "").slice(0, 100) } as unknown as Shape);
+      onChange({ ...bare, [field.key]: read, [field.nameKey]: chosen.name.replace(/\.[^.]*$/, "").slice(0, 100) } as unknown as EndShape);
     } catch (error) {
       if (!(error instanceof CoreError)) throw error;
       setFault(`${chosen.name}: ${error.message}`);
@@ -95,7 +95,7 @@ function FontField({ field, shape, onChange }: { field: Extract<ShapeField, { as
         Open a font
       </FileButton>{" "}
       <span>{file === undefined ? "the app's own lettering" : String(name ?? "a font of your own")}</span>{" "}
-      {file !== undefined && <Button onClick={() => onChange(bare as unknown as Shape)}>The app's own again</Button>}
+      {file !== undefined && <Button onClick={() => onChange(bare as unknown as EndShape)}>The app's own again</Button>}
       {fault && (
         <p role="alert" style={{ margin: "4px 0", color: "var(--danger)" }}>
           {fault}
@@ -106,9 +106,9 @@ function FontField({ field, shape, onChange }: { field: Extract<ShapeField, { as
 }
 
 /** Which shape, and its figures: all of it from the shapes' own records. */
-export function ShapeFields({ shape, onChange }: { shape: Shape; onChange: (shape: Shape) => void }) {
+export function ShapeFields({ shape, onChange }: { shape: EndShape; onChange: (shape: EndShape) => void }) {
   const record = shapeRecord(shape.kind);
-  const set = (key: string, value: unknown) => onChange({ ...shape, [key]: value } as Shape);
+  const set = (key: string, value: unknown) => onChange({ ...shape, [key]: value } as EndShape);
   return (
     <div className="plan-fields">
       <TileRow>

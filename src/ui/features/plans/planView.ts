@@ -124,7 +124,7 @@ export function rulingsOf({ root, tip }: PlanEvaluation, spanMm: number): [Solid
 }
 
 /** The wire on both templates at the thickest of the upper face, a little longer than the block. */
-export function wireOf({ root, tip }: PlanEvaluation, spanMm: number): [Solid, Solid] {
+export function wireAcross({ root, tip }: PlanEvaluation, spanMm: number): [Solid, Solid] {
   const highest = (end: PlanEndEvaluation, z: number): Solid => {
     const points = end.templates[0]?.line ?? [];
     const high = points.reduce((best, point) => (point[1] > best[1] ? point : best), points[0] ?? [0, 0]);

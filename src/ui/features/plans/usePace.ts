@@ -3,17 +3,17 @@ import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import { facesOf, type PaceJob, type PlanPaceResult, paceJob } from "@/core/pace/planPace";
 import type { PlanEvaluation } from "@/core/plans/evaluate";
-import type { Face } from "@/core/plans/guide";
+import type { PartFace } from "@/core/plans/guide";
 import type { Plan } from "@/core/plans/plan";
 import { useQueryParameter } from "../../kit/address";
 import { useEngine } from "../../kit/useEngine";
 import { useThrottled } from "../../kit/useThrottled";
 
 /** Which of a plan's faces is open, kept in the address. */
-export function useFace(plan: Plan): [Face, (face: Face) => void, Face[]] {
+export function useFace(plan: Plan): [PartFace, (face: PartFace) => void, PartFace[]] {
   const [requested, run] = useQueryParameter("face");
   const faces = facesOf(plan);
-  const face = faces.find((each) => each === requested) ?? (faces[0] as Face);
+  const face = faces.find((each) => each === requested) ?? (faces[0] as PartFace);
   return [face, (next) => run(next === faces[0] ? "" : next), faces];
 }
 
@@ -21,7 +21,7 @@ export function useFace(plan: Plan): [Face, (face: Face) => void, Face[]] {
 const FOUND = new Map<string, PlanPaceResult>();
 
 /** One face's pace, found next to the page when the hand rests. */
-export function usePace(plan: Plan, evaluation: PlanEvaluation, face: Face, wanted = true) {
+export function usePace(plan: Plan, evaluation: PlanEvaluation, face: PartFace, wanted = true) {
   const requested = useMemo((): { job: PaceJob | null; fault: string | null } => {
     if (!wanted) return { job: null, fault: null };
     try {

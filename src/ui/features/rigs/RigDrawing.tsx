@@ -2,7 +2,7 @@
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
 import type { Point } from "@/core/geometry/points";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
-import { frameOf, PENS } from "@/core/rigs/fitted";
+import { fittedFrame, PENS } from "@/core/rigs/fitted";
 import type { RigHandle } from "@/core/rigs/record";
 import type { RigLayer } from "@/core/rigs/sketch";
 import { useSize } from "../../kit/useSize";
@@ -39,9 +39,9 @@ export function RigDrawing({
   title: string;
 }) {
   const [ref, room] = useSize<HTMLDivElement>({ width: 700, height: 440 });
-  const frame = useMemo(() => frameOf(drawing), [drawing]);
+  const frame = useMemo(() => fittedFrame(drawing), [drawing]);
   // While a handle is held the sheet stays where it is.
-  const [held, setHeld] = useState<{ id: string; frame: ReturnType<typeof frameOf> } | null>(null);
+  const [held, setHeld] = useState<{ id: string; frame: ReturnType<typeof fittedFrame> } | null>(null);
   const shown = held?.frame ?? frame;
   const smallest = Math.min(...drawing.texts.map(({ heightMm }) => heightMm));
   const cramped = (room.width / shown.wide) * smallest < LEAST_WORDS_PX * CRAMPED;

@@ -9,7 +9,7 @@ import { useCallback, useMemo, useState } from "react";
 import { CoreError } from "@/core/kernel/errors";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import { around } from "@/core/rigs/around";
-import { frameOf, PENS } from "@/core/rigs/fitted";
+import { fittedFrame, PENS } from "@/core/rigs/fitted";
 import { RIG_KINDS, type Rig, type RigKind, rigRecord } from "@/core/rigs/kinds";
 import type { RigJob } from "@/core/rigs/record";
 import { MAX_RIG_CHARACTERS, newRig, type RigDocument } from "@/core/rigs/rig";
@@ -34,7 +34,7 @@ function Sketch({ rig }: { rig: Rig }) {
     }
   }, [rig]);
   if (!drawing) return <span className="row-sketch" />;
-  const { left, top, wide, high } = frameOf(drawing);
+  const { left, top, wide, high } = fittedFrame(drawing);
   return (
     <svg className="row-sketch" viewBox={`${left} ${-top} ${wide} ${high}`} aria-hidden="true">
       {drawing.lines.map(({ layer, points, closed }, i) => (

@@ -7,7 +7,7 @@ import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
 import { readProgram } from "@/core/motion/reader";
 import { deviationOf } from "@/core/physics/string/traceError";
-import type { Around } from "@/core/rigs/around";
+import type { RigSurroundings } from "@/core/rigs/around";
 import { endWords, type RigProgram } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { type FrameJob, frameJob, machineOf } from "@/core/rigs/frame/path";
@@ -43,7 +43,7 @@ export function RigPath({
   onChange,
 }: {
   rig: FrameRig;
-  around: Around;
+  around: RigSurroundings;
   show: Show;
   name: string;
   onChange: (change: Readonly<Record<string, unknown>>, key: string) => void;
@@ -178,7 +178,7 @@ function FaultPicture({ job, rig, places }: { job: FrameJob; rig: FrameRig; plac
 }
 
 /** What the wire of this frame would miss of a program's own line. */
-function missOfOpened(rig: FrameRig, around: Around, ways: readonly Line[], timesS: readonly number[]): number | null {
+function missOfOpened(rig: FrameRig, around: RigSurroundings, ways: readonly Line[], timesS: readonly number[]): number | null {
   if (!around.plan) return null;
   const { cutter } = frameJob(rig, around);
   if (!cutter) return null;

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
-import type { Around } from "@/core/rigs/around";
+import type { RigSurroundings } from "@/core/rigs/around";
 import type { RigProgram } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { type FrameJob, frameJob } from "@/core/rigs/frame/path";
@@ -11,7 +11,7 @@ import { useThrottled } from "../../kit/useThrottled";
 /** The plan's program on this frame, worked out next to the page when the hand rests. */
 export function useFrameProgram(
   rig: FrameRig,
-  around: Around,
+  around: RigSurroundings,
 ): { program: RigProgram | null; fault: string | null; places: readonly Point[]; job: FrameJob | null; current: boolean } {
   const requested = useMemo(() => {
     try {

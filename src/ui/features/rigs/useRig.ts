@@ -3,7 +3,7 @@ import type { Design } from "@/core/cutters/design/schema";
 import { CoreError } from "@/core/kernel/errors";
 import type { OutDrawing } from "@/core/plans/outputs/drawing";
 import type { Plan } from "@/core/plans/plan";
-import { type Around, around } from "@/core/rigs/around";
+import { around, type RigSurroundings } from "@/core/rigs/around";
 import { type Rig, rigRecord } from "@/core/rigs/kinds";
 import type { RigEvaluation, Show } from "@/core/rigs/record";
 import { solveRig } from "@/core/rigs/solved";
@@ -12,7 +12,7 @@ import { useLettering } from "../../kit/useLettering";
 import { useUnits } from "../../kit/useUnits";
 
 export interface RigView {
-  around: Around;
+  around: RigSurroundings;
   /** why the plan next to it counts for nothing */
   planFault: string | null;
   show: Show;

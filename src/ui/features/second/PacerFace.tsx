@@ -3,7 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { Schedule } from "@/core/pace/pacer";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
 import { useUnits } from "../../kit/useUnits";
-import type { Drive } from "./drive";
+import type { PacerDrive } from "./drive";
 import { localVoice } from "./pacerSound";
 import { faceWords, pacerState } from "./pacerView";
 import { usePacer } from "./usePacer";
@@ -88,7 +88,7 @@ export function PacerFace({
   label: string;
   schedule: Schedule;
   parts: number;
-  drive: Drive;
+  drive: PacerDrive;
   end: ScreenEnd;
   onEnd: (end: ScreenEnd) => void;
   back?: () => void;

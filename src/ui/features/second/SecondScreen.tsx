@@ -3,7 +3,7 @@ import "../../kit/theme/screens.css";
 import "../../kit/theme/plans.css";
 import "../../kit/theme/second.css";
 import { useEffect, useMemo, useState } from "react";
-import { elapsedS } from "@/core/log/stopwatch";
+import { stopwatchS } from "@/core/log/stopwatch";
 import { scheduleOf } from "@/core/pace/pacer";
 import type { PaceRow } from "@/core/pace/planPace";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
@@ -114,7 +114,7 @@ function FarStopwatch({ name, second: { view, offsetMs, act, fault } }: { name: 
       </header>
       <button type="button" className="second-big" onClick={() => void act({ do: "press" })}>
         <span className="num" data-figure="stopwatch">
-          {offsetMs === null ? "…" : Math.max(0, elapsedS(watch, now + offsetMs)).toFixed(1)} s
+          {offsetMs === null ? "…" : Math.max(0, stopwatchS(watch, now + offsetMs)).toFixed(1)} s
         </span>
         <small>{running ? `lap ${watch.lapsMs.length + 1}: press at each mark` : "press as the wire enters"}</small>
       </button>

@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { beginRun, pass, pause, type Run, resume, revived } from "@/core/pace/pacer";
+import { beginRun, type PacerRun, pass, pause, resume, revived } from "@/core/pace/pacer";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
 import type { Second } from "./useSecond";
 
 /** What leads the hands, whichever screen they are before; times in this page's own clock. */
-export interface Drive {
-  run: Run | null;
-  begin: (by: Run["by"]) => void;
+export interface PacerDrive {
+  run: PacerRun | null;
+  begin: (by: PacerRun["by"]) => void;
   pause: () => void;
   resume: () => void;
   /** a number was passed at this end */
@@ -15,14 +15,14 @@ export interface Drive {
 }
 
 /** A run of this page alone, kept where a reload finds it. */
-export function useLocalDrive(key: string): Drive & { seen: (nowMs: number) => void; forget: () => void } {
-  const [run, setRun] = useState<Run | null>(null);
+export function useLocalDrive(key: string): PacerDrive & { seen: (nowMs: number) => void; forget: () => void } {
+  const [run, setRun] = useState<PacerRun | null>(null);
   useEffect(() => {
     const saved = sessionStorage.getItem(key);
-    if (saved) setRun(revived(JSON.parse(saved) as Run));
+    if (saved) setRun(revived(JSON.parse(saved) as PacerRun));
   }, [key]);
   const set = useCallback(
-    (next: Run | null) => {
+    (next: PacerRun | null) => {
       setRun(next);
       if (next) sessionStorage.setItem(key, JSON.stringify(next));
       else sessionStorage.removeItem(key);
@@ -48,7 +48,7 @@ export function useLocalDrive(key: string): Drive & { seen: (nowMs: number) => v
 const HERE_MS = 4000;
 
 /** A run on two screens, led by the server's clock. @param leads of the two ends, the one whose presses count where a hand leads */
-export function useSharedDrive(second: Second, end: ScreenEnd, leads: boolean): Drive {
+export function useSharedDrive(second: Second, end: ScreenEnd, leads: boolean): PacerDrive {
   const { view, offsetMs, act, over } = second;
   const shared = view?.pacer?.run ?? null;
   const here = view !== null && !over;
@@ -60,7 +60,7 @@ export function useSharedDrive(second: Second, end: ScreenEnd, leads: boolean): 
     return () => clearInterval(timer);
   }, [here, end, act]);
   const run = useMemo(
-    (): Run | null =>
+    (): PacerRun | null =>
       // Until the server's clock is known nothing is called: it would be called wrong.
       shared && offsetMs !== null
         ? {

@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { beginRun, COUNT_IN_S, type Run, scheduleOf } from "@/core/pace/pacer";
+import { beginRun, COUNT_IN_S, type PacerRun, scheduleOf } from "@/core/pace/pacer";
 import type { PaceRow } from "@/core/pace/planPace";
 import { dueCalls, faceWords, pacerState, shownOf } from "./pacerView";
 
 const row = (to: string, seconds: number, more: Partial<PaceRow> = {}) => ({ to, seconds, waitS: 0, corner: false, ...more }) as PaceRow;
 const schedule = scheduleOf([row("1", 10), row("2", 5, { waitS: 2, corner: true }), row("3", 10)], 2);
 const led = beginRun("pacer", 0);
-const byHand = (...passedS: number[]): Run => ({ ...beginRun("hand", 0), passedS });
+const byHand = (...passedS: number[]): PacerRun => ({ ...beginRun("hand", 0), passedS });
 
 describe("what the hands see", () => {
   it("led by the pacer it follows the clock, with a wait at a corner", () => {
@@ -35,7 +35,7 @@ it.each([
 });
 
 it("the face says what comes: ready, the count, the number, a wait, done", () => {
-  const words = (run: Run | null, atS: number) => faceWords(run, atS, shownOf(schedule, run, atS));
+  const words = (run: PacerRun | null, atS: number) => faceWords(run, atS, shownOf(schedule, run, atS));
   expect(words(null, -COUNT_IN_S)).toEqual({ word: "", big: "ready", next: "then 1" });
   expect(words(led, -2.4)).toEqual({ word: "get ready for", big: "3", next: "then 2" });
   expect(words(led, 5)).toEqual({ word: "to", big: "1", next: "then 2" });

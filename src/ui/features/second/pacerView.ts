@@ -1,11 +1,11 @@
-import { COUNT_IN_S, type Run, type Schedule, shownAt } from "@/core/pace/pacer";
+import { COUNT_IN_S, type PacerRun, type Schedule, shownAt } from "@/core/pace/pacer";
 import { isDone, rowAt } from "@/core/pace/twoEnds";
 
 /** What of a run was due longer ago than this is not called out any more, s. */
 const LATE_S = 0.5;
 
 /** What the hands see of a run at a moment (s since its start, negative while it counts in): one number, one bar. */
-export function shownOf(schedule: Schedule, run: Run | null, atS: number) {
+export function shownOf(schedule: Schedule, run: PacerRun | null, atS: number) {
   if (run?.by !== "hand") return shownAt(schedule, Math.max(0, atS));
   // When a hand leads, the next number is the first that has not been passed.
   const row = rowAt(schedule, run, atS);
@@ -22,16 +22,16 @@ export function shownOf(schedule: Schedule, run: Run | null, atS: number) {
     done: isDone(schedule, run, atS),
   };
 }
-export type Shown = ReturnType<typeof shownOf>;
+export type PacerShown = ReturnType<typeof shownOf>;
 
 /** Where a run is: before its start, counting in, running, paused or done. */
 export type PacerState = "ready" | "counting" | "running" | "paused" | "done";
 
-export const pacerState = (run: Run | null, atS: number, done: boolean): PacerState =>
+export const pacerState = (run: PacerRun | null, atS: number, done: boolean): PacerState =>
   !run ? "ready" : run.pausedMs !== null ? "paused" : done ? "done" : atS < 0 ? "counting" : "running";
 
 /** The words on the face: what comes, the large number, and what follows. */
-export function faceWords(run: Run | null, atS: number, shown: Shown): { word: string; big: string; next: string } {
+export function faceWords(run: PacerRun | null, atS: number, shown: PacerShown): { word: string; big: string; next: string } {
   if (!run) return { word: "", big: "ready", next: `then ${shown.number}` };
   if (shown.done && atS >= 0) return { word: "", big: "done", next: "" };
   const next = shown.next ? `then ${shown.next}` : "the last";

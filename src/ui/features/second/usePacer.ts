@@ -3,7 +3,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { COUNT_IN_S, elapsedS, type Schedule } from "@/core/pace/pacer";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { useAwake } from "../../kit/useAwake";
-import type { Drive } from "./drive";
+import type { PacerDrive } from "./drive";
 import { localVoice, PacerSound, speak } from "./pacerSound";
 import { dueCalls, shownOf } from "./pacerView";
 
@@ -22,7 +22,7 @@ export function usePacer({
   onTick,
 }: {
   schedule: Schedule;
-  drive: Drive;
+  drive: PacerDrive;
   spoken: boolean;
   hand: boolean;
   back?: (() => void) | undefined;

@@ -12,7 +12,7 @@ import { evaluateDesign } from "@/core/cutters/solve/evaluate";
 import type { Holdings } from "@/core/drawer/holdings";
 import { atPlate, ownKnob, supplyRecordOf } from "@/core/physics/power/supplies";
 import type { Answers } from "@/core/start/answers";
-import { type Choice, type ChoiceKind, type Part, paceFor } from "@/core/start/choices";
+import { type Choice, type ChoiceKind, type ChoicePart, paceFor } from "@/core/start/choices";
 import { trim } from "@/core/units/trim";
 import { Rod } from "../../cutter/Rod";
 import { VerdictMark } from "../../cutter/VerdictMark";
@@ -21,7 +21,7 @@ import { ApiError, api } from "../../kit/api";
 import { useEngine } from "../../kit/useEngine";
 import { useUnits } from "../../kit/useUnits";
 
-const PART_NAMES: Readonly<Record<Part, string>> = { wire: "the wire", supply: "the supply", control: "the control" };
+const PART_NAMES: Readonly<Record<ChoicePart, string>> = { wire: "the wire", supply: "the supply", control: "the control" };
 const PLACES = ["First", "Second", "Third"] as const;
 /** Prices differ by shop and year: classes, not money (common practice). */
 const COST_WORDS: Readonly<Record<Choice["cost"], string>> = { cheap: "Cheap", middling: "Neither cheap nor dear", dear: "Dear" };
@@ -122,7 +122,7 @@ function ChoiceColumn({
 }: {
   choice: Choice;
   place: number;
-  bold: ReadonlySet<Part>;
+  bold: ReadonlySet<ChoicePart>;
   mostBowMm: number;
   answers: Answers;
   onMade: () => void;
@@ -136,7 +136,7 @@ function ChoiceColumn({
   const course = useMemo(() => heatCourseOf(design, evaluation), [design, evaluation]);
   const shopping = shoppingWords(choice, show);
   const name = `${PLACES[place]} set-up`;
-  const part = (id: Part, words: string) => (bold.has(id) ? <strong>{words}</strong> : words);
+  const part = (id: ChoicePart, words: string) => (bold.has(id) ? <strong>{words}</strong> : words);
   const make = async () => {
     setBusy(true);
     setRefusal(null);

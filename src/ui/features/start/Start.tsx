@@ -8,7 +8,7 @@ import { useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { holdingsOf } from "@/core/drawer/holdings";
 import { heldBlocks } from "@/core/start/blocks";
-import { jobCard, STEPS, type Step } from "@/core/start/jobCard";
+import { jobCard, START_STEPS, type StartStep } from "@/core/start/jobCard";
 import type { DrawerRow } from "../../kit/api";
 import { HOTKEYS } from "../../kit/hotkeys";
 import { PageTitle } from "../../kit/PageTitle";
@@ -23,23 +23,29 @@ import { FoamStep } from "./FoamStep";
 import { useAnswers } from "./useAnswers";
 
 /** What the foreman asks. */
-const QUESTIONS: Readonly<Record<Step, string>> = {
+const QUESTIONS: Readonly<Record<StartStep, string>> = {
   foam: "What is it made of?",
   block: "How big, and what comes out of it?",
   bench: "What have you got?",
   care: "How careful shall we be?",
 };
-const NEXT: Readonly<Record<Step, string>> = {
+const NEXT: Readonly<Record<StartStep, string>> = {
   foam: "Next: how big",
   block: "Next: what is at hand",
   bench: "Next: how careful",
   care: "Show me the cutter",
 };
 
-const STEP_TITLES: Readonly<Record<Step | "answer", string>> = { foam: "Foam", block: "Block", bench: "What is at hand", care: "Quality", answer: "Answers" };
+const STEP_TITLES: Readonly<Record<StartStep | "answer", string>> = {
+  foam: "Foam",
+  block: "Block",
+  bench: "What is at hand",
+  care: "Quality",
+  answer: "Answers",
+};
 
 /** From a job to a cutter: four questions, one to a page, the job card growing below, then three set-ups. */
-export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerRow[] }) {
+export function Start({ step, drawer }: { step: StartStep | "answer"; drawer: DrawerRow[] }) {
   const { answers, change, forget } = useAnswers();
   const { system, setSystem } = useUnits();
   const router = useRouter();
@@ -47,9 +53,9 @@ export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerR
   const [refused, refuse] = useState<string | null>(null);
   const held = useMemo(() => holdingsOf(drawer), [drawer]);
   const blocks = useMemo(() => heldBlocks(drawer), [drawer]);
-  const at = step === "answer" ? STEPS.length : STEPS.indexOf(step);
-  const back = at > 0 ? `/start/${STEPS[at - 1]}` : "/cutters";
-  const next = step === "answer" ? null : `/start/${STEPS[at + 1] ?? "answer"}`;
+  const at = step === "answer" ? START_STEPS.length : START_STEPS.indexOf(step);
+  const back = at > 0 ? `/start/${START_STEPS[at - 1]}` : "/cutters";
+  const next = step === "answer" ? null : `/start/${START_STEPS[at + 1] ?? "answer"}`;
   const barred = step === "foam" && refused !== null;
   const card = jobCard(
     answers,
@@ -87,7 +93,7 @@ export function Start({ step, drawer }: { step: Step | "answer"; drawer: DrawerR
           <section className="job-card" aria-label="Job card">
             <h2>Job card</h2>
             <ol>
-              {STEPS.slice(0, at + 1).map((id) => (
+              {START_STEPS.slice(0, at + 1).map((id) => (
                 <li key={id}>{id === step ? card[id] : <Link href={`/start/${id}`}>{card[id]}</Link>}</li>
               ))}
             </ol>

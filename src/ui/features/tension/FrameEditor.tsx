@@ -2,7 +2,7 @@
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import type { Design } from "@/core/cutters/design/schema";
-import { FRAMING, FRAMING_IDS, type FramingId, type Section } from "@/core/materials/framing";
+import { FRAMING, FRAMING_IDS, type FramingId, type MemberSection } from "@/core/materials/framing";
 import { BENDING, BOW_SAW, EULER, type FrameResult } from "@/core/physics/mechanics/frame";
 import { LIMITS } from "@/core/units/limits";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
@@ -58,13 +58,13 @@ function MaterialField({ label, value, onChange }: { label: string; value: Frami
   );
 }
 
-const SHAPES: Record<Section["shape"], { words: string; start: Section }> = {
+const SHAPES: Record<MemberSection["shape"], { words: string; start: MemberSection }> = {
   bar: { words: "bar", start: { shape: "bar", width_mm: 25, depth_mm: 40 } },
   rod: { words: "round rod", start: { shape: "rod", diameter_mm: 12 } },
   tube: { words: "tube", start: { shape: "tube", diameter_mm: 25, wall_mm: 2 } },
 };
 
-function SectionFields({ label, value, onChange }: { label: string; value: Section; onChange: (next: Section) => void }) {
+function SectionFields({ label, value, onChange }: { label: string; value: MemberSection; onChange: (next: MemberSection) => void }) {
   const size = (name: string, key: string, mm: number) => (
     <QuantityField
       key={key}
@@ -73,7 +73,7 @@ function SectionFields({ label, value, onChange }: { label: string; value: Secti
       value={mm}
       decimals={1}
       range={LIMITS.sectionSize_mm}
-      onChange={(next) => onChange({ ...value, [key]: tidy(next) } as Section)}
+      onChange={(next) => onChange({ ...value, [key]: tidy(next) } as MemberSection)}
     />
   );
   return (
@@ -83,10 +83,10 @@ function SectionFields({ label, value, onChange }: { label: string; value: Secti
         size="small"
         label={`${label}: shape`}
         value={value.shape}
-        onChange={(event) => onChange(SHAPES[event.target.value as Section["shape"]].start)}
+        onChange={(event) => onChange(SHAPES[event.target.value as MemberSection["shape"]].start)}
         helperText=" "
       >
-        {(Object.keys(SHAPES) as Section["shape"][]).map((shape) => (
+        {(Object.keys(SHAPES) as MemberSection["shape"][]).map((shape) => (
           <MenuItem key={shape} value={shape}>
             {SHAPES[shape].words}
           </MenuItem>

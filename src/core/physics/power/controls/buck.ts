@@ -3,7 +3,7 @@ import { bisect } from "../../../numerics/bisection";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { chopper } from "./chopper";
-import { type ControlRecord, type Drive, type Source, usual, voltsCure } from "./record";
+import { type ControlRecord, type PowerSource, usual, voltsCure, type WireDrive } from "./record";
 
 /** A converter that steps direct volts down and holds its output. */
 export interface BuckControl {
@@ -18,7 +18,7 @@ const STEP = 0.1;
 export const BUCK_EFFICIENCY = 0.92;
 
 /** It holds its output where its input lets it; what it draws follows from the power. */
-function drive(control: BuckControl, { emfV, insideOhm, holdsA }: Source, loadOhm: number): Drive {
+function drive(control: BuckControl, { emfV, insideOhm, holdsA }: PowerSource, loadOhm: number): WireDrive {
   const efficiency = control.efficiency ?? BUCK_EFFICIENCY;
   const input = (outV: number) => {
     // P/eff = I (E - I R): the smaller root, undefined beyond the most the supply can hand over.

@@ -5,7 +5,7 @@ import { bisect } from "../../../numerics/bisection";
 import { trim } from "../../../units/trim";
 import { resistanceOhmPerM, resolveWire, type Wire } from "../../heat/wire";
 import { chopper } from "./chopper";
-import { type ControlRecord, fallsShort, type Load, straight, usual } from "./record";
+import { type ControlRecord, fallsShort, straight, usual, type WireLoad } from "./record";
 
 /** A controller that reads the wire's volts and amperes and trims its duty so that the wire's ohms, hence its mean temperature, stay where they are asked to be. */
 export interface HeldControl {
@@ -51,7 +51,7 @@ export function tellingAlloys(temperatureC: number): { alloy: string; name: stri
 }
 
 /** Duty of a settled controller at the wire's present ohms. */
-function dutyAt(hold_C: number, { wireOhm, wireOhmAt }: Load): number {
+function dutyAt(hold_C: number, { wireOhm, wireOhmAt }: WireLoad): number {
   // Nothing is known of the wire: it is as at switch-on, full on.
   if (!wireOhmAt) return 1;
   const wanted = wireOhmAt(hold_C);

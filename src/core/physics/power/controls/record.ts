@@ -10,7 +10,7 @@ export interface AnyControl {
 }
 
 /** A supply as a control sees it. */
-export interface Source {
+export interface PowerSource {
   /** open-circuit volts, rms where alternating */
   emfV: number;
   /** ohms inside */
@@ -25,7 +25,7 @@ export interface Source {
 }
 
 /** What a control works into. */
-export interface Load {
+export interface WireLoad {
   /** leads, spring and wire together, > 0 */
   ohm: number;
   /** the wire alone */
@@ -35,7 +35,7 @@ export interface Load {
 }
 
 /** What supply and control drive into so many ohms of leads, spring and wire. */
-export interface Drive {
+export interface WireDrive {
   /** while the switch is on */
   onA: number;
   rmsA: number;
@@ -45,7 +45,7 @@ export interface Drive {
 }
 
 /** Straight from the source through so many ohms more: what flows, up to what a limit holds it to. */
-export function straight(source: Source, volts: number, seriesOhm: number, loadOhm: number): Drive {
+export function straight(source: PowerSource, volts: number, seriesOhm: number, loadOhm: number): WireDrive {
   const free = volts / (loadOhm + seriesOhm);
   const limited = free > source.holdsA;
   const amperes = limited ? source.holdsA : free;
@@ -88,7 +88,7 @@ export interface CannotSet {
 }
 
 /** A source whose volts fall short of a need. */
-export const fallsShort = (source: Source, needV: number): CannotSet => ({
+export const fallsShort = (source: PowerSource, needV: number): CannotSet => ({
   why: "too-cold",
   say: () => `falls short: ${needV.toFixed(1)} V needed, ${source.emfV.toFixed(1)} V there`,
   ease: (source.emfV / needV) ** 2,
@@ -109,9 +109,9 @@ export interface KnobRecord<C extends AnyControl> {
   /** True when a higher setting is hotter. */
   rising: boolean;
   /** Ends of its travel. `foamMm` is the foam's width, `wireMm` the wire's length. */
-  range: (around: Around) => { min: number; max: number };
+  range: (around: ControlSurroundings) => { min: number; max: number };
   /** A setting as a card says it. */
-  card: (setting: number, show: Show) => string;
+  card: (setting: number, show: ShowFigure) => string;
   /** Its field in the chooser: words before it, and the quantity typed; a share is typed in per cent. */
   label: string;
   quantity: Quantity | "count";
@@ -120,13 +120,13 @@ export interface KnobRecord<C extends AnyControl> {
 }
 
 /** What a control is chosen beside. */
-export interface Around {
+export interface ControlSurroundings {
   emfV: number;
   wireMm: number;
   foamMm: number;
 }
 
-export type Show = (quantity: Quantity, canonical: number, decimals?: number) => string;
+export type ShowFigure = (quantity: Quantity, canonical: number, decimals?: number) => string;
 
 /** Numbers of a figure as a drawing or netlist prints them. */
 export type Print = (value: number) => string;
@@ -157,18 +157,18 @@ export interface ControlRecord<C extends AnyControl> {
   /** One reason against it, for the search. */
   reservation?: string;
   /** As it is when it is first chosen, and turned fully up; null where it has no such setting. */
-  start: (around: Around) => C;
-  fullyUp: (around: Around) => C | null;
+  start: (around: ControlSurroundings) => C;
+  fullyUp: (around: ControlSurroundings) => C | null;
   knob: KnobRecord<C> | null;
   /** The formula behind what it does, where that is more than Ohm's law. */
   law: Relation | null;
   /** The wire's voltage is other than ripple-free. */
   chops: (control: C) => boolean;
   /** Share of the time that the supply meets the full on-current. */
-  duty: (control: C, driven: Pick<Drive, "rmsA" | "onA">) => number;
+  duty: (control: C, driven: Pick<WireDrive, "rmsA" | "onA">) => number;
   /** The supply meets its on-current however low this is turned. */
   onCurrentStays: boolean;
-  drive: (control: C, source: Source, load: Load) => Drive;
+  drive: (control: C, source: PowerSource, load: WireLoad) => WireDrive;
   /** It leaves part of the wire without current; `liveMm` is what stays live. */
   shortens: boolean;
   liveMm: (control: C, wireMm: number) => number;
@@ -176,13 +176,13 @@ export interface ControlRecord<C extends AnyControl> {
   winding: (control: C) => number;
   seriesOhm: (control: C) => number;
   hidesSource: boolean;
-  setFor: (need: Need, source: Source) => SetFor<C> | CannotSet;
+  setFor: (need: Need, source: PowerSource) => SetFor<C> | CannotSet;
   /** How far up its turn it is, 0 to 1; null for one without a turn. */
   turn: (control: C, emfV: number) => number | null;
   /** As a sentence says it; as a cell has room for it; as a cure asks for it. */
-  sentence: (control: C, show: Show) => string;
+  sentence: (control: C, show: ShowFigure) => string;
   short: (setting: number) => string;
-  cure: (from: number, to: number, show: Show) => string;
+  cure: (from: number, to: number, show: ShowFigure) => string;
   /** It is a box on both rails of the wiring: input and output apart. */
   bothRails: boolean;
   /** Its sign between x and x + 34 on the upper rail at `top`, the lower one at `bottom`; null for a plain line. */
@@ -231,5 +231,5 @@ export const usual = {
 } as const;
 
 /** A lower voltage or more of it, as a cure says. */
-export const voltsCure = (from: number, to: number, show: Show) =>
+export const voltsCure = (from: number, to: number, show: ShowFigure) =>
   `${show("voltage", Math.abs(to - from))} ${to > from ? "more" : "less"} (${show("voltage", to)})`;

@@ -3,16 +3,16 @@ import { extent, overlaps, touches } from "../../../../../tests/helpers/drawn";
 import { formatQuantity, type Quantity } from "../../../units/units";
 import { resolveWire } from "../../heat/wire";
 import { CONTROLS, controlRecord } from ".";
-import type { AnyControl, CannotSet, Need, SetFor, Source } from "./record";
+import type { AnyControl, CannotSet, Need, PowerSource, SetFor } from "./record";
 
 type Own = AnyControl & Record<string, unknown>;
 const show = (quantity: Quantity, value: number, decimals?: number) => formatQuantity(quantity, value, "metric", decimals);
 const print = (value: number) => String(Number(value.toFixed(3)));
 
 /** A source of 24 V with an ohm inside, which its own limit does not hold. */
-const soft: Source = { emfV: 24, insideOhm: 1, holdsA: Number.POSITIVE_INFINITY, plateA: 10, alternating: false, ownKnob: false };
-const stiff: Source = { ...soft, insideOhm: 0 };
-const limited: Source = { ...soft, insideOhm: 0, holdsA: 3 };
+const soft: PowerSource = { emfV: 24, insideOhm: 1, holdsA: Number.POSITIVE_INFINITY, plateA: 10, alternating: false, ownKnob: false };
+const stiff: PowerSource = { ...soft, insideOhm: 0 };
+const limited: PowerSource = { ...soft, insideOhm: 0, holdsA: 3 };
 /** A wire of 4 ohm cold that gains a tenth of it every hundred degrees, behind an ohm of leads. */
 const wireOhmAt = (c: number) => 4 * (1 + 0.001 * (c - 20));
 const need = (currentA: number, more: Partial<Need> = {}): Need => ({
@@ -26,13 +26,13 @@ const need = (currentA: number, more: Partial<Need> = {}): Need => ({
   ...more,
 });
 const R = wireOhmAt(300) + 1;
-const setFor = (kind: string, wanted: Need, source: Source) => controlRecord(kind as "pwm").setFor(wanted, source);
-const set = (kind: string, wanted: Need, source: Source) => {
+const setFor = (kind: string, wanted: Need, source: PowerSource) => controlRecord(kind as "pwm").setFor(wanted, source);
+const set = (kind: string, wanted: Need, source: PowerSource) => {
   const solution = setFor(kind, wanted, source);
   if ("why" in solution) throw new Error(`${kind}: ${solution.say()}`);
   return solution as SetFor<Own>;
 };
-const refused = (kind: string, wanted: Need, source: Source) => {
+const refused = (kind: string, wanted: Need, source: PowerSource) => {
   const solution = setFor(kind, wanted, source);
   if (!("why" in solution)) throw new Error(`${kind} was set to ${solution.setting}`);
   return solution as CannotSet;

@@ -3,7 +3,7 @@ import { CELLS, type Chemistry } from "../../../materials/batteries";
 import { interpolate } from "../../../numerics/interpolate";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
-import { askOhms, emfLines, type SupplyRecord, usual } from "./record";
+import { askOhms, emfLines, type SupplyRecord, usualVolts } from "./record";
 
 /** Cells in a row. */
 export interface BatterySupply {
@@ -20,7 +20,7 @@ const CALLED: Readonly<Record<Chemistry, string>> = { "lead-acid": "lead-acid", 
 const emfV = ({ cells, chemistry, stateOfCharge }: BatterySupply) => cells * interpolate(CELLS[chemistry].emfV, stateOfCharge ?? 1).y;
 
 export const battery: SupplyRecord<BatterySupply> = {
-  ...usual,
+  ...usualVolts,
   kind: "battery",
   fields: {
     chemistry: { oneOf: CHEMISTRIES },

@@ -1,7 +1,7 @@
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { boxSign } from "./box";
-import { KILLS, type SupplyRecord, usual } from "./record";
+import { KILLS, type SupplyRecord, usualVolts } from "./record";
 
 /** A bench supply, volts and amperes as its two knobs are. */
 export interface BenchSupply {
@@ -13,7 +13,7 @@ export interface BenchSupply {
 }
 
 export const bench: SupplyRecord<BenchSupply> = {
-  ...usual,
+  ...usualVolts,
   kind: "bench",
   fields: {
     voltage_V: { limit: "voltage_V", kills: KILLS },

@@ -2,7 +2,7 @@ import { box, dot, path, type Shape, text } from "../../../kernel/drawing";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { boxSign } from "./box";
-import { askOhms, emfLines, KILLS, type SupplyRecord, usual } from "./record";
+import { askOhms, emfLines, KILLS, type SupplyRecord, usualVolts } from "./record";
 
 /** Ohms before a lamp on a computer supply's 5 V lines (common practice). */
 const LAMP_OHM = 330;
@@ -71,7 +71,7 @@ export interface DcSupply {
 }
 
 export const dc: SupplyRecord<DcSupply> = {
-  ...usual,
+  ...usualVolts,
   kind: "dc",
   fields: {
     voltage_V: { limit: "voltage_V", kills: KILLS },
@@ -98,7 +98,7 @@ export const dc: SupplyRecord<DcSupply> = {
   sentence: (supply, show) => `${trim(show("voltage", supply.voltage_V))} ${trim(show("current", supply.maxCurrent_A))} ${makeOf(supply)?.sentence ?? "brick"}`,
   part: ({ voltage_V, maxCurrent_A }) => `${voltage_V} V, ${maxCurrent_A} A or better, isolated`,
   serves: (theirs, wanted) => theirs.voltage_V === wanted.voltage_V && theirs.maxCurrent_A >= wanted.maxCurrent_A,
-  same: (a, b) => (makeOf(a)?.ownKnob ? a.make === b.make : usual.same(a, b)),
+  same: (a, b) => (makeOf(a)?.ownKnob ? a.make === b.make : usualVolts.same(a, b)),
   asks: (supply) => [
     {
       field: "voltage_V",

@@ -1,4 +1,4 @@
-import type { Source } from "../controls/record";
+import type { PowerSource } from "../controls/record";
 import { battery } from "./battery";
 import { bench } from "./bench";
 import { dc } from "./dc";
@@ -61,7 +61,7 @@ export function atPlate(supply: Supply): Supply {
 }
 
 /** A supply as its control sees it. */
-export function sourceOf(supply: Supply): Source {
+export function sourceOf(supply: Supply): PowerSource {
   const { record, own } = supplyRecordOf(supply);
   const plateA = record.limitA(own);
   return {

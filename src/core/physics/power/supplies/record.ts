@@ -1,7 +1,7 @@
 import type { Shape } from "../../../kernel/drawing";
 import type { LimitName } from "../../../units/limits";
 import type { Quantity } from "../../../units/units";
-import type { Print, Show } from "../controls/record";
+import type { Print, ShowFigure } from "../controls/record";
 
 /** A supply of some kind, as a design holds it. */
 export interface AnySupply {
@@ -89,8 +89,8 @@ export interface SupplyRecord<S extends AnySupply> {
   praise: string | null;
   reservation: string | null;
   /** Its plate in two lines; as a sentence says it; as a part to get; whether another one serves in its place. */
-  plate: (supply: S, show: Show) => [string, string];
-  sentence: (supply: S, show: Show) => string;
+  plate: (supply: S, show: ShowFigure) => [string, string];
+  sentence: (supply: S, show: ShowFigure) => string;
   part: (supply: S) => string;
   serves: (theirs: S, wanted: S) => boolean;
   /** The same thing, however its knobs are. */
@@ -117,7 +117,7 @@ export const KILLS = "above that the bare wire can kill, and it is refused, not 
 const AT_OUTPUT = "The fuse sits at the supply's output, before switch and control.";
 
 /** What most kinds have in common. */
-export const usual = {
+export const usualVolts = {
   alternating: false,
   holdsLimit: false,
   cutsOut: false,

@@ -1,7 +1,7 @@
 import { path, text } from "../../../kernel/drawing";
 import { LIMITS } from "../../../units/limits";
 import { isolationWords } from "./box";
-import { askOhms, emfLines, type SupplyRecord, usual } from "./record";
+import { askOhms, emfLines, type SupplyRecord, usualVolts } from "./record";
 
 /** A factory-made, isolated transformer, by its plate. */
 export interface TransformerSupply {
@@ -12,7 +12,7 @@ export interface TransformerSupply {
 }
 
 export const transformer: SupplyRecord<TransformerSupply> = {
-  ...usual,
+  ...usualVolts,
   kind: "transformer",
   fields: {
     voltage_Vrms: { limit: "voltage_Vrms", kills: "above that alternating current on a bare wire can kill, and it is refused, not computed" },

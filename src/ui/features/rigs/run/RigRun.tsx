@@ -6,7 +6,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Point } from "@/core/geometry/points";
 import { programLines } from "@/core/motion/lines";
 import { readProgram } from "@/core/motion/reader";
-import type { Around } from "@/core/rigs/around";
+import type { RigSurroundings } from "@/core/rigs/around";
 import { endWords } from "@/core/rigs/evaluation";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { machineTimesS, passedAt, secondsLeft } from "@/core/rigs/frame/out";
@@ -36,7 +36,7 @@ interface Props {
   id: string;
   document: RigDocument;
   rig: FrameRig;
-  around: Around;
+  around: RigSurroundings;
   feedMmS: number;
   show: Show;
 }

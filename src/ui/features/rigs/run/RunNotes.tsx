@@ -1,7 +1,7 @@
 import Alert from "@mui/material/Alert";
 import { FULL_HEAT } from "@/core/motion/machine";
 import type { RunView } from "../../../kit/api";
-import { clock, heatWords, homedWords, isBusy, phaseWords, type Run, sentence, type WireQuestion } from "./runScreen";
+import { clock, heatWords, homedWords, isBusy, phaseWords, type RunFigures, sentence, type WireQuestion } from "./runScreen";
 
 /** Last seconds in which a touch is asked for. */
 const QUERY_S = 45;
@@ -14,8 +14,8 @@ export function RunStateLine({
   leftS,
   presentS,
 }: {
-  run: Run | null;
-  phase: Run["phase"];
+  run: RunFigures | null;
+  phase: RunFigures["phase"];
   started: boolean;
   leftS: number | null;
   presentS: number;
@@ -65,7 +65,7 @@ export function RunNotes({
 }: {
   view: RunView | null;
   fault: string | null;
-  phase: Run["phase"];
+  phase: RunFigures["phase"];
   presentS: number;
   mine: boolean;
 }) {

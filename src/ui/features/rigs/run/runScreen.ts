@@ -1,8 +1,8 @@
 import type { ControllerFault } from "@/core/motion/simulatedController";
 import type { RunView } from "../../../kit/api";
 
-export type Run = NonNullable<RunView["run"]>;
-type Phase = Run["phase"];
+export type RunFigures = NonNullable<RunView["run"]>;
+type Phase = RunFigures["phase"];
 
 const PHASE_WORDS: Readonly<Record<Phase, string>> = {
   ready: "Ready",
@@ -27,13 +27,13 @@ export const FAULT_WORDS: Readonly<Record<ControllerFault, string>> = {
 };
 
 /** The phase in words. That the heat is off is said only once the controller has acknowledged it. */
-export const phaseWords = (phase: Phase, run: Run | null): string => {
+export const phaseWords = (phase: Phase, run: RunFigures | null): string => {
   const words = PHASE_WORDS[phase];
   return run && run.heatOff !== "confirmed" ? words.replace(", heat off", "") : words;
 };
 
 /** What is known of the heat. */
-export function heatWords(run: Run | null): string {
+export function heatWords(run: RunFigures | null): string {
   if (run && run.heatOff !== "confirmed") return "heat not known";
   if (!run || run.heat === null) return run ? "heat not known" : "heat off";
   return run.heat > 0 ? `heat S ${Math.round(run.heat)}` : "heat off";
@@ -126,7 +126,7 @@ export function keysOf({ phase, question, outS, program, starting, serial, mine,
 }
 
 /** What the page says about homing: what it found. Null where it says nothing. */
-export function homedWords(run: Run): string | null {
+export function homedWords(run: RunFigures): string | null {
   if (!run.homed || run.phase === "homing") return null;
   const off = run.homed.some((mm) => Math.abs(mm) > 0.05);
   return off ? `Homed. Home was found ${run.homed.map((mm) => mm.toFixed(2)).join(" and ")} mm off: steps had been lost.` : "Homed. No steps were lost.";

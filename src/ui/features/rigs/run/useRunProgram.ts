@@ -1,14 +1,14 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
-import { facesOf } from "@/core/motion/carriages";
+import { carriageFaces } from "@/core/motion/carriages";
 import { type ReadProgram, readProgram } from "@/core/motion/reader";
-import type { Around } from "@/core/rigs/around";
+import type { RigSurroundings } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { retractProgram } from "@/core/rigs/frame/out";
 import { machineOf } from "@/core/rigs/frame/path";
 import { useFrameProgram } from "../useFrameProgram";
-import type { Run } from "./runScreen";
+import type { RunFigures } from "./runScreen";
 import type { RunPort } from "./useServerRun";
 
 /** A program that can be followed. */
@@ -21,7 +21,7 @@ export interface Chosen {
 const PLAN = "the plan's own path";
 
 /** Programs of a run's page: the plan's own, one that was opened, and the one of a run that ended early. */
-export function useRunProgram(rig: FrameRig, around: Around, port: RunPort) {
+export function useRunProgram(rig: FrameRig, around: RigSurroundings, port: RunPort) {
   const own = useFrameProgram(rig, around);
   const [opened, setOpened] = useState<Chosen | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
@@ -68,12 +68,12 @@ export function useRunProgram(rig: FrameRig, around: Around, port: RunPort) {
 }
 
 /** Where the wire is at the block's near face, as last reported. */
-export function wireAt(at: Run["at"], machine: ReturnType<typeof machineOf>): Point | null {
+export function wireAt(at: RunFigures["at"], machine: ReturnType<typeof machineOf>): Point | null {
   if (!at) return null;
   const [x, y, u, v] = machine.axes.map((axis) => at[axis]);
   if (x === undefined || y === undefined) return null;
   if (u === undefined || v === undefined || !machine.layout) return [x, y];
-  return facesOf(machine.layout, [[x, y]], [[u, v]]).root[0] as Point;
+  return carriageFaces(machine.layout, [[x, y]], [[u, v]]).root[0] as Point;
 }
 
 /** The way out of the foam after a run that ended early; null where it is not known. */

@@ -8,7 +8,7 @@ import { machineOf } from "@/core/rigs/frame/path";
 import type { RigDocument } from "@/core/rigs/rig";
 import { api, type RunView } from "../../../kit/api";
 import { type SerialPort, SerialRun, type SerialRunSettings } from "./serialRun";
-import { PRESENT_S, type RunPort, usePresence } from "./useServerRun";
+import { PRESENT_S, type RunPort, useRunPresence } from "./useServerRun";
 
 interface Serial {
   requestPort(): Promise<SerialPort>;
@@ -26,7 +26,7 @@ export function useSerialRun(document: RigDocument, rig: FrameRig, on: boolean):
   const [view, setView] = useState<RunView>(NOTHING);
   const [fault, setFault] = useState<string | null>(null);
   const [baud, setBaud] = useState(String(BAUD.usual));
-  const { presentS, present } = usePresence();
+  const { presentS, present } = useRunPresence();
   const settings = useMemo((): SerialRunSettings => {
     const machine = machineOf(rig, Math.max(1, rig.apart_mm - rig.toBlock_mm));
     return {

@@ -28,7 +28,7 @@ export interface RunPort {
 }
 
 /** Whether anyone is there: any touch or key says so, for a while. */
-export function usePresence(): { presentS: number; present: () => boolean } {
+export function useRunPresence(): { presentS: number; present: () => boolean } {
   const touched = useRef(0);
   const [presentS, setPresent] = useState(PRESENT_S);
   useEffect(() => {
@@ -55,7 +55,7 @@ export function useServerRun(rig: string, on: boolean, shape: string): RunPort {
   const [silence, setSilence] = useState<string | null>(null);
   const [page] = useState(() => globalThis.crypto?.randomUUID?.() ?? `page-${Math.random().toString(36).slice(2, 14)}`);
   const run = useRef<string | null>(null);
-  const { presentS, present } = usePresence();
+  const { presentS, present } = useRunPresence();
   const show = useCallback((next: RunView) => {
     run.current = next.run?.id ?? null;
     setView(next);
