@@ -50,7 +50,7 @@ describe("cut and log", () => {
     await page.getByLabel("Kerf by calliper").fill("far");
     await page.getByRole("button", { name: "Log this cut" }).click();
     await page.getByText(/is not a kerf/).waitFor();
-    await page.getByText(/choose one: it is what the cut is kept for/).waitFor();
+    await page.getByText(/choose one: it is what the cut is logged for/).waitFor();
     await page.getByLabel("Kerf by calliper").fill("1.3 mm");
     const picture = page.getByLabel("Picture of the cut");
     await picture.setInputFiles({ name: "film.png", mimeType: "image/png", buffer: Buffer.alloc(5 * 1024 * 1024) });

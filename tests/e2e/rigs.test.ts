@@ -141,7 +141,7 @@ describe("rigs", () => {
     await log.getByRole("button", { name: "Log this cut" }).click();
     await log.getByRole("link", { name: "See what its kerf teaches" }).click();
     await page.waitForURL(/\/cutters\/.*\/log/);
-    await page.getByText(/1 kept cut of XPS 29 or near it can teach/).waitFor();
+    await page.getByText(/1 logged cut of XPS 29 or near it can teach/).waitFor();
     await page.goto(page.url().replace("calibration", "logbook"));
     await page.getByText("cut on a rig").first().waitFor();
     await page.getByText("test cut").first().waitFor();

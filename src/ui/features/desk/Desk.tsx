@@ -24,10 +24,8 @@ const DeskKeys = later<DeskKeysProps>(
   () => import("./DeskKeys").then((module) => module.DeskKeys),
   () => true,
 );
-const ClashTable = later<Conflict<Design>>(
-  () => import("./ClashTable").then((module) => module.ClashTable),
-  () => true,
-);
+const loadClashTable = () => import("./ClashTable").then((module) => module.ClashTable);
+const ClashTable = later<Conflict<Design>>(loadClashTable, () => true);
 
 /**
  * One cutter on the desk: the rod above, the sentence and figures at the left, the cutting window at the right.
@@ -42,6 +40,8 @@ export function Desk({ cutter, deferred }: { cutter: DocumentStart<Design>; defe
   const finding = named === "setups";
   const view = finding ? "desk" : named;
   const setView = (next: DeskView) => (next === "desk" ? go() : go(next));
+  // Fetched with the page's other late parts, so that the dialog of a conflict opens whole; what does not come now is requested again by the dialog.
+  useEffect(() => void loadClashTable().catch(() => undefined), []);
   useEffect(() => {
     const { id } = store.getState();
     const handed = id ? takeFromHandover(id) : null;

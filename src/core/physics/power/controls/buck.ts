@@ -33,7 +33,11 @@ function drive(control: BuckControl, { emfV, insideOhm, holdsA }: PowerSource, l
   let outV = control.voltage_V;
   let amperes = wanted;
   if (amperes === undefined || amperes > holdsA) {
-    outV = bisect((volts) => (input(volts) ?? Number.POSITIVE_INFINITY) <= holdsA, 0, control.voltage_V, 60).low;
+    const serves = (volts: number) => {
+      const tried = input(volts);
+      return tried !== undefined && tried <= holdsA;
+    };
+    outV = bisect(serves, 0, control.voltage_V, 60).low;
     amperes = input(outV) ?? 0;
   }
   const wireA = outV / loadOhm;
