@@ -54,7 +54,7 @@ describe("cut and log", () => {
     await page.getByLabel("Kerf by calliper").fill("1.3 mm");
     const picture = page.getByLabel("Picture of the cut");
     await picture.setInputFiles({ name: "film.png", mimeType: "image/png", buffer: Buffer.alloc(5 * 1024 * 1024) });
-    await page.getByText(/at most 4 MB are kept/).waitFor();
+    await page.getByText(/At most 4 MB can be stored/).waitFor();
     await picture.setInputFiles({ name: "sly.png", mimeType: "image/png", buffer: Buffer.from("<svg onload=alert(1)>") });
     await page.getByRole("button", { name: "glossy, sunken" }).click();
     await page.getByRole("button", { name: "Log this cut" }).click();
