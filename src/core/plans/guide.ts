@@ -45,7 +45,7 @@ export const allowanceMm = (guidance: Guidance, kerfMm: number, wireMm: number, 
 /** Where matter differs from what was drawn. */
 export interface Loss {
   at: Point;
-  /** farthest that the foam is offset from the line wanted, mm */
+  /** farthest that the foam is from the line wanted, mm */
   depthMm: number;
   areaMm2: number;
   /** Foam left in an inner corner that the wire cannot reach into, or taken from a nose or tail too thin for the offset. */
@@ -55,7 +55,7 @@ export interface Loss {
 /** Shallower than this is nothing, mm. */
 const SHALLOW_MM = 0.02;
 
-/** Pieces by which what is got differs from what is wanted, each with how far it is offset from the line wanted. */
+/** Pieces by which what is got differs from what is wanted, each with its distance from the line wanted. */
 function pieces(differing: readonly Region[], wanted: readonly Region[], got: readonly Region[], kind: Loss["kind"]): Loss[] {
   const away = (point: Point, regions: readonly Region[]) =>
     regions.flatMap(linesOf).reduce((least, line) => Math.min(least, nearest(point, line).distance), Number.POSITIVE_INFINITY);

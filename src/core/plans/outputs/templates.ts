@@ -25,7 +25,7 @@ export const MATERIAL_WORDS = { metal: "thin metal", laminate: "plastic laminate
 const circle = ([x, y]: Point, radius: number): Outline =>
   Array.from({ length: 24 }, (_, i) => [x + radius * Math.cos((i * Math.PI) / 12), y + radius * Math.sin((i * Math.PI) / 12)] as const);
 
-/** A template's words: whose it is, which way it travels, what it is made of, how far it is offset from. */
+/** A template's words: whose it is, which way it travels, what it is made of, how far its guide is offset. */
 export function templateWords(plan: Plan, evaluation: PlanEvaluation, { end, face }: Pick<Template, "end" | "face">): string[] {
   const here = evaluation[end];
   const { shape } = plan[end] ?? plan.root;

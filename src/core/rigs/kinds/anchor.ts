@@ -163,7 +163,7 @@ export const anchorRig: RigRecord<AnchorRig> = {
         },
         {
           id: "off",
-          title: "What a face is offset from, both sides alike",
+          title: "How far a face is off, both sides alike",
           x: { label: "from the template", quantity: "length" },
           y: { label: "left over", quantity: "kerf" },
           points: places.map((z): Point => [z, found.off(z)]),

@@ -303,7 +303,7 @@ export const swingRig: RigRecord<SwingRig> = {
             {
               code: "off-table",
               severity: "caution",
-              words: "The pulley is offset from the table: it needs a bracket of its own.",
+              words: "The pulley is beyond the table: it needs a bracket of its own.",
               basis: "common practice",
               field: "pulleyX_mm",
             } as const,

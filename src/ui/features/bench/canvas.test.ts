@@ -17,7 +17,7 @@ describe("a canvas's colours", () => {
     expect(lightness("#fff")).toBeCloseTo(1, 9);
   });
 
-  it("in either scheme, paper or graphite is offset from every foam", () => {
+  it("in either scheme, paper or graphite contrasts with every foam", () => {
     for (const scheme of [light, dark]) {
       for (const family of ["eps", "xps", "epp", "pe"]) {
         const foam = lightness(token(scheme, `--foam-${family}`));

@@ -11,7 +11,7 @@ export interface CanvasInk {
   cool: string;
   ember: string;
   foam: string;
-  /** What is cut out of the foam: whichever of paper and graphite is offset from it. */
+  /** What is cut out of the foam: paper or graphite, the one that contrasts with it. */
   hollow: string;
   /** [degC, red, green, blue] rising: cold wire, straw, amber, ember. */
   heat: [number, number, number, number][];

@@ -51,7 +51,7 @@ export function PlanFigures({ plan, evaluation }: { plan: Plan; evaluation: Plan
           </td>
         </tr>
         <tr data-figure="guide">
-          <th scope="row">Guide is offset from</th>
+          <th scope="row">Guide offset</th>
           {each((end) => show("kerf", end.guideMm))}
           <td>
             <Why
