@@ -182,7 +182,7 @@ const sheetVerb = verb(
 
 const fenceVerb = verb(
   "fence",
-  "Where the fence represents a part of a width, to the wire's middle and to its near side; live wire of a bevel; the pin for a disc and for the hole it leaves (disc_mm is a radius); a bent loop for a groove.",
+  "Where the fence goes for a part of a width, to the wire's middle and to its near side; live wire of a bevel; the pin for a disc and for the hole it leaves (disc_mm is a radius); a bent loop for a groove.",
   z.strictObject({
     wire_mm: figure("diameter_mm"),
     kerf_mm: figure("kerf_mm"),
