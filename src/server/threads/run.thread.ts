@@ -24,4 +24,7 @@ port.on("message", ({ seq, command, text }: LineRequest) => {
 });
 
 const STATE_EVERY_MS = 100;
-setInterval(() => send({ kind: "state", state: line.state }), STATE_EVERY_MS);
+const report = () => send({ kind: "state", state: line.state });
+// The first says that commands are received.
+report();
+setInterval(report, STATE_EVERY_MS);

@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { once } from "node:events";
 import { Worker } from "node:worker_threads";
 import type { RunView } from "@/contract/run/contract";
 import { COMMAND_EXPIRES_MS, type StoppedRun, stoppedRun } from "@/core/motion/runSession";
@@ -30,6 +31,8 @@ export const patienceMs = (text: string | undefined): number => {
 };
 /** The thread of the line replies at once; one that has not within so long is taken for dead, ms. */
 const REPLY_MS = 2000;
+/** Longest that a page which opens waits for the thread to start, ms: a busy computer takes seconds to load its code. No command that makes the wire safe waits for this. */
+const THREAD_START_MS = 20_000;
 /** A log entry that could not be written is tried again after so long, ms. */
 const AGAIN_MS = 2000;
 /** Pages whose frame is remembered, the newest of them. */
@@ -76,6 +79,18 @@ interface Stopped extends StoppedRun {
 }
 
 const expired = () => new ServerError("busy", 503, "The workshop's database did not answer within 2 s, so nothing was started. Try again.");
+
+/** Waits for a thread's first report: until then its code is being read. @throws ServerError where it ends or says nothing */
+async function started(worker: Worker): Promise<void> {
+  try {
+    const ended = once(worker, "exit").then(([code]) => Promise.reject(new Error(`the thread of the line ended with ${code}`)));
+    await Promise.race([once(worker, "message", { signal: AbortSignal.timeout(THREAD_START_MS) }), ended]);
+  } catch (error) {
+    logFault(error);
+    await worker.terminate();
+    throw new ServerError("instrument", 504, "The thread that watches the controller did not start. Close other programs on the workshop's computer and try again.");
+  }
+}
 
 /** Waits for a promise, but no longer than until a time of the monotonic clock. */
 async function by<T>(endsMs: number, work: Promise<T>): Promise<T> {
@@ -295,6 +310,7 @@ export class RunHost {
 
   private async startThread(): Promise<Worker> {
     const worker = new Worker(await threadFile("run"), { workerData: { address: this.address, presenceMs: this.presenceMs } });
+    const ready = started(worker);
     worker.on("message", (reply: LineReply) => this.receive(reply));
     const over = (error?: unknown) => {
       if (error) logFault(error);
@@ -308,6 +324,7 @@ export class RunHost {
       if (this.ended) this.ended();
       else if (this.thread) over();
     });
+    await ready;
     return worker;
   }
 
