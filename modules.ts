@@ -5,8 +5,8 @@
 export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "core/kernel": [],
   "core/numerics": ["core/kernel"],
+  "core/units": ["core/kernel"],
   "core/materials": ["core/kernel", "core/numerics", "core/units"],
-  "core/units": ["core/kernel", "core/materials"],
   "core/physics/heat": ["core/kernel", "core/numerics", "core/units", "core/materials"],
   "core/physics/cut": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat"],
   "core/physics/mechanics": ["core/kernel", "core/numerics", "core/units", "core/materials", "core/physics/heat", "core/physics/cut"],
@@ -35,10 +35,12 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
     "core/log",
     "core/plans",
     "core/pace",
-    "core/motion",
+    "core/motion/",
   ],
-  /** What a motorised frame does automatically: paths, programs, steps. */
-  "core/motion": ["core/kernel", "core/geometry", "core/numerics", "core/units"],
+  /** What a motorised frame does automatically: the path of its wire and the feed along it, the program that is written of it, and the controller that runs it. */
+  "core/motion/path": ["core/kernel", "core/geometry", "core/numerics"],
+  "core/motion/program": ["core/kernel", "core/geometry", "core/units", "core/motion/path"],
+  "core/motion/controller": ["core/kernel", "core/geometry", "core/motion/program"],
   /** How fast a part may be led round. */
   "core/pace": [
     "core/kernel",
@@ -75,9 +77,9 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "contract/instruments": ["contract/kernel"],
   "contract/changes": ["core/kernel"],
   "contract/health": ["contract/kernel"],
-  "contract/second": ["contract/kernel", "contract/instruments"],
+  "contract/second": ["core/pace", "contract/kernel", "contract/instruments"],
   "contract/access": ["core/workshop", "contract/kernel"],
-  "contract/run": ["core/motion", "contract/kernel"],
+  "contract/run": ["core/motion/", "contract/kernel"],
   "server/kernel": ["core/", "contract/kernel"],
   "server/features/workshop": ["core/", "server/kernel"],
   "server/features/drawer": ["core/", "contract/", "server/kernel"],

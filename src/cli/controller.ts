@@ -1,4 +1,4 @@
-import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
+import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/controller/simulatedController";
 import { serveSimulatedController } from "@/server/features/run/simulatedControllerServer";
 
 /**

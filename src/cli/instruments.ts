@@ -4,7 +4,7 @@ import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { migrateDesign } from "@/core/cutters/design/fileFormat";
 import { DEVICE_FAULTS, DEVICES, type DeviceFault, type DeviceName } from "@/core/devices/instruments";
 import { CoreError } from "@/core/kernel/errors";
-import { CONTROLLER_FAULTS, type ControllerFault, SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
+import { CONTROLLER_FAULTS, type ControllerFault, SIMULATED_FRAME, SimulatedController } from "@/core/motion/controller/simulatedController";
 import { serveLines } from "@/server/features/instruments/lineServer";
 import { serveSimulatedController } from "@/server/features/run/simulatedControllerServer";
 

@@ -9,7 +9,7 @@ import { DRAWER_VERBS } from "@/core/drawer/verbs";
 import { CoreError } from "@/core/kernel/errors";
 import type { Verb } from "@/core/kernel/verb";
 import { LOG_VERBS } from "@/core/log/verbs";
-import { MOTION_VERBS } from "@/core/motion/verbs";
+import { MOTION_VERBS } from "@/core/motion/program/verbs";
 import { PACE_VERBS } from "@/core/pace/verbs";
 import { CUT_VERBS } from "@/core/physics/cut/verbs";
 import { HEAT_VERBS } from "@/core/physics/heat/verbs";

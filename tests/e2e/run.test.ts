@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Browser, Page } from "playwright-core";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
-import { readProgram } from "@/core/motion/reader";
+import { readProgram } from "@/core/motion/program/reader";
 import { newPlan } from "@/core/plans/plan";
 import { FRAME_START, type FrameRig } from "@/core/rigs/frame/fields";
 import { machineOf } from "@/core/rigs/frame/path";

@@ -238,7 +238,7 @@ export async function startCrowd(addresses: readonly string[], many: number, thi
         waitS: 0,
         rootFeedMmS: 5,
         tipFeedMmS: 3,
-        limit: "",
+        limit: "drag" as const,
         corner: false,
       }));
       const about = {

@@ -1,38 +1,20 @@
 import { z } from "zod";
-import { CONTROLLER_FAULTS } from "@/core/motion/simulatedController";
+import { CONTROLLER_FAULTS } from "@/core/motion/controller/simulatedController";
+import { runSessionStateSchema, stoppedRunSchema } from "@/core/motion/controller/states";
 import { endpoint, idSchema } from "../kernel/endpoint";
-
-const PHASES = ["ready", "homing", "running", "holding", "held", "resuming", "stopped", "fault", "refused", "done", "lost"] as const;
 
 /** An id that a page made for itself. */
 const pageId = z.string({ error: "must be the page's own id" }).regex(/^[A-Za-z0-9-]{8,64}$/, { error: "must be an id of 8 to 64 letters, digits and dashes" });
 
 /** A run as a page sees it. */
-const runState = z.object({
-  /** of the run that is under way, or was last; null before the first */
-  id: z.string().nullable(),
-  /** the page whose pulses keep the heat on */
-  page: z.string().nullable(),
+const runState = runSessionStateSchema.extend({
   /** the frame of the run, and the program's name; null before the first */
   rig: idSchema.nullable(),
   program: z.string().nullable(),
-  phase: z.enum(PHASES),
-  reason: z.string(),
-  lines: z.int(),
-  taken: z.int(),
-  line: z.int(),
-  at: z.record(z.string(), z.number()).nullable(),
-  heat: z.number().nullable(),
-  /** how far off home was found by the last homing, mm; null before one */
-  homed: z.array(z.number()).nullable(),
   /** since it began, holds and all, s */
   seconds: z.number(),
   /** a simulated controller: it can be made to misbehave, and to hurry */
   practice: z.boolean(),
-  /** it was held because nobody was there */
-  unwatched: z.boolean(),
-  /** whether the controller has acknowledged that the heat is off after the last hold or stop */
-  heatOff: z.enum(["confirmed", "waiting", "unconfirmed"]),
   /** what was done could not be written into the log */
   unlogged: z.boolean(),
 });
@@ -45,16 +27,7 @@ const view = z.object({
   /** what the log says of this frame's last run, where that never came to an end: the wire may still be in the foam */
   brokenOff: z.string().nullable(),
   /** this frame's last run, where it ended early and nobody has said yet that the wire is out; `known` where its program can lead the wire out */
-  stopped: z
-    .object({
-      run: z.string(),
-      program: z.string(),
-      line: z.int(),
-      lines: z.int(),
-      at: z.record(z.string(), z.number()).nullable(),
-      known: z.boolean(),
-    })
-    .nullable(),
+  stopped: stoppedRunSchema.omit({ id: true }).extend({ run: z.string(), program: z.string(), known: z.boolean() }).nullable(),
   run: runState.nullable(),
 });
 export type RunView = z.output<typeof view>;

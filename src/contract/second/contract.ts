@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { paceRowSchema, twoEndsSchema } from "@/core/pace/twoEndsSchema";
 import { MEASURED } from "../instruments/contract";
 import { endpoint, idSchema, nothing } from "../kernel/endpoint";
 
@@ -6,17 +7,6 @@ const words = z.string().max(200, { error: "must be at most 200 characters" });
 const finite = z.number({ error: "must be a number" });
 const point = z.tuple([finite, finite]);
 
-/** One row of a pace: as core/pace's PaceRow. */
-const paceRow = z.object({
-  from: words,
-  to: words,
-  seconds: finite.min(0).max(86_400),
-  waitS: finite.min(0).max(86_400),
-  rootFeedMmS: finite,
-  tipFeedMmS: finite,
-  limit: words,
-  corner: z.boolean(),
-});
 /** One end's template as it is shown next to the numbers, mm. */
 const template = z.object({
   lines: z.array(z.array(point).max(4000)).max(40),
@@ -33,7 +23,7 @@ const aboutSchema = z.discriminatedUnion(
       name: words,
       face: words,
       rows: z
-        .array(paceRow)
+        .array(paceRowSchema)
         .min(1)
         .max(MOST_ROWS, { error: `has room for ${MOST_ROWS} rows` }),
       parts: z.int().min(1).max(16),
@@ -48,16 +38,6 @@ const aboutSchema = z.discriminatedUnion(
 export type SecondAbout = z.output<typeof aboutSchema>;
 
 const end = z.enum(["root", "tip"], { error: "must be root or tip" });
-const run = z.object({
-  by: z.enum(["pacer", "hand"]),
-  startedMs: finite,
-  pausedMs: finite.nullable(),
-  pauses: z.array(z.object({ atS: finite, longS: finite })),
-  passedS: z.array(finite),
-  seenMs: finite,
-});
-const perEnd = <T extends z.ZodType>(each: T) => z.object({ root: each, tip: each });
-const twoEnds = z.object({ run: run.nullable(), marks: perEnd(z.array(finite.nullable())), here: perEnd(finite.nullable()) });
 const stopwatch = z.object({ startedMs: finite.nullable(), lapsMs: z.array(finite), stoppedMs: finite.nullable() });
 const dial = z.object({ figures: z.partialRecord(z.enum(MEASURED), z.number()), troubles: z.array(z.string()), wired: z.array(z.string()) });
 const stopKey = z.object({ phase: words, line: z.int(), lines: z.int(), heat: finite.nullable() });
@@ -71,7 +51,7 @@ const view = z.object({
   /** under which this computer can be reached, for the code that is scanned; with `about` */
   addresses: z.array(z.string()).optional(),
   ended: z.boolean(),
-  pacer: twoEnds.optional(),
+  pacer: twoEndsSchema.optional(),
   stopwatch: stopwatch.optional(),
   dial: dial.optional(),
   stop: stopKey.optional(),

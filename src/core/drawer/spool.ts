@@ -1,7 +1,7 @@
 import type { Relation } from "../kernel/provenance";
 import { ALLOYS } from "../materials/alloys";
-import { awgDiameterMm } from "../materials/gauges";
 import { resistanceOhmPerM, resolveWire, type WireSpec } from "../physics/heat/wire";
+import { awgDiameterMm } from "../units/gauges";
 
 export const SPOOL_READING: Relation = {
   id: "spool-reading",

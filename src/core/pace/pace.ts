@@ -11,6 +11,7 @@ import { type TraceError, traceError } from "../physics/string/traceError";
 import { type EndPaths, endPathsOf, type Timed, timed } from "./endPaths";
 import { faceErrors } from "./face";
 import { CORNER_METHODS, type CornerMethod, fastest, LEAST_MM_S, type PaceTrial, type Trial, WINDOWS_MM } from "./search";
+import type { PACE_LIMITS } from "./twoEndsSchema";
 
 export const PACE: Relation = {
   id: "pace",
@@ -27,7 +28,7 @@ export const HOLDS = ["line", "face"] as const;
 export type PaceHold = (typeof HOLDS)[number];
 
 /** What bounds the feed of a stretch. */
-export type PaceLimit = "drag" | "hand" | "tolerance" | "fumes" | "kerf";
+export type PaceLimit = (typeof PACE_LIMITS)[number];
 
 export interface PaceInput {
   wire: TautWire;

@@ -1,4 +1,5 @@
 import type { PaceRow } from "./planPace";
+import type { PacerRun } from "./twoEndsSchema";
 
 /** Something called out at a time, s from the start. */
 export interface Call {
@@ -68,20 +69,6 @@ export function shownAt({ rows, startsS, reachesS, totalS }: Schedule, atS: numb
     leftS: Math.max(0, totalS - atS),
     done: atS >= totalS,
   };
-}
-
-/** A run of the pacer as plain data, milliseconds of a clock that goes on over a reload. */
-export interface PacerRun {
-  /** led by the pacer, or by hand: then each press is a number passed */
-  by: "pacer" | "hand";
-  startedMs: number;
-  pausedMs: number | null;
-  /** every pause: when, since the start without pauses (s), and how long (s) */
-  pauses: { atS: number; longS: number }[];
-  /** when each number was passed, s since the start without pauses: by hand */
-  passedS: number[];
-  /** when it was last seen alive */
-  seenMs: number;
 }
 
 /** Before the first number, so that both hands are ready, s. */

@@ -1,3 +1,4 @@
+import type { z } from "zod";
 import { apply, type Line, type Point } from "../geometry/points";
 import { CoreError } from "../kernel/errors";
 import type { Tell } from "../kernel/progress";
@@ -14,6 +15,7 @@ import { faceErrors } from "./face";
 import { halfKerfMm, type PaceResult, paceOf } from "./pace";
 import type { CornerMethod } from "./search";
 import { type CutSection, type Shared, sectionsOf, sharedEndPaths } from "./sharedEndPaths";
+import type { paceRowSchema } from "./twoEndsSchema";
 import { type WhatIf, whatIfs } from "./whatIf";
 
 /** Faces of a plan that are led apart, in the order its school cuts them. */
@@ -183,18 +185,8 @@ export function faceMap(
 }
 
 /** One line of a pace table: what is led from one number to the next. */
-export interface PaceRow {
-  from: string;
-  to: string;
-  rootFeedMmS: number;
-  tipFeedMmS: number;
-  seconds: number;
-  /** at the number it comes to */
-  waitS: number;
-  limit: PaceResult["limits"][number]["limit"];
-  /** the number it comes to is at a corner */
-  corner: boolean;
-}
+
+export type PaceRow = z.output<typeof paceRowSchema>;
 
 /** A pace as it is called out: from number to number. */
 export function paceRows({ stations }: Stations, pace: Pick<PaceResult, "paths" | "feeds" | "timesS" | "piece" | "limits">): PaceRow[] {

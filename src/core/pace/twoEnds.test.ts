@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { COUNT_IN_S, elapsedS, scheduleOf } from "./pacer";
 import type { PaceRow } from "./planPace";
-import { AT_REST, clockHeld, clockOffset, endTimes, isDone, type PacerAction, rowAt, type TwoEnds, twoEndsAfter } from "./twoEnds";
+import { AT_REST, clockHeld, clockOffset, endTimes, isDone, type PacerAction, rowAt, twoEndsAfter } from "./twoEnds";
+import type { TwoEnds } from "./twoEndsSchema";
 
 const row = (from: string, to: string, seconds: number, waitS = 0): PaceRow => ({
   from,

@@ -1,13 +1,6 @@
-import { beginRun, elapsedS, type PacerRun, pass, pause, resume, type Schedule, shownAt } from "./pacer";
+import { beginRun, elapsedS, pass, pause, resume, type Schedule, shownAt } from "./pacer";
+import type { PacerRun, TwoEnds } from "./twoEndsSchema";
 
-/** A run led on two screens, one at each end of the wire; times of the server's clock, ms. */
-export interface TwoEnds {
-  run: PacerRun | null;
-  /** when each end says it was at each number, s since the start without pauses; null where it did not say */
-  marks: Record<ScreenEnd, (number | null)[]>;
-  /** when each end was last heard of */
-  here: Record<ScreenEnd, number | null>;
-}
 export const SCREEN_ENDS = ["root", "tip"] as const;
 export type ScreenEnd = (typeof SCREEN_ENDS)[number];
 

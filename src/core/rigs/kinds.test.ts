@@ -7,7 +7,7 @@ import type { Design } from "../cutters/design/schema";
 import { boundsOf, lineLength, nearest, type Point, perimeter, signedArea } from "../geometry/points";
 import { entrySchema } from "../log/entries";
 import { youngPa } from "../materials/strength";
-import { readProgram } from "../motion/reader";
+import { readProgram } from "../motion/program/reader";
 import { resolveWire } from "../physics/heat/wire";
 import { DEMO_PLANS } from "../plans/demoPlans";
 import { formatQuantity } from "../units/units";

@@ -1,4 +1,4 @@
-import { AWG_RANGE, awgDiameterMm, SWG_RANGE, swgDiameterMm } from "../materials/gauges";
+import { AWG_RANGE, awgDiameterMm, SWG_RANGE, swgDiameterMm } from "./gauges";
 import { formatQuantity, QUANTITIES, type Quantity, type UnitSystem, unitOf } from "./units";
 
 export type ParsedQuantity = { ok: true; value: number; gauge?: { awg?: number; swg?: number } } | { ok: false; message: string };

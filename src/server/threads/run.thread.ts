@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { programLines } from "@/core/motion/lines";
-import { RunRefusal } from "@/core/motion/runSession";
+import { RunRefusal } from "@/core/motion/controller/runSession";
+import { programLines } from "@/core/motion/program/lines";
 import type { LineReply, LineRequest } from "../features/run/lineProtocol";
 import { RunLine } from "../features/run/runLine";
 

@@ -1,11 +1,11 @@
 import type { Design } from "@/core/cutters/design/schema";
 import { alloyById } from "@/core/materials/alloys";
-import { awgDiameterMm, nearestAwg } from "@/core/materials/gauges";
 import { temperWords } from "@/core/materials/temper";
 import { resolveWire, type WireSpec } from "@/core/physics/heat/wire";
 import { TENSION_RECORDS, tensionRecord } from "@/core/physics/mechanics/devices";
 import { CONTROLS, recordOf } from "@/core/physics/power/controls";
 import { supplyRecordOf } from "@/core/physics/power/supplies";
+import { awgDiameterMm, nearestAwg } from "@/core/units/gauges";
 import { trim } from "@/core/units/trim";
 import type { Quantity } from "@/core/units/units";
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { awgDiameterMm } from "../../materials/gauges";
 import { resolveWire } from "../../physics/heat/wire";
 import { fuseAdvice } from "../../physics/power/powerAdvice";
+import { awgDiameterMm } from "../../units/gauges";
 import { DEMO_CUTTERS } from "../design/demoCutters";
 import { type Design, designSchema } from "../design/schema";
 import { findCures } from "./cures";

@@ -1,10 +1,10 @@
 import { JUDGEMENT } from "../../kernel/constants";
-import { awgDiameterMm, nearestAwg } from "../../materials/gauges";
 import { toDecimals } from "../../numerics/round";
 import { cleanFeeds, cleanHeats } from "../../physics/cut/cut";
 import { resolveWire } from "../../physics/heat/wire";
 import { controlRecord } from "../../physics/power/controls";
 import { atVolts, ownKnob, supplyEmfV, supplyOhm, supplyRecordOf } from "../../physics/power/supplies";
+import { awgDiameterMm, nearestAwg } from "../../units/gauges";
 import { LIMITS } from "../../units/limits";
 import type { Design } from "../design/schema";
 import type { Cure } from "./cureWords";

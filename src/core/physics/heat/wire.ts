@@ -1,8 +1,8 @@
 import { CoreError, type Warning } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
 import { type Alloy, alloyById } from "../../materials/alloys";
-import { awgDiameterMm, STRAND_ENVELOPE, swgDiameterMm } from "../../materials/gauges";
 import { interpolate, type Table } from "../../numerics/interpolate";
+import { awgDiameterMm, STRAND_ENVELOPE, swgDiameterMm } from "../../units/gauges";
 
 /** An alloy the maker describes; figures left out are taken as nickel-chromium's and said so. */
 export interface CustomAlloySpec {

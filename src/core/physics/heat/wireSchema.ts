@@ -2,8 +2,8 @@ import { z } from "zod";
 import { bounded } from "../../kernel/bounded";
 import { fail, parsed, plainText } from "../../kernel/parse";
 import { ALLOY_IDS } from "../../materials/alloys";
-import { STRAND_ENVELOPE } from "../../materials/gauges";
 import { figure } from "../../units/figure";
+import { STRAND_ENVELOPE } from "../../units/gauges";
 import { LIMITS } from "../../units/limits";
 import type { CustomAlloySpec, WireSpec } from "./wire";
 

@@ -1,5 +1,5 @@
 import type { Relation } from "../../kernel/provenance";
-import { awgDiameterMm } from "../../materials/gauges";
+import { awgDiameterMm } from "../../units/gauges";
 
 /** Copper: resistivity at 20 degC (ohm m) and its rise per kelvin. */
 export const COPPER = { resistivityOhmM: 0.0172e-6, perKelvin: 0.00393 } as const;

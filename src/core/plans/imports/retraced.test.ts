@@ -3,7 +3,7 @@ import { expect, it } from "vitest";
 import { fill, offset } from "../../geometry/offset";
 import { type Outline, type Point, regionArea, signedArea } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
-import { onePath } from "../../motion/onePath";
+import { onePath } from "../../motion/path/onePath";
 import { readDxf } from "./dxf";
 import { readSvg } from "./svg";
 

@@ -1,4 +1,4 @@
-import { type ControllerWords, controllerWordsSchema } from "../../motion/words";
+import { type ControllerWords, controllerWordsSchema } from "../../motion/controller/words";
 import { choice, number, onlyWhere, type RigField } from "../record";
 
 export interface FrameRig {

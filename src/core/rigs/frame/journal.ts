@@ -1,4 +1,4 @@
-import type { RunState } from "../../motion/sender";
+import type { RunState } from "../../motion/controller/states";
 import { runEntry } from "../logged";
 
 /** The log entry of a run is written this often while it lasts, ms. */

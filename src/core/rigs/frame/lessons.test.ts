@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { isInside } from "../../geometry/points";
-import { readProgram } from "../../motion/reader";
+import { readProgram } from "../../motion/program/reader";
 import { FRAME_START } from "./fields";
 import { CORNER_TOLERANCE_MM, cornerTried, crookedFrame, ISLAND_SCENE, islandTried, rightSteps, ruled, stepsTried } from "./lessons";
 import { machineTimesS, passedAt, retractProgram, secondsLeft } from "./out";

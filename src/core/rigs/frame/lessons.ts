@@ -1,7 +1,7 @@
 import type { Line, Point, Region } from "../../geometry/points";
 import { lineLength } from "../../geometry/points";
-import { onePath } from "../../motion/onePath";
-import { correctedSteps, stepsPerMm } from "../../motion/steps";
+import { onePath } from "../../motion/path/onePath";
+import { correctedSteps, stepsPerMm } from "../../motion/program/steps";
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
 import { type TautWire, wireSurface } from "../../physics/string/tautWire";
 import { traceError } from "../../physics/string/traceError";

@@ -1,9 +1,9 @@
 import { distance, type Line, nearest, type Point } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
-import { runTimesS } from "../../motion/feedAlong";
-import { writeProgram } from "../../motion/program";
-import type { ReadProgram } from "../../motion/reader";
-import { type RetractPath, retractPath } from "../../motion/retractPath";
+import { runTimesS } from "../../motion/path/feedAlong";
+import { type RetractPath, retractPath } from "../../motion/path/retractPath";
+import { writeProgram } from "../../motion/program/program";
+import type { ReadProgram } from "../../motion/program/reader";
 import type { FrameRig } from "./fields";
 import { machineOf } from "./path";
 

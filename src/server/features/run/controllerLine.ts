@@ -1,5 +1,5 @@
 import { connect } from "node:net";
-import type { ControllerLine } from "@/core/motion/runSession";
+import type { ControllerLine } from "@/core/motion/controller/runSession";
 import type { InstrumentAddress } from "../instruments/lineClient";
 
 /** A controller sends no more than this at once. */

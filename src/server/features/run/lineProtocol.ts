@@ -1,4 +1,4 @@
-import type { RunRefusal } from "@/core/motion/runSession";
+import type { RunRefusal } from "@/core/motion/controller/runSession";
 import type { JournalNote, LineCommand, LineState } from "./runLine";
 
 /** From the server to the thread of the line: each gets a reply or a refusal with its number. `text` is a program's UTF-8 bytes, for `start`. */

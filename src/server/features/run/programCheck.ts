@@ -2,9 +2,9 @@ import { readFileSync } from "node:fs";
 import { RUN } from "@/contract/run/contract";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
-import { programLines } from "@/core/motion/lines";
-import type { Machine } from "@/core/motion/machine";
-import { readProgram } from "@/core/motion/reader";
+import { programLines } from "@/core/motion/program/lines";
+import type { Machine } from "@/core/motion/program/machine";
+import { readProgram } from "@/core/motion/program/reader";
 
 /** A request to start a program, without its text. */
 export interface ProgramHead {

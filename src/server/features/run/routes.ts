@@ -3,7 +3,7 @@ import { idSchema } from "@/contract/kernel/endpoint";
 import { RUN } from "@/contract/run/contract";
 import { CoreError } from "@/core/kernel/errors";
 import { parseOrThrow } from "@/core/kernel/parse";
-import { COMMAND_EXPIRES_MS } from "@/core/motion/runSession";
+import { COMMAND_EXPIRES_MS } from "@/core/motion/controller/runSession";
 import { machineOf } from "@/core/rigs/frame/path";
 import { database } from "../../kernel/db/client";
 import { ServerError } from "../../kernel/errors";

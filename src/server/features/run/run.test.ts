@@ -3,7 +3,7 @@ import { connect, createServer, type Server, type Socket } from "node:net";
 import { afterEach, describe, expect, it } from "vitest";
 import { DEMO_CUTTERS } from "@/core/cutters/design/demoCutters";
 import { designSchema } from "@/core/cutters/design/schema";
-import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
+import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/controller/simulatedController";
 import { FRAME_START } from "@/core/rigs/frame/fields";
 import { brokenOffNote } from "@/core/rigs/logged";
 import { newRig, type RigDocument } from "@/core/rigs/rig";

@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 import { once } from "node:events";
 import { Worker } from "node:worker_threads";
 import type { RunView } from "@/contract/run/contract";
-import { COMMAND_EXPIRES_MS, type StoppedRun, stoppedRun } from "@/core/motion/runSession";
+import { COMMAND_EXPIRES_MS, stoppedRun } from "@/core/motion/controller/runSession";
+import type { StoppedRun } from "@/core/motion/controller/states";
 import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
 import { RunJournal } from "@/core/rigs/frame/journal";
 import { machineOf } from "@/core/rigs/frame/path";
@@ -88,7 +89,11 @@ async function started(worker: Worker): Promise<void> {
   } catch (error) {
     logFault(error);
     await worker.terminate();
-    throw new ServerError("instrument", 504, "The thread that watches the controller did not start. Close other programs on the workshop's computer and try again.");
+    throw new ServerError(
+      "instrument",
+      504,
+      "The thread that watches the controller did not start. Close other programs on the workshop's computer and try again.",
+    );
   }
 }
 

@@ -1,6 +1,8 @@
-import { RunRefusal, RunSession, type RunSessionState, type StoppedRun, stoppedRun, TICK_MS } from "@/core/motion/runSession";
-import type { ControllerFault } from "@/core/motion/simulatedController";
-import type { ControllerWords } from "@/core/motion/words";
+import type { RunView } from "@/contract/run/contract";
+import { RunRefusal, RunSession, stoppedRun, TICK_MS } from "@/core/motion/controller/runSession";
+import type { ControllerFault } from "@/core/motion/controller/simulatedController";
+import type { StoppedRun } from "@/core/motion/controller/states";
+import type { ControllerWords } from "@/core/motion/controller/words";
 import { RunJournal } from "@/core/rigs/frame/journal";
 import { readAddress } from "../instruments/lineClient";
 import { controllerLine } from "./controllerLine";
@@ -49,16 +51,7 @@ export type LineCommand =
 /** Everything that is known of the line and of its run. */
 export interface LineState {
   trouble: string | null;
-  run:
-    | (RunSessionState & {
-        rig: string | null;
-        program: string | null;
-        /** since it began, to its end, s */
-        seconds: number;
-        /** a simulated controller: it can be made to misbehave, and to hurry */
-        practice: boolean;
-      })
-    | null;
+  run: Omit<NonNullable<RunView["run"]>, "unlogged"> | null;
 }
 
 /** What is to be written into the log of a run. */

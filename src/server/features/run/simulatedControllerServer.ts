@@ -1,5 +1,5 @@
 import { createServer, type Server, type Socket } from "node:net";
-import { LONGEST_SAID, type SimulatedController } from "@/core/motion/simulatedController";
+import { LONGEST_SAID, type SimulatedController } from "@/core/motion/controller/simulatedController";
 
 const TICK_MS = 10;
 /** Begins the first line of a request of the web. */

@@ -12,7 +12,7 @@ beforeAll(async () => {
 afterAll(() => app.close());
 
 const RIG = "7f1c1f5e-0000-4000-8000-00000000beef";
-const row = (from: string, seconds: number) => ({ from, to: `${from}+`, seconds, waitS: 0, rootFeedMmS: 2, tipFeedMmS: 1, limit: "heat", corner: false });
+const row = (from: string, seconds: number) => ({ from, to: `${from}+`, seconds, waitS: 0, rootFeedMmS: 2, tipFeedMmS: 1, limit: "kerf", corner: false });
 const ABOUT = {
   pacer: {
     kind: "pacer",

@@ -4,8 +4,8 @@ import { eq, lt, sql } from "drizzle-orm";
 import type { SecondAbout, SecondAction, SecondView } from "@/contract/second/contract";
 import { press, RESET, type Stopwatch, stop } from "@/core/log/stopwatch";
 import { scheduleOf } from "@/core/pace/pacer";
-import type { PaceRow } from "@/core/pace/planPace";
-import { AT_REST, type PacerAction, type TwoEnds, twoEndsAfter } from "@/core/pace/twoEnds";
+import { AT_REST, type PacerAction, twoEndsAfter } from "@/core/pace/twoEnds";
+import type { TwoEnds } from "@/core/pace/twoEndsSchema";
 import { isLoopback } from "../../kernel/access/accessMode";
 import type { Database } from "../../kernel/db/client";
 import { secondScreens } from "../../kernel/db/schema";
@@ -122,7 +122,7 @@ export async function actOn(db: Database, ticket: string, action: SecondAction):
     if (about.kind === "pacer") {
       if (!["here", "begin", "pause", "resume", "mark", "again"].includes(action.do)) throw wrong();
       const before = screen.state.pacer ?? AT_REST;
-      const schedule = scheduleOf(about.rows as PaceRow[], about.parts);
+      const schedule = scheduleOf(about.rows, about.parts);
       const pacer = twoEndsAfter(before, action as PacerAction, schedule, Date.now());
       return pacer === before ? screen : write({ state: { pacer } });
     }

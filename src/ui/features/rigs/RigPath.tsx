@@ -5,7 +5,7 @@ import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from
 import { boundsOf, distance, type Line, lerp, lineLength, type Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
 import { fileStem } from "@/core/kernel/fileStem";
-import { readProgram } from "@/core/motion/reader";
+import { readProgram } from "@/core/motion/program/reader";
 import { deviationOf } from "@/core/physics/string/traceError";
 import type { RigSurroundings } from "@/core/rigs/around";
 import { endWords, type RigProgram } from "@/core/rigs/evaluation";

@@ -5,7 +5,6 @@ import "../../kit/theme/second.css";
 import { useEffect, useMemo, useState } from "react";
 import { stopwatchS } from "@/core/log/stopwatch";
 import { scheduleOf } from "@/core/pace/pacer";
-import type { PaceRow } from "@/core/pace/planPace";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
 import { useQueryParameter } from "../../kit/address";
 import type { SecondAbout } from "../../kit/api";
@@ -36,7 +35,7 @@ export function SecondScreen({ ticket }: { ticket: string }) {
 type PacerAbout = Extract<SecondAbout, { kind: "pacer" }>;
 
 function OtherEnd({ about, second }: { about: PacerAbout; second: Second }) {
-  const schedule = useMemo(() => scheduleOf(about.rows as PaceRow[], about.parts), [about]);
+  const schedule = useMemo(() => scheduleOf(about.rows, about.parts), [about]);
   const [requested, setEnd] = useQueryParameter("view");
   const end: ScreenEnd = requested === "root" ? "root" : "tip";
   const other: ScreenEnd = end === "tip" ? "root" : "tip";

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { beginRun, type PacerRun, pass, pause, resume, revived } from "@/core/pace/pacer";
+import { beginRun, pass, pause, resume, revived } from "@/core/pace/pacer";
+import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
 import type { Second } from "./useSecond";
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { beginRun, COUNT_IN_S, type PacerRun, scheduleOf } from "@/core/pace/pacer";
+import { beginRun, COUNT_IN_S, scheduleOf } from "@/core/pace/pacer";
+import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import type { PaceRow } from "@/core/pace/planPace";
 import { dueCalls, faceWords, pacerState, shownOf } from "./pacerView";
 

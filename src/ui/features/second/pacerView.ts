@@ -1,4 +1,5 @@
-import { COUNT_IN_S, type PacerRun, type Schedule, shownAt } from "@/core/pace/pacer";
+import { COUNT_IN_S, type Schedule, shownAt } from "@/core/pace/pacer";
+import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import { isDone, rowAt } from "@/core/pace/twoEnds";
 
 /** What of a run was due longer ago than this is not called out any more, s. */

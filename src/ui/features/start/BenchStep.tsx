@@ -1,7 +1,7 @@
 "use client";
-import { awgDiameterMm } from "@/core/materials/gauges";
 import type { Answers } from "@/core/start/answers";
 import { THINGS, type Thing } from "@/core/start/things";
+import { awgDiameterMm } from "@/core/units/gauges";
 import { Tile } from "../../kit/Tile";
 
 /** One shelf for each thing a cutter is made of. */

@@ -1,9 +1,9 @@
 "use client";
 import type { Design } from "@/core/cutters/design/schema";
 import { ALLOYS } from "@/core/materials/alloys";
-import { awgDiameterMm } from "@/core/materials/gauges";
 import { hasTwoTempers, TEMPER_TESTS, temperOf } from "@/core/materials/temper";
 import { resistanceOhmPerM, resolveWire } from "@/core/physics/heat/wire";
+import { awgDiameterMm } from "@/core/units/gauges";
 import { LIMITS } from "@/core/units/limits";
 import { gaugeWords } from "../../../cutter/words";
 import { OptionalQuantity } from "../../../kit/OptionalQuantity";

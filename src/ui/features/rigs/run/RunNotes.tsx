@@ -1,5 +1,5 @@
 import Alert from "@mui/material/Alert";
-import { FULL_HEAT } from "@/core/motion/machine";
+import { FULL_HEAT } from "@/core/motion/program/machine";
 import type { RunView } from "../../../kit/api";
 import { clock, heatWords, homedWords, isBusy, phaseWords, type RunFigures, sentence, type WireQuestion } from "./runScreen";
 

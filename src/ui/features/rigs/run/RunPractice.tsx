@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { CONTROLLER_FAULTS, type ControllerFault } from "@/core/motion/simulatedController";
+import { CONTROLLER_FAULTS, type ControllerFault } from "@/core/motion/controller/simulatedController";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { FAULT_WORDS } from "./runScreen";
 import type { RunPort } from "./useServerRun";

@@ -1,4 +1,4 @@
-import type { ControllerFault } from "@/core/motion/simulatedController";
+import type { ControllerFault } from "@/core/motion/controller/simulatedController";
 import type { RunView } from "../../../kit/api";
 
 export type RunFigures = NonNullable<RunView["run"]>;

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from "vitest";
-import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/simulatedController";
-import { controllerWordsSchema } from "@/core/motion/words";
+import { SIMULATED_FRAME, SimulatedController } from "@/core/motion/controller/simulatedController";
+import { controllerWordsSchema } from "@/core/motion/controller/words";
 import type { LogRow } from "../../../kit/api";
 import { type SerialPort, SerialRun, type SerialRunSettings } from "./serialRun";
 

@@ -1,6 +1,6 @@
-import { programLines } from "@/core/motion/lines";
-import { RunRefusal, RunSession, stoppedRun, TICK_MS } from "@/core/motion/runSession";
-import type { ControllerWords } from "@/core/motion/words";
+import { RunRefusal, RunSession, stoppedRun, TICK_MS } from "@/core/motion/controller/runSession";
+import type { ControllerWords } from "@/core/motion/controller/words";
+import { programLines } from "@/core/motion/program/lines";
 import { RunJournal } from "@/core/rigs/frame/journal";
 import type { LogRow, RunCommand, RunView } from "../../../kit/api";
 

@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Point } from "@/core/geometry/points";
 import { CoreError } from "@/core/kernel/errors";
-import { carriageFaces } from "@/core/motion/carriages";
-import { type ReadProgram, readProgram } from "@/core/motion/reader";
+import { carriageFaces } from "@/core/motion/program/carriages";
+import { type ReadProgram, readProgram } from "@/core/motion/program/reader";
 import type { RigSurroundings } from "@/core/rigs/around";
 import type { FrameRig } from "@/core/rigs/frame/fields";
 import { retractProgram } from "@/core/rigs/frame/out";

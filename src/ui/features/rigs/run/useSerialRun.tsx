@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
-import { readProgram } from "@/core/motion/reader";
+import { readProgram } from "@/core/motion/program/reader";
 import { type FrameRig, wordsOf } from "@/core/rigs/frame/fields";
 import { machineOf } from "@/core/rigs/frame/path";
 import type { RigDocument } from "@/core/rigs/rig";

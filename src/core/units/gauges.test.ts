@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { awgDiameterMm, nearestAwg, swgDiameterMm } from "@/core/materials/gauges";
 import { resistanceOhmPerM, resolveWire } from "@/core/physics/heat/wire";
 import { leadsOhm } from "@/core/physics/power/leads";
+import { awgDiameterMm, nearestAwg, swgDiameterMm } from "@/core/units/gauges";
 
 /** Published AWG table (ASTM B258, inches to four places) with copper at 20 degC in ohm per 1000 ft (NBS Handbook 100 copper wire tables). */
 const AWG_TABLE: [number, number, number][] = [

@@ -1,22 +1,5 @@
+import type { RunPhase, RunState } from "./states";
 import { type ControllerWords, spoken } from "./words";
-
-export type RunPhase = "ready" | "homing" | "running" | "holding" | "held" | "resuming" | "stopped" | "fault" | "refused" | "done" | "lost";
-
-export interface RunState {
-  phase: RunPhase;
-  /** of a fault, a refusal or a lost link */
-  reason: string;
-  lines: number;
-  /** acknowledged, and under way as it was last reported */
-  taken: number;
-  line: number;
-  /** by axis, as last reported; null where nothing was */
-  at: Readonly<Record<string, number>> | null;
-  /** S as last reported; null where nothing was */
-  heat: number | null;
-  /** how far off home was found by the last homing, by axis in mm; null before one */
-  homed: readonly number[] | null;
-}
 
 /** With nothing received for so long the controller counts as silent, ms. */
 const SILENT_MS = 4000;

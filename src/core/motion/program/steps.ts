@@ -1,4 +1,4 @@
-import type { Relation } from "../kernel/provenance";
+import type { Relation } from "../../kernel/provenance";
 
 export const STEP_RELATION: Relation = {
   id: "steps",

@@ -1,7 +1,7 @@
-import type { Point } from "../geometry/points";
-import { CoreError } from "../kernel/errors";
-import { Interpreter, type ProgramStep } from "./interpreter";
-import type { Machine } from "./machine";
+import type { Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
+import { Interpreter, type ProgramStep } from "../program/interpreter";
+import type { Machine } from "../program/machine";
 
 /** What can be made to go wrong with the simulated controller. */
 export const CONTROLLER_FAULTS = ["limit", "steps", "noise", "silent", "disconnect"] as const;

@@ -1,4 +1,4 @@
-import { distance, type Line, type Point } from "../geometry/points";
+import { distance, type Line, type Point } from "../../geometry/points";
 
 /** Fewer points than this make no arc. */
 const LEAST_POINTS = 4;

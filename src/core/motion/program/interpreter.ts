@@ -1,5 +1,5 @@
-import type { Point } from "../geometry/points";
-import { CoreError } from "../kernel/errors";
+import type { Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
 import { FULL_HEAT, type Machine } from "./machine";
 
 /** Longest line that is read. */

@@ -1,11 +1,11 @@
 import { z } from "zod";
-import type { Point } from "../geometry/points";
-import { bounded } from "../kernel/bounded";
-import { CoreError } from "../kernel/errors";
-import { refuse, type Verb, verb, withWarnings } from "../kernel/verb";
-import { figure } from "../units/figure";
+import type { Point } from "../../geometry/points";
+import { bounded } from "../../kernel/bounded";
+import { CoreError } from "../../kernel/errors";
+import { refuse, type Verb, verb, withWarnings } from "../../kernel/verb";
+import { figure } from "../../units/figure";
+import { JOINS, onePath } from "../path/onePath";
 import type { Machine } from "./machine";
-import { JOINS, onePath } from "./onePath";
 import { writeProgram } from "./program";
 import { readProgram } from "./reader";
 import { correctedSteps, moveTimeS, stepsPerMm } from "./steps";

@@ -1,6 +1,6 @@
-import type { Line, Point } from "../geometry/points";
-import { CoreError } from "../kernel/errors";
-import type { Relation } from "../kernel/provenance";
+import type { Line, Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
+import type { Relation } from "../../kernel/provenance";
 
 export const CARRIAGES: Relation = {
   id: "carriages",

@@ -1,4 +1,5 @@
-import { POLL_MS, type RunPhase, type RunState, Sender } from "./sender";
+import { POLL_MS, Sender } from "./sender";
+import type { RunPhase, RunSessionState, StoppedRun } from "./states";
 import type { ControllerWords } from "./words";
 
 /** What carries text to a controller: a socket, a serial port. */
@@ -35,26 +36,6 @@ export interface RunSessionSettings {
   presenceMs: number;
   /** after how long of silence the controller itself switches the heat off, s; null where nobody has found out */
   watchdogS: number | null;
-}
-
-/** A run that ended with the wire in the foam: kept until somebody says that the wire is out. */
-export interface StoppedRun {
-  id: string;
-  line: number;
-  lines: number;
-  /** by axis, as last reported; null where nothing was */
-  at: Readonly<Record<string, number>> | null;
-}
-
-export interface RunSessionState extends RunState {
-  /** of the run that is under way, or was last */
-  id: string | null;
-  /** page whose pulses keep the heat on */
-  page: string | null;
-  /** held because nobody was there */
-  unwatched: boolean;
-  /** `waiting` and then `unconfirmed` after a hold or a stop that the controller has not acknowledged */
-  heatOff: "confirmed" | "waiting" | "unconfirmed";
 }
 
 /** Phases in which the wire may be hot or is about to be. */

@@ -1,5 +1,5 @@
-import type { Point } from "../geometry/points";
-import { CoreError } from "../kernel/errors";
+import type { Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
 import { carriageFaces } from "./carriages";
 import { Interpreter } from "./interpreter";
 import { programLines } from "./lines";

@@ -1,6 +1,6 @@
-import { crossingOf } from "../geometry/crossing";
-import { nearestOn } from "../geometry/nearestLine";
-import { offset, united } from "../geometry/offset";
+import { crossingOf } from "../../geometry/crossing";
+import { nearestOn } from "../../geometry/nearestLine";
+import { offset, united } from "../../geometry/offset";
 import {
   type Bounds,
   boundsOf,
@@ -15,9 +15,9 @@ import {
   type Point,
   type Region,
   regionArea,
-} from "../geometry/points";
-import { CoreError } from "../kernel/errors";
-import type { Relation } from "../kernel/provenance";
+} from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
+import type { Relation } from "../../kernel/provenance";
 import { alongLoop, middleOf, visitOrder } from "./visitOrder";
 
 export const ONE_PATH: Relation = {

@@ -1,8 +1,8 @@
-import { distance, type Line, type Point } from "../geometry/points";
-import { CoreError } from "../kernel/errors";
-import type { Relation } from "../kernel/provenance";
-import { WRITTEN_BY } from "../kernel/version";
-import { arcFrom } from "./arcs";
+import { distance, type Line, type Point } from "../../geometry/points";
+import { CoreError } from "../../kernel/errors";
+import type { Relation } from "../../kernel/provenance";
+import { WRITTEN_BY } from "../../kernel/version";
+import { arcFrom } from "../path/arcs";
 import { carriagesOf, requireTravel } from "./carriages";
 import { FULL_HEAT, type Machine } from "./machine";
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { plainText } from "../kernel/parse";
+import { plainText } from "../../kernel/parse";
 
 const word = (most = 24) => plainText(most, `must be at most ${most} characters`);
 

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { writeProgram } from "./program";
+import { writeProgram } from "../program/program";
 import { ACKNOWLEDGE_MS, CLOSE_LINE_MS, COMMAND_EXPIRES_MS, RunRefusal, RunSession, stoppedRun } from "./runSession";
-import type { RunPhase } from "./sender";
 import { SIMULATED_FRAME, SimulatedController, type SimulatedFrame } from "./simulatedController";
+import type { RunPhase } from "./states";
 import { type ControllerWords, controllerWordsSchema } from "./words";
 
 const WORDS = controllerWordsSchema.parse({});

@@ -1,7 +1,7 @@
-import { distance, type Line, lerp, type Point } from "../geometry/points";
-import { CORNER_DEG } from "../geometry/tolerance";
-import type { Relation } from "../kernel/provenance";
-import { bisect } from "../numerics/bisection";
+import { distance, type Line, lerp, type Point } from "../../geometry/points";
+import { CORNER_DEG } from "../../geometry/tolerance";
+import type { Relation } from "../../kernel/provenance";
+import { bisect } from "../../numerics/bisection";
 
 export const FEED_ALONG: Relation = {
   id: "feed-along",

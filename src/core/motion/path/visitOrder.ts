@@ -1,5 +1,5 @@
-import { boundsOf, distance, lineLength, nearest, type Outline, type Point } from "../geometry/points";
-import type { Relation } from "../kernel/provenance";
+import { boundsOf, distance, lineLength, nearest, type Outline, type Point } from "../../geometry/points";
+import type { Relation } from "../../kernel/provenance";
 
 export const VISIT_ORDER: Relation = {
   id: "visit-order",

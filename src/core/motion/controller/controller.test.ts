@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { distance, nearest, type Point } from "../geometry/points";
-import { writeProgram } from "./program";
-import { readProgram } from "./reader";
+import { distance, nearest, type Point } from "../../geometry/points";
+import { writeProgram } from "../program/program";
+import { readProgram } from "../program/reader";
 import { Sender } from "./sender";
 import { LONGEST_SAID, SIMULATED_FRAME, SimulatedController, type SimulatedFrame } from "./simulatedController";
+import type { RunState } from "./states";
 import { type ControllerWords, controllerWordsSchema, spoken } from "./words";
 
 const WORDS = controllerWordsSchema.parse({});
@@ -406,5 +407,138 @@ describe("the sender", () => {
   it("refuses words that could not be spoken", () => {
     for (const bad of [{ taken: "" }, { ahead: 0 }, { ahead: 1.5 }, { hold: "x".repeat(40) }, { extra: 1 }])
       expect(controllerWordsSchema.safeParse(bad).success).toBe(false);
+  });
+});
+describe("a sender's words", () => {
+  const made = (more: object = {}) => {
+    const said: string[] = [];
+    const sender = new Sender({ write: (text) => void said.push(text) }, controllerWordsSchema.parse(more), 0);
+    const view = (): RunState => ({ ...sender.state });
+    return { sender, view, said, hear: (...lines: string[]) => sender.receive(lines.map((line) => `${line}\n`).join(""), 1) };
+  };
+  it("counts what is taken by its number, with any text around it, and never more than was sent", () => {
+    const { sender, view, hear } = made();
+    sender.start(["G1 X1", "G1 X2", "G1 X3"], 0);
+    hear("taken 2");
+    expect(view().taken).toBe(2);
+    hear("  TAKEN 1  ");
+    expect(view().taken).toBe(2);
+    hear("taken 9");
+    expect(view().taken).toBe(3);
+    const plain = made({ numbered: false });
+    plain.sender.start(["G1 X1", "G1 X2", "G1 X3"], 0);
+    plain.hear("taken", "taken 7");
+    expect(plain.view().taken).toBe(2);
+  });
+  it("a line refused stops it cold, with its number and why; a word refused does not", () => {
+    for (const [result, reason] of [
+      ["refused 2: off the table", "line 2: off the table"],
+      ["refused 12", "line 12: it was refused"],
+      ["refused: nonsense", "line 2: nonsense"],
+      ["refused nonsense", "line 2: nonsense"],
+    ] as const) {
+      const { sender, view, hear, said } = made({ numbered: false });
+      sender.start(["G1 X1", "G1 X2"], 0);
+      hear("taken", result);
+      expect(view()).toMatchObject({ phase: "refused", reason });
+      expect(said.at(-1)).toBe("stop\n");
+    }
+    const numbered = made();
+    numbered.sender.start(["G1 X1"], 0);
+    numbered.hear("refused: it is not held");
+    expect(numbered.view()).toMatchObject({ phase: "running", reason: "it is not held" });
+    const homing = made();
+    homing.sender.home();
+    expect(homing.view().phase).toBe("homing");
+    homing.hear("refused: it is at work");
+    expect(homing.view()).toMatchObject({ phase: "ready", reason: "it is at work" });
+    const resuming = made();
+    resuming.sender.start(["G1 X1"], 0);
+    resuming.sender.hold();
+    resuming.hear("held");
+    resuming.sender.resume(3);
+    expect(resuming.said.at(-1)).toBe("resume 3\n");
+    resuming.hear("refused: not now");
+    expect(resuming.view().phase).toBe("held");
+  });
+  it("text comes in any pieces; a line without end is not kept for ever", () => {
+    const { sender, view } = made();
+    sender.start(["G1 X1", "G1 X2"], 0);
+    for (const piece of ["ta", "ken", " 1\r", "\nrefu", "sed 2: x\n"]) sender.receive(piece, 1);
+    expect(view()).toMatchObject({ phase: "refused", taken: 1 });
+    const flooded = made();
+    flooded.sender.start(["G1 X1"], 0);
+    for (let i = 0; i < 40; i++) flooded.sender.receive("x".repeat(500), 1);
+    flooded.sender.receive("\ntaken 1\n", 1);
+    expect(flooded.view().taken).toBe(1);
+  });
+  it("a fault is reported, takes the heat off and waits to be cleared; what was not taken goes again", () => {
+    const { sender, view, hear, said } = made();
+    sender.start(["G1 X1", "G1 X2", "G1 X3"], 0);
+    hear("taken 1", "at X0 Y0 line 1 heat 500 state running");
+    expect(view()).toMatchObject({ heat: 500, line: 1 });
+    hear("fault limit X");
+    expect(view()).toMatchObject({ phase: "fault", reason: "limit X", heat: 0 });
+    sender.clear();
+    expect(said.at(-1)).toBe("clear\n");
+    expect(view().phase).toBe("fault");
+    hear("at X0 Y0 line 1 heat 0 state held");
+    expect(view().phase).toBe("held");
+    said.length = 0;
+    sender.resume(0);
+    hear("at X0 Y0 line 1 heat 500 state running");
+    expect(said.join("")).toMatch(/N2 G1 X2\nN3 G1 X3\n/);
+    // Before any program it is ready again.
+    const idle = made();
+    idle.hear("fault door");
+    expect(idle.view().phase).toBe("fault");
+    idle.hear("at X0 Y0 state idle");
+    expect(idle.view().phase).toBe("ready");
+    const blind = made({ where: "" });
+    blind.hear("fault door");
+    blind.sender.clear();
+    expect(blind.view().phase).toBe("ready");
+  });
+  it("lost once stays lost; what was done to its end is not broken off", () => {
+    for (const [phase, saved] of [
+      ["running", 2],
+      ["done", 0],
+    ] as const) {
+      const { sender, view, hear } = made();
+      sender.start(["G1 X1", "G1 X2"], 0);
+      hear("taken 1", "taken 2", "at X0 line 1 heat 0 state running");
+      if (phase === "done") hear("done");
+      expect(view().phase).toBe(phase);
+      sender.lost("the lead is out");
+      sender.lost("again");
+      expect(view()).toMatchObject({ phase: "lost", reason: "the lead is out", heat: null, lines: saved });
+      sender.start(["G1 X9"], 2);
+      sender.home();
+      expect(view().phase).toBe("lost");
+    }
+  });
+  it("a word that is not known is not said; a byte is no line; homing finds what was lost", () => {
+    expect(spoken("\\x21")).toBe("!");
+    expect(spoken("hold")).toBe("hold\n");
+    expect(spoken("\\x2")).toBe("\\x2\n");
+    const { sender, view, hear, said } = made({ home: "" });
+    sender.home();
+    expect([view().phase, said]).toEqual(["ready", []]);
+    const homed = made();
+    homed.sender.home();
+    homed.hear("homed 0.02 -0.01");
+    expect(homed.view()).toMatchObject({ phase: "ready", reason: "" });
+    homed.sender.home();
+    homed.hear("homed 1.25 0.00");
+    expect(homed.view().reason).toMatch(/1\.25 and 0\.00 mm off/);
+    hear("held");
+    expect(view().phase).toBe("ready");
+    const held = made({ hold: "\\x21", resume: "\\x7e" });
+    held.sender.start(["G1 X1"], 0);
+    held.sender.hold();
+    expect(held.said.at(-1)).toBe("!");
+    held.hear("held");
+    held.sender.resume(5);
+    expect(held.said.at(-1)).toBe("~");
   });
 });

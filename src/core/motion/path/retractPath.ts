@@ -1,6 +1,6 @@
 import TinyQueue from "tinyqueue";
-import { distance, type Line, type Point } from "../geometry/points";
-import type { Relation } from "../kernel/provenance";
+import { distance, type Line, type Point } from "../../geometry/points";
+import type { Relation } from "../../kernel/provenance";
 
 export const RETRACT_PATH: Relation = {
   id: "way-out",
