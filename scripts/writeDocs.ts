@@ -13,7 +13,7 @@ import type { Table } from "@/core/numerics/interpolate";
 import { COPPER } from "@/core/physics/power/leads";
 import { RELATIONS } from "@/core/relations";
 import { RIG_KINDS, rigRecord } from "@/core/rigs/kinds";
-import type { RigField } from "@/core/rigs/record";
+import type { Field } from "@/core/units/field";
 import { LIMITS } from "@/core/units/limits";
 
 const cell = (text: string) => text.replaceAll("|", "\\|");
@@ -23,7 +23,7 @@ const basis = (source: Source) => `${source.basis}: ${source.source}${source.not
 
 const pairs = (rows: Table) => rows.map(([x, y]) => `${x}: ${y}`).join(", ");
 
-const rigValues = (field: RigField): string => {
+const rigValues = (field: Field): string => {
   switch (field.as) {
     case "number":
       return `${field.min} to ${field.max} ${field.unit ?? ""}${field.whole ? ", whole" : ""}${field.optional ? "; or `null`" : ""}`;
@@ -37,6 +37,8 @@ const rigValues = (field: RigField): string => {
       return `at most ${field.most} numbers from ${field.min} to ${field.max}`;
     case "rows":
       return `at most ${field.most} of [${field.columns.map(({ label, min, max }) => `${label} ${min} to ${max}`).join(", ")}]`;
+    default:
+      throw new Error(`no rig has a field of kind ${field.as}`);
   }
 };
 

@@ -2,7 +2,6 @@ import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { accessFaults, until } from "../helpers/browser";
-import { TestServer } from "../helpers/server";
 import { anyWorkshop } from "../helpers/workshop";
 
 const { server, watched } = anyWorkshop({ seed: true });

@@ -24,7 +24,7 @@ export const anySupplyOf = ({ kind, fields, tried }: AnySupplyRecord) =>
       Object.entries(tried).map(([name, range]) => {
         const [first, last] = range as readonly [number, number];
         const field = fields[name];
-        if (field && "oneOf" in field) return [name, fc.constantFrom(...(range as readonly (string | undefined)[]))];
+        if (field?.as === "choice") return [name, fc.constantFrom(...(range as readonly (string | undefined)[]))];
         return [name, field?.whole ? fc.integer({ min: first, max: last }) : real(first, last)];
       }),
     ),

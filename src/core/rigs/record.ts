@@ -1,10 +1,9 @@
 import { z } from "zod";
 import type { Design } from "../cutters/design/schema";
 import type { Point } from "../geometry/points";
-import { bounded } from "../kernel/bounded";
-import { plainText } from "../kernel/parse";
 import type { Relation } from "../kernel/provenance";
 import type { OutDrawing } from "../plans/outputs/drawing";
+import { type Begun, kindSchema } from "../units/field";
 import type { Quantity } from "../units/units";
 import type { RigSurroundings } from "./around";
 import type { BuildLine, RigEvaluation, RigFigure, RigProgram, Show } from "./evaluation";
@@ -16,24 +15,6 @@ export type { BuildLine, RigCell, RigCurve, RigEvaluation, RigFigure, RigNote, R
 export interface AnyRig {
   kind: string;
 }
-
-interface FieldBase {
-  key: string;
-  label: string;
-  /** Fields of one heading are together. */
-  group: string;
-  hint?: string;
-  /** Asked only where another field says so. */
-  only?: { key: string; is: unknown };
-}
-/** One thing a person says of a rig. A number with a quantity is stored in that quantity's canonical unit; `pairs` is a few numbers a line. */
-export type RigField =
-  | (FieldBase & { as: "number"; quantity?: Quantity; unit?: string; min: number; max: number; whole?: boolean; optional?: boolean; decimals?: number })
-  | (FieldBase & { as: "choice"; options: readonly (readonly [value: string, words: string])[] })
-  | (FieldBase & { as: "switch" })
-  | (FieldBase & { as: "numbers"; quantity: Quantity; min: number; max: number; most: number })
-  | (FieldBase & { as: "word"; least: number; most: number })
-  | (FieldBase & { as: "rows"; columns: readonly { label: string; min: number; max: number }[]; most: number });
 
 /** What a cutter brings along, mm: its block, along the wire and high, and its wire between the posts. */
 export interface RigJob {
@@ -71,7 +52,7 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   title: string;
   /** What it is for. */
   purpose: string;
-  fields: readonly RigField[];
+  fields: readonly Begun<string, unknown>[];
   /** As it is first chosen. */
   start: R;
   /** As it begins on a cutter that is set for a job: with the sizes of its block. */
@@ -97,92 +78,12 @@ export interface RigRecord<R extends AnyRig = AnyRig> {
   example: { name: string; cutter: string | null; plan?: string; notes: string; rig: R };
 }
 
-/** The unit a quantity is stored in, for messages. */
-const STORED: Partial<Record<Quantity, string>> = {
-  length: "mm",
-  diameter: "mm",
-  kerf: "mm",
-  feed: "mm/s",
-  force: "N",
-  angle: "degrees",
-  springRate: "N/mm",
-  mass: "g",
-};
-
-function fieldSchema(field: RigField): z.ZodType {
-  switch (field.as) {
-    case "number": {
-      const own = bounded(field.min, field.max, field.unit ?? (field.quantity ? (STORED[field.quantity] ?? "") : ""));
-      const whole = field.whole ? own.int({ error: "must be a whole number" }) : own;
-      return field.optional ? whole.nullable() : whole;
-    }
-    case "choice":
-      return z.enum(field.options.map(([value]) => value) as [string, ...string[]], {
-        error: `must be one of ${field.options.map(([value]) => value).join(", ")}`,
-      });
-    case "word": {
-      const error = `must be ${field.least === 0 ? `at most ${field.most}` : `${field.least} to ${field.most}`} characters`;
-      return plainText(field.most, error).min(field.least, { error });
-    }
-    case "switch":
-      return z.boolean({ error: "must be true or false" });
-    case "numbers":
-      return z
-        .array(bounded(field.min, field.max, STORED[field.quantity] ?? ""), { error: "must be a list of numbers" })
-        .max(field.most, { error: `has room for ${field.most}` });
-    case "rows":
-      return z
-        .array(
-          z.tuple(field.columns.map(({ min, max }) => bounded(min, max, "")) as [z.ZodNumber, ...z.ZodNumber[]], {
-            error: `must be ${field.columns.length} numbers each`,
-          }),
-          {
-            error: "must be a list",
-          },
-        )
-        .max(field.most, { error: `has room for ${field.most}` });
-  }
-}
-
 /** A rig's schema from its fields: what is left out is as the kind begins. */
-export function schemaOf<R extends AnyRig>({ kind, fields, start }: Pick<RigRecord<R>, "kind" | "fields" | "start">): z.ZodType<R> {
-  const shape = Object.fromEntries(
-    fields.map((field) => [field.key, fieldSchema(field).default((start as unknown as Record<string, never>)[field.key] as never)]),
-  );
-  return z.strictObject({ kind: z.literal(kind), ...shape }) as unknown as z.ZodType<R>;
+export function schemaOf<R extends AnyRig>({ kind, fields }: Pick<RigRecord<R>, "kind" | "fields">): z.ZodType<R> {
+  const { shape } = kindSchema(kind, Object.fromEntries(fields.map((field) => [field.key, field])), "null");
+  const begun = fields.map(({ key, start }) => [key, (shape as Record<string, z.ZodType>)[key]?.default(start)]);
+  return z.strictObject({ ...shape, ...Object.fromEntries(begun) }) as unknown as z.ZodType<R>;
 }
-
-/** Fields in few words. */
-export const number = (
-  group: string,
-  key: string,
-  label: string,
-  quantity: Quantity,
-  min: number,
-  max: number,
-  more: { optional?: boolean; hint?: string; decimals?: number } = {},
-): RigField => ({
-  as: "number",
-  group,
-  key,
-  label,
-  quantity,
-  min,
-  max,
-  ...more,
-});
-export const choice = (group: string, key: string, label: string, options: readonly (readonly [string, string])[], hint?: string): RigField => ({
-  as: "choice",
-  group,
-  key,
-  label,
-  options,
-  ...(hint ? { hint } : {}),
-});
-export const toggle = (group: string, key: string, label: string): RigField => ({ as: "switch", group, key, label });
-
-/** Fields that are asked only where another says so. */
-export const onlyWhere = (key: string, is: unknown, ...fields: RigField[]): RigField[] => fields.map((field) => ({ ...field, only: { key, is } }));
 
 /** A figure of a quantity. */
 export const figureOf = (id: string, label: string, quantity: Quantity, value: number, more: { decimals?: number; why?: Relation } = {}): RigFigure => ({

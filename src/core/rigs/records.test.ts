@@ -11,12 +11,13 @@ import { DEMO_PLANS } from "../plans/demoPlans";
 import { writeDxf } from "../plans/outputs/dxf";
 import { writeSvg } from "../plans/outputs/svg";
 import { knowFont, OWN_FONT } from "../plans/shapes/text";
+import type { Field } from "../units/field";
 import { formatQuantity } from "../units/units";
 import { around } from "./around";
 import { fitted, fittedFrame, PENS } from "./fitted";
 import { RIG_KINDS, type Rig, rigRecord, rigSchema } from "./kinds";
 import { rigEntry } from "./logged";
-import type { RigField, Show } from "./record";
+import type { Show } from "./record";
 import { DEMO_RIGS, newRig, RIG_KIND, rigMerger } from "./rig";
 
 // The lettering of the app itself, as it comes from the disk.
@@ -34,7 +35,7 @@ const demo = DEMO_RIGS.map(({ document, cutter, plan }) => ({
 }));
 
 /** Any value that a field's own limits allow. */
-const anyOf = (field: RigField): fc.Arbitrary<unknown> => {
+const anyOf = (field: Field): fc.Arbitrary<unknown> => {
   switch (field.as) {
     case "number": {
       // Half of them as a workshop has them: a figure drawn evenly from a range to twenty metres is never a hand's breadth.
@@ -54,6 +55,8 @@ const anyOf = (field: RigField): fc.Arbitrary<unknown> => {
       return fc.array(fc.double({ min: field.min, max: field.max, noNaN: true }), { maxLength: field.most });
     case "rows":
       return fc.array(fc.tuple(...field.columns.map(({ min, max }) => fc.integer({ min, max: Math.min(max, 400) }))), { maxLength: 4 });
+    default:
+      throw new Error(`no rig has a field of kind ${field.as}`);
   }
 };
 const anyRig = (kind: (typeof RIG_KINDS)[number]) =>
@@ -135,7 +138,7 @@ describe("rigs", () => {
   it("a figure outside its limits is refused by its name and range, one that is no part of the kind by its name", () => {
     for (const kind of RIG_KINDS) {
       const { start, fields } = rigRecord(kind);
-      const field = fields.find((each) => each.as === "number") as Extract<RigField, { as: "number" }>;
+      const field = fields.find((each) => each.as === "number") as Extract<Field, { as: "number" }>;
       const result = rigSchema.safeParse({ ...start, [field.key]: field.max * 2 + 1 });
       expect(result.success).toBe(false);
       expect(result.error?.issues[0]?.path).toEqual([field.key]);

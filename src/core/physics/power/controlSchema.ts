@@ -1,14 +1,9 @@
 import { z } from "zod";
 import { kindsError } from "../../kernel/parse";
-import { figure } from "../../units/figure";
+import { kindSchema } from "../../units/field";
 import { CONTROL_KINDS, CONTROLS, type Control } from "./controls";
 
-const member = ({ kind, fields }: (typeof CONTROLS)[number]) =>
-  z.strictObject({
-    kind: z.literal(kind),
-    ...Object.fromEntries(Object.entries(fields).map(([name, { limit, optional }]) => [name, optional ? figure(limit).optional() : figure(limit)])),
-  });
-const members = CONTROLS.map(member);
+const members = CONTROLS.map(({ kind, fields }) => kindSchema(kind, fields, "left-out"));
 
 /** Every control the core solves, as its record says. */
 export const controlSchema = z.discriminatedUnion(

@@ -1,32 +1,29 @@
 import { z } from "zod";
+import { toggle, typedText, type ValuesOf } from "../../units/field";
 import { drawNumbered } from "./numbered";
-import type { ShapeRecord } from "./record";
-
-export interface Naca4 {
-  kind: "naca4";
-  code: string;
-  closed?: boolean | undefined;
-}
+import { shapeOf } from "./record";
 
 /** Four-digit sections. Camber, its place in tenths of the chord, thickness in per cent. */
-export const naca4: ShapeRecord<Naca4> = {
-  kind: "naca4",
-  title: "Four-digit section",
-  words: ({ code }) => code,
-  schema: z.strictObject({
-    kind: z.literal("naca4"),
-    code: z
+const sectionFields = [
+  typedText(
+    "code",
+    "Number",
+    z
       .string({ error: "must be four digits such as 2412" })
       .regex(/^\d{4}$/, { error: "must be four digits such as 2412" })
       .refine((code) => Number(code.slice(2)) > 0 && Number(code.slice(2)) <= 40, { error: "must end in a thickness from 01 to 40" })
       .refine((code) => (code[0] === "0") === (code[1] === "0"), { error: "must have both camber and its place, or neither" }),
-    closed: z.boolean({ error: "must be true or false" }).optional(),
-  }),
-  fields: [
-    { key: "code", as: "text", label: "Number", hint: "camber, its place in tenths, thickness: 2412" },
-    { key: "closed", as: "switch", label: "Tail closed to a point" },
-  ],
-  start: () => ({ kind: "naca4", code: "2412" }),
+    "2412",
+    { hint: "camber, its place in tenths, thickness: 2412" },
+  ),
+  { ...toggle("", "closed", "Tail closed to a point"), optional: true, start: undefined as boolean | undefined },
+];
+export type Naca4 = { kind: "naca4" } & ValuesOf<typeof sectionFields>;
+export const naca4 = shapeOf<Naca4>({
+  kind: "naca4",
+  title: "Four-digit section",
+  fields: sectionFields,
+  words: ({ code }) => code,
   needsChord: true,
   law: {
     id: "four-digit",
@@ -54,4 +51,4 @@ export const naca4: ShapeRecord<Naca4> = {
     { kind: "naca4", code: "2412" },
     { kind: "naca4", code: "0012", closed: true },
   ],
-};
+});

@@ -1,11 +1,7 @@
 import { z } from "zod";
+import { typedText, type ValuesOf } from "../../units/field";
 import { drawNumbered } from "./numbered";
-import type { ShapeRecord } from "./record";
-
-export interface Naca5 {
-  kind: "naca5";
-  code: string;
-}
+import { shapeOf } from "./record";
 
 /** m and k1 for camber at 5, 10, 15, 20 and 25 % of the chord, for a design lift of 0.3. */
 const MEAN: Readonly<Record<string, readonly [m: number, k1: number]>> = {
@@ -17,22 +13,27 @@ const MEAN: Readonly<Record<string, readonly [m: number, k1: number]>> = {
 };
 
 /** Five-digit sections without reflex. */
-export const naca5: ShapeRecord<Naca5> = {
-  kind: "naca5",
-  title: "Five-digit section",
-  words: ({ code }) => code,
-  schema: z.strictObject({
-    kind: z.literal("naca5"),
-    code: z
+const sectionFields = [
+  typedText(
+    "code",
+    "Number",
+    z
       .string({ error: "must be five digits such as 23012" })
       .regex(/^\d{5}$/, { error: "must be five digits such as 23012" })
       .refine((code) => Number(code[0]) > 0, { error: "must begin with a design lift from 1 to 9" })
       .refine((code) => (code[1] as string) in MEAN, { error: "must have a second digit from 1 to 5: camber at 5 to 25 % of the chord" })
       .refine((code) => code[2] === "0", { error: "must have 0 as its third digit: reflexed mean lines are not drawn" })
       .refine((code) => Number(code.slice(3)) > 0 && Number(code.slice(3)) <= 40, { error: "must end in a thickness from 01 to 40" }),
-  }),
-  fields: [{ key: "code", as: "text", label: "Number", hint: "23012" }],
-  start: () => ({ kind: "naca5", code: "23012" }),
+    "23012",
+    { hint: "23012" },
+  ),
+];
+export type Naca5 = { kind: "naca5" } & ValuesOf<typeof sectionFields>;
+export const naca5 = shapeOf<Naca5>({
+  kind: "naca5",
+  title: "Five-digit section",
+  fields: sectionFields,
+  words: ({ code }) => code,
   needsChord: true,
   law: {
     id: "five-digit",
@@ -57,4 +58,4 @@ export const naca5: ShapeRecord<Naca5> = {
     );
   },
   examples: [{ kind: "naca5", code: "23012" }],
-};
+});

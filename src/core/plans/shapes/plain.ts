@@ -1,27 +1,21 @@
-import { z } from "zod";
 import { arcPoints, arcSteps } from "../../geometry/flatten";
 import { boundsOf, type Outline, type Point, withoutDoubles } from "../../geometry/points";
 import { TOLERANCE } from "../../geometry/tolerance";
-import { bounded, boundedWhole } from "../../kernel/bounded";
 import { CoreError } from "../../kernel/errors";
-import { drawnFrom, type ShapeRecord } from "./record";
+import { plain, type ValuesOf } from "../../units/field";
+import { drawnFrom, shapeOf } from "./record";
 
-const share = (least: number, most: number) => bounded(least, most, "(share of the chord)");
-const size = (least: number, most: number) => bounded(least, most, "mm");
+const ratio = (start: number) => plain("", "ratio", "Thickness over length", "(share of the chord)", [0.005, 20], start, { hint: "" });
 const one = (outline: Outline) => drawnFrom([{ outline: withoutDoubles(outline), holes: [] }]);
 const about = (count: number, at: (angle: number) => Point): Outline => Array.from({ length: count }, (_, i) => at((2 * Math.PI * i) / count));
 
-export interface Ellipse {
-  kind: "ellipse";
-  ratio: number;
-}
-export const ellipse: ShapeRecord<Ellipse> = {
+const ellipseFields = [ratio(0.4)];
+export type Ellipse = { kind: "ellipse" } & ValuesOf<typeof ellipseFields>;
+export const ellipse = shapeOf<Ellipse>({
   kind: "ellipse",
   title: "Ellipse",
+  fields: ellipseFields,
   words: ({ ratio }) => (ratio === 1 ? "a circle" : `an ellipse ${ratio} as thick as long`),
-  schema: z.strictObject({ kind: z.literal("ellipse"), ratio: share(0.005, 20) }),
-  fields: [{ key: "ratio", as: "number", label: "Thickness over length", unit: "", min: 0.005, max: 20 }],
-  start: () => ({ kind: "ellipse", ratio: 0.4 }),
   needsChord: true,
   law: null,
   draw: ({ ratio }, chordMm) => {
@@ -32,30 +26,15 @@ export const ellipse: ShapeRecord<Ellipse> = {
     return one(about(steps, (angle) => [a + a * Math.cos(angle), b * Math.sin(angle)]));
   },
   examples: [{ kind: "ellipse", ratio: 0.4 }],
-};
+});
 
-export interface Superellipse {
-  kind: "superellipse";
-  ratio: number;
-  power: number;
-}
-export const superellipse: ShapeRecord<Superellipse> = {
+const superellipseFields = [ratio(0.5), plain("", "power", "Power", "", [1, 20], 2.5, { hint: "2 is an ellipse, more is squarer" })];
+export type Superellipse = { kind: "superellipse" } & ValuesOf<typeof superellipseFields>;
+export const superellipse = shapeOf<Superellipse>({
   kind: "superellipse",
   title: "Superellipse",
+  fields: superellipseFields,
   words: ({ ratio, power }) => `a superellipse ${ratio} as thick as long, power ${power}`,
-  schema: z.strictObject({
-    kind: z.literal("superellipse"),
-    ratio: share(0.005, 20),
-    power: z
-      .number({ error: "must be a number from 1 to 20" })
-      .min(1, { error: "must be a number from 1 to 20" })
-      .max(20, { error: "must be a number from 1 to 20" }),
-  }),
-  fields: [
-    { key: "ratio", as: "number", label: "Thickness over length", unit: "", min: 0.005, max: 20 },
-    { key: "power", as: "number", label: "Power", unit: "2 is an ellipse, more is squarer", min: 1, max: 20 },
-  ],
-  start: () => ({ kind: "superellipse", ratio: 0.5, power: 2.5 }),
   needsChord: true,
   law: null,
   draw: ({ ratio, power }, chordMm) => {
@@ -66,19 +45,15 @@ export const superellipse: ShapeRecord<Superellipse> = {
     return one(about(steps, (angle) => [a + a * bend(Math.cos(angle)), b * bend(Math.sin(angle))]));
   },
   examples: [{ kind: "superellipse", ratio: 0.5, power: 2.5 }],
-};
+});
 
-export interface Polygon {
-  kind: "polygon";
-  sides: number;
-}
-export const polygon: ShapeRecord<Polygon> = {
+const polygonFields = [plain("", "sides", "Sides", "", [3, 360], 6, { whole: true })];
+export type Polygon = { kind: "polygon" } & ValuesOf<typeof polygonFields>;
+export const polygon = shapeOf<Polygon>({
   kind: "polygon",
   title: "Regular polygon",
+  fields: polygonFields,
   words: ({ sides }) => `a regular polygon of ${sides} sides`,
-  schema: z.strictObject({ kind: z.literal("polygon"), sides: boundedWhole(3, 360) }),
-  fields: [{ key: "sides", as: "number", label: "Sides", unit: "", min: 3, max: 360, whole: true }],
-  start: () => ({ kind: "polygon", sides: 6 }),
   needsChord: true,
   law: null,
   draw: ({ sides }, chordMm) => {
@@ -89,23 +64,15 @@ export const polygon: ShapeRecord<Polygon> = {
     return one(unit.map(([x, y]) => [(x - minX) * scale, y * scale]));
   },
   examples: [{ kind: "polygon", sides: 6 }],
-};
+});
 
-export interface Rounded {
-  kind: "rounded";
-  ratio: number;
-  radius_mm: number;
-}
-export const rounded: ShapeRecord<Rounded> = {
+const roundedFields = [ratio(0.5), plain("", "radius_mm", "Corner radius", "mm", [0, 2000], 10)];
+export type Rounded = { kind: "rounded" } & ValuesOf<typeof roundedFields>;
+export const rounded = shapeOf<Rounded>({
   kind: "rounded",
   title: "Rounded rectangle",
+  fields: roundedFields,
   words: ({ ratio, radius_mm }) => `a rectangle ${ratio} as thick as long, corners of ${radius_mm} mm`,
-  schema: z.strictObject({ kind: z.literal("rounded"), ratio: share(0.005, 20), radius_mm: size(0, 2000) }),
-  fields: [
-    { key: "ratio", as: "number", label: "Thickness over length", unit: "", min: 0.005, max: 20 },
-    { key: "radius_mm", as: "number", label: "Corner radius", unit: "mm", min: 0, max: 2000 },
-  ],
-  start: () => ({ kind: "rounded", ratio: 0.5, radius_mm: 10 }),
   needsChord: true,
   law: null,
   draw: ({ ratio, radius_mm: r }, chordMm) => {
@@ -123,23 +90,15 @@ export const rounded: ShapeRecord<Rounded> = {
     ]);
   },
   examples: [{ kind: "rounded", ratio: 0.5, radius_mm: 10 }],
-};
+});
 
-export interface Wave {
-  kind: "wave";
-  crests: number;
-  height_mm: number;
-}
-export const wave: ShapeRecord<Wave> = {
+const waveFields = [plain("", "crests", "Crests", "", [1, 200], 4, { whole: true }), plain("", "height_mm", "Height", "mm", [0.1, 2000], 40)];
+export type Wave = { kind: "wave" } & ValuesOf<typeof waveFields>;
+export const wave = shapeOf<Wave>({
   kind: "wave",
   title: "Wave",
+  fields: waveFields,
   words: ({ crests, height_mm }) => `a wave of ${crests} crests, ${height_mm} mm high`,
-  schema: z.strictObject({ kind: z.literal("wave"), crests: boundedWhole(1, 200), height_mm: size(0.1, 2000) }),
-  fields: [
-    { key: "crests", as: "number", label: "Crests", unit: "", min: 1, max: 200, whole: true },
-    { key: "height_mm", as: "number", label: "Height", unit: "mm", min: 0.1, max: 2000 },
-  ],
-  start: () => ({ kind: "wave", crests: 4, height_mm: 40 }),
   needsChord: true,
   law: null,
   draw: ({ crests, height_mm: h }, chordMm) => {
@@ -153,23 +112,18 @@ export const wave: ShapeRecord<Wave> = {
     return one([...top, [0, -h], [width, -h]]);
   },
   examples: [{ kind: "wave", crests: 4, height_mm: 40 }],
-};
+});
 
-export interface Arc {
-  kind: "arc";
-  ratio: number;
-  thickness_mm: number;
-}
-export const arc: ShapeRecord<Arc> = {
+const arcFields = [
+  plain("", "ratio", "Rise over span", "(share of the chord)", [0.01, 0.5], 0.2, { hint: "" }),
+  plain("", "thickness_mm", "Thickness", "mm", [0.2, 1000], 12),
+];
+export type Arc = { kind: "arc" } & ValuesOf<typeof arcFields>;
+export const arc = shapeOf<Arc>({
   kind: "arc",
   title: "Bent strip",
+  fields: arcFields,
   words: ({ ratio, thickness_mm }) => `a strip ${thickness_mm} mm thick, bent to ${ratio} of its span`,
-  schema: z.strictObject({ kind: z.literal("arc"), ratio: share(0.01, 0.5), thickness_mm: size(0.2, 1000) }),
-  fields: [
-    { key: "ratio", as: "number", label: "Rise over span", unit: "", min: 0.01, max: 0.5 },
-    { key: "thickness_mm", as: "number", label: "Thickness", unit: "mm", min: 0.2, max: 1000 },
-  ],
-  start: () => ({ kind: "arc", ratio: 0.2, thickness_mm: 12 }),
   needsChord: true,
   law: null,
   draw: ({ ratio, thickness_mm: t }, chordMm) => {
@@ -189,4 +143,4 @@ export const arc: ShapeRecord<Arc> = {
     ]);
   },
   examples: [{ kind: "arc", ratio: 0.2, thickness_mm: 12 }],
-};
+});

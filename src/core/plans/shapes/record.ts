@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import type { Outline, Point, Region } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
+import { type Begun, type Field, kindSchema, startOf } from "../../units/field";
 
 /** A shape as a plan holds it. */
 export interface AnyShape {
@@ -19,13 +20,6 @@ export interface Drawn {
   notes: string[];
 }
 
-/** A figure or a few words of a shape, as its chooser asks for it. `pairs` is a text of two numbers a line, `font` a file with its name next to it. */
-export type ShapeField =
-  | { key: string; as: "number"; label: string; unit: string; min: number; max: number; whole?: boolean; optional?: boolean }
-  | { key: string; as: "text" | "long" | "pairs"; label: string; hint: string }
-  | { key: string; as: "switch"; label: string }
-  | { key: string; as: "font"; label: string; nameKey: string };
-
 /** One kind of shape: everything that is to be known of it is here. */
 export interface ShapeRecord<S extends AnyShape = AnyShape> {
   kind: S["kind"];
@@ -35,7 +29,7 @@ export interface ShapeRecord<S extends AnyShape = AnyShape> {
   words: (shape: S) => string;
   schema: z.ZodType<S>;
   /** What a chooser asks for. */
-  fields: readonly ShapeField[];
+  fields: readonly Field[];
   /** As it is first chosen. */
   start: () => S;
   /** Needs a chord; the others keep their own size where none is given. */
@@ -46,6 +40,19 @@ export interface ShapeRecord<S extends AnyShape = AnyShape> {
   /** Good examples, for property tests and docs. */
   examples: readonly S[];
 }
+
+/**
+ * A kind's record, with its schema and its start from its fields.
+ * @param read what its schema has besides
+ */
+export const shapeOf = <S extends AnyShape>(
+  record: Omit<ShapeRecord<S>, "schema" | "start" | "fields"> & { fields: readonly Begun<string, unknown>[] },
+  read: (own: ReturnType<typeof kindSchema>) => z.ZodType = (own) => own,
+): ShapeRecord<S> => ({
+  ...record,
+  schema: read(kindSchema(record.kind, Object.fromEntries(record.fields.map((field) => [field.key, field])), "left-out")) as unknown as z.ZodType<S>,
+  start: () => structuredClone(startOf(record.kind, record.fields)) as unknown as S,
+});
 
 /** A drawn shape from its outline alone: the nose is its foremost point, the tail its rearmost. */
 export function drawnFrom(regions: Region[], notes: string[] = []): Drawn {

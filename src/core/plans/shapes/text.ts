@@ -6,18 +6,8 @@ import { fill } from "../../geometry/offset";
 import { boundsOf, type Outline, type Point, type Region, regionArea, withoutDoubles } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
 import { plainText } from "../../kernel/parse";
-import { drawnFrom, type ShapeRecord } from "./record";
-
-export interface TextShape {
-  kind: "text";
-  text: string;
-  /** a font's name; the app's own where there is none */
-  font?: string | undefined;
-  /** The file of a font that was opened, base64: it goes with the plan, so that another workshop draws the same. */
-  font_file?: string | undefined;
-  /** height of a capital letter, mm */
-  height_mm?: number | undefined;
-}
+import { type Begun, plain, typedText, type ValuesOf } from "../../units/field";
+import { drawnFrom, shapeOf } from "./record";
 
 /** The font that comes with the app. */
 export const OWN_FONT = "plain bold";
@@ -29,6 +19,24 @@ const opentype = fontPackage.default ?? fontPackage;
 /** Largest font file that is opened, bytes, and as it is in a plan, characters. */
 export const MAX_FONT_BYTES = 2_000_000;
 const MAX_FONT_CHARACTERS = Math.ceil(MAX_FONT_BYTES / 3) * 4;
+
+const fontSchema = z
+  .string({ error: "must be a font file in base64" })
+  .max(MAX_FONT_CHARACTERS, { error: `must be a font file of at most ${MAX_FONT_BYTES / 1e6} MB` })
+  .regex(/^[A-Za-z0-9+/]*={0,2}$/, { error: "must be a font file in base64" })
+  .optional();
+const textFields = [
+  typedText("text", "Letters", plainText(200, "must be 1 to 200 characters").trim().min(1, { error: "must be 1 to 200 characters" }), "LANTERN", {
+    hint: "1 to 200 characters",
+  }),
+  // The file of a font that was opened, base64: it goes with the plan, so that another workshop draws the same.
+  { as: "font", group: "", key: "font_file", label: "Font file", nameKey: "font", schema: fontSchema, start: undefined } as Begun<
+    "font_file",
+    string | undefined
+  >,
+  plain("", "height_mm", "Height of a capital", "mm", [1, 3000], undefined),
+];
+export type TextShape = { kind: "text" /** a font's name; the app's own where there is none */; font?: string | undefined } & ValuesOf<typeof textFields>;
 
 type Bytes = ArrayBuffer;
 const sources = new Map<string, () => Bytes>();
@@ -148,43 +156,26 @@ function lettersOf(face: ReturnType<typeof opentype.parse>, text: string, height
   return { regions, advanceMm: reach };
 }
 
-export const textShape: ShapeRecord<TextShape> = {
-  kind: "text",
-  title: "Lettering",
-  words: ({ text: words, font, font_file }) => `the letters "${words}"${font_file === undefined ? "" : ` in ${font ?? "a font of their own"}`}`,
-  schema: z.strictObject({
-    kind: z.literal("text"),
-    text: plainText(200, "must be 1 to 200 characters").trim().min(1, { error: "must be 1 to 200 characters" }),
-    font: plainText(100, "must be at most 100 characters").optional(),
-    font_file: z
-      .string({ error: "must be a font file in base64" })
-      .max(MAX_FONT_CHARACTERS, { error: `must be a font file of at most ${MAX_FONT_BYTES / 1e6} MB` })
-      .regex(/^[A-Za-z0-9+/]*={0,2}$/, { error: "must be a font file in base64" })
-      .optional(),
-    height_mm: z
-      .number({ error: "must be a number from 1 to 3000 mm" })
-      .min(1, { error: "must be a number from 1 to 3000 mm" })
-      .max(3000, { error: "must be a number from 1 to 3000 mm" })
-      .optional(),
-  }),
-  fields: [
-    { key: "text", as: "text", label: "Letters", hint: "1 to 200 characters" },
-    { key: "font_file", as: "font", label: "Font file", nameKey: "font" },
-    { key: "height_mm", as: "number", label: "Height of a capital", unit: "mm", min: 1, max: 3000, optional: true },
-  ],
-  start: () => ({ kind: "text", text: "LANTERN" }),
-  needsChord: false,
-  law: null,
-  draw: (shape, chordMm) => {
-    let { regions } = letters(shape);
-    if (regions.length === 0) throw new CoreError("no-solution", "text", "these letters have no outline in this font");
-    if (chordMm !== undefined) {
-      const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
-      // Drawn again at its final height, so that its curves are as fine as they should be.
-      const height = ((shape.height_mm ?? DEFAULT_HEIGHT_MM) * chordMm) / (maxX - minX);
-      regions = letters({ ...shape, height_mm: height }).regions;
-    }
-    return drawnFrom(regions);
+export const textShape = shapeOf<TextShape>(
+  {
+    kind: "text",
+    title: "Lettering",
+    fields: textFields,
+    words: ({ text: words, font, font_file }) => `the letters "${words}"${font_file === undefined ? "" : ` in ${font ?? "a font of their own"}`}`,
+    needsChord: false,
+    law: null,
+    draw: (shape, chordMm) => {
+      let { regions } = letters(shape);
+      if (regions.length === 0) throw new CoreError("no-solution", "text", "these letters have no outline in this font");
+      if (chordMm !== undefined) {
+        const { minX, maxX } = boundsOf(regions.flatMap(({ outline }) => outline));
+        // Drawn again at its final height, so that its curves are as fine as they should be.
+        const height = ((shape.height_mm ?? DEFAULT_HEIGHT_MM) * chordMm) / (maxX - minX);
+        regions = letters({ ...shape, height_mm: height }).regions;
+      }
+      return drawnFrom(regions);
+    },
+    examples: [{ kind: "text", text: "LANTERN" }],
   },
-  examples: [{ kind: "text", text: "LANTERN" }],
-};
+  (own) => own.extend({ font: plainText(100, "must be at most 100 characters").optional() }),
+);

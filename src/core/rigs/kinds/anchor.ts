@@ -3,61 +3,49 @@ import type { Relation } from "../../kernel/provenance";
 import { resolveWire } from "../../physics/heat/wire";
 import { storedEnergyJ, WHIP } from "../../physics/mechanics/springs";
 import { wireStiffnessNPerM } from "../../physics/mechanics/tension";
+import { choice, number, plain, startOf, type ValuesOf } from "../../units/field";
 import { dragAt, kerfAt, type RigSurroundings } from "../around";
-import { choice, figureOf, number, type RigField, type RigRecord } from "../record";
+import { figureOf, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 import { ANCHOR, anchorMm } from "../sums";
 
-export interface AnchorRig {
-  kind: "anchor";
-  span_mm: number;
-  ratio: number;
-  chord_mm: number;
-  keep: "quarter" | "leading" | "trailing";
-  sweep_mm: number;
-  rightAt: "near" | "middle" | "far";
-  ramp_mm: number;
-  tail_mm: number;
-  rate_N_per_mm: number;
-  table_mm: number;
-}
-
 const PART = "the part";
 const RIG = "the fixed end";
-const fields: readonly RigField[] = [
-  number(PART, "span_mm", "Template to far face", "length", 10, 20_000),
-  { as: "number", group: PART, key: "ratio", label: "Size at the far face", unit: "of 1", min: 0.05, max: 0.98 },
-  number(PART, "chord_mm", "Chord at the template", "length", 5, 5000),
-  choice(PART, "keep", "Line kept straight", [
-    ["quarter", "quarter chord"],
-    ["leading", "leading edge"],
-    ["trailing", "trailing edge"],
-  ]),
-  number(PART, "sweep_mm", "That line aft at the far face", "length", -5000, 5000),
-  choice(RIG, "rightAt", "Template allows for the kerf", [
-    ["near", "at the template"],
-    ["middle", "half way"],
-    ["far", "at the far face"],
-  ]),
-  number(RIG, "ramp_mm", "Run-in before the nose", "length", 0, 1000),
-  number(RIG, "tail_mm", "Run-out past the tail", "length", 0, 1000),
-  number(RIG, "rate_N_per_mm", "Spring at the anchor", "springRate", 0.01, 100),
-  number(RIG, "table_mm", "Bench, long", "length", 100, 30_000),
+const fields = [
+  number(PART, "span_mm", "Template to far face", "length", [10, 20_000], 900),
+  plain(PART, "ratio", "Size at the far face", "of 1", [0.05, 0.98], 0.6),
+  number(PART, "chord_mm", "Chord at the template", "length", [5, 5000], 260),
+  choice(
+    PART,
+    "keep",
+    "Line kept straight",
+    [
+      ["quarter", "quarter chord"],
+      ["leading", "leading edge"],
+      ["trailing", "trailing edge"],
+    ],
+    "quarter",
+  ),
+  number(PART, "sweep_mm", "That line aft at the far face", "length", [-5000, 5000], 0),
+  choice(
+    RIG,
+    "rightAt",
+    "Template allows for the kerf",
+    [
+      ["near", "at the template"],
+      ["middle", "half way"],
+      ["far", "at the far face"],
+    ],
+    "middle",
+  ),
+  number(RIG, "ramp_mm", "Run-in before the nose", "length", [0, 1000], 75),
+  number(RIG, "tail_mm", "Run-out past the tail", "length", [0, 1000], 25),
+  number(RIG, "rate_N_per_mm", "Spring at the anchor", "springRate", [0.01, 100], 1.2),
+  number(RIG, "table_mm", "Bench, long", "length", [100, 30_000], 2400),
 ];
+export type AnchorRig = { kind: "anchor" } & ValuesOf<typeof fields>;
 
-const start: AnchorRig = {
-  kind: "anchor",
-  span_mm: 900,
-  ratio: 0.6,
-  chord_mm: 260,
-  keep: "quarter",
-  sweep_mm: 0,
-  rightAt: "middle",
-  ramp_mm: 75,
-  tail_mm: 25,
-  rate_N_per_mm: 1.2,
-  table_mm: 2400,
-};
+const start: AnchorRig = startOf("anchor", fields);
 
 const STORED = { quarter: 0.25, leading: 0, trailing: 1 } as const;
 const SHARES = 41;

@@ -1,61 +1,33 @@
 import type { Point } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
+import { number, onlyWhere, startOf, toggle, type ValuesOf } from "../../units/field";
 import { feedUnder, type RigSurroundings } from "../around";
-import { figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord } from "../record";
+import { figureOf, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
-
-export interface BowRig {
-  kind: "bow";
-  mass_g: number;
-  span_mm: number;
-  foam_mm: number;
-  foamAt_mm: number;
-  balance_mm: number;
-  high_mm: number;
-  leads_N: number;
-  leadsOff_mm: number;
-  hung: boolean;
-  rate_N_per_mm: number;
-  slack_mm: number;
-  work_mm: number;
-}
 
 const BOW = "bow";
 const HANG = "hung on elastic";
-const fields: readonly RigField[] = [
-  number(BOW, "mass_g", "Bow with its wire", "mass", 1, 100_000),
-  number(BOW, "span_mm", "Wire, post to post", "length", 10, 20_000),
-  number(BOW, "balance_mm", "Balances, right of the wire's middle", "length", -5000, 5000),
-  number(BOW, "high_mm", "Its weight lies over the wire by", "length", 1, 3000),
-  number(BOW, "foam_mm", "Foam, wide", "length", 1, 20_000),
-  number(BOW, "foamAt_mm", "Foam's middle, right of the wire's", "length", -5000, 5000),
-  number(BOW, "leads_N", "Leads hang with", "force", 0, 50, { decimals: 2 }),
-  number(BOW, "leadsOff_mm", "to one side by", "length", -2000, 2000),
-  { as: "switch", group: HANG, key: "hung", label: "hung over the block on elastic" },
+const fields = [
+  number(BOW, "mass_g", "Bow with its wire", "mass", [1, 100_000], 1900),
+  number(BOW, "span_mm", "Wire, post to post", "length", [10, 20_000], 1300),
+  number(BOW, "balance_mm", "Balances, right of the wire's middle", "length", [-5000, 5000], 20),
+  number(BOW, "high_mm", "Its weight lies over the wire by", "length", [1, 3000], 220),
+  number(BOW, "foam_mm", "Foam, wide", "length", [1, 20_000], 1100),
+  number(BOW, "foamAt_mm", "Foam's middle, right of the wire's", "length", [-5000, 5000], 0),
+  number(BOW, "leads_N", "Leads hang with", "force", [0, 50], 0.8, { decimals: 2 }),
+  number(BOW, "leadsOff_mm", "to one side by", "length", [-2000, 2000], 60),
+  toggle(HANG, "hung", "hung over the block on elastic", true),
   ...onlyWhere(
     "hung",
     true,
-    number(HANG, "rate_N_per_mm", "Elastic", "springRate", 0.001, 10),
-    number(HANG, "slack_mm", "Its unstretched end over the bench", "length", 0, 5000),
-    number(HANG, "work_mm", "Bow's hook at work over the bench", "length", 0, 5000),
+    number(HANG, "rate_N_per_mm", "Elastic", "springRate", [0.001, 10], 0.03),
+    number(HANG, "slack_mm", "Its unstretched end over the bench", "length", [0, 5000], 900),
+    number(HANG, "work_mm", "Bow's hook at work over the bench", "length", [0, 5000], 380),
   ),
 ];
+export type BowRig = { kind: "bow" } & ValuesOf<typeof fields>;
 
-const start: BowRig = {
-  kind: "bow",
-  mass_g: 1900,
-  span_mm: 1300,
-  foam_mm: 1100,
-  foamAt_mm: 0,
-  balance_mm: 20,
-  high_mm: 220,
-  leads_N: 0.8,
-  leadsOff_mm: 60,
-  hung: true,
-  rate_N_per_mm: 0.03,
-  slack_mm: 900,
-  work_mm: 380,
-};
+const start: BowRig = startOf("bow", fields);
 
 const GRAVITY = 9.80665;
 

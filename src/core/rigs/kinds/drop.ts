@@ -2,80 +2,50 @@ import { boundsOf, type Point } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
 import { bisect } from "../../numerics/bisection";
 import { PULLED, pulledFeed } from "../../physics/cut/lag";
+import { number, plain, rows, startOf, type ValuesOf } from "../../units/field";
 import { kerfAt, type RigSurroundings, topFeedAt } from "../around";
 import { bestOrder } from "../cutOrder";
 import { steadiness } from "../feel";
-import { figureOf, number, type RigField, type RigNote, type RigRecord } from "../record";
+import { figureOf, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
-
-export interface DropRig {
-  kind: "drop";
-  weight_N: number;
-  width_mm: number;
-  height_mm: number;
-  wanted_mm_s: number;
-  board_mm: number;
-  boardWide_mm: number;
-  batten_mm: number;
-  friction: number;
-  leads_N: number;
-  gap_mm: number;
-  blankLong_mm: number;
-  blankWide_mm: number;
-  outline_mm: [number, number][];
-}
 
 const BOW = "bow and block";
 const BOARD = "board";
-const fields: readonly RigField[] = [
-  number(BOW, "weight_N", "Weight of the bow or bar", "force", 0.1, 2000, { decimals: 1 }),
-  number(BOW, "width_mm", "Width of the foam on the wire", "length", 1, 20_000),
-  number(BOW, "height_mm", "Height of the block", "length", 1, 3000),
-  number(BOW, "wanted_mm_s", "Speed wanted", "feed", 0.1, 200),
-  number(BOARD, "board_mm", "Board, long", "length", 50, 5000),
-  number(BOARD, "boardWide_mm", "Board, wide", "length", 50, 5000),
-  number(BOARD, "batten_mm", "Batten under its one end", "length", 0, 500, { decimals: 1 }),
-  { as: "number", group: BOARD, key: "friction", label: "Friction on the guides", unit: "of 1", min: 0, max: 1, hint: "waxed timber about 0.2" },
-  number(BOARD, "leads_N", "Leads pull aside with", "force", 0, 100, { decimals: 2 }),
-  number(BOARD, "gap_mm", "Gap between two halves, one turned round", "kerf", -50, 50, { hint: "nothing where it is square" }),
-  number("plan form", "blankLong_mm", "Blank, long", "length", 1, 5000),
-  number("plan form", "blankWide_mm", "Blank, wide", "length", 1, 5000),
-  {
-    as: "rows",
-    group: "plan form",
-    key: "outline_mm",
-    label: "Corners of the outline in its blank, one a line",
-    columns: [
+const fields = [
+  number(BOW, "weight_N", "Weight of the bow or bar", "force", [0.1, 2000], 6, { decimals: 1 }),
+  number(BOW, "width_mm", "Width of the foam on the wire", "length", [1, 20_000], 600),
+  number(BOW, "height_mm", "Height of the block", "length", [1, 3000], 100),
+  number(BOW, "wanted_mm_s", "Speed wanted", "feed", [0.1, 200], 6),
+  number(BOARD, "board_mm", "Board, long", "length", [50, 5000], 1200),
+  number(BOARD, "boardWide_mm", "Board, wide", "length", [50, 5000], 550),
+  number(BOARD, "batten_mm", "Batten under its one end", "length", [0, 500], 20, { decimals: 1 }),
+  plain(BOARD, "friction", "Friction on the guides", "of 1", [0, 1], 0.2, { hint: "waxed timber about 0.2" }),
+  number(BOARD, "leads_N", "Leads pull aside with", "force", [0, 100], 0.05, { decimals: 2 }),
+  number(BOARD, "gap_mm", "Gap between two halves, one turned round", "kerf", [-50, 50], 0, { hint: "nothing where it is square" }),
+  number("plan form", "blankLong_mm", "Blank, long", "length", [1, 5000], 600),
+  number("plan form", "blankWide_mm", "Blank, wide", "length", [1, 5000], 300),
+  rows(
+    "plan form",
+    "outline_mm",
+    "Corners of the outline in its blank, one a line",
+    [
       { label: "along", min: 0, max: 5000 },
       { label: "across", min: 0, max: 5000 },
     ],
-    most: 12,
-  },
+    12,
+    [
+      [40, 0],
+      [560, 0],
+      [600, 120],
+      [430, 300],
+      [170, 300],
+      [0, 120],
+    ],
+  ),
 ];
+export type DropRig = { kind: "drop" } & ValuesOf<typeof fields>;
 
-const start: DropRig = {
-  kind: "drop",
-  weight_N: 6,
-  width_mm: 600,
-  height_mm: 100,
-  wanted_mm_s: 6,
-  board_mm: 1200,
-  boardWide_mm: 550,
-  batten_mm: 20,
-  friction: 0.2,
-  leads_N: 0.05,
-  gap_mm: 0,
-  blankLong_mm: 600,
-  blankWide_mm: 300,
-  outline_mm: [
-    [40, 0],
-    [560, 0],
-    [600, 120],
-    [430, 300],
-    [170, 300],
-    [0, 120],
-  ],
-};
+const start: DropRig = startOf("drop", fields);
 
 export const DROP: Relation = {
   ...PULLED,

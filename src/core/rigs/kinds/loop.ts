@@ -6,73 +6,52 @@ import { youngPa } from "../../materials/strength";
 import { massKgPerM, resistanceOhmPerM, resolveWire } from "../../physics/heat/wire";
 import { STIFF_ENOUGH, STIFF_TOOL, stiffBowM, stiffWireM } from "../../physics/mechanics/stiffBow";
 import { knobLook } from "../../physics/power/controls";
+import { choice, number, numberList, onlyWhere, plain, startOf, type ValuesOf } from "../../units/field";
 import { awgDiameterMm } from "../../units/gauges";
 import type { RigSurroundings } from "../around";
-import { choice, figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord, type Show } from "../record";
+import { figureOf, type RigNote, type RigRecord, type Show } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
 
-export interface LoopRig {
-  kind: "loop";
-  tool: "loop" | "wand";
-  bottom: "square" | "round";
-  groove_mm: number;
-  depth_mm: number;
-  kerf_mm: number | null;
-  bend_mm: number;
-  rod_awg: number;
-  rod_mm: number;
-  joint_mohm: number;
-  tools_mm: number[];
-}
-
 const TOOL = "the tool";
 const HOLDER = "its holder";
-const fields: readonly RigField[] = [
-  choice(TOOL, "tool", "Tool", [
-    ["loop", "a bent loop: grooves, coves, pockets"],
-    ["wand", "a wand: two legs side by side, inside holes"],
-  ]),
+const fields = [
+  choice(
+    TOOL,
+    "tool",
+    "Tool",
+    [
+      ["loop", "a bent loop: grooves, coves, pockets"],
+      ["wand", "a wand: two legs side by side, inside holes"],
+    ],
+    "loop",
+  ),
   ...onlyWhere(
     "tool",
     "loop",
-    choice(TOOL, "bottom", "Its bottom", [
-      ["square", "flat"],
-      ["round", "round: a cove"],
-    ]),
-    number(TOOL, "groove_mm", "Groove, wide", "length", 0.5, 500, { decimals: 1 }),
+    choice(
+      TOOL,
+      "bottom",
+      "Its bottom",
+      [
+        ["square", "flat"],
+        ["round", "round: a cove"],
+      ],
+      "square",
+    ),
+    number(TOOL, "groove_mm", "Groove, wide", "length", [0.5, 500], 20, { decimals: 1 }),
   ),
-  number(TOOL, "depth_mm", "Deep", "length", 1, 500, { decimals: 1 }),
-  number(TOOL, "bend_mm", "Bends of radius", "length", 0, 100, { decimals: 1 }),
-  number(TOOL, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as computed for the cutter" }),
-  { as: "number", group: HOLDER, key: "rod_awg", label: "Conductors", unit: "AWG", min: 0, max: 24, whole: true },
-  number(HOLDER, "rod_mm", "Conductors, long each", "length", 5, 2000),
-  {
-    as: "number",
-    group: HOLDER,
-    key: "joint_mohm",
-    label: "A joint",
-    unit: "milliohm",
-    min: 0,
-    max: 200,
-    hint: "a clean screwed joint about 2 (common practice)",
-  },
-  { as: "numbers", group: "one supply, several tools", key: "tools_mm", label: "Wire of each tool, mm", quantity: "length", min: 5, max: 5000, most: 8 },
+  number(TOOL, "depth_mm", "Deep", "length", [1, 500], 20, { decimals: 1 }),
+  number(TOOL, "bend_mm", "Bends of radius", "length", [0, 100], 2, { decimals: 1 }),
+  number(TOOL, "kerf_mm", "Kerf, measured", "kerf", [0.05, 50], null, { hint: "empty: as computed for the cutter" }),
+  plain(HOLDER, "rod_awg", "Conductors", "AWG", [0, 24], 10, { whole: true }),
+  number(HOLDER, "rod_mm", "Conductors, long each", "length", [5, 2000], 120),
+  plain(HOLDER, "joint_mohm", "A joint", "milliohm", [0, 200], 2, { hint: "a clean screwed joint about 2 (common practice)" }),
+  numberList("one supply, several tools", "tools_mm", "Wire of each tool, mm", "length", [5, 5000], 8, [60, 90, 140]),
 ];
+export type LoopRig = { kind: "loop" } & ValuesOf<typeof fields>;
 
-const start: LoopRig = {
-  kind: "loop",
-  tool: "loop",
-  bottom: "square",
-  groove_mm: 20,
-  depth_mm: 20,
-  kerf_mm: null,
-  bend_mm: 2,
-  rod_awg: 10,
-  rod_mm: 120,
-  joint_mohm: 2,
-  tools_mm: [60, 90, 140],
-};
+const start: LoopRig = startOf("loop", fields);
 
 /** A loop's own weight as a beam out of its holder. */
 export const FREE_SAG: Relation = {

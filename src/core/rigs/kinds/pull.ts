@@ -1,76 +1,34 @@
 import type { Point } from "../../geometry/points";
+import { number, numberList, onlyWhere, plain, startOf, toggle, type ValuesOf } from "../../units/field";
 import type { RigSurroundings } from "../around";
 import { hauledFeel } from "../feel";
 import { faceOfPlan, fixedRun, type HauledFace, haulRows, type Lever, straightFace } from "../haul";
-import { figureOf, number, onlyWhere, type RigField, type RigRecord, toggle } from "../record";
+import { figureOf, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 import { HAUL } from "../sums";
 import { faceField, haulNotes, haulTable, stepped } from "./swing";
 
-export interface PullRig {
-  kind: "pull";
-  fromPlan: boolean;
-  face: "upper" | "lower" | "whole";
-  length_mm: number;
-  slope_deg: number;
-  span_mm: number;
-  bow_N: number;
-  share: number;
-  hung_N: number;
-  weights_N: number[];
-  pulleyLoss: number;
-}
-
 const WAY = "what is drawn";
 const PULL = "bow and weight";
-const fields: readonly RigField[] = [
+const fields = [
   toggle(WAY, "fromPlan", "slopes from the plan's face"),
   ...onlyWhere("fromPlan", true, faceField(WAY)),
   ...onlyWhere(
     "fromPlan",
     false,
-    number(WAY, "length_mm", "Length of the edge", "length", 1, 20_000),
-    number(WAY, "slope_deg", "Its slope, uphill positive", "angle", -79, 79),
-    number(WAY, "span_mm", "Width of the foam", "length", 10, 20_000),
+    number(WAY, "length_mm", "Length of the edge", "length", [1, 20_000], 330),
+    number(WAY, "slope_deg", "Its slope, uphill positive", "angle", [-79, 79], 0),
+    number(WAY, "span_mm", "Width of the foam", "length", [10, 20_000], 1100),
   ),
-  number(PULL, "bow_N", "Weight of the bow", "force", 0, 1000, { decimals: 1 }),
-  {
-    as: "number",
-    group: PULL,
-    key: "share",
-    label: "Share of it on the wire",
-    unit: "of 1",
-    min: 0,
-    max: 1,
-    hint: "the rest hangs or is held; a hand bow's own sheet says it",
-  },
-  number(PULL, "hung_N", "One weight that stays", "force", 0, 500, { decimals: 1 }),
-  { as: "numbers", group: PULL, key: "weights_N", label: "Weights owned", quantity: "force", min: 0.01, max: 500, most: 8 },
-  {
-    as: "number",
-    group: PULL,
-    key: "pulleyLoss",
-    label: "Lost in the pulley",
-    unit: "of 1",
-    min: 0,
-    max: 0.8,
-    hint: "a good small pulley loses about a twentieth",
-  },
+  number(PULL, "bow_N", "Weight of the bow", "force", [0, 1000], 18, { decimals: 1 }),
+  plain(PULL, "share", "Share of it on the wire", "of 1", [0, 1], 0.2, { hint: "the rest hangs or is held; a hand bow's own sheet says it" }),
+  number(PULL, "hung_N", "One weight that stays", "force", [0, 500], 4, { decimals: 1 }),
+  numberList(PULL, "weights_N", "Weights owned", "force", [0.01, 500], 8, [0.5, 1, 2, 2, 5]),
+  plain(PULL, "pulleyLoss", "Lost in the pulley", "of 1", [0, 0.8], 0.05, { hint: "a good small pulley loses about a twentieth" }),
 ];
+export type PullRig = { kind: "pull" } & ValuesOf<typeof fields>;
 
-const start: PullRig = {
-  kind: "pull",
-  fromPlan: false,
-  face: "lower",
-  length_mm: 330,
-  slope_deg: 0,
-  span_mm: 1100,
-  bow_N: 18,
-  share: 0.2,
-  hung_N: 4,
-  weights_N: [0.5, 1, 2, 2, 5],
-  pulleyLoss: 0.05,
-};
+const start: PullRig = startOf("pull", fields);
 
 const faceFor = (rig: PullRig, around: RigSurroundings): HauledFace =>
   (rig.fromPlan ? faceOfPlan(around, rig.face) : null) ?? straightFace(rig.length_mm, rig.length_mm, rig.span_mm, rig.slope_deg);

@@ -1,101 +1,75 @@
 import { CoreError } from "../../kernel/errors";
 import type { Relation } from "../../kernel/provenance";
 import { slabGrams } from "../../materials/foams";
+import { choice, number, onlyWhere, plain, rows, startOf, toggle, type ValuesOf } from "../../units/field";
 import type { RigSurroundings } from "../around";
 import { packed } from "../panes";
-import { choice, figureOf, number, onlyWhere, type RigField, type RigNote, type RigRecord, type RigTable, toggle } from "../record";
+import { figureOf, type RigNote, type RigRecord, type RigTable } from "../record";
 import { Sketch } from "../sketch";
 import { CALCULATION_SHEET, sheet } from "../sums";
 
-export interface SheetRig {
-  kind: "sheet";
-  method: "spacers" | "screw";
-  sheet_mm: number;
-  block_mm: number;
-  blockLong_mm: number;
-  blockWide_mm: number;
-  first_mm: number;
-  moulded: boolean;
-  void_mm: number;
-  pitch_mm: number;
-  spacer: "card" | "foil" | "glass" | "wood";
-  foilWide_mm: number;
-  foilThick_mm: number;
-  price: number | null;
-  kerf_mm: number | null;
-  stack: number;
-  stack_mm: number | null;
-  panes_mm: [number, number, number][];
-}
-
 const SHEETS = "sheets";
 const SPACER = "what the wire lies on";
-const fields: readonly RigField[] = [
-  number(SHEETS, "sheet_mm", "Sheet", "kerf", 0.1, 1000),
-  number(SHEETS, "block_mm", "Block, high", "length", 0.1, 3000),
-  number(SHEETS, "blockLong_mm", "Block, along the cut", "length", 1, 5000),
-  number(SHEETS, "blockWide_mm", "Block, across", "length", 1, 5000),
-  number(SHEETS, "first_mm", "First slice off", "length", 0, 3000, { decimals: 1 }),
-  { as: "number", group: SHEETS, key: "price", label: "Price of the block", unit: "of the maker's money", min: 0, max: 1_000_000, optional: true },
+const fields = [
+  number(SHEETS, "sheet_mm", "Sheet", "kerf", [0.1, 1000], 2),
+  number(SHEETS, "block_mm", "Block, high", "length", [0.1, 3000], 100),
+  number(SHEETS, "blockLong_mm", "Block, along the cut", "length", [1, 5000], 300),
+  number(SHEETS, "blockWide_mm", "Block, across", "length", [1, 5000], 180),
+  number(SHEETS, "first_mm", "First slice off", "length", [0, 3000], 3, { decimals: 1 }),
+  plain(SHEETS, "price", "Price of the block", "of the maker's money", [0, 1_000_000], null),
   toggle(SHEETS, "moulded", "moulded packaging, with hollows"),
-  ...onlyWhere("moulded", true, number(SHEETS, "void_mm", "Its hollows are deep", "length", 0, 3000)),
-  choice(SPACER, "method", "Height by", [
-    ["spacers", "spacers"],
-    ["screw", "a screw at each end"],
-  ]),
-  ...onlyWhere("method", "screw", number(SPACER, "pitch_mm", "Rise of a turn", "kerf", 0.1, 20)),
-  choice(SPACER, "spacer", "Spacers of", [
-    ["card", "card"],
-    ["foil", "metal foil on card"],
-    ["glass", "glass"],
-    ["wood", "hard wood"],
-  ]),
+  ...onlyWhere("moulded", true, number(SHEETS, "void_mm", "Its hollows are deep", "length", [0, 3000], 0)),
+  choice(
+    SPACER,
+    "method",
+    "Height by",
+    [
+      ["spacers", "spacers"],
+      ["screw", "a screw at each end"],
+    ],
+    "spacers",
+  ),
+  ...onlyWhere("method", "screw", number(SPACER, "pitch_mm", "Rise of a turn", "kerf", [0.1, 20], 1)),
+  choice(
+    SPACER,
+    "spacer",
+    "Spacers of",
+    [
+      ["card", "card"],
+      ["foil", "metal foil on card"],
+      ["glass", "glass"],
+      ["wood", "hard wood"],
+    ],
+    "card",
+  ),
   ...onlyWhere(
     "spacer",
     "foil",
-    number(SPACER, "foilWide_mm", "Foil, along the wire", "length", 1, 200),
-    number(SPACER, "foilThick_mm", "Foil, thick", "diameter", 0.005, 1),
+    number(SPACER, "foilWide_mm", "Foil, along the wire", "length", [1, 200], 25),
+    number(SPACER, "foilThick_mm", "Foil, thick", "diameter", [0.005, 1], 0.05),
   ),
-  number("as measured", "kerf_mm", "Kerf", "kerf", 0.05, 50, { optional: true, hint: "empty: as computed for the cutter" }),
-  { as: "number", group: "as measured", key: "stack", label: "Sheets stacked", unit: "sheets", min: 2, max: 200, whole: true },
-  number("as measured", "stack_mm", "The stack measures", "length", 0.1, 3000, { optional: true, decimals: 1 }),
-  {
-    as: "rows",
-    group: "panes",
-    key: "panes_mm",
-    label: "Strips and panes, one kind a line",
-    columns: [
+  number("as measured", "kerf_mm", "Kerf", "kerf", [0.05, 50], null, { hint: "empty: as computed for the cutter" }),
+  plain("as measured", "stack", "Sheets stacked", "sheets", [2, 200], 10, { whole: true }),
+  number("as measured", "stack_mm", "The stack measures", "length", [0.1, 3000], null, { decimals: 1 }),
+  rows(
+    "panes",
+    "panes_mm",
+    "Strips and panes, one kind a line",
+    [
       { label: "long", min: 1, max: 5000 },
       { label: "wide", min: 1, max: 5000 },
       { label: "how many", min: 1, max: 500 },
     ],
-    most: 30,
-  },
+    30,
+    [
+      [120, 80, 6],
+      [180, 25, 8],
+    ],
+  ),
 ];
+export type SheetRig = { kind: "sheet" } & ValuesOf<typeof fields>;
 
-const start: SheetRig = {
-  kind: "sheet",
-  method: "spacers",
-  sheet_mm: 2,
-  block_mm: 100,
-  blockLong_mm: 300,
-  blockWide_mm: 180,
-  first_mm: 3,
-  moulded: false,
-  void_mm: 0,
-  pitch_mm: 1,
-  spacer: "card",
-  foilWide_mm: 25,
-  foilThick_mm: 0.05,
-  price: null,
-  kerf_mm: null,
-  stack: 10,
-  stack_mm: null,
-  panes_mm: [
-    [120, 80, 6],
-    [180, 25, 8],
-  ],
-};
+const start: SheetRig = startOf("sheet", fields);
 
 /** Card browns from about here, degC (from memory). */
 const CARD_CHARS_C = 200;

@@ -3,48 +3,26 @@ import type { Relation } from "../../kernel/provenance";
 import { midSpanLag } from "../../physics/cut/lag";
 import { massKgPerM, resolveWire } from "../../physics/heat/wire";
 import { pullLimits } from "../../physics/mechanics/tension";
+import { number, startOf, type ValuesOf } from "../../units/field";
 import type { RigSurroundings } from "../around";
-import { figureOf, number, type RigField, type RigNote, type RigRecord } from "../record";
+import { figureOf, type RigNote, type RigRecord } from "../record";
 import { Sketch } from "../sketch";
 import { CALCULATION_SHEET } from "../sums";
 
-export interface SlabRig {
-  kind: "slab";
-  span_mm: number;
-  weight_N: number;
-  slab_mm: number;
-  blockLong_mm: number;
-  blockWide_mm: number;
-  leftHigh_mm: number | null;
-  rightHigh_mm: number | null;
-}
-
 const SLAB = "slab";
 const WIRE = "wire";
-const fields: readonly RigField[] = [
-  number(SLAB, "slab_mm", "Slab", "length", 0.5, 2000, { decimals: 1 }),
-  number(SLAB, "blockLong_mm", "Block, pushed through", "length", 1, 20_000),
-  number(SLAB, "blockWide_mm", "Block, across the wire", "length", 1, 20_000),
-  number(WIRE, "span_mm", "Support to support", "length", 10, 20_000),
-  number(WIRE, "weight_N", "Weight that hangs on it", "force", 0.1, 500, { decimals: 1 }),
-  number(WIRE, "leftHigh_mm", "Left support, as measured over the bench", "length", 0, 3000, {
-    optional: true,
-    decimals: 1,
-    hint: "empty: as it is set below",
-  }),
-  number(WIRE, "rightHigh_mm", "Right support, as measured", "length", 0, 3000, { optional: true, decimals: 1 }),
+const fields = [
+  number(SLAB, "slab_mm", "Slab", "length", [0.5, 2000], 25, { decimals: 1 }),
+  number(SLAB, "blockLong_mm", "Block, pushed through", "length", [1, 20_000], 1200),
+  number(SLAB, "blockWide_mm", "Block, across the wire", "length", [1, 20_000], 1100),
+  number(WIRE, "span_mm", "Support to support", "length", [10, 20_000], 1300),
+  number(WIRE, "weight_N", "Weight that hangs on it", "force", [0.1, 500], 40, { decimals: 1 }),
+  number(WIRE, "leftHigh_mm", "Left support, as measured over the bench", "length", [0, 3000], null, { decimals: 1, hint: "empty: as it is set below" }),
+  number(WIRE, "rightHigh_mm", "Right support, as measured", "length", [0, 3000], null, { decimals: 1 }),
 ];
+export type SlabRig = { kind: "slab" } & ValuesOf<typeof fields>;
 
-const start: SlabRig = {
-  kind: "slab",
-  span_mm: 1300,
-  weight_N: 40,
-  slab_mm: 25,
-  blockLong_mm: 1200,
-  blockWide_mm: 1100,
-  leftHigh_mm: null,
-  rightHigh_mm: null,
-};
+const start: SlabRig = startOf("slab", fields);
 
 export const SAG: Relation = {
   id: "sag",

@@ -1,105 +1,79 @@
 import type { Point } from "../../geometry/points";
 import { CoreError } from "../../kernel/errors";
+import { choice, number, numberList, onlyWhere, startOf, toggle, type ValuesOf } from "../../units/field";
 import type { RigSurroundings } from "../around";
 import { hauledFeel } from "../feel";
 import { faceOfPlan, fixedRun, type HauledFace, type HaulRow, haulRows, type Lever, straightFace } from "../haul";
-import { choice, figureOf, number, onlyWhere, type RigCurve, type RigField, type RigNote, type RigRecord, type RigTable, type Show, toggle } from "../record";
+import { figureOf, type RigCurve, type RigNote, type RigRecord, type RigTable, type Show } from "../record";
 import { Sketch } from "../sketch";
 import { HAUL } from "../sums";
 import { drawnMm, mismatchMm, radiusFor, SWING, type SwingArm, slackThreads, slackWords, swing } from "../swing";
 
-export interface SwingRig {
-  kind: "swing";
-  fromPlan: boolean;
-  face: "upper" | "lower" | "whole";
-  rootTravel_mm: number;
-  tipTravel_mm: number;
-  span_mm: number;
-  pulleyX_mm: number;
-  pulleyY_mm: number;
-  from_deg: number;
-  to_deg: number;
-  arm_mm: number;
-  tableWide_mm: number;
-  tableDeep_mm: number;
-  plane: "falls" | "lies";
-  arm_N: number;
-  weightAt_mm: number;
-  hung_N: number;
-  carried_N: number;
-  weights_N: number[];
-  early: "neither" | "root" | "tip";
-  early_mm: number;
-}
-
 /** Which face of its plan a rig draws. */
-export const faceField = (group: string): RigField =>
-  choice(group, "face", "Face", [
-    ["lower", "lower face"],
-    ["upper", "upper face"],
-    ["whole", "all round"],
-  ]);
+export const faceField = (group: string) =>
+  choice(
+    group,
+    "face",
+    "Face",
+    [
+      ["lower", "lower face"],
+      ["upper", "upper face"],
+      ["whole", "all round"],
+    ],
+    "lower",
+  );
 
 const WAY = "what is drawn";
 const ARM = "arm and pulley";
 const PULL = "weight";
-const fields: readonly RigField[] = [
+const fields = [
   toggle(WAY, "fromPlan", "travels from the plan's guides"),
   ...onlyWhere("fromPlan", true, faceField(WAY)),
   ...onlyWhere(
     "fromPlan",
     false,
-    number(WAY, "rootTravel_mm", "Root draws", "length", 1, 20_000),
-    number(WAY, "tipTravel_mm", "Tip draws", "length", 1, 20_000),
-    number(WAY, "span_mm", "Root to tip", "length", 10, 20_000),
+    number(WAY, "rootTravel_mm", "Root draws", "length", [1, 20_000], 330),
+    number(WAY, "tipTravel_mm", "Tip draws", "length", [1, 20_000], 190),
+    number(WAY, "span_mm", "Root to tip", "length", [10, 20_000], 1100),
   ),
-  number(ARM, "pulleyX_mm", "Pulley, to the right of the pivot", "length", -20_000, 20_000),
-  number(ARM, "pulleyY_mm", "Pulley, beyond the pivot", "length", -20_000, 20_000),
-  number(ARM, "from_deg", "Arm from", "angle", -180, 180),
-  number(ARM, "to_deg", "Arm to", "angle", -180, 180),
-  number(ARM, "arm_mm", "Arm's length", "length", 10, 20_000),
-  number(ARM, "tableWide_mm", "Table, wide", "length", 50, 20_000),
-  number(ARM, "tableDeep_mm", "Table, deep", "length", 50, 20_000),
-  choice(PULL, "plane", "The arm", [
-    ["falls", "falls, and pulls by its own weight"],
-    ["lies", "lies on the table, a weight over its edge"],
-  ]),
-  number(PULL, "arm_N", "Arm's weight", "force", 0, 500, { decimals: 1 }),
-  number(PULL, "weightAt_mm", "Weight hangs at", "length", 1, 20_000),
-  number(PULL, "hung_N", "One weight that stays", "force", 0, 500, { decimals: 1 }),
-  number(PULL, "carried_N", "The bow's weight on the wire", "force", 0, 500, { decimals: 1, hint: "a hand bow's own sheet says it" }),
-  { as: "numbers", group: PULL, key: "weights_N", label: "Weights owned", quantity: "force", min: 0.01, max: 500, most: 8 },
-  choice("trial lift", "early", "At the trial lift", [
-    ["neither", "both ends arrive together"],
-    ["root", "the root's end is early"],
-    ["tip", "the tip's end is early"],
-  ]),
-  number("trial lift", "early_mm", "The other lacks then", "length", 0, 500, { decimals: 1 }),
+  number(ARM, "pulleyX_mm", "Pulley, to the right of the pivot", "length", [-20_000, 20_000], 0),
+  number(ARM, "pulleyY_mm", "Pulley, beyond the pivot", "length", [-20_000, 20_000], 300),
+  number(ARM, "from_deg", "Arm from", "angle", [-180, 180], 60),
+  number(ARM, "to_deg", "Arm to", "angle", [-180, 180], -60),
+  number(ARM, "arm_mm", "Arm's length", "length", [10, 20_000], 900),
+  number(ARM, "tableWide_mm", "Table, wide", "length", [50, 20_000], 1400),
+  number(ARM, "tableDeep_mm", "Table, deep", "length", [50, 20_000], 900),
+  choice(
+    PULL,
+    "plane",
+    "The arm",
+    [
+      ["falls", "falls, and pulls by its own weight"],
+      ["lies", "lies on the table, a weight over its edge"],
+    ],
+    "falls",
+  ),
+  number(PULL, "arm_N", "Arm's weight", "force", [0, 500], 6, { decimals: 1 }),
+  number(PULL, "weightAt_mm", "Weight hangs at", "length", [1, 20_000], 700),
+  number(PULL, "hung_N", "One weight that stays", "force", [0, 500], 4, { decimals: 1 }),
+  number(PULL, "carried_N", "The bow's weight on the wire", "force", [0, 500], 1.5, { decimals: 1, hint: "a hand bow's own sheet says it" }),
+  numberList(PULL, "weights_N", "Weights owned", "force", [0.01, 500], 8, [1, 2, 2, 5]),
+  choice(
+    "trial lift",
+    "early",
+    "At the trial lift",
+    [
+      ["neither", "both ends arrive together"],
+      ["root", "the root's end is early"],
+      ["tip", "the tip's end is early"],
+    ],
+    "neither",
+  ),
+  number("trial lift", "early_mm", "The other lacks then", "length", [0, 500], 0, { decimals: 1 }),
 ];
+export type SwingRig = { kind: "swing" } & ValuesOf<typeof fields>;
 
-const start: SwingRig = {
-  kind: "swing",
-  fromPlan: false,
-  face: "lower",
-  rootTravel_mm: 330,
-  tipTravel_mm: 190,
-  span_mm: 1100,
-  pulleyX_mm: 0,
-  pulleyY_mm: 300,
-  from_deg: 60,
-  to_deg: -60,
-  arm_mm: 900,
-  tableWide_mm: 1400,
-  tableDeep_mm: 900,
-  plane: "falls",
-  arm_N: 6,
-  weightAt_mm: 700,
-  hung_N: 4,
-  carried_N: 1.5,
-  weights_N: [1, 2, 2, 5],
-  early: "neither",
-  early_mm: 0,
-};
+const start: SwingRig = startOf("swing", fields);
 
 const armOf = (rig: SwingRig): SwingArm => ({ pulleyMm: [rig.pulleyX_mm, rig.pulleyY_mm], fromDeg: rig.from_deg, toDeg: rig.to_deg, armMm: rig.arm_mm });
 

@@ -1,78 +1,38 @@
 import type { Point } from "../../geometry/points";
 import { JUDGEMENT } from "../../kernel/constants";
 import { CoreError } from "../../kernel/errors";
+import { number, plain, startOf, toggle, type ValuesOf } from "../../units/field";
 import type { RigSurroundings } from "../around";
-import { figureOf, number, type RigField, type RigNote, type RigRecord, type RigTable, toggle } from "../record";
+import { figureOf, type RigNote, type RigRecord, type RigTable } from "../record";
 import { Sketch } from "../sketch";
 import { FENCE, fence } from "../sums";
-
-export interface TableRig {
-  kind: "table";
-  part_mm: number;
-  height_mm: number;
-  tilt_deg: number;
-  mitre_deg: number;
-  blank_mm: number;
-  disc_mm: number;
-  inner_mm: number;
-  coneTop_mm: number;
-  coneFoot_mm: number;
-  coneHigh_mm: number;
-  sides: number;
-  copies: number;
-  copy_mm: number;
-  clear_mm: number;
-  inside: boolean;
-  sleeve: boolean;
-  gap_mm: number;
-  kerf_mm: number | null;
-}
 
 const FENCES = "fence and mitre";
 const PIN = "on a pin";
 const ARM = "arm and table";
-const fields: readonly RigField[] = [
-  number(FENCES, "part_mm", "Part, fence to cut", "length", 0.1, 10_000, { decimals: 1 }),
-  number(FENCES, "height_mm", "Height of the foam", "length", 0.1, 5000),
-  number(FENCES, "tilt_deg", "Bevel: the wire leans by", "angle", -80, 80),
-  number(FENCES, "mitre_deg", "Mitre: the fence turned by", "angle", -80, 80),
-  number(FENCES, "blank_mm", "Blank, for strips off it", "length", 0, 10_000),
-  number(FENCES, "kerf_mm", "Kerf, measured", "kerf", 0.05, 50, { optional: true, hint: "empty: as computed for the cutter" }),
-  number(PIN, "disc_mm", "Disc or ring, outer radius", "length", 0, 5000, { decimals: 1, hint: "0: none" }),
-  number(PIN, "inner_mm", "Ring, inner radius", "length", 0, 5000, { decimals: 1, hint: "0: a whole disc" }),
-  number(PIN, "coneFoot_mm", "Cone, radius at the table", "length", 0, 5000),
-  number(PIN, "coneTop_mm", "Cone, radius on top", "length", 0, 5000),
-  number(PIN, "coneHigh_mm", "Cone, high", "length", 0, 5000, { hint: "0: none" }),
-  { as: "number", group: PIN, key: "sides", label: "Column of so many sides", unit: "sides", min: 0, max: 60, whole: true, hint: "0: none" },
-  { as: "number", group: ARM, key: "copies", label: "Copies stacked", unit: "copies", min: 1, max: 100, whole: true },
-  number(ARM, "copy_mm", "Each copy, thick", "length", 0.1, 1000, { decimals: 1 }),
-  number(ARM, "clear_mm", "Table to arm", "length", 1, 5000),
+const fields = [
+  number(FENCES, "part_mm", "Part, fence to cut", "length", [0.1, 10_000], 40, { decimals: 1 }),
+  number(FENCES, "height_mm", "Height of the foam", "length", [0.1, 5000], 100),
+  number(FENCES, "tilt_deg", "Bevel: the wire leans by", "angle", [-80, 80], 0),
+  number(FENCES, "mitre_deg", "Mitre: the fence turned by", "angle", [-80, 80], 0),
+  number(FENCES, "blank_mm", "Blank, for strips off it", "length", [0, 10_000], 600),
+  number(FENCES, "kerf_mm", "Kerf, measured", "kerf", [0.05, 50], null, { hint: "empty: as computed for the cutter" }),
+  number(PIN, "disc_mm", "Disc or ring, outer radius", "length", [0, 5000], 60, { decimals: 1, hint: "0: none" }),
+  number(PIN, "inner_mm", "Ring, inner radius", "length", [0, 5000], 0, { decimals: 1, hint: "0: a whole disc" }),
+  number(PIN, "coneFoot_mm", "Cone, radius at the table", "length", [0, 5000], 0),
+  number(PIN, "coneTop_mm", "Cone, radius on top", "length", [0, 5000], 0),
+  number(PIN, "coneHigh_mm", "Cone, high", "length", [0, 5000], 0, { hint: "0: none" }),
+  plain(PIN, "sides", "Column of so many sides", "sides", [0, 60], 0, { whole: true, hint: "0: none" }),
+  plain(ARM, "copies", "Copies stacked", "copies", [1, 100], 1, { whole: true }),
+  number(ARM, "copy_mm", "Each copy, thick", "length", [0.1, 1000], 25, { decimals: 1 }),
+  number(ARM, "clear_mm", "Table to arm", "length", [1, 5000], 300),
   toggle(ARM, "inside", "an inside cut: unhook, thread, hook in again"),
-  toggle(ARM, "sleeve", "the wire's hole in the table is sleeved with glass or ceramic"),
-  number(ARM, "gap_mm", "Gap between two halves, one turned over", "kerf", -50, 50, { hint: "nothing where the wire is square" }),
+  toggle(ARM, "sleeve", "the wire's hole in the table is sleeved with glass or ceramic", true),
+  number(ARM, "gap_mm", "Gap between two halves, one turned over", "kerf", [-50, 50], 0, { hint: "nothing where the wire is square" }),
 ];
+export type TableRig = { kind: "table" } & ValuesOf<typeof fields>;
 
-const start: TableRig = {
-  kind: "table",
-  part_mm: 40,
-  height_mm: 100,
-  tilt_deg: 0,
-  mitre_deg: 0,
-  blank_mm: 600,
-  disc_mm: 60,
-  inner_mm: 0,
-  coneTop_mm: 0,
-  coneFoot_mm: 0,
-  coneHigh_mm: 0,
-  sides: 0,
-  copies: 1,
-  copy_mm: 25,
-  clear_mm: 300,
-  inside: false,
-  sleeve: true,
-  gap_mm: 0,
-  kerf_mm: null,
-};
+const start: TableRig = startOf("table", fields);
 
 const rad = (deg: number) => (deg * Math.PI) / 180;
 

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { beginRun, pass, pause, resume, revived } from "@/core/pace/pacer";
-import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import type { ScreenEnd } from "@/core/pace/twoEnds";
+import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import type { Second } from "./useSecond";
 
 /** What leads the hands, whichever screen they are before; times in this page's own clock. */

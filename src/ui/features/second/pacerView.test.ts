@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { beginRun, COUNT_IN_S, scheduleOf } from "@/core/pace/pacer";
-import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import type { PaceRow } from "@/core/pace/planPace";
+import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import { dueCalls, faceWords, pacerState, shownOf } from "./pacerView";
 
 const row = (to: string, seconds: number, more: Partial<PaceRow> = {}) => ({ to, seconds, waitS: 0, corner: false, ...more }) as PaceRow;

@@ -1,6 +1,6 @@
 import { COUNT_IN_S, type Schedule, shownAt } from "@/core/pace/pacer";
-import type { PacerRun } from "@/core/pace/twoEndsSchema";
 import { isDone, rowAt } from "@/core/pace/twoEnds";
+import type { PacerRun } from "@/core/pace/twoEndsSchema";
 
 /** What of a run was due longer ago than this is not called out any more, s. */
 const LATE_S = 0.5;

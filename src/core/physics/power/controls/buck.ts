@@ -1,5 +1,6 @@
 import { path, text } from "../../../kernel/drawing";
 import { bisect } from "../../../numerics/bisection";
+import { limited } from "../../../units/field";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { chopper } from "./chopper";
@@ -57,7 +58,7 @@ export const buck: ControlRecord<BuckControl> = {
   words: "steps the volts down smoothly and draws less than it gives",
   called: "buck converter",
   part: "step-down converter",
-  fields: { voltage_V: { limit: "voltage_V" }, efficiency: { limit: "efficiency", optional: true } },
+  fields: { voltage_V: limited("voltage_V"), efficiency: limited("efficiency", { optional: true }) },
   suits: "direct",
   misfit: "needs direct current: a transformer gives alternating",
   cost: 4,

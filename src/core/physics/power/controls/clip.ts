@@ -1,3 +1,4 @@
+import { limited } from "../../../units/field";
 import { trim } from "../../../units/trim";
 import { type ControlRecord, straight, usual } from "./record";
 
@@ -16,7 +17,7 @@ export const clip: ControlRecord<ClipControl> = {
   part: null,
   owned: false,
   searched: false,
-  fields: { live_mm: { limit: "length_mm" } },
+  fields: { live_mm: limited("length_mm") },
   cost: 4,
   start: ({ wireMm }) => ({ kind: "clip", live_mm: wireMm }),
   fullyUp: () => null,

@@ -2,6 +2,7 @@ import { path, text } from "../../../kernel/drawing";
 import type { Relation } from "../../../kernel/provenance";
 import { ALLOYS } from "../../../materials/alloys";
 import { bisect } from "../../../numerics/bisection";
+import { limited } from "../../../units/field";
 import { trim } from "../../../units/trim";
 import { resistanceOhmPerM, resolveWire, type Wire } from "../../heat/wire";
 import { chopper } from "./chopper";
@@ -69,7 +70,7 @@ export const held: ControlRecord<HeldControl> = {
   called: "temperature controller",
   part: "temperature controller that reads the wire's ohms",
   searched: false,
-  fields: { hold_C: { limit: "hold_C" } },
+  fields: { hold_C: limited("hold_C") },
   suits: "direct",
   misfit: "needs direct current: a transformer gives alternating",
   cost: 6,

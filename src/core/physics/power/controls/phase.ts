@@ -1,4 +1,5 @@
 import type { Relation } from "../../../kernel/provenance";
+import { limited } from "../../../units/field";
 import { type ControlRecord, fallsShort, straight, usual } from "./record";
 
 /** A dimmer ahead of a transformer: each half-wave let through from its delay angle on. */
@@ -33,7 +34,7 @@ export const phase: ControlRecord<PhaseControl> = {
   called: "dimmer",
   part: "dimmer made for transformers",
   mainsSide: true,
-  fields: { delay_deg: { limit: "delay_deg" } },
+  fields: { delay_deg: limited("delay_deg") },
   suits: "alternating",
   misfit: "needs a transformer: on direct current a dimmer never switches off",
   cost: 8,
@@ -51,7 +52,6 @@ export const phase: ControlRecord<PhaseControl> = {
     range: () => ({ min: 0, max: 180 }),
     card: (delay) => `dimmer ${Math.round(delay)} degrees`,
     label: "Delay angle",
-    quantity: "count",
   },
   law: PHASE_LAW,
   chops: () => true,

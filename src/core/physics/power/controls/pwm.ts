@@ -1,5 +1,6 @@
 import { path, text } from "../../../kernel/drawing";
 import type { Relation } from "../../../kernel/provenance";
+import { limited } from "../../../units/field";
 import { chopper } from "./chopper";
 import { type ControlRecord, fallsShort, straight, usual } from "./record";
 
@@ -28,7 +29,7 @@ export const pwm: ControlRecord<PwmControl> = {
   words: "chops the current: heat goes with duty, the supply still meets the full on-current",
   called: "PWM module",
   part: "PWM module",
-  fields: { duty: { limit: "duty" } },
+  fields: { duty: limited("duty") },
   suits: "direct",
   misfit: "needs direct current: a transformer gives alternating",
   cost: 3,

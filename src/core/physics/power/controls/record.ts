@@ -1,6 +1,6 @@
 import type { Shape } from "../../../kernel/drawing";
 import type { Relation } from "../../../kernel/provenance";
-import type { LimitName } from "../../../units/limits";
+import type { AllowedNumber } from "../../../units/field";
 import type { Quantity } from "../../../units/units";
 import type { Wire } from "../../heat/wire";
 
@@ -112,9 +112,9 @@ export interface KnobRecord<C extends AnyControl> {
   range: (around: ControlSurroundings) => { min: number; max: number };
   /** A setting as a card says it. */
   card: (setting: number, show: ShowFigure) => string;
-  /** Its field in the chooser: words before it, and the quantity typed; a share is typed in per cent. */
+  /** Its field in the chooser: words before it, and the quantity typed, if it is one; a share is typed in per cent. */
   label: string;
-  quantity: Quantity | "count";
+  quantity?: Quantity;
   /** Shown with a slider next to the field. */
   slider?: true;
 }
@@ -148,7 +148,7 @@ export interface ControlRecord<C extends AnyControl> {
   searched: boolean;
   /** It belongs on the mains side, ahead of a transformer. */
   mainsSide: boolean;
-  fields: { readonly [K in Exclude<keyof C, "kind">]-?: { limit: LimitName; optional?: true } };
+  fields: { readonly [K in Exclude<keyof C, "kind">]-?: AllowedNumber };
   /** What it works on; `misfit` says why not on the other. */
   suits: "any" | "direct" | "alternating";
   misfit: string;

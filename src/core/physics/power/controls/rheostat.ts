@@ -1,4 +1,5 @@
 import { path, text, zigzag } from "../../../kernel/drawing";
+import { limited } from "../../../units/field";
 import { trim } from "../../../units/trim";
 import { type ControlRecord, fallsShort, straight, usual } from "./record";
 
@@ -19,7 +20,7 @@ export const rheostat: ControlRecord<RheostatControl> = {
   words: "simple, and throws its share away as heat",
   called: "rheostat",
   part: "rheostat",
-  fields: { ohm: { limit: "rheostat_ohm" } },
+  fields: { ohm: limited("rheostat_ohm") },
   cost: 8,
   reservation: "the rheostat throws its share away as heat",
   start: () => ({ kind: "rheostat", ohm: 2 }),

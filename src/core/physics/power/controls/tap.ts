@@ -1,3 +1,4 @@
+import { limited } from "../../../units/field";
 import { type ControlRecord, fallsShort, straight, usual } from "./record";
 
 /** A share of a transformer's winding. */
@@ -20,7 +21,7 @@ export const tap: ControlRecord<TapControl> = {
   called: "winding's tap",
   part: "tapped winding",
   mainsSide: true,
-  fields: { fraction: { limit: "fraction" } },
+  fields: { fraction: limited("fraction") },
   suits: "alternating",
   misfit: "needs a transformer: only a winding has taps",
   cost: 4,

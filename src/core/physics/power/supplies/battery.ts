@@ -1,6 +1,7 @@
 import { path, text } from "../../../kernel/drawing";
 import { CELLS, type Chemistry } from "../../../materials/batteries";
 import { interpolate } from "../../../numerics/interpolate";
+import { limited, oneOf } from "../../../units/field";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { askOhms, emfLines, type SupplyRecord, usualVolts } from "./record";
@@ -23,11 +24,11 @@ export const battery: SupplyRecord<BatterySupply> = {
   ...usualVolts,
   kind: "battery",
   fields: {
-    chemistry: { oneOf: CHEMISTRIES },
-    cells: { limit: "cells", whole: true },
-    capacity_Ah: { limit: "capacity_Ah" },
-    stateOfCharge: { limit: "stateOfCharge", optional: true },
-    internal_ohm: { limit: "internal_ohm", optional: true },
+    chemistry: oneOf(CHEMISTRIES),
+    cells: limited("cells", { whole: true }),
+    capacity_Ah: limited("capacity_Ah"),
+    stateOfCharge: limited("stateOfCharge", { optional: true }),
+    internal_ohm: limited("internal_ohm", { optional: true }),
   },
   emfV,
   labelV: emfV,
@@ -53,10 +54,10 @@ export const battery: SupplyRecord<BatterySupply> = {
   part: ({ cells, chemistry, capacity_Ah }) => `${cells}-cell ${chemistry} battery, ${capacity_Ah} Ah`,
   serves: (theirs, wanted) => theirs.chemistry === wanted.chemistry && theirs.cells === wanted.cells,
   asks: (supply) => [
-    { field: "cells", label: "Cells in series", quantity: "count", value: supply.cells, range: LIMITS.cells, whole: true },
-    { field: "capacity_Ah", label: "Ampere-hours", quantity: "count", value: supply.capacity_Ah, range: LIMITS.capacity_Ah },
-    { field: "stateOfCharge", label: "Charge left", quantity: "duty", value: (supply.stateOfCharge ?? 1) * 100, range: { min: 0, max: 100 }, scale: 100 },
-    askOhms(supply.internal_ohm, "Ohms inside (0: by size)", LIMITS.internal_ohm),
+    { key: "cells", label: "Cells in series", value: supply.cells, ...LIMITS.cells, whole: true },
+    { key: "capacity_Ah", label: "Ampere-hours", value: supply.capacity_Ah, ...LIMITS.capacity_Ah },
+    { key: "stateOfCharge", label: "Charge left", quantity: "duty", value: (supply.stateOfCharge ?? 1) * 100, min: 0, max: 100, scale: 100 },
+    askOhms(supply.internal_ohm, "Ohms inside (0: by size)"),
   ],
   netlist: ({ cells, chemistry }, around) => emfLines(`${cells} cells of ${chemistry}`, around),
   symbol: (supply, { x, top, bottom, print }) => {

@@ -1,3 +1,4 @@
+import { limited } from "../../../units/field";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { boxSign } from "./box";
@@ -16,10 +17,10 @@ export const bench: SupplyRecord<BenchSupply> = {
   ...usualVolts,
   kind: "bench",
   fields: {
-    voltage_V: { limit: "voltage_V", kills: KILLS },
-    current_A: { limit: "maxCurrent_A" },
-    maxVoltage_V: { limit: "voltage_V", optional: true, kills: KILLS },
-    maxCurrent_A: { limit: "maxCurrent_A", optional: true },
+    voltage_V: limited("voltage_V", { kills: KILLS }),
+    current_A: limited("maxCurrent_A"),
+    maxVoltage_V: limited("voltage_V", { optional: true, kills: KILLS }),
+    maxCurrent_A: limited("maxCurrent_A", { optional: true }),
   },
   emfV: ({ voltage_V }) => voltage_V,
   labelV: ({ voltage_V }) => voltage_V,
@@ -52,21 +53,23 @@ export const bench: SupplyRecord<BenchSupply> = {
   same: () => true,
   asks: (supply) => [
     {
-      field: "voltage_V",
+      key: "voltage_V",
       label: "Volts knob",
       quantity: "voltage",
       value: supply.voltage_V,
-      range: { min: LIMITS.voltage_V.min, max: supply.maxVoltage_V ?? LIMITS.voltage_V.max },
+      min: LIMITS.voltage_V.min,
+      max: supply.maxVoltage_V ?? LIMITS.voltage_V.max,
     },
     {
-      field: "current_A",
+      key: "current_A",
       label: "Amperes knob",
       quantity: "current",
       value: supply.current_A,
-      range: { min: LIMITS.maxCurrent_A.min, max: supply.maxCurrent_A ?? LIMITS.maxCurrent_A.max },
+      min: LIMITS.maxCurrent_A.min,
+      max: supply.maxCurrent_A ?? LIMITS.maxCurrent_A.max,
     },
-    { field: "maxVoltage_V", label: "Plate: most volts", quantity: "voltage", value: supply.maxVoltage_V ?? supply.voltage_V, range: LIMITS.voltage_V },
-    { field: "maxCurrent_A", label: "Plate: most amperes", quantity: "current", value: supply.maxCurrent_A ?? supply.current_A, range: LIMITS.maxCurrent_A },
+    { key: "maxVoltage_V", label: "Plate: most volts", quantity: "voltage", value: supply.maxVoltage_V ?? supply.voltage_V, ...LIMITS.voltage_V },
+    { key: "maxCurrent_A", label: "Plate: most amperes", quantity: "current", value: supply.maxCurrent_A ?? supply.current_A, ...LIMITS.maxCurrent_A },
   ],
   netlist: ({ voltage_V, current_A }, { print }) => [
     `* bench supply: ${print(voltage_V)} V at most, ${print(current_A)} A at most (an ideal diode hands over from one to the other)`,

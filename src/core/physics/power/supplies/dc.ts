@@ -1,4 +1,5 @@
 import { box, dot, path, type Shape, text } from "../../../kernel/drawing";
+import { limited, oneOf } from "../../../units/field";
 import { LIMITS } from "../../../units/limits";
 import { trim } from "../../../units/trim";
 import { boxSign } from "./box";
@@ -74,11 +75,11 @@ export const dc: SupplyRecord<DcSupply> = {
   ...usualVolts,
   kind: "dc",
   fields: {
-    voltage_V: { limit: "voltage_V", kills: KILLS },
-    maxCurrent_A: { limit: "maxCurrent_A" },
-    internal_ohm: { limit: "internal_ohm", optional: true },
-    make: { oneOf: DC_MAKES, optional: true },
-    maxVoltage_V: { limit: "voltage_V", optional: true, kills: KILLS },
+    voltage_V: limited("voltage_V", { kills: KILLS }),
+    maxCurrent_A: limited("maxCurrent_A"),
+    internal_ohm: limited("internal_ohm", { optional: true }),
+    make: oneOf(DC_MAKES, { optional: true }),
+    maxVoltage_V: limited("voltage_V", { optional: true, kills: KILLS }),
   },
   emfV: ({ voltage_V }) => voltage_V,
   labelV: ({ voltage_V }) => voltage_V,
@@ -101,14 +102,15 @@ export const dc: SupplyRecord<DcSupply> = {
   same: (a, b) => (makeOf(a)?.ownKnob ? a.make === b.make : usualVolts.same(a, b)),
   asks: (supply) => [
     {
-      field: "voltage_V",
+      key: "voltage_V",
       label: makeOf(supply)?.ownKnob ? "Volts, as the knob is" : "Volts on the plate",
       quantity: "voltage",
       value: supply.voltage_V,
-      range: { min: LIMITS.voltage_V.min, max: (makeOf(supply)?.ownKnob && supply.maxVoltage_V) || LIMITS.voltage_V.max },
+      min: LIMITS.voltage_V.min,
+      max: (makeOf(supply)?.ownKnob && supply.maxVoltage_V) || LIMITS.voltage_V.max,
     },
-    { field: "maxCurrent_A", label: "Amperes on the plate", quantity: "current", value: supply.maxCurrent_A, range: LIMITS.maxCurrent_A },
-    askOhms(supply.internal_ohm, "Ohms inside (0 if stiff)", LIMITS.internal_ohm),
+    { key: "maxCurrent_A", label: "Amperes on the plate", quantity: "current", value: supply.maxCurrent_A, ...LIMITS.maxCurrent_A },
+    askOhms(supply.internal_ohm, "Ohms inside (0 if stiff)"),
   ],
   note: (supply) => makeOf(supply)?.note ?? null,
   netlist: (_supply, around) => emfLines("supply", around),

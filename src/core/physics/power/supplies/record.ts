@@ -1,6 +1,6 @@
 import type { Shape } from "../../../kernel/drawing";
-import type { LimitName } from "../../../units/limits";
-import type { Quantity } from "../../../units/units";
+import type { AllowedChoice, AllowedNumber } from "../../../units/field";
+import { LIMITS } from "../../../units/limits";
 import type { Print, ShowFigure } from "../controls/record";
 
 /** A supply of some kind, as a design holds it. */
@@ -8,17 +8,11 @@ export interface AnySupply {
   kind: string;
 }
 
-/** One figure of a supply as a file holds it: a number inside a limit, or one of some words. Volts beyond the limit kill: they are refused, not computed. */
-export type SupplyField = { limit: LimitName; optional?: true; whole?: true; kills?: string } | { oneOf: readonly string[]; optional?: true };
-
 /** One figure as a chooser asks for it. */
-export interface Ask {
-  field: string;
+export interface Ask extends Omit<AllowedNumber, "as"> {
+  key: string;
   label: string;
-  quantity: Quantity | "count";
   value: number;
-  range: { min: number; max: number; unit?: string };
-  whole?: true;
   /** what is stored times this is what is typed */
   scale?: number;
   /** nought represents "not given" */
@@ -52,7 +46,7 @@ export interface Charge<S> {
  */
 export interface SupplyRecord<S extends AnySupply> {
   kind: S["kind"];
-  fields: { readonly [K in Exclude<keyof S, "kind">]-?: SupplyField };
+  fields: { readonly [K in Exclude<keyof S, "kind">]-?: AllowedNumber | AllowedChoice };
   alternating: boolean;
   /** Open-circuit volts: plate, knob, charge or secondary. */
   emfV: (supply: S) => number;
@@ -142,12 +136,12 @@ export const usualVolts = {
 } as const;
 
 /** Ohms inside, as a chooser asks for them. */
-export const askOhms = (value: number | undefined, label: string, range: { min: number; max: number }): Ask => ({
-  field: "internal_ohm",
+export const askOhms = (value: number | undefined, label: string): Ask => ({
+  key: "internal_ohm",
   label,
   quantity: "resistance",
   value: value ?? 0,
-  range,
+  ...LIMITS.internal_ohm,
   noughtIsNone: true,
 });
 

@@ -196,7 +196,7 @@ describe("a supply in words", () => {
   });
 
   it("asks for its figures by name, in the unit that is typed, and no further than its knobs go", () => {
-    const fields = (supply: Supply) => of(supply).asks.map(({ field, value, range: { min, max }, scale = 1 }) => [field, value, min, max, scale]);
+    const fields = (supply: Supply) => of(supply).asks.map(({ key, value, min, max, scale = 1 }) => [key, value, min, max, scale]);
     const { voltage_V: V, maxCurrent_A: A, internal_ohm: OHM } = LIMITS;
     expect(fields({ ...brick, internal_ohm: 0.2 } as Supply)).toEqual([
       ["voltage_V", 19, V.min, V.max, 1],

@@ -2,7 +2,6 @@ import { readdirSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anySupplyOf } from "../../../../../tests/helpers/anyDesign";
-import { LIMITS } from "../../../units/limits";
 import { formatQuantity, type Quantity } from "../../../units/units";
 import { supplySchema } from "../supplySchema";
 import { atPlate, atVolts, ownKnob, SUPPLIES, SUPPLY_KINDS, type Supply, sourceOf, supplyEmfV, supplyLimitA, supplyOhm, supplyRecordOf } from ".";
@@ -26,9 +25,9 @@ describe.each(SUPPLIES.map((record) => [record.kind, record] as const))("a suppl
       for (const [name, field] of Object.entries(record.fields)) {
         const { [name as "kind"]: _, ...without } = supply;
         expect(supplySchema.safeParse(without).success).toBe(field.optional === true);
-        if ("oneOf" in field) expect(supplySchema.safeParse({ ...supply, [name]: "moonshine" }).success).toBe(false);
+        if (field.as === "choice") expect(supplySchema.safeParse({ ...supply, [name]: "moonshine" }).success).toBe(false);
         else {
-          const { min, max } = LIMITS[field.limit];
+          const { min, max } = field;
           const issueOf = (value: unknown) => supplySchema.safeParse({ ...supply, [name]: value }).error?.issues[0];
           expect(issueOf(max * 1.01 + 0.01)?.path).toEqual([name]);
           expect(issueOf(min - 1)?.path).toEqual([name]);
@@ -42,12 +41,12 @@ describe.each(SUPPLIES.map((record) => [record.kind, record] as const))("a suppl
 
   it("asks for what it holds, each inside the range of its file", () => {
     each((_, own) => {
-      for (const { field, range, value, scale = 1 } of record.asks(own)) {
-        const held = record.fields[field];
-        if (!held || "oneOf" in held) throw new Error(`${field} is no figure of ${kind}`);
-        expect(range.min / scale).toBeGreaterThanOrEqual(LIMITS[held.limit].min);
-        expect(range.max / scale).toBeLessThanOrEqual(LIMITS[held.limit].max);
-        expect(value).toBeGreaterThanOrEqual(range.min);
+      for (const { key, min, max, value, scale = 1 } of record.asks(own)) {
+        const held = record.fields[key];
+        if (held?.as !== "number") throw new Error(`${key} is no figure of ${kind}`);
+        expect(min / scale).toBeGreaterThanOrEqual(held.min);
+        expect(max / scale).toBeLessThanOrEqual(held.max);
+        expect(value).toBeGreaterThanOrEqual(min);
       }
     });
   });

@@ -1,4 +1,5 @@
 import { path, text } from "../../../kernel/drawing";
+import { limited } from "../../../units/field";
 import { LIMITS } from "../../../units/limits";
 import { isolationWords } from "./box";
 import { askOhms, emfLines, type SupplyRecord, usualVolts } from "./record";
@@ -15,9 +16,9 @@ export const transformer: SupplyRecord<TransformerSupply> = {
   ...usualVolts,
   kind: "transformer",
   fields: {
-    voltage_Vrms: { limit: "voltage_Vrms", kills: "above that alternating current on a bare wire can kill, and it is refused, not computed" },
-    rating_VA: { limit: "rating_VA" },
-    internal_ohm: { limit: "internal_ohm", optional: true },
+    voltage_Vrms: limited("voltage_Vrms", { kills: "above that alternating current on a bare wire can kill, and it is refused, not computed" }),
+    rating_VA: limited("rating_VA"),
+    internal_ohm: limited("internal_ohm", { optional: true }),
   },
   alternating: true,
   emfV: ({ voltage_Vrms }) => voltage_Vrms,
@@ -34,9 +35,9 @@ export const transformer: SupplyRecord<TransformerSupply> = {
   part: ({ voltage_Vrms, rating_VA }) => `${voltage_Vrms} V transformer, ${rating_VA} VA, isolated`,
   serves: (theirs, wanted) => theirs.voltage_Vrms === wanted.voltage_Vrms && theirs.rating_VA >= wanted.rating_VA,
   asks: (supply) => [
-    { field: "voltage_Vrms", label: "Volts AC on the plate", quantity: "voltage", value: supply.voltage_Vrms, range: LIMITS.voltage_Vrms },
-    { field: "rating_VA", label: "Volt-amperes on the plate", quantity: "count", value: supply.rating_VA, range: LIMITS.rating_VA },
-    askOhms(supply.internal_ohm, "Ohms of the winding", LIMITS.internal_ohm),
+    { key: "voltage_Vrms", label: "Volts AC on the plate", quantity: "voltage", value: supply.voltage_Vrms, ...LIMITS.voltage_Vrms },
+    { key: "rating_VA", label: "Volt-amperes on the plate", value: supply.rating_VA, ...LIMITS.rating_VA },
+    askOhms(supply.internal_ohm, "Ohms of the winding"),
   ],
   netlist: ({ voltage_Vrms }, around) => emfLines(`transformer ${around.print(voltage_Vrms)} V rms, as direct current of the same heat`, around),
   symbol: ({ voltage_Vrms, rating_VA }, at) => {

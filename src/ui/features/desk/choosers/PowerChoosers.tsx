@@ -11,7 +11,7 @@ import { atPlate, type Supply, supplyEmfV, supplyLimitA, supplyRecordOf } from "
 import { LIMITS } from "@/core/units/limits";
 import { trim } from "@/core/units/trim";
 import { MeasureSupply } from "../../../cutter/MeasureSupply";
-import { CountField } from "../../../kit/CountField";
+import { ChoiceInput, NumberInput } from "../../../kit/FieldForm";
 import { QuantityField } from "../../../kit/QuantityField";
 import { Tile, TileRow } from "../../../kit/Tile";
 import { tidy } from "../../../kit/tidy";
@@ -39,43 +39,16 @@ function SupplyFields({ supply, set }: { supply: Design["supply"]; set: (next: D
   const note = record.note(own);
   return (
     <>
-      {Object.entries(record.fields).map(([field, requested]) =>
-        "oneOf" in requested && !requested.optional ? (
-          <div key={field} style={{ gridColumn: "1 / -1" }}>
-            <TileRow>
-              {requested.oneOf.map((word) => (
-                <Tile key={word} chosen={own[field] === word} onClick={() => put(field, word)}>
-                  {word}
-                </Tile>
-              ))}
-            </TileRow>
+      {Object.entries(record.fields).map(([key, field]) =>
+        field.as === "choice" && !field.optional ? (
+          <div key={key} style={{ gridColumn: "1 / -1" }}>
+            <ChoiceInput options={field.options} value={own[key]} onChange={(next) => put(key, next)} />
           </div>
         ) : null,
       )}
-      {record
-        .asks(own)
-        .map(({ field, label, quantity, value, range, whole, scale = 1, noughtIsNone }) =>
-          quantity === "count" ? (
-            <CountField
-              key={field}
-              label={label}
-              value={value}
-              {...range}
-              unit={range.unit ?? ""}
-              {...(whole ? { whole } : {})}
-              onChange={(next) => put(field, next)}
-            />
-          ) : (
-            <QuantityField
-              key={field}
-              quantity={quantity}
-              label={label}
-              value={value}
-              range={range}
-              onChange={(next) => put(field, noughtIsNone && next === 0 ? undefined : tidy(next / scale))}
-            />
-          ),
-        )}
+      {record.asks(own).map(({ key, value, scale = 1, noughtIsNone, ...field }) => (
+        <NumberInput key={key} field={field} value={value} onChange={(next) => put(key, noughtIsNone && next === 0 ? undefined : tidy(next / scale))} />
+      ))}
       {note && <div style={{ fontSize: 14, alignSelf: "center" }}>{note}</div>}
     </>
   );
@@ -151,17 +124,18 @@ function KnobField({ design, set }: { design: Design; set: (next: Design["contro
   const { knob } = record;
   if (!knob) return null;
   const value = own[knob.field] as number;
-  const limits = record.fields[knob.field];
-  const bounds = limits ? LIMITS[limits.limit] : { min: 0, max: 1, unit: "" };
+  const { min = 0, max = 1, unit = "" } = record.fields[knob.field] ?? {};
   const take = (next: number) => set({ ...design.control, [knob.field]: next } as Design["control"]);
-  if (knob.quantity === "count") return <CountField label={knob.label} value={value} {...bounds} onChange={take} />;
   const share = knob.quantity === "duty" ? 100 : 1;
   const field = (
-    <QuantityField
-      quantity={knob.quantity}
-      label={knob.label}
+    <NumberInput
+      field={{
+        label: knob.label,
+        ...(knob.quantity ? { quantity: knob.quantity } : { unit }),
+        min: min * share,
+        max: record.shortens ? design.wire.length_mm : max * share,
+      }}
       value={value * share}
-      range={{ min: bounds.min * share, max: record.shortens ? design.wire.length_mm : bounds.max * share }}
       onChange={(typed) => take(tidy(typed / share))}
     />
   );
