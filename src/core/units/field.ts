@@ -74,7 +74,7 @@ const STORED: Partial<Record<Quantity, string>> = {
   mass: "g",
 };
 
-/** A figure's schema; one that may be left empty is not yet told how. Figures that kill are refused by name before they are called out of range. */
+/** A figure's schema, before it may be left empty. Figures that kill are refused by name before they are called out of range. */
 function bareSchema(field: Allowed): z.ZodType {
   switch (field.as) {
     case "number": {
