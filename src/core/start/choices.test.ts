@@ -8,8 +8,9 @@ import { readPlate } from "../drawer/plate";
 import { COMMON_SUPPLIES } from "../physics/power/common";
 import { supplySchema } from "../physics/power/supplySchema";
 import { type Answers, answersSchema, EXACTNESS, FIRST_ANSWERS, WANTED } from "./answers";
-import { atHand, chooseSetups, kindFor, paceFor } from "./choices";
+import { atHand, chooseSetups, kindFor } from "./choices";
 import { THINGS } from "./things";
+import { paceFor } from "./wishes";
 
 const nothing = holdingsOf([]);
 const shed = holdingsOf(DEMO_DRAWER.map((item, i) => ({ id: `id-${i}`, item })));

@@ -17,12 +17,7 @@ import { atPlate, type Supply, supplyRecordOf } from "../physics/power/supplies"
 import { formatQuantity, type UnitSystem } from "../units/units";
 import type { Answers, Exactness, Wanted } from "./answers";
 import { THINGS } from "./things";
-
-/** Kerf a job of an exactness accepts, mm (this project's judgement: common practice loses about 1 mm a face and sands fine hairs). */
-export const KERF_MM: Readonly<Record<Exactness, number>> = { rough: 3.5, fair: 2.5, fine: 1.6 };
-/** A calm pace in foam of 20 kg/m3, mm/s, and how it falls with density and family (common practice: about four seconds an inch in light bead foam). */
-const CALM_MM_S = 6;
-const BRISK = 1.35;
+import { EXACT_WORDS, KERF_MM, paceFor, WANTED_WORDS } from "./wishes";
 
 /** Which cutter a job is for. */
 export function kindFor(wanted: Wanted, widthMm: number): CutterKind {
@@ -30,13 +25,6 @@ export function kindFor(wanted: Wanted, widthMm: number): CutterKind {
   if (wanted === "pockets") return "loop";
   if (wanted === "shape") return widthMm > 350 ? "template" : "table";
   return widthMm > 350 ? "bow" : "table";
-}
-
-/** A pace a hand can keep in this foam, mm/s. */
-export function paceFor({ foam, brisk, exact }: Pick<Answers, "foam" | "brisk" | "exact">): number {
-  const calm = CALM_MM_S * foamFamily(foam.family).pace * Math.sqrt(20 / foam.density_kg_m3);
-  const pace = calm * (brisk ? BRISK : 1) * (exact === "fine" ? 0.85 : 1);
-  return Number(Math.min(9, Math.max(1.5, pace)).toFixed(1));
 }
 
 /** Flexible leads that carry every fuse a cutter of this kind asks for, metre-long: heavier is never wrong. */
@@ -159,18 +147,6 @@ function cutterFrom(answers: Answers, candidate: Candidate, name: string, job: S
     ].join("\n"),
   };
 }
-
-export const WANTED_WORDS: Readonly<Record<Wanted, string>> = {
-  straight: "cut straight",
-  shape: "cut to a shape",
-  sheets: "sliced into sheets",
-  pockets: "pockets and grooves",
-};
-export const EXACT_WORDS: Readonly<Record<Exactness, string>> = {
-  rough: "a few millimetres either way",
-  fair: "within about a millimetre",
-  fine: "as exact as it goes",
-};
 
 export interface StartResult {
   /** Up to three that differ in kind: what is owned, the cheapest, the best cut. */

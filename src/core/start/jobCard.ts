@@ -2,8 +2,8 @@ import { resolveFoam } from "../materials/foams";
 import { trim } from "../units/trim";
 import { formatQuantity, type UnitSystem } from "../units/units";
 import { type Answers, sheetGrams } from "./answers";
-import { EXACT_WORDS, paceFor, WANTED_WORDS } from "./choices";
 import { THINGS } from "./things";
+import { EXACT_WORDS, paceFor, WANTED_WORDS } from "./wishes";
 
 /** The questions in their order; each has its line on the job card. */
 export const START_STEPS = ["foam", "block", "bench", "care"] as const;

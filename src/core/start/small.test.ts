@@ -6,10 +6,11 @@ import { resolveFoam } from "../materials/foams";
 import type { Supply } from "../physics/power/supplies";
 import { FIRST_ANSWERS, sheetGrams } from "./answers";
 import { fromBlock, heldBlocks, isBlock } from "./blocks";
-import { atHand, chooseSetups, EXACT_WORDS, KERF_MM, kindFor, nameFor, paceFor, startJob, WANTED_WORDS } from "./choices";
+import { atHand, chooseSetups, kindFor, nameFor, startJob } from "./choices";
 import { jobCard, START_STEPS } from "./jobCard";
 import { gramsALitre } from "./looks";
 import { THINGS } from "./things";
+import { EXACT_WORDS, KERF_MM, paceFor, WANTED_WORDS } from "./wishes";
 
 /** A drawer of a few things: small enough to be searched at once. */
 const holds = (wires: readonly object[], supplies: readonly Supply[], controls: readonly string[]): Holdings =>

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { kindsError } from "../../kernel/parse";
-import { kindSchema } from "../../units/field";
+import { kindSchema } from "../../units/fieldSchema";
 import { CONTROL_KINDS, CONTROLS, type Control } from "./controls";
 
 const members = CONTROLS.map(({ kind, fields }) => kindSchema(kind, fields, "left-out"));

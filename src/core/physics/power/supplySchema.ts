@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { fail, kindsError, parsed } from "../../kernel/parse";
-import { kindSchema } from "../../units/field";
+import { kindSchema } from "../../units/fieldSchema";
 import { LETHAL_SUPPLIES } from "./lethal";
 import { SUPPLIES, SUPPLY_KINDS, type Supply } from "./supplies";
 

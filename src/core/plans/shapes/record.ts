@@ -1,7 +1,8 @@
 import type { z } from "zod";
 import type { Outline, Point, Region } from "../../geometry/points";
 import type { Relation } from "../../kernel/provenance";
-import { type Begun, type Field, kindSchema, startOf } from "../../units/field";
+import { type Begun, type Field, startOf } from "../../units/field";
+import { kindSchema } from "../../units/fieldSchema";
 
 /** A shape as a plan holds it. */
 export interface AnyShape {

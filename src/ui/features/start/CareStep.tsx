@@ -1,7 +1,7 @@
 "use client";
-import { PERMANENT_ADVICE } from "@/core/cutters/solve/cautions";
+import { PERMANENT_ADVICE } from "@/core/cutters/solve/permanentAdvice";
 import { type Answers, EXACTNESS, type Exactness } from "@/core/start/answers";
-import { KERF_MM, paceFor } from "@/core/start/choices";
+import { KERF_MM, paceFor } from "@/core/start/wishes";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useUnits } from "../../kit/useUnits";
 

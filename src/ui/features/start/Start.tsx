@@ -11,18 +11,20 @@ import { heldBlocks } from "@/core/start/blocks";
 import { jobCard, START_STEPS, type StartStep } from "@/core/start/jobCard";
 import type { DrawerRow } from "../../kit/api";
 import { HOTKEYS } from "../../kit/hotkeys";
+import { onDemand } from "../../kit/later";
 import { PageTitle } from "../../kit/PageTitle";
 import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { useUnits } from "../../kit/useUnits";
-import { AnswerStep } from "./AnswerStep";
 import { BenchStep } from "./BenchStep";
 import { BlockStep } from "./BlockStep";
 import { CareStep } from "./CareStep";
 import { FoamStep } from "./FoamStep";
 import { useAnswers } from "./useAnswers";
 
-/** What the foreman asks. */
+const AnswerStep = onDemand(() => import("./AnswerStep").then((module) => module.AnswerStep));
+
+/** What is asked, one question to a page. */
 const QUESTIONS: Readonly<Record<StartStep, string>> = {
   foam: "What is it made of?",
   block: "How big, and what comes out of it?",

@@ -1,8 +1,9 @@
 "use client";
 import Popover from "@mui/material/Popover";
-import type { Caution, CautionPlace } from "@/core/cutters/solve/cautions";
-import { PERMANENT_ADVICE } from "@/core/cutters/solve/cautions";
+import type { Caution } from "@/core/cutters/solve/cautions";
 import { describeVerdict } from "@/core/cutters/solve/describe";
+import type { CautionPlace } from "@/core/cutters/solve/permanentAdvice";
+import { PERMANENT_ADVICE } from "@/core/cutters/solve/permanentAdvice";
 import type { PartId } from "../../../cutter/partId";
 import { VerdictMark } from "../../../cutter/VerdictMark";
 import { useUnits } from "../../../kit/useUnits";
