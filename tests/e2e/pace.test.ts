@@ -244,7 +244,7 @@ describe("pace", () => {
     );
     await page.keyboard.up("f");
     await page.keyboard.up("j");
-    const ahead = () => page.getByTestId("score").locator("tr", { hasText: "one hand ahead" }).locator("td").first().innerText();
+    const ahead = () => page.getByTestId("outcome").locator("tr", { hasText: "one hand ahead" }).locator("td").first().innerText();
     // Two keys are pressed one after the other, on a busy machine some frames apart: less than is seen in the face.
     expect(await ahead()).toMatch(/^no$|, 0\.[01]\d numbers$/);
     // The root by a drag, well ahead of the tip: the score says which.
@@ -269,7 +269,7 @@ describe("pace", () => {
     );
     await page.keyboard.up("j");
     expect(await ahead()).toMatch(/^root, [23]/);
-    expect(await page.getByTestId("score").getAttribute("data-held")).toBe("false");
+    expect(await page.getByTestId("outcome").getAttribute("data-good")).toBe("false");
     await page.getByRole("button", { name: "A corner, waited at" }).click();
     await until(
       async () => page.url(),

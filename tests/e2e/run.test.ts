@@ -261,7 +261,7 @@ describe("a frame's run", () => {
     const page = await watch.page(`/rigs/${id}/lessons`);
     await page.getByTestId("rig-lessons").waitFor();
     expect(await accessFaults(page)).toEqual([]);
-    const good = () => page.getByTestId("lesson-verdict").getAttribute("data-good");
+    const good = () => page.getByTestId("outcome").getAttribute("data-good");
     await page.getByLabel("Ask for").fill("500");
     await page.keyboard.press("Enter");
     await page.getByRole("button", { name: "Set it and try 500 mm" }).click();

@@ -1,6 +1,7 @@
 import { DEMO_CUTTERS } from "../cutters/design/demoCutters";
 import { type Design, designSchema } from "../cutters/design/schema";
 import { knobOf, liveMm, pairOf, settingForHeat, withSetting } from "../cutters/solve/evaluate";
+import type { LessonText, Outcome } from "../kernel/lesson";
 import { cleanFeeds, cleanHeats, referenceDragNPerM } from "../physics/cut/cut";
 import { cornerDwell } from "../physics/cut/lag";
 import type { BenchReport } from "./face";
@@ -24,6 +25,13 @@ export interface LessonResult {
   physics: string;
 }
 
+export const outcomeOf = ({ score, rows, physics }: LessonResult): Outcome => ({
+  good: null,
+  score,
+  words: physics,
+  rows: rows.map(({ words, points, of }) => [words, `${points}/${of}`]),
+});
+
 /** The world as it was when the lesson's cut ended. */
 export interface LessonRun {
   report: BenchReport;
@@ -34,12 +42,7 @@ export interface LessonRun {
   volts: number;
 }
 
-export interface Lesson {
-  id: string;
-  title: string;
-  goal: string;
-  /** What to do, in two or three sentences. */
-  brief: string;
+export interface Lesson extends LessonText {
   design: Design;
   options: BenchOptions;
   /** How the hand begins: led by the pointer, at a pace, or pushed by a weight. */

@@ -1,4 +1,5 @@
 import { distance, type Line, lerp, type Point } from "../geometry/points";
+import type { LessonText } from "../kernel/lesson";
 import type { Relation } from "../kernel/provenance";
 import type { CutPair } from "../physics/cut/cut";
 import { waitReach } from "../physics/string/reach";
@@ -144,10 +145,7 @@ export function perfectHands(rows: readonly { seconds: number; waitS: number }[]
   return samples;
 }
 
-export interface PracticeLesson {
-  id: string;
-  title: string;
-  words: string;
+export interface PracticeLesson extends LessonText {
   face: "upper" | "lower" | "whole";
   plan: (cutter: Plan["cutter"]) => Plan;
 }
@@ -182,28 +180,28 @@ export const PRACTICE_LESSONS: readonly PracticeLesson[] = [
   {
     id: "taper",
     title: "Keep pace on a taper",
-    words: "The root has nearly twice the tip's way, and both must pass every number together. Watch the numbers, not the other hand.",
+    brief: "The root has nearly twice the tip's way, and both must pass every number together. Watch the numbers, not the other hand.",
     face: "upper",
     plan: (cutter) => taper(cutter, "A taper"),
   },
   {
     id: "corner",
     title: "A corner, waited at",
-    words: "Stop both ends at the corner until the middle has come. It does not show at the ends; the time is on the bar.",
+    brief: "Stop both ends at the corner until the middle has come. It does not show at the ends; the time is on the bar.",
     face: "upper",
     plan: (cutter) => corner(cutter, false),
   },
   {
     id: "ear",
     title: "The same corner with an ear",
-    words: "Run on past the corner into the waste, and come back on the next edge's line: no heat is left in the part.",
+    brief: "Run on past the corner into the waste, and come back on the next edge's line: no heat is left in the part.",
     face: "upper",
     plan: (cutter) => corner(cutter, true),
   },
   {
     id: "second-face",
     title: "The second face",
-    words: "The lower face is cut and lies in its bed; now the upper, at the same pace to the second. Tired hands go slower, and the part comes out thinner.",
+    brief: "The lower face is cut and lies in its bed; now the upper, at the same pace to the second. Tired hands go slower, and the part comes out thinner.",
     face: "lower",
     plan: (cutter) => taper(cutter, "The second face"),
   },

@@ -1,3 +1,4 @@
+import type { LessonText } from "../kernel/lesson";
 import { deviationOf } from "../physics/string/traceError";
 import type { Quantity } from "../units/units";
 import type { Cut } from "./around";
@@ -5,10 +6,7 @@ import type { RigCell } from "./evaluation";
 import { feedOn, type HauledFace, type Lever, STEEPEST_DEG } from "./haul";
 
 /** A rig in the hand: it runs on its own, and a person has one thing to set and one to hold. */
-export interface Feel {
-  title: string;
-  /** What is to be learnt. */
-  lesson: string;
+export interface Feel extends Omit<LessonText, "id"> {
   pathMm: number;
   /** What is set, before and while it runs. */
   knob: { label: string; quantity: Quantity; min: number; max: number; step: number; start: number };
@@ -66,7 +64,7 @@ export function hauledFeel(face: HauledFace, ask: { cut: Cut; carriedN: number; 
   const top = 0.9 * ask.cut.maxFeedMmS;
   return {
     title: ask.title,
-    lesson: "One weight cannot suit a nose and a tail: hold back where it wants to run, add where it tires, and never let it stand.",
+    brief: "One weight cannot suit a nose and a tail: hold back where it wants to run, add where it tires, and never let it stand.",
     pathMm: face.rootMm,
     knob: { label: "Weight that hangs", quantity: "force", min: 0, max: ask.mostN, step: ask.mostN / 40, start: ask.hungN },
     holdN: 0.6,

@@ -9,7 +9,7 @@ import { evaluateDesign } from "../cutters/solve/evaluate";
 import { hazardsOf } from "../cutters/solve/readiness";
 import type { Holdings } from "../drawer/holdings";
 import { JUDGEMENT } from "../kernel/constants";
-import { foamFamily, resolveFoam } from "../materials/foams";
+import { resolveFoam } from "../materials/foams";
 import { resolveWire, type WireSpec } from "../physics/heat/wire";
 import { touchLimitV } from "../physics/power/circuit";
 import { type ControlKind, controlRecord } from "../physics/power/controls";

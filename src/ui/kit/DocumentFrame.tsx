@@ -22,6 +22,7 @@ export interface DocumentStep<Id extends string> {
  * @param steps the first is the document itself, and is left out of the page's title
  * @param links further buttons of the rail
  * @param status before the actions
+ * @param column next to the view, what the document is made of; null where the view is alone
  * @param conflict both versions of a part that two people changed
  * @param children dialogs and live regions
  */
@@ -79,7 +80,7 @@ export function DocumentFrame<T extends AnyDocument, Id extends string>({
       <DocumentHeader name={name} view={step !== steps[0]?.id && words}>
         {rod}
       </DocumentHeader>
-      <main className="desk-main">
+      <main className="desk-main" data-alone={column === null}>
         <div className="bench-column">
           <div className="desk-name">
             <DocumentName store={any} />

@@ -1,5 +1,6 @@
 import type { Line, Point, Region } from "../../geometry/points";
 import { lineLength } from "../../geometry/points";
+import type { LessonText } from "../../kernel/lesson";
 import { onePath } from "../../motion/path/onePath";
 import { correctedSteps, stepsPerMm } from "../../motion/program/steps";
 import { cornerDwell, midSpanLag } from "../../physics/cut/lag";
@@ -7,8 +8,26 @@ import { type TautWire, wireSurface } from "../../physics/string/tautWire";
 import { traceError } from "../../physics/string/traceError";
 
 /** Lessons on a simulated frame: each says whether the attempt is right, and what would happen. */
-export const FRAME_LESSONS = ["steps", "island", "corner"] as const;
-export type FrameLesson = (typeof FRAME_LESSONS)[number];
+export const FRAME_LESSONS = [
+  {
+    id: "steps",
+    title: "Steps put right",
+    brief:
+      "This frame's belt is not what its maker said. Ask for a move, lay the rule on it, work out what must be set. A long move shows more than a short one; coming back from beyond, it is off by what the belt gives when it turns round, and that is no matter of steps.",
+  },
+  {
+    id: "island",
+    title: "A hole and an island",
+    brief:
+      "A ring and a disc, to come out apart. The wire is always in the foam: it must cut into the ring to reach its hole, and through the waste to reach the disc. Put the slit where it harms least: press a place in the drawing, or a word below it.",
+  },
+  {
+    id: "corner",
+    title: "Round the corner",
+    brief:
+      "A wire is led round a square corner. Its ends turn at once; its middle comes later and cuts the corner off. Keep it within the tolerance, and do not take all day.",
+  },
+] as const satisfies readonly LessonText[];
 
 /** A frame whose belt is not what its maker said: what it goes when so much is asked for. */
 export interface CrookedFrame {

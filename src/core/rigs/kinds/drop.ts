@@ -310,7 +310,7 @@ export const dropRig: RigRecord<DropRig> = {
     const topAt = (heat: number) => (around.cutter ? topFeedAt(around, heat) : (around.cut.maxFeedMmS * heat) / habit);
     return {
       title: "Turn up until it sinks",
-      lesson: "Let the bow lie on the block, turn the heat up slowly, and stop where it begins to sink on its own: as cool as still cuts is right.",
+      brief: "Let the bow lie on the block, turn the heat up slowly, and stop where it begins to sink on its own: as cool as still cuts is right.",
       pathMm: rig.height_mm,
       knob: { label: "Heat", quantity: "heat", min: 0.5, max: most, step: most / 120, start: 0.5 },
       holdN: null,

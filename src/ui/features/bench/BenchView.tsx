@@ -6,12 +6,14 @@ import "../../kit/theme/bench.css";
 import Alert from "@mui/material/Alert";
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { LESSONS, outcomeOf } from "@/core/bench/lessons";
 import { MELT_WIDTH } from "@/core/bench/meltWidth";
 import { BENCH } from "@/core/bench/simulator";
 import type { Design } from "@/core/cutters/design/schema";
 import { knobOf } from "@/core/cutters/solve/evaluate";
 import { DEVICES } from "@/core/devices/instruments";
 import { InstrumentBoundary } from "../../kit/InstrumentBoundary";
+import { LessonList, LessonOutcome } from "../../kit/Lesson";
 import { Tile, TileRow } from "../../kit/Tile";
 import { Why } from "../../kit/Why";
 import { BenchEnd } from "./BenchEnd";
@@ -22,7 +24,6 @@ import { CutControls } from "./CutControls";
 import { FacePanel } from "./FaceReport";
 import { FarDialKey } from "./FarDialKey";
 import { InstrumentPanel } from "./InstrumentPanel";
-import { LessonList, LessonScore } from "./LessonPanel";
 import { type BenchDesk, useBenchSession } from "./useBenchSession";
 import { useHiss } from "./useHiss";
 
@@ -71,7 +72,7 @@ function BenchStage({ desk, shown }: { desk: BenchDesk; shown: Design }) {
       </div>
       {report ? (
         <div className="bench-result">
-          {result && lesson && <LessonScore lesson={lesson} result={result} onAgain={desk.freshBlock} />}
+          {result && lesson && <LessonOutcome outcome={outcomeOf(result)} title={lesson.title} onAgain={desk.freshBlock} />}
           <FacePanel report={report} />
           {kerf}
         </div>
@@ -131,7 +132,16 @@ export function BenchView({
           ))}
         </TileRow>
         {bench.fault && <Alert severity="error">{bench.fault}</Alert>}
-        {tab === "Lessons" && <LessonList best={desk.best} current={lesson?.id ?? null} onBegin={desk.begin} onLeave={desk.leaveLesson} />}
+        {tab === "Lessons" && (
+          <LessonList
+            lessons={LESSONS}
+            scored
+            best={desk.best}
+            current={lesson?.id ?? null}
+            own={{ words: "my own cutter", onChoose: desk.leaveLesson }}
+            onChoose={desk.begin}
+          />
+        )}
         {tab === "Instruments" && (
           <>
             <FarDialKey name={onBench.name} scene={bench.scene} />

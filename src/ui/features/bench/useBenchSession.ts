@@ -5,8 +5,8 @@ import { BENCH_DEFAULTS, type BenchOptions } from "@/core/bench/world";
 import type { Design } from "@/core/cutters/design/schema";
 import { knobOf, withSetting } from "@/core/cutters/solve/evaluate";
 import { usePlace, useQueryParameter } from "../../kit/address";
+import { useBestScores } from "../../kit/Lesson";
 import { benchReducer, handOf, newSession } from "./benchSession";
-import { readBest, withScore } from "./bestScores";
 import { useBench } from "./useBench";
 
 /** One press of an arrow key guides the wire an eighth of an inch on, m. */
@@ -20,12 +20,11 @@ export function useBenchSession(design: Design) {
   const lesson = useMemo(() => LESSONS.find((each) => each.id === lessonId) ?? null, [lessonId]);
   const [options, setOptions] = useState<BenchOptions>(BENCH_DEFAULTS);
   const [session, dispatch] = useReducer(benchReducer, design, newSession);
-  const [best, setBest] = useState<Record<string, number>>({});
+  const [best, noteScore] = useBestScores("bench");
   /** Current and volts as the wire met the foam. */
   const met = useRef<{ currentA: number; volts: number } | null>(null);
   const guidedM = useRef(0);
   const setting = useMemo<BenchOptions>(() => (lesson ? { ...lesson.options, seed: options.seed } : options), [lesson, options]);
-  useEffect(() => setBest(readBest()), []);
 
   const { open, client } = bench;
   const lay = useCallback(
@@ -102,8 +101,8 @@ export function useBenchSession(design: Design) {
     const result = lesson ? lesson.judge({ report: whole, design: onBench, currentA: met.current?.currentA ?? 0, volts: met.current?.volts ?? 0 }) : null;
     dispatch({ kind: "finished", report: whole, result });
     send({ mode: "still" });
-    if (lesson && result) setBest((all) => withScore(all, lesson.id, result.score));
-  }, [client, lesson, onBench, send]);
+    if (lesson && result) noteScore(lesson.id, { good: null, score: result.score });
+  }, [client, lesson, onBench, send, noteScore]);
 
   const { status } = bench;
   const { frame } = bench.scene.current;

@@ -1,13 +1,14 @@
 "use client";
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
-import { type PointerEvent, useMemo, useRef } from "react";
+import { type PointerEvent, useEffect, useMemo, useRef } from "react";
+import type { Outcome } from "@/core/kernel/lesson";
 import { scheduleOf } from "@/core/pace/pacer";
 import { PRACTICE, PRACTICE_LESSONS, type Score, type scoreOf } from "@/core/pace/practice";
 import { evaluatePlan, type PlanEvaluation } from "@/core/plans/evaluate";
 import type { Plan } from "@/core/plans/plan";
 import { useQueryParameter } from "../../kit/address";
-import { Tile, TileRow } from "../../kit/Tile";
+import { LessonList, LessonOutcome, useBestScores } from "../../kit/Lesson";
 import { useSize } from "../../kit/useSize";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
@@ -22,6 +23,7 @@ const [LEFT, ROOT_Y, TIP_Y] = [46, 62, 128];
 /** The virtual bench with this plan on it, or with a lesson: two hands lead both ends, the pacer calls, and the face is judged. */
 export function PracticeView({ plan, evaluation }: { plan: Plan; evaluation: PlanEvaluation }) {
   const [requested, setRequested] = useQueryParameter("lesson");
+  const [best, noteScore] = useBestScores("hands");
   const lesson = PRACTICE_LESSONS.find(({ id }) => id === requested) ?? null;
   const [ownFace] = useFace(plan);
   const design = evaluation.cutter?.design ?? null;
@@ -35,17 +37,14 @@ export function PracticeView({ plan, evaluation }: { plan: Plan; evaluation: Pla
   const { job, fault, found, current, far } = usePace(here.plan, here.evaluation, face);
   return (
     <div className="pace-view">
-      <TileRow>
-        <Tile chosen={lesson === null} onClick={() => setRequested("")}>
-          this plan
-        </Tile>
-        {PRACTICE_LESSONS.map(({ id, title }) => (
-          <Tile key={id} chosen={lesson?.id === id} onClick={() => setRequested(id)}>
-            {title}
-          </Tile>
-        ))}
-      </TileRow>
-      <p style={{ margin: 0 }}>{lesson?.words ?? `${plan.name}, ${FACE_NAMES[face]}: guide both ends as you would at the bow.`}</p>
+      <LessonList
+        lessons={PRACTICE_LESSONS}
+        best={best}
+        current={lesson?.id ?? null}
+        own={{ words: "this plan", onChoose: () => setRequested("") }}
+        onChoose={({ id }) => setRequested(id)}
+      />
+      <p style={{ margin: 0 }}>{lesson?.brief ?? `${plan.name}, ${FACE_NAMES[face]}: guide both ends as you would at the bow.`}</p>
       {fault && (
         <Alert severity="warning" role="alert">
           {fault}
@@ -53,7 +52,14 @@ export function PracticeView({ plan, evaluation }: { plan: Plan; evaluation: Pla
       )}
       {!evaluation.cutter && <p>Name the cutter this is meant for: without it nothing is cut.</p>}
       {job && evaluation.cutter && found && current ? (
-        <TwoHands key={`${lesson?.id ?? "own"} ${face}`} job={job} pair={evaluation.cutter.pair} rows={found.rows} parts={here.plan.stations.parts} />
+        <TwoHands
+          key={`${lesson?.id ?? "own"} ${face}`}
+          job={job}
+          pair={evaluation.cutter.pair}
+          rows={found.rows}
+          parts={here.plan.stations.parts}
+          onHeld={lesson && (() => noteScore(lesson.id, { good: true }))}
+        />
       ) : (
         evaluation.cutter && !fault && <p aria-live="polite">Looking for the pace{far ? `: ${far.doing}` : ""}…</p>
       )}
@@ -120,43 +126,15 @@ function Rulers({ stations, practice }: { stations: Parameters<typeof rulersOf>[
 }
 
 /** How the run went, next to the pace followed exactly. */
-function ScoreTable({ score, toleranceMm }: { score: { mine: Score; perfect: Score }; toleranceMm: number }) {
-  const { show } = useUnits();
-  return (
-    <div role="status" data-testid="score" data-held={score.mine.held}>
-      <p style={{ fontSize: 18, margin: "10px 0 4px" }}>
-        <strong>{score.mine.words}</strong> <Why of="practice" relation={PRACTICE} inputs={`${show("kerf", toleranceMm)} of tolerance.`} />
-      </p>
-      <table className="plain-table">
-        <thead>
-          <tr>
-            <th scope="col" aria-label="what" />
-            <th scope="col">you</th>
-            <th scope="col">the pace exactly</th>
-          </tr>
-        </thead>
-        <tbody>
-          {(
-            [
-              ["time", ({ seconds }: Score) => `${seconds.toFixed(1)} s`],
-              ["the middle is off by", ({ middleMm }: Score) => show("kerf", middleMm)],
-              ["one hand ahead", ({ aheadNumbers, ahead }: Score) => (ahead && aheadNumbers > 0.01 ? `${ahead}, ${aheadNumbers.toFixed(2)} numbers` : "no")],
-              ["longest stop", ({ stopS, stopMm }: Score) => `${stopS.toFixed(1)} s${stopMm > 0 ? `, ${show("kerf", stopMm)} deep` : ""}`],
-              ["the face comes out", ({ thinnerMm }: Score) => `${show("kerf", Math.abs(thinnerMm))} ${thinnerMm > 0 ? "thinner" : "thicker"}`],
-            ] as const
-          ).map(([what, of]) => (
-            <tr key={what}>
-              <th scope="row" style={{ fontWeight: 400 }}>
-                {what}
-              </th>
-              <td className="num">{of(score.mine)}</td>
-              <td className="num">{of(score.perfect)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
+function outcomeOf({ mine, perfect }: { mine: Score; perfect: Score }, show: ReturnType<typeof useUnits>["show"]): Outcome {
+  const rows: readonly (readonly [string, (score: Score) => string])[] = [
+    ["time", ({ seconds }) => `${seconds.toFixed(1)} s`],
+    ["the middle is off by", ({ middleMm }) => show("kerf", middleMm)],
+    ["one hand ahead", ({ aheadNumbers, ahead }) => (ahead && aheadNumbers > 0.01 ? `${ahead}, ${aheadNumbers.toFixed(2)} numbers` : "no")],
+    ["longest stop", ({ stopS, stopMm }) => `${stopS.toFixed(1)} s${stopMm > 0 ? `, ${show("kerf", stopMm)} deep` : ""}`],
+    ["the face comes out", ({ thinnerMm }) => `${show("kerf", Math.abs(thinnerMm))} ${thinnerMm > 0 ? "thinner" : "thicker"}`],
+  ];
+  return { good: mine.held, words: mine.words, columns: ["you", "the pace exactly"], rows: rows.map(([what, of]) => [what, of(mine), of(perfect)]) };
 }
 
 function TwoHands({
@@ -164,15 +142,24 @@ function TwoHands({
   pair,
   rows,
   parts,
+  onHeld,
 }: {
   job: Parameters<typeof scoreOf>[0];
   pair: Parameters<typeof scoreOf>[1];
   rows: Parameters<typeof scheduleOf>[0];
   parts: number;
+  /** a lesson's own: called when the face is held */
+  onHeld: (() => void) | null;
 }) {
+  const { show } = useUnits();
   const schedule = useMemo(() => scheduleOf(rows, parts), [rows, parts]);
   const practice = useTwoHands(job, pair, rows, schedule);
   const { going, score, called, begun, begin } = practice;
+  const held = score?.mine.held === true;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: noted once, as it is judged
+  useEffect(() => {
+    if (held) onHeld?.();
+  }, [held]);
   return (
     <div data-testid="two-hands" data-state={score ? "done" : going ? "going" : "ready"}>
       <p className="num" style={{ fontSize: 44, lineHeight: 1, margin: "4px 0" }} aria-live="off">
@@ -185,7 +172,11 @@ function TwoHands({
       <Button variant="contained" onClick={begin}>
         {begun ? "Again from the start" : "Start"}
       </Button>
-      {score && <ScoreTable score={score} toleranceMm={job.toleranceMm} />}
+      {score && (
+        <LessonOutcome outcome={outcomeOf(score, show)}>
+          <Why of="practice" relation={PRACTICE} inputs={`${show("kerf", job.toleranceMm)} of tolerance.`} />
+        </LessonOutcome>
+      )}
     </div>
   );
 }

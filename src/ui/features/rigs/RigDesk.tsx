@@ -189,6 +189,16 @@ function RigStepView({
       {step === "rig" && evaluation && <RigFigures figures={evaluation.figures} show={show} inputs={inputs} />}
       {step === "sums" && evaluation && <RigSums evaluation={evaluation} show={show} />}
       {step === "program" && rig.kind === "frame" && <RigPath rig={rig} around={view.around} show={show} name={document.name} onChange={change} />}
+      {step === "run" && (
+        <p className="run-of" data-testid="run-of">
+          {document.cutter ? `Cutter: ${document.cutter.name}` : "No cutter is chosen: choose one on the drawing."}
+          {document.plan ? ` · Plan: ${document.plan.name}` : ""}
+        </p>
+      )}
+      {step === "run" &&
+        evaluation?.notes
+          .filter(({ severity }) => severity === "danger")
+          .map((note) => <RigNoteLine key={note.code} note={note} onCure={(next) => change(next, note.code)} />)}
       {step === "run" && rig.kind === "frame" && (
         <RigRun id={id} document={document} rig={rig} around={view.around} feedMmS={Math.min(rig.feed_mm_s, cut.feedMmS)} show={show} />
       )}
@@ -273,16 +283,18 @@ export function RigDesk({
       }
       status={<span className="rig-kind">{record.title}</span>}
       column={
-        <RigColumn
-          store={store}
-          view={view}
-          cutters={cutters}
-          plans={plans}
-          bows={bows}
-          planGone={linkedPlan.gone}
-          changePlan={linkedPlan.change}
-          change={change}
-        />
+        step === "run" ? null : (
+          <RigColumn
+            store={store}
+            view={view}
+            cutters={cutters}
+            plans={plans}
+            bows={bows}
+            planGone={linkedPlan.gone}
+            changePlan={linkedPlan.change}
+            change={change}
+          />
+        )
       }
       view={<RigStepView step={step} store={store} id={start.id} view={view} design={live.document} change={change} />}
       shortcuts={SHORTCUTS}

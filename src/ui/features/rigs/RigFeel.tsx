@@ -3,7 +3,8 @@ import Button from "@mui/material/Button";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Feel, FeelScore, Passed } from "@/core/rigs/feel";
 import type { Show } from "@/core/rigs/record";
-import { RigTableView } from "./RigSums";
+import { LessonOutcome } from "../../kit/Lesson";
+import { cellWords } from "./RigSums";
 
 /** The rig runs no longer than this, s: one that stands is called off. */
 const LONGEST_S = 240;
@@ -75,7 +76,7 @@ export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
   return (
     <section aria-label={feel.title} data-testid="rig-feel" data-state={state} className="rig-feel">
       <h2>{feel.title}</h2>
-      <p>{feel.lesson}</p>
+      <p>{feel.brief}</p>
       <svg viewBox="0 0 600 90" role="img" aria-label={`${Math.round(100 * share)} % of the way, ${show("feed", run.speed)}`}>
         <title>how far, and how fast</title>
         <path d="M10 30h580" stroke="var(--line)" strokeWidth={10} strokeLinecap="round" />
@@ -118,17 +119,7 @@ export function RigFeel({ feel, show }: { feel: Feel; show: Show }) {
           </Button>
         )}
       </div>
-      {score && (
-        <div data-testid="feel-score" data-good={score.good}>
-          <p>
-            <strong>{score.words}</strong>
-          </p>
-          <RigTableView
-            table={{ id: "score", title: "This run", columns: ["what", "came out"], rows: score.rows.map(([label, cell]) => [label, cell]) }}
-            show={show}
-          />
-        </div>
-      )}
+      {score && <LessonOutcome outcome={{ good: score.good, words: score.words, rows: score.rows.map(([what, cell]) => [what, cellWords(cell, show)]) }} />}
     </section>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
 import Button from "@mui/material/Button";
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type ComponentType, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { Line, Point } from "@/core/geometry/points";
 import { boundsOf } from "@/core/geometry/points";
 import {
@@ -9,7 +9,6 @@ import {
   cornerTried,
   crookedFrame,
   FRAME_LESSONS,
-  type FrameLesson,
   ISLAND_SCENE,
   islandTried,
   ruled,
@@ -17,43 +16,37 @@ import {
 } from "@/core/rigs/frame/lessons";
 import type { Show } from "@/core/rigs/record";
 import { CountField } from "../../kit/CountField";
+import { LessonList, LessonOutcome, useBestScores } from "../../kit/Lesson";
 import { QuantityField } from "../../kit/QuantityField";
 import { Tile, TileRow } from "../../kit/Tile";
 import { useSize } from "../../kit/useSize";
 
-const TITLES: Readonly<Record<FrameLesson, string>> = { steps: "Steps put right", island: "A hole and an island", corner: "Round the corner" };
+type FrameLesson = (typeof FRAME_LESSONS)[number]["id"];
+interface LessonProps {
+  lesson: (typeof FRAME_LESSONS)[number];
+  show: Show;
+  onPass: () => void;
+}
+const VIEWS: Readonly<Record<FrameLesson, ComponentType<LessonProps>>> = { steps: StepsLesson, island: IslandLesson, corner: CornerLesson };
 
-/** Three short lessons on a frame that is none: nothing of it is kept, and nothing of the rig changes. */
+/** Three short lessons on a frame that is none: nothing of the rig changes. */
 export function RigLessons({ show }: { show: Show }) {
-  const [lesson, setLesson] = useState<FrameLesson>("steps");
-  const [done, setDone] = useState<ReadonlySet<FrameLesson>>(new Set());
-  const pass = (which: FrameLesson) => () => setDone((all) => (all.has(which) ? all : new Set([...all, which])));
+  const [id, setId] = useState<FrameLesson>("steps");
+  const [best, noteScore] = useBestScores("frame");
+  const lesson = FRAME_LESSONS.find((each) => each.id === id) ?? FRAME_LESSONS[0];
+  const View = VIEWS[id];
   return (
     <div className="rig-lessons" data-testid="rig-lessons">
-      <TileRow>
-        {FRAME_LESSONS.map((each) => (
-          <Tile key={each} chosen={lesson === each} onClick={() => setLesson(each)}>
-            {done.has(each) ? "✓ " : ""}
-            {TITLES[each]}
-          </Tile>
-        ))}
-      </TileRow>
-      {lesson === "steps" && <StepsLesson show={show} onPass={pass("steps")} />}
-      {lesson === "island" && <IslandLesson onPass={pass("island")} />}
-      {lesson === "corner" && <CornerLesson show={show} onPass={pass("corner")} />}
+      <LessonList lessons={FRAME_LESSONS} best={best} current={id} onChoose={(next) => setId(next.id)} />
+      <section aria-label={lesson.title}>
+        <p>{lesson.brief}</p>
+        <View key={id} lesson={lesson} show={show} onPass={() => noteScore(id, { good: true })} />
+      </section>
     </div>
   );
 }
 
-function Verdict({ good, children }: { good: boolean; children: string }) {
-  return (
-    <p className={good ? "rig-says" : "plan-note plan-note-caution"} data-testid="lesson-verdict" data-good={good} aria-live="polite">
-      {children}
-    </p>
-  );
-}
-
-function StepsLesson({ show, onPass }: { show: Show; onPass: () => void }) {
+function StepsLesson({ show, onPass }: LessonProps) {
   const [seed, setSeed] = useState(7);
   const frame = useMemo(() => crookedFrame(seed), [seed]);
   const [requested, setRequested] = useState(200);
@@ -62,12 +55,8 @@ function StepsLesson({ show, onPass }: { show: Show; onPass: () => void }) {
   const [verdict, setVerdict] = useState<{ good: boolean; offMm: number } | null>(null);
   const move = (back: boolean) => setMoves((all) => [...all.slice(-7), { requested, mm: ruled(frame, requested, back), back }]);
   return (
-    <section aria-label={TITLES.steps}>
-      <p>
-        This frame's belt is not what its maker said: {frame.setPerMm} steps a millimetre are set. Ask for a move, lay the rule on it, work out what must be
-        set. A long move shows more than a short one; coming back from beyond, it is off by what the belt gives when it turns round, and that is no matter of
-        steps.
-      </p>
+    <>
+      <p>{frame.setPerMm} steps a millimetre are set.</p>
       <div className="plan-pair">
         <QuantityField quantity="length" label="Ask for" value={requested} range={{ min: 10, max: 500 }} onChange={setRequested} />
         <CountField label="Steps a millimetre" value={tried} min={40} max={160} unit="" whole={false} onChange={setTried} />
@@ -109,13 +98,17 @@ function StepsLesson({ show, onPass }: { show: Show; onPass: () => void }) {
         ))}
       </ul>
       {verdict && (
-        <Verdict good={verdict.good}>
-          {verdict.good
-            ? `Over 500 mm it is off by ${show("kerf", Math.abs(verdict.offMm))}: as good as a rule can make it.`
-            : `Over 500 mm it goes ${show("kerf", Math.abs(verdict.offMm))} too ${verdict.offMm > 0 ? "far" : "short"}: set steps times asked over measured, from a long move away from home.`}
-        </Verdict>
+        <LessonOutcome
+          outcome={{
+            good: verdict.good,
+            words: verdict.good
+              ? `Over 500 mm it is off by ${show("kerf", Math.abs(verdict.offMm))}: as good as a rule can make it.`
+              : `Over 500 mm it goes ${show("kerf", Math.abs(verdict.offMm))} too ${verdict.offMm > 0 ? "far" : "short"}: set steps times asked over measured, from a long move away from home.`,
+            rows: [],
+          }}
+        />
       )}
-    </section>
+    </>
   );
 }
 
@@ -170,7 +163,7 @@ const SIDES: readonly (readonly [string, Point | null])[] = [
   ["below", [60, 12]],
 ];
 
-function IslandLesson({ onPass }: { onPass: () => void }) {
+function IslandLesson({ onPass }: LessonProps) {
   const [slitAt, setSlitAt] = useState<Point | null>(SIDES[0]?.[1] ?? null);
   const [join, setJoin] = useState<"apart" | "joined">("joined");
   const tried = useMemo(() => islandTried(slitAt, join), [slitAt, join]);
@@ -182,11 +175,7 @@ function IslandLesson({ onPass }: { onPass: () => void }) {
     [185, 125],
   ];
   return (
-    <section aria-label={TITLES.island}>
-      <p>
-        A ring and a disc, to come out apart. The wire is always in the foam: it must cut into the ring to reach its hole, and through the waste to reach the
-        disc. Put the slit where it harms least: press a place in the drawing, or a word below it.
-      </p>
+    <>
       <Scene
         room={room}
         title="The ring, the disc, and the wire's way"
@@ -212,12 +201,12 @@ function IslandLesson({ onPass }: { onPass: () => void }) {
           </Tile>
         ))}
       </TileRow>
-      <Verdict good={tried.good}>{tried.words}</Verdict>
-    </section>
+      <LessonOutcome outcome={{ good: tried.good, words: tried.words, rows: [] }} />
+    </>
   );
 }
 
-function CornerLesson({ show, onPass }: { show: Show; onPass: () => void }) {
+function CornerLesson({ show, onPass }: LessonProps) {
   const [feed, setFeed] = useState(6);
   const [wait, setWait] = useState(0);
   const [tried, setTried] = useState<ReturnType<typeof cornerTried> | null>(null);
@@ -226,10 +215,9 @@ function CornerLesson({ show, onPass }: { show: Show; onPass: () => void }) {
     [66, 63],
   ];
   return (
-    <section aria-label={TITLES.corner}>
+    <>
       <p>
-        A wire {show("leadLength", CORNER_WIRE.lengthM)} long is led round a square corner. Its ends turn at once; its middle comes later and cuts the corner
-        off. Keep it within {show("kerf", CORNER_TOLERANCE_MM)} of the line, and do not take all day.
+        The wire is {show("leadLength", CORNER_WIRE.lengthM)} long; the tolerance is {show("kerf", CORNER_TOLERANCE_MM)}.
       </p>
       <div className="plan-pair">
         <QuantityField quantity="feed" label="Feed" value={feed} range={{ min: 1, max: 9.9 }} onChange={setFeed} />
@@ -257,9 +245,9 @@ function CornerLesson({ show, onPass }: { show: Show; onPass: () => void }) {
               { line: tried.cut, kind: "cut" },
             ]}
           />
-          <Verdict good={tried.good}>{tried.words}</Verdict>
+          <LessonOutcome outcome={{ good: tried.good, words: tried.words, rows: [] }} />
         </>
       )}
-    </section>
+    </>
   );
 }

@@ -6,7 +6,7 @@ import { Chart, chartInk } from "../../kit/charts";
 import { useUnits } from "../../kit/useUnits";
 import { Why } from "../../kit/Why";
 
-const cellWords = (cell: RigCell, show: Show) => (typeof cell === "string" ? cell : show(cell.quantity, cell.value, cell.decimals));
+export const cellWords = (cell: RigCell, show: Show) => (typeof cell === "string" ? cell : show(cell.quantity, cell.value, cell.decimals));
 
 /** What comes out, figure by figure, each with its why. */
 export function RigFigures({ figures, show, inputs }: { figures: readonly RigFigure[]; show: Show; inputs: string }) {

@@ -11,7 +11,7 @@ export function readBest(): Record<string, number> {
 }
 
 /** The scores with one more, stored where the browser has storage. */
-export function withScore(best: Record<string, number>, lessonId: string, score: number): Record<string, number> {
+export function withScore(best: Readonly<Record<string, number>>, lessonId: string, score: number): Record<string, number> {
   const next = { ...best, [lessonId]: Math.max(best[lessonId] ?? 0, score) };
   try {
     localStorage.setItem(BEST_KEY, JSON.stringify(next));
