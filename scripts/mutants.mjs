@@ -13,7 +13,7 @@ const MODULES = [
   ...["cutters", "calibration", "drawer", "log", "sheets", "diagnosis", "bench", "devices", "tuner", "start", "workshop", "plans", "pace", "rigs", "motion"],
 ]
   .map((module) => `core/${module}`)
-  .concat("server", "workers");
+  .concat("server");
 install();
 const { values, positionals: asked } = parseArgs({
   allowPositionals: true,
@@ -67,7 +67,6 @@ async function withPostgres() {
     },
   };
 }
-const inProcess = (module) => module !== "workers";
 const rows = [];
 for (const module of asked.length > 0 ? asked : MODULES) {
   const name = `${module.replaceAll("/", "-")}${share < 1 ? "-sample" : ""}`;
@@ -75,19 +74,15 @@ for (const module of asked.length > 0 ? asked : MODULES) {
   const incrementalFile = path.join(kept, `${name}.incremental.json`);
   if (share === 1) forgetUnnoticed(incrementalFile);
   const config = {
-    ...(inProcess(module)
-      ? {
-          testRunner: "in-process",
-          plugins: [path.join(root, "scripts/mutants/inProcess.mjs")],
-          inProcess: {
-            module: `src/${module}/`,
-            tests: module.startsWith("server") ? serverTests : coreTests,
-            patience,
-            times: path.join(kept, "times.json"),
-            corrupt: path.join(kept, `${name}.spoilt`),
-          },
-        }
-      : { testRunner: "vitest", plugins: ["@stryker-mutator/vitest-runner"], vitest: { configFile: "vitest.mutants.config.ts" } }),
+    testRunner: "in-process",
+    plugins: [path.join(root, "scripts/mutants/inProcess.mjs")],
+    inProcess: {
+      module: `src/${module}/`,
+      tests: module.startsWith("server") ? serverTests : coreTests,
+      patience,
+      times: path.join(kept, "times.json"),
+      corrupt: path.join(kept, `${name}.spoilt`),
+    },
     mutate: mutated(module),
     ignorePatterns: [".next", ".data", "docs", "public", "coverage"],
     // Words are for people: a changed one is no fault of the numbers.
@@ -103,20 +98,20 @@ for (const module of asked.length > 0 ? asked : MODULES) {
     concurrency: Number(process.env.UPWIND_MUTANTS_AT_ONCE ?? 2),
     timeoutMS: 3_000 * patience,
     // A mutant of the core is tried by a choice of the tests that reach it, not by all of them.
-    timeoutFactor: inProcess(module) ? 0.1 : 1.5,
+    timeoutFactor: 0.1,
     // The first time the slowest tests are tried too, to learn which they are.
     dryRunTimeoutMinutes: 20,
     ignoreStatic: true,
     allowEmpty: true,
     // Test files that are read again stay in a process's memory until it ends.
-    ...(inProcess(module) ? { maxTestRunnerReuse: 120 } : {}),
+    maxTestRunnerReuse: 120,
   };
   const file = path.join(kept, `${name}.config.json`);
   writeFileSync(file, JSON.stringify(config, null, 2));
   // A run that fails has no figure: the last one's must not replace it.
   rmSync(report, { force: true });
   const database = module.startsWith("server") ? await withPostgres() : null;
-  const { ok } = run(bin("stryker"), ["run", file], { env: { UPWIND_MUTANT_MODULE: module, ...database?.env } });
+  const { ok } = run(bin("stryker"), ["run", file], { env: database?.env ?? {} });
   await database?.end();
   if (!ok || !existsSync(report)) {
     process.exitCode = 1;
