@@ -67,7 +67,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   /** Requests and responses of the HTTP API, each kind once: parsed by the server and by the page. */
   "contract/kernel": ["core/kernel"],
   /** The endpoints that every kind of document has. */
-  "contract/documents": ["contract/kernel"],
+  "contract/documents": ["core/kernel", "contract/kernel"],
   "contract/cutters": ["core/", "contract/kernel", "contract/documents"],
   "contract/plans": ["core/", "contract/kernel", "contract/documents"],
   "contract/rigs": ["core/", "contract/kernel", "contract/documents"],
@@ -80,7 +80,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "contract/second": ["core/pace", "contract/kernel", "contract/instruments"],
   "contract/access": ["core/workshop", "contract/kernel"],
   "contract/run": ["core/motion/", "contract/kernel"],
-  "server/kernel": ["core/", "contract/kernel"],
+  "server/kernel": ["core/", "contract/kernel", "contract/documents"],
   "server/features/workshop": ["core/", "server/kernel"],
   "server/features/drawer": ["core/", "contract/", "server/kernel"],
   "server/features/cutters": ["core/", "contract/", "server/kernel", "server/features/drawer"],
@@ -89,7 +89,7 @@ export const MODULES: Readonly<Record<string, readonly string[]>> = {
   "server/features/plans": ["core/", "contract/", "server/kernel", "server/features/cutters"],
   "server/features/rigs": ["core/", "contract/", "server/kernel", "server/features/cutters", "server/features/plans"],
   /** One set of routes for all kinds of document. */
-  "server/features/documents": ["core/kernel", "contract/", "server/kernel", "server/features/cutters", "server/features/plans", "server/features/rigs"],
+  "server/features/documents": ["core/kernel", "server/kernel"],
   "server/features/backups": ["core/", "contract/", "server/kernel", "server/features/workshop", "server/features/cutters", "server/features/drawer"],
   "server/features/demo": [
     "core/",

@@ -4,6 +4,6 @@ import { documentEndpoints } from "../documents/contract";
 import { endpoint } from "../kernel/endpoint";
 
 export const CUTTERS = {
-  ...documentEndpoints("cutters", "cutter", "design", designSchema),
+  ...documentEndpoints("cutters", designSchema),
   sheet: endpoint(z.strictObject({ units: z.enum(["metric", "inch"], { error: "must be metric or inch" }).default("metric") }), z.unknown()),
 };

@@ -1,16 +1,12 @@
 import { z } from "zod";
+import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { endpoint, fileText, nothing, pageSchema, revisionSchema, storedFields, unreadableRow } from "../kernel/endpoint";
 
-/**
- * The endpoints that every kind of document has.
- * @param id key of a list of rows; `one` of a single row; `payload` of the document in a row and in a request
- */
-export function documentEndpoints<const Id extends string, const One extends string, const Payload extends string, Schema extends z.ZodType>(
-  id: Id,
-  one: One,
-  payload: Payload,
-  schema: Schema,
-) {
+/** The endpoints that every kind of document has. */
+export function documentEndpoints<const Id extends DocumentId, Schema extends z.ZodType>(id: Id, schema: Schema) {
+  type One = (typeof DOCUMENT_NAMES)[Id]["one"];
+  type Payload = (typeof DOCUMENT_NAMES)[Id]["payload"];
+  const { one, payload } = DOCUMENT_NAMES[id];
   const row = z.object({ ...storedFields, [payload]: schema } as typeof storedFields & Record<Payload, Schema>);
   const single = z.object({ [one]: row } as Record<One, typeof row>);
   const rows = z.array(row);

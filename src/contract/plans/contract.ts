@@ -15,7 +15,7 @@ const panelNumber = z.coerce
   .default(1);
 
 export const PLANS = {
-  ...documentEndpoints("plans", "plan", "plan", planSchema),
+  ...documentEndpoints("plans", planSchema),
   /** The cut sheet of one face. */
   sheet: endpoint(
     z.strictObject({

@@ -6,7 +6,7 @@ import { endpoint } from "../kernel/endpoint";
 const OUTPUTS = ["svg", "dxf", "pdf"] as const;
 
 export const RIGS = {
-  ...documentEndpoints("rigs", "rig", "rig", rigDocumentSchema),
+  ...documentEndpoints("rigs", rigDocumentSchema),
   /** Its drawing at full size, or the build sheet with the drawing to scale. */
   drawing: endpoint(
     z.strictObject({

@@ -42,8 +42,6 @@ export interface DocumentRecord<T extends AnyDocument> {
   id: DocumentId;
   /** Format, schema and upgrades. */
   kind: DocumentKind<T>;
-  /** Key that holds the document in a response and in a request: an outside interface. New kinds use `document`. */
-  payload: string;
   /** Of its files, before `.json`. */
   fileExtension: string;
   /** First version of archives that has it. */

@@ -4,7 +4,6 @@ import { PLAN_KIND, type Plan, planMerger } from "./plan";
 export const PLAN_DOCUMENT: DocumentRecord<Plan> = {
   id: "plans",
   kind: PLAN_KIND,
-  payload: "plan",
   fileExtension: "upwind-plan",
   archivedSince: 2,
   merger: planMerger,

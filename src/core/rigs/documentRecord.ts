@@ -4,7 +4,6 @@ import { RIG_KIND, type RigDocument, rigMerger } from "./rig";
 export const RIG_DOCUMENT: DocumentRecord<RigDocument> = {
   id: "rigs",
   kind: RIG_KIND,
-  payload: "rig",
   fileExtension: "upwind-rig",
   archivedSince: 3,
   merger: rigMerger,

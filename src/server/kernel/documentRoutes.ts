@@ -1,22 +1,13 @@
+import { documentEndpoints } from "@/contract/documents/contract";
 import type { Endpoint, ResponseBody } from "@/contract/kernel/endpoint";
 import { DOCUMENTS, type DocumentTypes } from "@/core/documents/documents";
 import { type DocumentRecord, readDocumentText, type StoredDocument, writeDocument } from "@/core/kernel/document";
 import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { fileStem } from "@/core/kernel/fileStem";
-import { type Database, database } from "./db/client";
-import type { DocumentPage, Unreadable } from "./documents";
+import { database } from "./db/client";
+import { type DocumentPage, documentRepository } from "./documents";
 import { mutation, query } from "./http";
 import { file, idMutation, idQuery, jsonResponse, readBody, readQuery } from "./route";
-
-/** Repository of one kind of document, as {@link documentRoutes} needs it. */
-interface Repository<T> {
-  list: (db: Database, page?: DocumentPage) => Promise<{ readable: StoredDocument<T>[]; unreadable: Unreadable[] }>;
-  get: (db: Database, id: string) => Promise<StoredDocument<T>>;
-  create: (db: Database, document: T) => Promise<StoredDocument<T>>;
-  save: (db: Database, id: string, revision: number, document: T, current: (standing: StoredDocument<T>) => unknown) => Promise<StoredDocument<T>>;
-  setDeleted: (db: Database, id: string, deleted: boolean) => Promise<StoredDocument<T>>;
-  duplicate: (db: Database, id: string) => Promise<StoredDocument<T>>;
-}
 
 type Action = "list" | "get" | "create" | "save" | "remove" | "restore" | "duplicate" | "importFile";
 
@@ -24,11 +15,13 @@ type Action = "list" | "get" | "create" | "save" | "remove" | "restore" | "dupli
  * The handlers of one kind of document: list, create, read, save, archive, restore, copy, export and import. The payload is called `document` everywhere but here, where
  * it gets its own key in responses and requests.
  */
-export function documentRoutes<Id extends DocumentId>(id: Id, endpoints: Readonly<Record<Action, Endpoint>>, repository: Repository<DocumentTypes[Id]>) {
+export function documentRoutes<Id extends DocumentId>(id: Id) {
   type T = DocumentTypes[Id];
   // One kind's type represents all: what follows reads only what every document has.
-  const { kind, payload, fileExtension, validate } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
-  const one = DOCUMENT_NAMES[id];
+  const { kind, fileExtension, validate } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
+  const { one, payload } = DOCUMENT_NAMES[id];
+  const endpoints: Readonly<Record<Action, Endpoint>> = documentEndpoints(id, kind.schema);
+  const repository = documentRepository(id);
   // JSON escapes may double a document's size on the way.
   const bodyBytes = 2 * kind.maxCharacters;
   const rowOf = ({ document, ...row }: StoredDocument<T>) => ({ ...row, [payload]: document });

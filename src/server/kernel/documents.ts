@@ -6,7 +6,7 @@ import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import { CoreError } from "@/core/kernel/errors";
 import { whoName } from "./access/who";
 import type { Executor } from "./db/client";
-import type { cutters } from "./db/schema";
+import { type cutters, DOCUMENT_TABLES } from "./db/schema";
 import { ServerError } from "./errors";
 
 /** A row this program cannot read, such as one a newer program wrote: shown as it is, touched by nothing. */
@@ -56,11 +56,12 @@ export function readEach<R extends { id: string }, T>(
 /**
  * Lists, stores, copies and archives documents of one kind, each with a revision that every save must name.
  */
-export function documentRepository<Id extends DocumentId>(id: Id, table: DocumentTable) {
+export function documentRepository<Id extends DocumentId>(id: Id) {
+  const table: DocumentTable = DOCUMENT_TABLES[id];
   type T = DocumentTypes[Id];
   // One kind's type represents all: what follows reads only what every document has.
   const { kind } = DOCUMENTS[id] as unknown as DocumentRecord<T>;
-  const one = DOCUMENT_NAMES[id];
+  const { one } = DOCUMENT_NAMES[id];
   const notFound = () => new ServerError("not-found", 404, `This ${one} is not here: it may have been deleted for good.`);
   const toStored = (row: Row): StoredDocument<T> => ({
     id: row.id,

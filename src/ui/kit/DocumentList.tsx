@@ -72,7 +72,7 @@ export function DocumentList({
   empty: ReactNode;
   children?: ReactNode;
 }) {
-  const one = DOCUMENT_NAMES[kind];
+  const { one } = DOCUMENT_NAMES[kind];
   const { may } = useMember();
   const [shortcuts, setShortcuts] = useState(false);
   const router = useRouter();
@@ -133,7 +133,7 @@ function Row({ kind, row, actions }: { kind: DocumentId; row: ListedDocument; ac
   const [renaming, setRenaming] = useState(false);
   const { id, name } = row;
   return (
-    <li {...{ [`data-${DOCUMENT_NAMES[kind]}`]: name }}>
+    <li {...{ [`data-${DOCUMENT_NAMES[kind].one}`]: name }}>
       {row.drawing}
       <div>
         <Rename

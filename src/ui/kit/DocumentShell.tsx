@@ -78,7 +78,7 @@ export function DocumentShell<T extends AnyDocument>({
       {children}
       <ShortcutsDialog open={listed} onClose={() => setListed(false)} rows={shortcuts} />
       <Notice notice={notice} onClose={() => store.setState({ notice: null })} />
-      <ConflictDialog one={DOCUMENT_NAMES[store.kind]} conflict={open} onResolve={store.resolve}>
+      <ConflictDialog one={DOCUMENT_NAMES[store.kind].one} conflict={open} onResolve={store.resolve}>
         {conflict as (conflict: Conflict<unknown>) => ReactNode}
       </ConflictDialog>
     </div>

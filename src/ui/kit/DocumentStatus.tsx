@@ -32,7 +32,7 @@ export const DocumentName = memo(function DocumentName({ store }: { store: AnySt
   const name = useStore(store, ({ document }) => document.name);
   const save = useStore(store, (state) => state.save);
   const id = useStore(store, (state) => state.id);
-  const one = DOCUMENT_NAMES[store.kind];
+  const { one } = DOCUMENT_NAMES[store.kind];
   return (
     <>
       <NameInput

@@ -12,7 +12,7 @@ import type { SECOND, SecondAbout, SecondAction, SecondView } from "@/contract/s
 import type { Design } from "@/core/cutters/design/schema";
 import type { Item } from "@/core/drawer/items";
 import type { StoredDocument } from "@/core/kernel/document";
-import type { DocumentId } from "@/core/kernel/documentIds";
+import { DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 import type { LogEntry } from "@/core/log/entries";
 import type { Plan } from "@/core/plans/plan";
 import type { RigDocument } from "@/core/rigs/rig";
@@ -132,11 +132,9 @@ const withArchive = <K extends "preview" | "restore">(what: K, source: RestoreSo
     ? call("backups", what, "POST", `/api/backups/${what}`, { name: source.name, mode })
     : call("backups", what, "POST", `/api/backups/${what}?mode=${mode}`, source.bytes);
 
-/**
- * The routes that every kind of document has. The payload has a key of its own in requests and responses; on this side it is `document`.
- * @param one key of a single row in a response; `payload` of the document in a row and in a request
- */
-function documentClient<T>(id: DocumentId, one: string, payload: string) {
+/** The routes that every kind of document has. The payload has a key of its own in requests and responses; on this side it is `document`. */
+function documentClient<T>(id: DocumentId) {
+  const { one, payload } = DOCUMENT_NAMES[id];
   type Row = StoredDocument<T>;
   const storedOf = ({ [payload]: document, ...row }: Record<string, unknown>) => ({ ...row, document }) as Row;
   const send = async (
@@ -173,7 +171,7 @@ function documentClient<T>(id: DocumentId, one: string, payload: string) {
 
 /** The server's routes, one function each. */
 export const api = {
-  cutters: documentClient<Design>("cutters", "cutter", "design"),
+  cutters: documentClient<Design>("cutters"),
   log: {
     /** The newest entries, or those before one that is shown; `older` says whether there are more. */
     list: (id: string, before?: LogRow, signal?: AbortSignal) =>
@@ -204,7 +202,7 @@ export const api = {
     preview: (source: RestoreSource) => withArchive("preview", source, "replace"),
     restore: (source: RestoreSource, mode: RestoreMode) => withArchive("restore", source, mode),
   },
-  plans: documentClient<Plan>("plans", "plan", "plan"),
+  plans: documentClient<Plan>("plans"),
   run: {
     open: (rig: string, page: string, again = false) => call("run", "open", "POST", "/api/run/open", { rig, page, again }),
     pulse: (run: string | null, page: string, present: boolean) => call("run", "pulse", "POST", "/api/run/pulse", { run, page, present }),
@@ -220,7 +218,7 @@ export const api = {
     get: (ticket: string, signal?: AbortSignal) => call("second", "get", "GET", `/api/second/${ticket}`, undefined, { signal }),
     act: (ticket: string, action: SecondAction) => call("second", "act", "POST", `/api/second/${ticket}`, action),
   },
-  rigs: documentClient<RigDocument>("rigs", "rig", "rig"),
+  rigs: documentClient<RigDocument>("rigs"),
   instruments: () => call("instruments", "read", "GET", "/api/instruments"),
   drawer: {
     list: (signal?: AbortSignal) => call("drawer", "list", "GET", "/api/drawer", undefined, { signal }).then((response) => response.items),

@@ -58,7 +58,7 @@ interface Draft<T> {
 }
 
 /** Drafts of cutters have an older name, so that one written before an update is found after it. */
-const draftKey = (kind: DocumentId, id: string) => `upwind-${kind === "cutters" ? "draft" : DOCUMENT_NAMES[kind]}-${id}`;
+const draftKey = (kind: DocumentId, id: string) => `upwind-${kind === "cutters" ? "draft" : DOCUMENT_NAMES[kind].one}-${id}`;
 
 function readDraft<T>(kind: DocumentId, id: string): Draft<T> | null {
   try {

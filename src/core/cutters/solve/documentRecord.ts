@@ -9,7 +9,6 @@ import { requireHonestReady } from "./readiness";
 export const CUTTER_DOCUMENT: DocumentRecord<Design> = {
   id: "cutters",
   kind: DESIGN_KIND,
-  payload: "design",
   fileExtension: "upwind",
   archivedSince: 1,
   merger: designMerger,

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { DOCUMENTS } from "@/core/documents/documents";
-import { DOCUMENT_IDS, type DocumentId } from "@/core/kernel/documentIds";
+import { DOCUMENT_IDS, DOCUMENT_NAMES, type DocumentId } from "@/core/kernel/documentIds";
 
 export const BACKUP_FORMAT = "upwind-rod/backup";
 /** Version 2 added plans, version 3 rigs, version 4 who changed what. Phrases, members and sessions are in no version: archives are handed to others. */
@@ -88,7 +88,8 @@ export interface ArchivePart {
 /** In the order in which a restore inserts them: a row comes after the rows that it names. */
 export const PARTS: readonly ArchivePart[] = [
   ...DOCUMENT_IDS.map((name): ArchivePart => {
-    const { payload, archivedSince } = DOCUMENTS[name];
+    const { archivedSince } = DOCUMENTS[name];
+    const { payload } = DOCUMENT_NAMES[name];
     return { name, table: name, key: "id", schema: z.strictObject({ ...documentRow, [payload]: document }), since: archivedSince, payload };
   }),
   { name: "drawer", table: "drawer_items", key: "id", schema: drawerRow, since: 1 },

@@ -8,7 +8,7 @@ import { z } from "zod";
 import { DOCUMENTS } from "@/core/documents/documents";
 import { ITEM_KIND } from "@/core/drawer/items";
 import { type AnyDocument, type DocumentKind, readDocument } from "@/core/kernel/document";
-import { DOCUMENT_IDS } from "@/core/kernel/documentIds";
+import { DOCUMENT_IDS, DOCUMENT_NAMES } from "@/core/kernel/documentIds";
 import { CoreError } from "@/core/kernel/errors";
 import { toCoreError } from "@/core/kernel/parse";
 import { readRow } from "@/core/kernel/rowDocument";
@@ -33,7 +33,10 @@ const tooLarge = (path: string, message: string) => new CoreError("out-of-range"
 /** How each part's documents are read: a failure names the row. */
 const CHECKS: Partial<Record<PartName, (row: Record<string, unknown>) => unknown>> = {
   ...Object.fromEntries(
-    DOCUMENT_IDS.map((id) => [id, (row: Record<string, unknown>) => readDocument(DOCUMENTS[id].kind as DocumentKind<AnyDocument>, row[DOCUMENTS[id].payload])]),
+    DOCUMENT_IDS.map((id) => [
+      id,
+      (row: Record<string, unknown>) => readDocument(DOCUMENTS[id].kind as DocumentKind<AnyDocument>, row[DOCUMENT_NAMES[id].payload]),
+    ]),
   ),
   drawer: (row) => readRow(ITEM_KIND, row.item, row.formatVersion as number),
   log: (row) => readRow(ENTRY_KIND, row.entry, row.formatVersion as number),

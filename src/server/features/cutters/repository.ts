@@ -1,12 +1,11 @@
 import { foamOf } from "@/core/drawer/things";
 import type { FoamSpec } from "@/core/materials/foams";
 import type { Executor } from "../../kernel/db/client";
-import { cutters } from "../../kernel/db/schema";
 import { documentRepository } from "../../kernel/documents";
 import { listDrawer } from "../drawer/repository";
 
 /** Cutters: listed, stored, copied and archived like every document. */
-export const cutterRepository = documentRepository("cutters", cutters);
+export const cutterRepository = documentRepository("cutters");
 
 /** Every foam the maker's cutters and drawer know. */
 export async function foamsInUse(db: Executor): Promise<FoamSpec[]> {

@@ -1,5 +1,4 @@
-import { plans } from "../../kernel/db/schema";
 import { documentRepository } from "../../kernel/documents";
 
 /** Plans: listed, stored, copied and archived like every document. */
-export const planRepository = documentRepository("plans", plans);
+export const planRepository = documentRepository("plans");

@@ -1,5 +1,4 @@
-import { rigs } from "../../kernel/db/schema";
 import { documentRepository } from "../../kernel/documents";
 
 /** Rigs: listed, stored, copied and archived like every document. */
-export const rigRepository = documentRepository("rigs", rigs);
+export const rigRepository = documentRepository("rigs");

@@ -2,7 +2,7 @@ import { DOCUMENT_NAMES } from "@/core/kernel/documentIds";
 
 /** What one thing of a room is called. */
 const THINGS: Readonly<Record<string, string>> = {
-  ...Object.fromEntries(Object.entries(DOCUMENT_NAMES).map(([id, name]) => [id, `a ${name}`])),
+  ...Object.fromEntries(Object.entries(DOCUMENT_NAMES).map(([id, { one }]) => [id, `a ${one}`])),
   drawer: "a thing in the drawer",
 };
 const ID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/i;

@@ -1,13 +1,11 @@
 export { access } from "./access";
 export { auditEntries } from "./auditEntries";
-export { cutters } from "./cutters";
+export { cutters, DOCUMENT_TABLES, plans, rigs } from "./documents";
 export { drawerItems } from "./drawerItems";
 export { logEntries } from "./logEntries";
 export { members } from "./members";
 export { photoBytes, photoHolds } from "./photoBytes";
 export { photos } from "./photos";
-export { plans } from "./plans";
-export { rigs } from "./rigs";
 export { rowCounts } from "./rowCounts";
 export { secondScreens } from "./secondScreens";
 export { sessions } from "./sessions";

@@ -1,5 +1,5 @@
 import { index, integer, jsonb, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
-import { cutters } from "./cutters";
+import { cutters } from "./documents";
 
 /** One dated entry of a cutter's log, a document checked by the core's entry schema. */
 export const logEntries = pgTable(

@@ -1,5 +1,5 @@
 import { index, pgTable, text, timestamp, uuid } from "drizzle-orm/pg-core";
-import { cutters } from "./cutters";
+import { cutters } from "./documents";
 import { photoBytes } from "./photoBytes";
 
 /** A photograph of a cut, stored next to the log: entries name it by id. Its bytes are in {@link photoBytes}. */
