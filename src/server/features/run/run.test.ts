@@ -210,7 +210,7 @@ describe("a run on the app's controller", () => {
     await host.act({ do: "stop" });
     await until(() => host.view(PAGE).stopped !== null);
     // Long enough to be stopped on its way on a busy machine too.
-    await start("G21\nG94\nM3 S800\nG1 X40 Y40 F240\nM5\nM2\n", { leadsToDraw: true });
+    await start("G21\nG94\nM3 S800\nG1 X40 Y40 F60\nM5\nM2\n", { leadsToDraw: true });
     expect(host.view(PAGE).stopped).not.toBeNull();
     await until(() => (run()?.line ?? 0) >= 4);
     await host.act({ do: "stop" });
