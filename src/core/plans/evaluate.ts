@@ -392,19 +392,20 @@ function sayEnd({ cut, losses, guideMm }: PlanEndEvaluation, name: EndName, pair
         basis: "estimate",
       });
   }
-  for (const loss of losses.slice(0, 3)) {
-    const where = `${loss.at[0].toFixed(0)} mm from the leading edge of the ${name}`;
-    notes.push(
-      loss.kind === "left"
-        ? { code: `${name}-left`, severity: "note", words: `${loss.depthMm.toFixed(2)} mm of foam stays in an inner corner, ${where}.`, basis: "published" }
-        : {
-            code: `${name}-taken`,
-            severity: "caution",
-            words: `${loss.depthMm.toFixed(2)} mm is lost, ${where}: it is thinner than a guide ${Math.abs(guideMm).toFixed(2)} mm inside it can follow.`,
-            basis: "published",
-          },
-    );
+  // Corners that mirror each other lose the same at the same distance: said once, with their number.
+  const alike = new Map<string, { note: Omit<PlanNote, "words">; count: number }>();
+  for (const { kind, at, depthMm } of losses) {
+    const where = `${at[0].toFixed(0)} mm from the leading edge of the ${name}`;
+    const [words, severity] =
+      kind === "left"
+        ? ([`${depthMm.toFixed(2)} mm of foam stays in an inner corner, ${where}`, "note"] as const)
+        : ([
+            `${depthMm.toFixed(2)} mm is lost, ${where}: it is thinner than a guide ${Math.abs(guideMm).toFixed(2)} mm inside it can follow`,
+            "caution",
+          ] as const);
+    alike.set(words, { note: { code: `${name}-${kind}`, severity, basis: "published" }, count: (alike.get(words)?.count ?? 0) + 1 });
   }
+  for (const [words, { note, count }] of [...alike].slice(0, 3)) notes.push({ ...note, words: `${words}${count > 1 ? `; in ${count} places` : ""}.` });
 }
 
 /** Points a section is cut into for the volume between two of them. */

@@ -11,6 +11,7 @@ import { type Rig, rigRecord } from "../rigs/kinds";
 import { sheetRig } from "../rigs/kinds/sheet";
 import { requireRigFits, solveRig } from "../rigs/solved";
 import { otherFoam } from "./cutList";
+import { DEMO_PLANS } from "./demoPlans";
 import { evaluatePlan } from "./evaluate";
 import { inPanels, requireFits } from "./fits";
 import { requireExportable } from "./outputs/templates";
@@ -152,4 +153,14 @@ it("a board of another foam, or of another density, is not the cutter's", () => 
   expect(otherFoam(board("eps", 18), foam)).toBeNull();
   expect(otherFoam(board("eps", 19.5), foam)).toBeNull();
   for (const other of [board("xps", 18), board("eps", 20), board("eps", 16)]) expect(otherFoam(other, foam)).toMatch(/EPS 18/);
+});
+
+describe("what is said of a plan's corners", () => {
+  it("is said once where two corners mirror each other, with their number", () => {
+    const column = planSchema.parse(DEMO_PLANS.find(({ root }) => root.shape.kind === "column"));
+    const lost = evaluatePlan(column, bow).notes.filter(({ code }) => /-(left|taken)$/.test(code));
+    expect(lost.length).toBeGreaterThan(0);
+    expect(new Set(lost.map(({ words }) => words)).size).toBe(lost.length);
+    expect(lost[0]?.words).toMatch(/; in \d places\.$/);
+  });
 });

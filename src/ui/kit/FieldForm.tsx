@@ -23,7 +23,7 @@ export function NumberInput({ field, value, onChange }: { field: NumberAsked; va
       range={{ min, max }}
       onChange={onChange}
       {...(decimals === undefined ? {} : { decimals })}
-      hint={hint ?? ""}
+      hint={hint ?? " "}
     />
   ) : (
     <CountField label={label} value={value} min={min} max={max} unit={hint ?? unit ?? ""} whole={whole} onChange={onChange} />
@@ -32,11 +32,11 @@ export function NumberInput({ field, value, onChange }: { field: NumberAsked; va
 
 /** A number that may be left empty. */
 function OptionalInput({ field, value, onChange }: { field: NumberAsked; value: number | undefined; onChange: (value: number | undefined) => void }) {
-  const { quantity, label, min, max, hint = " " } = field;
+  const { quantity, label, min, max, unit, hint } = field;
   return quantity ? (
-    <OptionalQuantity quantity={quantity} label={label} value={value} range={{ min, max }} hint={hint} onChange={onChange} />
+    <OptionalQuantity quantity={quantity} label={label} value={value} range={{ min, max }} hint={hint ?? " "} onChange={onChange} />
   ) : (
-    <OptionalCount label={label} value={value} min={min} max={max} onChange={onChange} />
+    <OptionalCount label={label} value={value} min={min} max={max} hint={hint ?? unit ?? " "} onChange={onChange} />
   );
 }
 
@@ -64,7 +64,7 @@ function SliderInput({ field, value, onChange }: { field: NumberAsked; value: nu
   const [stretch] = useState(() => stretchOf(field, value));
   return (
     <div>
-      <NumberInput field={field} value={value} onChange={onChange} />
+      <NumberInput field={{ ...field, hint: field.hint ?? (field.quantity ? "" : (field.unit ?? "")) }} value={value} onChange={onChange} />
       <input
         type="range"
         className="rig-slider"

@@ -8,12 +8,14 @@ export function OptionalCount({
   value,
   min,
   max,
+  hint = " ",
   onChange,
 }: {
   label: string;
   value: number | undefined;
   min: number;
   max: number;
+  hint?: string;
   onChange: (value: number | undefined) => void;
 }) {
   const [text, setText] = useState<string | null>(null);
@@ -27,7 +29,7 @@ export function OptionalCount({
       fullWidth
       value={typed}
       error={bad}
-      helperText={bad ? `${label.toLowerCase()} must be a number from ${min} to ${max}` : " "}
+      helperText={bad ? `${label.toLowerCase()} must be a number from ${min} to ${max}` : hint}
       onChange={(event) => {
         setText(event.target.value);
         const next = Number(event.target.value.replace(",", "."));
