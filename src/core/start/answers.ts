@@ -1,8 +1,5 @@
-import { z } from "zod";
-import { bounded } from "../kernel/bounded";
-import { foamFamilySchema } from "../materials/foamSchema";
+import type { FoamFamilyId } from "../materials/foams";
 import { slabGrams } from "../materials/foams";
-import { figure } from "../units/figure";
 
 /** What a maker wants out of the foam. */
 export const WANTED = ["straight", "shape", "sheets", "pockets"] as const;
@@ -14,29 +11,25 @@ export type Exactness = (typeof EXACTNESS)[number];
 /** What a slicer takes, mm. */
 export const SHEET_LIMITS = { thick: { min: 0.1, max: 1000 }, along: { min: 1, max: 5000 } } as const;
 
-const size = ({ min, max }: { min: number; max: number }) => bounded(min, max, "mm");
-const yesNo = z.boolean({ error: "must be true or false" });
-
-/** A foreman's four questions, answered: kept in the browser while they are asked, so that Back and a reload lose nothing. */
-export const answersSchema = z.strictObject({
-  foam: z.strictObject({ family: foamFamilySchema, density_kg_m3: figure("density_kg_m3"), weighed: yesNo.optional(), recycled: yesNo.optional() }),
-  width_mm: figure("width_mm"),
-  thickness_mm: figure("thickness_mm"),
-  wanted: z.enum(WANTED, { error: `must be one of ${WANTED.join(", ")}` }),
+/** The four questions, answered: stored in the browser while they are asked, so that Back and a reload lose nothing. */
+export interface Answers {
+  foam: { family: FoamFamilyId; density_kg_m3: number; weighed?: boolean | undefined; recycled?: boolean | undefined };
+  width_mm: number;
+  thickness_mm: number;
+  wanted: Wanted;
   /** Thin sheets: how thick each is, and how long the block is along the cut. */
-  sheet: z.strictObject({ thick_mm: size(SHEET_LIMITS.thick), along_mm: size(SHEET_LIMITS.along) }),
-  pieces: figure("pieces").int({ error: "must be a whole number" }),
-  exact: z.enum(EXACTNESS, { error: `must be one of ${EXACTNESS.join(", ")}` }),
+  sheet: { thick_mm: number; along_mm: number };
+  pieces: number;
+  exact: Exactness;
   /** Whether the drawer counts as at hand. */
-  drawer: yesNo,
+  drawer: boolean;
   /** Ticked common things, by id. */
-  things: z.array(z.string().max(40)).max(60),
+  things: string[];
   /** Whether mains-side parts (transformer, dimmer) may be offered. */
-  mains: yesNo,
+  mains: boolean;
   /** A quicker pace, for one who has cut before. */
-  brisk: yesNo,
-});
-export type Answers = z.output<typeof answersSchema>;
+  brisk: boolean;
+}
 
 /** What one sheet weighs, g. */
 export const sheetGrams = ({ sheet, width_mm, foam }: Pick<Answers, "sheet" | "width_mm" | "foam">): number =>
