@@ -9,4 +9,6 @@ export const DOCUMENT_NAMES = {
 } as const;
 export type DocumentId = keyof typeof DOCUMENT_NAMES;
 export const DOCUMENT_IDS = Object.keys(DOCUMENT_NAMES) as [DocumentId, ...DocumentId[]];
+/** One value for each kind. */
+export const mapKinds = <V>(value: (id: DocumentId) => V) => Object.fromEntries(DOCUMENT_IDS.map((id) => [id, value(id)])) as { [Id in DocumentId]: V };
 export const isDocumentId = (id: string): id is DocumentId => Object.hasOwn(DOCUMENT_NAMES, id);

@@ -3,6 +3,7 @@ import ButtonBase from "@mui/material/ButtonBase";
 import { useColorScheme } from "@mui/material/styles";
 import Link from "next/link";
 import { type MouseEvent, type ReactNode, useEffect, useState } from "react";
+import type { DocumentId } from "@/core/kernel/documentIds";
 import { ROLE_WORDS } from "@/core/workshop/roles";
 import { api } from "./api";
 import { later } from "./later";
@@ -80,7 +81,7 @@ const PLACES = [
 ] as const;
 
 /** The work order as words, down the left. */
-export function Rail({ children, current }: { children?: ReactNode; current: (typeof PLACES)[number]["id"] | "desk" }) {
+export function Rail({ children, current }: { children?: ReactNode; current: (typeof PLACES)[number]["id"] | DocumentId | "desk" }) {
   // On a small screen the places fold away, so that the work itself is on the first screen.
   const [open, setOpen] = useState(false);
   const { name, role, may } = useMember();

@@ -1,7 +1,7 @@
-import { DOCUMENT_IDS, type DocumentId, isDocumentId } from "@/core/kernel/documentIds";
+import { isDocumentId, mapKinds } from "@/core/kernel/documentIds";
 import { documentRoutes } from "../../kernel/documentRoutes";
 
-const ROUTES = Object.fromEntries(DOCUMENT_IDS.map((id) => [id, documentRoutes(id)])) as Record<DocumentId, ReturnType<typeof documentRoutes>>;
+const ROUTES = mapKinds((id) => documentRoutes(id));
 
 interface Context {
   params: Promise<{ kind: string; id: string }>;

@@ -8,6 +8,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useState } from "react";
+import { mapKinds } from "@/core/kernel/documentIds";
 import type { RestoreCount } from "@/core/workshop/restoring";
 import type { StoredBackup } from "../../kit/api";
 import { FileButton } from "../../kit/FileButton";
@@ -16,10 +17,9 @@ import { Rail, RailSwitches } from "../../kit/Rail";
 import { ShortcutsDialog } from "../../kit/Shortcuts";
 import { type BackupsState, useBackups } from "./useBackups";
 
+/** What a restore counts, as the page says it: kinds of document by their own names. */
 const KIND_WORDS: Readonly<Record<RestoreCount["kind"], string>> = {
-  plans: "plans",
-  rigs: "rigs",
-  cutters: "Cutters",
+  ...mapKinds((id) => `${id.charAt(0).toUpperCase()}${id.slice(1)}`),
   drawer: "Things in the drawer",
   log: "Log entries",
   photos: "Pictures",
