@@ -12,7 +12,9 @@ export function readBest(): Record<string, number> {
 
 /** The scores with one more, stored where the browser has storage. */
 export function withScore(best: Readonly<Record<string, number>>, lessonId: string, score: number): Record<string, number> {
-  const next = { ...best, [lessonId]: Math.max(best[lessonId] ?? 0, score) };
+  // No better than before: the same scores, so that nothing is drawn again.
+  if (score <= (best[lessonId] ?? -1)) return best as Record<string, number>;
+  const next = { ...best, [lessonId]: score };
   try {
     localStorage.setItem(BEST_KEY, JSON.stringify(next));
   } catch {

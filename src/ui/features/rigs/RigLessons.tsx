@@ -167,9 +167,10 @@ function IslandLesson({ onPass }: LessonProps) {
   const [slitAt, setSlitAt] = useState<Point | null>(SIDES[0]?.[1] ?? null);
   const [join, setJoin] = useState<"apart" | "joined">("joined");
   const tried = useMemo(() => islandTried(slitAt, join), [slitAt, join]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: noted once, as it becomes good
   useEffect(() => {
     if (tried.good) onPass();
-  });
+  }, [tried.good]);
   const room: Line = [
     [-5, -5],
     [185, 125],
