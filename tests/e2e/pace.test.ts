@@ -278,7 +278,7 @@ describe("pace", () => {
     );
     await bench.waitFor();
     await page.reload();
-    await page.getByRole("button", { name: "A corner, waited at", pressed: true }).waitFor();
+    await page.locator('button[aria-current="true"]', { hasText: "A corner, waited at" }).waitFor();
     await watch.end();
   });
 
