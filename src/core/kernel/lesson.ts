@@ -8,7 +8,7 @@ export interface LessonText {
   brief: string;
 }
 
-/** What an attempt was worth, whatever was practised. */
+/** What an attempt was worth, at the bench, in the hand, with two hands or on a frame. */
 export interface Outcome {
   /** null where it is scored and neither good nor bad */
   good: boolean | null;
