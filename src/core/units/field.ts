@@ -91,49 +91,33 @@ interface More {
   whole?: boolean;
 }
 
-/** A number of a quantity. One that begins with nothing may be left empty. */
-export const number = <K extends string, S extends number | null | undefined>(
-  group: string,
-  key: K,
-  label: string,
-  quantity: Quantity,
-  [min, max]: readonly [number, number],
-  start: S,
-  more: More = {},
-): Begun<K, Figure<S>> => ({
-  as: "number",
-  group,
-  key,
-  label,
-  quantity,
-  min,
-  max,
-  start: start as Figure<S>,
-  optional: start === null || start === undefined,
-  ...more,
-});
-
+/** How a number is measured: a quantity, or a unit of its own. One that begins with nothing may be left empty. */
+const numberIn =
+  <U>(unitOf: (unit: U) => Pick<AllowedNumber, "quantity" | "unit">) =>
+  <K extends string, S extends number | null | undefined>(
+    group: string,
+    key: K,
+    label: string,
+    unit: U,
+    [min, max]: readonly [number, number],
+    start: S,
+    more: More = {},
+  ): Begun<K, Figure<S>> => ({
+    as: "number",
+    group,
+    key,
+    label,
+    ...unitOf(unit),
+    min,
+    max,
+    start: start as Figure<S>,
+    optional: start === null || start === undefined,
+    ...more,
+  });
+/** A number of a quantity. */
+export const number = numberIn((quantity: Quantity) => ({ quantity }));
 /** A number in a unit of its own. */
-export const plain = <K extends string, S extends number | null | undefined>(
-  group: string,
-  key: K,
-  label: string,
-  unit: string,
-  [min, max]: readonly [number, number],
-  start: S,
-  more: More = {},
-): Begun<K, Figure<S>> => ({
-  as: "number",
-  group,
-  key,
-  label,
-  unit,
-  min,
-  max,
-  start: start as Figure<S>,
-  optional: start === null || start === undefined,
-  ...more,
-});
+export const plain = numberIn((unit: string) => ({ unit }));
 
 export const choice = <K extends string, const O extends readonly Option[]>(
   group: string,

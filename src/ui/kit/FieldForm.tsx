@@ -64,7 +64,7 @@ function SliderInput({ field, value, onChange }: { field: NumberAsked; value: nu
   const [stretch] = useState(() => stretchOf(field, value));
   return (
     <div>
-      <NumberInput field={{ ...field, hint: field.hint ?? (field.quantity ? "" : (field.unit ?? "")) }} value={value} onChange={onChange} />
+      <NumberInput field={field.quantity ? { hint: "", ...field } : field} value={value} onChange={onChange} />
       <input
         type="range"
         className="rig-slider"

@@ -32,7 +32,7 @@ export const patienceMs = (text: string | undefined): number => {
 };
 /** The thread of the line replies at once; one that has not within so long is taken for dead, ms. */
 const REPLY_MS = 2000;
-/** Longest that a page which opens waits for the thread to start, ms: a busy computer takes seconds to load its code. No command that makes the wire safe waits for this. */
+/** Longest that a page which opens waits for the thread to start, ms: a busy computer takes seconds to load its code. No command waits for this. */
 const THREAD_START_MS = 20_000;
 /** A log entry that could not be written is tried again after so long, ms. */
 const AGAIN_MS = 2000;
@@ -117,6 +117,8 @@ async function by<T>(endsMs: number, work: Promise<T>): Promise<T> {
  */
 export class RunHost {
   private thread: Promise<Worker> | null = null;
+  /** over once the thread has read its code: waited for by a page that opens, and by no command */
+  private started: Promise<void> | null = null;
   private readonly waiting = new Map<number, { resolve: (state: LineState) => void; reject: (error: Error) => void }>();
   private seq = 0;
   private state: LineState = { trouble: null, run: null };
@@ -186,6 +188,8 @@ export class RunHost {
     this.pages.set(page, { rig: id, brokenOff: await this.brokenOff(document) });
     if (this.pages.size > MOST_PAGES) this.pages.delete(this.pages.keys().next().value as string);
     if (!this.address) return this.view(page);
+    await this.worker();
+    await this.started;
     await this.request({ do: "open", frame, page, again });
     return this.view(page);
   }
@@ -315,7 +319,9 @@ export class RunHost {
 
   private async startThread(): Promise<Worker> {
     const worker = new Worker(await threadFile("run"), { workerData: { address: this.address, presenceMs: this.presenceMs } });
-    const ready = started(worker);
+    this.started = started(worker);
+    // Said in the server's output already; a page that opens hears of it too.
+    this.started.catch(() => undefined);
     worker.on("message", (reply: LineReply) => this.receive(reply));
     const over = (error?: unknown) => {
       if (error) logFault(error);
@@ -329,7 +335,6 @@ export class RunHost {
       if (this.ended) this.ended();
       else if (this.thread) over();
     });
-    await ready;
     return worker;
   }
 
