@@ -2,7 +2,7 @@
 import { bin, build, giveUp, install, run, testTools } from "./lib/prepare.mjs";
 
 /**
- * Each measurement: the test file it runs and which of its tests, what it needs, and the variables that make it long.
+ * Each measurement: the test file it runs (all where it names none) and which of its tests, what it needs, and the variables that make it long.
  * An argument is [name, variable, value when none is given].
  */
 const MEASUREMENTS = {
@@ -70,6 +70,11 @@ const MEASUREMENTS = {
       ["bent", "UPWIND_PACES_BENT", ""],
     ],
   },
+  properties: {
+    words: "every property of the core by random cases, so many times as often as the whole of it (npm test tries a quarter)",
+    project: "core",
+    args: [["TIMES", "UPWIND_TIMES", "1"]],
+  },
   pulleys: {
     words: "random jobs for the swing arm: no random place of the pulley betters the one that is found",
     project: "core",
@@ -113,4 +118,4 @@ if (project === "e2e") build();
 args.forEach(([, variable, value], i) => {
   if (given[i] ?? value) env[variable] = given[i] ?? value;
 });
-process.exit(run(bin("vitest"), ["run", "--project", project, file, ...(only ? ["-t", only] : []), ...flags], { env }).ok ? 0 : 1);
+process.exit(run(bin("vitest"), ["run", "--project", project, ...(file ? [file] : []), ...(only ? ["-t", only] : []), ...flags], { env }).ok ? 0 : 1);

@@ -5,6 +5,7 @@ import { BenchWorld } from "@/core/bench/world";
 import { designSchema } from "@/core/cutters/design/schema";
 import { knobOf, withSetting } from "@/core/cutters/solve/evaluate";
 import { anyDesign } from "../../../tests/helpers/anyDesign";
+import { runs } from "../../../tests/helpers/runs";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const hands: fc.Arbitrary<Hand> = fc.oneof(
@@ -68,7 +69,7 @@ describe("any design and any hand on the bench", () => {
         ])
           expect(Number.isFinite(value)).toBe(true);
       }),
-      { numRuns: 600, endOnFailure: true },
+      { numRuns: runs(600), endOnFailure: true },
     );
   }, 60_000);
 

@@ -8,6 +8,7 @@ import { DOUBTS } from "@/core/physics/cut/uncertainty";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { type CircuitInput, solveCircuit } from "@/core/physics/power/circuit";
 import { seededUniform } from "@/core/tuner/synth";
+import { runs } from "../../../tests/helpers/runs";
 
 const wire = { alloy: "nicr-80-20", diameter_mm: 0.5 };
 const foam = parseFoamId("xps-35");
@@ -73,7 +74,7 @@ describe("calibration", () => {
   it("its 90 % bands hold the true kerf about nine times in ten over many seeded cutters (simulated truth drawn from the doubts)", () => {
     let held = 0;
     let heldDrag = 0;
-    const trials = 40;
+    const trials = runs(100);
     for (let seed = 1; seed <= trials; seed++) {
       const normal = normals(seed);
       const drawn: Learnt = {

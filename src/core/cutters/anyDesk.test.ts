@@ -18,6 +18,7 @@ import { buildSheet } from "@/core/sheets/buildSheet";
 import { netlistOf } from "@/core/sheets/netlist";
 import { schematicOf } from "@/core/sheets/schematic";
 import { anyDesign } from "../../../tests/helpers/anyDesign";
+import { runs } from "../../../tests/helpers/runs";
 
 const NO_HOLE = /undefined|NaN|\[object|Infinity/;
 
@@ -42,7 +43,7 @@ describe("any valid design on the desk", () => {
         const known = new Set(CAUTION_RULES.map((rule) => rule.code));
         for (const caution of evaluation.cautions) expect(known.has(caution.code)).toBe(true);
       }),
-      { numRuns: 400, endOnFailure: true },
+      { numRuns: runs(400), endOnFailure: true },
     );
   }, 60_000);
 
@@ -72,7 +73,7 @@ describe("any valid design on the desk", () => {
         if (run) expect(run.fade).toBeLessThanOrEqual(1 + 1e-9);
         for (const limit of limitsOf(design, evaluation)) expect(JSON.stringify(limit)).not.toMatch(/null,"margin":null/);
       }),
-      { numRuns: 120, endOnFailure: true },
+      { numRuns: runs(120), endOnFailure: true },
     );
   }, 60_000);
 
@@ -88,7 +89,7 @@ describe("any valid design on the desk", () => {
           for (const units of ["metric", "inch"] as const) expect(describeCure(cure, units)).not.toMatch(NO_HOLE);
         }
       }),
-      { numRuns: 120, endOnFailure: true },
+      { numRuns: runs(120), endOnFailure: true },
     );
   }, 60_000);
 
@@ -123,7 +124,7 @@ describe("any valid design on the desk", () => {
           expect(twin?.better ?? null).toBe(figure.better === null ? null : flip[figure.better]);
         }
       }),
-      { numRuns: 120, endOnFailure: true },
+      { numRuns: runs(120), endOnFailure: true },
     );
   }, 60_000);
 
@@ -137,7 +138,7 @@ describe("any valid design on the desk", () => {
           expect(codes).not.toContain(block.caution.code);
         }
       }),
-      { numRuns: 60, endOnFailure: true },
+      { numRuns: runs(60), endOnFailure: true },
     );
   }, 60_000);
 
@@ -154,7 +155,7 @@ describe("any valid design on the desk", () => {
         // Joining again what was joined meets nothing new.
         expect(mergeDesigns(theirs, merged, theirs).clashes).toEqual([]);
       }),
-      { numRuns: 200, endOnFailure: true },
+      { numRuns: runs(200), endOnFailure: true },
     );
   });
 });

@@ -228,7 +228,7 @@ describe("the fastest pace", () => {
     const wave = Array.from({ length: 61 }, (_, i): Point => [i * 3, 5 * Math.cos((2 * Math.PI * i * 3) / 80)]);
     for (const line of hold === "line" ? [wave, [[60, 12] as Point, ...nose, [60, -12] as Point], SQUARE] : [wave]) {
       let before = Number.POSITIVE_INFINITY;
-      for (const toleranceMm of hold === "line" ? [0.2, 0.25, 0.3, 0.35, 0.45, 0.7] : [0.3, 0.4, 0.5]) {
+      for (const toleranceMm of hold === "line" ? [0.2, 0.3, 0.45] : [0.3, 0.5]) {
         const { totalS } = paceOf({ ...input(line, line, { toleranceMm, hold, corner: "best" }), endWait: true });
         expect(totalS).toBeLessThanOrEqual(before + 1e-9);
         before = totalS;

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { runs } from "../../../tests/helpers/runs";
 import { type CornerMethod, type Course, fastest, LEAST_MM_S, MOST_WAIT_S, type PaceTrial, type Trial } from "./search";
 
 const MOST = 8.5;
@@ -68,7 +69,7 @@ describe("the search, on a wire in closed form", () => {
         expect(found.errorMm).toBeLessThanOrEqual(0.4);
         expect(found.totalS).toBeLessThan(all.reduce((sum, { mm, bend }) => sum + mm / feedAt(bend, 0.4), 0) * 1.05);
       }),
-      { numRuns: 200 },
+      { numRuns: runs(200) },
     );
   });
 
@@ -91,7 +92,7 @@ describe("the search, on a wire in closed form", () => {
           if (slack !== undefined) expect(stiff).toBeLessThanOrEqual(slack + 1e-9);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -117,7 +118,7 @@ describe("the search, on a wire in closed form", () => {
             if (trial.errorMm <= 0.4) expect(found.totalS).toBeLessThanOrEqual(trial.totalS * 1.0005);
           }
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 

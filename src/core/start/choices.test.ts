@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { runs } from "../../../tests/helpers/runs";
 import { designSchema } from "../cutters/design/schema";
 import { evaluateDesign } from "../cutters/solve/evaluate";
 import { DEMO_DRAWER } from "../drawer/demoDrawer";
@@ -118,7 +119,7 @@ describe("from the job to a cutter", () => {
             expect(evaluateDesign(design).verdict, JSON.stringify([requested, candidate.control, candidate.margins])).toBe("clean");
         }
       }),
-      { numRuns: 60, seed: 11 },
+      { numRuns: runs(60), seed: 11 },
     );
   });
 });

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { refusal } from "../../../../tests/helpers/headless";
+import { runs } from "../../../../tests/helpers/runs";
 import { offset } from "../../geometry/offset";
 import { distance, isInside, type Line, lineLength, nearest, type Outline, type Point, type Region, regionArea } from "../../geometry/points";
 import { moveTimeS } from "../program/steps";
@@ -375,7 +376,7 @@ describe("the way out", () => {
           }
         expect(out.lengthMm).toBeCloseTo(best.get(String(line.at(-1))) as number, 9);
       }),
-      { numRuns: 200, seed: 5 },
+      { numRuns: runs(200), seed: 5 },
     );
   });
 });
