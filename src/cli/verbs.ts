@@ -6,6 +6,7 @@ import { SEARCH_VERBS } from "@/core/cutters/search/verbs";
 import { CUTTER_VERBS } from "@/core/cutters/solve/verbs";
 import { DIAGNOSIS_VERBS } from "@/core/diagnosis/verbs";
 import { DRAWER_VERBS } from "@/core/drawer/verbs";
+import { JOB_VERBS } from "@/core/jobs/verbs";
 import { CoreError } from "@/core/kernel/errors";
 import type { Verb } from "@/core/kernel/verb";
 import { LOG_VERBS } from "@/core/log/verbs";
@@ -43,6 +44,7 @@ const computing: readonly Verb[] = [
   ...PACE_VERBS,
   ...RIG_VERBS,
   ...MOTION_VERBS,
+  ...JOB_VERBS,
 ];
 
 const helpVerb: Verb = {

@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { calibrate, type MeasuredCut } from "@/core/calibration/fit";
 import { parseFoamId, resolveFoam } from "@/core/materials/foams";
+import { seededUniform } from "@/core/numerics/seededUniform";
 import { cutAtPower } from "@/core/physics/cut/cut";
 import { midSpanLag } from "@/core/physics/cut/lag";
 import { calibratedPair, type Learnt } from "@/core/physics/cut/learnt";
 import { DOUBTS } from "@/core/physics/cut/uncertainty";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { type CircuitInput, solveCircuit } from "@/core/physics/power/circuit";
-import { seededUniform } from "@/core/tuner/synth";
 import { runs } from "../../../tests/helpers/runs";
 
 const wire = { alloy: "nicr-80-20", diameter_mm: 0.5 };

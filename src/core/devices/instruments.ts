@@ -1,4 +1,4 @@
-import { seededUniform } from "../tuner/synth";
+import { seededUniform } from "../numerics/seededUniform";
 import { numberIn, type ScpiCommand, ScpiInstrument, switchOf } from "./scpi";
 
 /** What can go wrong with a simulated device, switched on by anyone who tests against it. */

@@ -12,6 +12,7 @@ export type CoreErrorCode =
   | "lethal"
   | "outside-domain"
   | "no-solution"
+  | "does-not-fit"
   | "newer-format"
   | "wrong-format"
   | "not-ready";

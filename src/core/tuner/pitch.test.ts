@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { seededUniform } from "../numerics/seededUniform";
 import { detectPitch, HIGHEST_HZ, LOWEST_HZ } from "./pitch";
-import { seededUniform } from "./synth";
 
 /** A note made of sines: lines as [multiple, loudness], dying away, after a stretch of the room alone. */
 function note(

@@ -2,9 +2,10 @@ import { describe, expect, it } from "vitest";
 import * as wavefile from "wavefile";
 import { CoreError } from "../kernel/errors";
 import { youngPa } from "../materials/strength";
+import { seededUniform } from "../numerics/seededUniform";
 import { massKgPerM, resolveWire } from "../physics/heat/wire";
 import { pitchHz } from "../physics/mechanics/tension";
-import { CLOCK_DRIFT, pluckedSound, seededUniform } from "./synth";
+import { CLOCK_DRIFT, pluckedSound } from "./synth";
 import { MAX_WAV_BYTES, readWav, writeWav } from "./wav";
 
 // The runners differ in how they see this package.

@@ -1,4 +1,5 @@
 import { youngPa } from "../materials/strength";
+import { seededUniform } from "../numerics/seededUniform";
 import { massKgPerM, type Wire } from "../physics/heat/wire";
 import { pitchHz } from "../physics/mechanics/tension";
 
@@ -30,18 +31,6 @@ export const CLOCK_DRIFT = 0.04;
 /** A microphone that drops out is deaf for so long, so often, s. */
 const DEAF_S = 0.03;
 const DEAF_EVERY_S = 0.09;
-
-/** Seeded uniform numbers from 0 to 1: a small 32-bit generator (mulberry). */
-export function seededUniform(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 const MOST_PARTIALS = 24;
 

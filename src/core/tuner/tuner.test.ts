@@ -5,11 +5,12 @@ import path from "node:path";
 import fc from "fast-check";
 import { afterAll, describe, expect, it } from "vitest";
 import { CoreError } from "@/core/kernel/errors";
+import { seededUniform } from "@/core/numerics/seededUniform";
 import { resolveWire } from "@/core/physics/heat/wire";
 import { pitchHz, tensionFromPitch, yieldPitchHz } from "@/core/physics/mechanics/tension";
 import { tuneAdvice, watchPlateau } from "@/core/tuner/advice";
 import { detectPitch } from "@/core/tuner/pitch";
-import { CLOCK_DRIFT, pluckedSound, seededUniform } from "@/core/tuner/synth";
+import { CLOCK_DRIFT, pluckedSound } from "@/core/tuner/synth";
 import { readWav, writeWav } from "@/core/tuner/wav";
 
 const wire = resolveWire({ alloy: "nicr-80-20", diameter_mm: 0.4 });
