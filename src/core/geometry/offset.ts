@@ -1,6 +1,7 @@
 import { Clipper, Clipper64, ClipperOffset, ClipType, EndType, FillRule, JoinType, type Path64, PathType, type PolyPath64, PolyTree64 } from "clipper2-ts";
 import { checked, type Mirror, mirrored } from "./checked";
-import { counterClockwise, type Line, linesOf, nearest, type Outline, type Point, perimeter, type Region, signedArea } from "./points";
+import { edgesWithin } from "./edgeIndex";
+import { counterClockwise, type Line, linesOf, type Outline, type Point, perimeter, type Region, signedArea } from "./points";
 import { type Difference, differenceOf, scanlinesOf, spansOn } from "./scanline";
 import { type GridPoint, withoutSpikes, withSharedPoints } from "./spikes";
 import { TOLERANCE } from "./tolerance";
@@ -145,12 +146,9 @@ function offsetFault(regions: readonly Region[], paths: readonly Path64[], dista
   const lines = regions.flatMap(linesOf);
   const scanlines = scanlinesOf(paths);
   const before = spansOn(scanlines, [paths], ([winding = 0]) => winding !== 0);
-  const isNear = (middle: GridPoint) => {
-    const point = toPoint(middle);
-    return lines.some((line) => nearest(point, line).distance <= Math.abs(distanceMm) + OFFSET_DEVIATION_MM);
-  };
+  const isNear = edgesWithin(lines, Math.abs(distanceMm) + OFFSET_DEVIATION_MM);
   const grown = distanceMm > 0;
-  const found = differenceOf(scanlines, before, materialOn(scanlines, result), (middle, missing) => missing === grown || (round && !isNear(middle)));
+  const found = differenceOf(scanlines, before, materialOn(scanlines, result), (middle, missing) => missing === grown || (round && !isNear(toPoint(middle))));
   const length = lines.reduce((sum, line) => sum + perimeter(line), 0);
   return found.area > Math.max(OFFSET_DEVIATION_MM, ROUNDING_MM) * length * STEPS ** 2 ? found : null;
 }
