@@ -4,8 +4,9 @@ import Coordinate from "jsts/org/locationtech/jts/geom/Coordinate.js";
 import GeometryFactory from "jsts/org/locationtech/jts/geom/GeometryFactory.js";
 import BufferOp from "jsts/org/locationtech/jts/operation/buffer/BufferOp.js";
 import { describe, expect, it } from "vitest";
+import { nearestOn } from "./edgeIndex";
 import { arcPoints, cubicPoints } from "./flatten";
-import { distancesTo, nearestOn } from "./nearestLine";
+import { distancesTo } from "./nearestLine";
 import { common, fill, offset, united, without } from "./offset";
 import {
   after as afterwards,

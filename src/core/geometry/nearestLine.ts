@@ -1,5 +1,3 @@
-import { boundsOf, type Point } from "./points";
-
 /** Segments that one box represents, and boxes that one larger box represents. */
 const BLOCK = 16;
 
@@ -73,41 +71,5 @@ export function distancesTo(x: Float64Array, y: Float64Array, to = x.length): (p
       }
     }
     return Math.sqrt(best);
-  };
-}
-
-/**
- * The nearest place of one closed line to many points, as `nearest` of points.ts finds it for one: edges are in boxes, and a box that is farther than the nearest so far is passed over.
- * @param line of at least two points
- */
-export function nearestOn(line: readonly Point[]): (point: Point) => { at: Point; distance: number; edge: number } {
-  const n = line.length;
-  const blocks = Math.ceil(n / BLOCK);
-  const boxes = Array.from({ length: blocks }, (_, b) =>
-    boundsOf(Array.from({ length: Math.min(n, (b + 1) * BLOCK) - b * BLOCK + 1 }, (_, i) => line[(b * BLOCK + i) % n] as Point)),
-  );
-  let near = 0;
-  return (point) => {
-    let best = { at: line[0] as Point, distance: Number.POSITIVE_INFINITY, edge: 0 };
-    const look = (b: number) => {
-      for (let i = b * BLOCK; i < Math.min(n, (b + 1) * BLOCK); i++) {
-        const [a, c] = [line[i] as Point, line[(i + 1) % n] as Point];
-        const [ux, uy] = [c[0] - a[0], c[1] - a[1]];
-        const long = ux * ux + uy * uy;
-        const share = long === 0 ? 0 : Math.min(1, Math.max(0, ((point[0] - a[0]) * ux + (point[1] - a[1]) * uy) / long));
-        const at: Point = [a[0] + ux * share, a[1] + uy * share];
-        const away = Math.hypot(point[0] - at[0], point[1] - at[1]);
-        if (away < best.distance || (away === best.distance && i < best.edge)) best = { at, distance: away, edge: i };
-      }
-    };
-    look(near);
-    for (const [b, { minX, minY, maxX, maxY }] of boxes.entries()) {
-      if (b === near) continue;
-      const dx = Math.max(0, minX - point[0], point[0] - maxX);
-      const dy = Math.max(0, minY - point[1], point[1] - maxY);
-      if (dx * dx + dy * dy <= best.distance ** 2) look(b);
-    }
-    near = Math.floor(best.edge / BLOCK);
-    return best;
   };
 }

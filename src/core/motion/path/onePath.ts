@@ -1,5 +1,5 @@
 import { crossingOf } from "../../geometry/crossing";
-import { nearestOn } from "../../geometry/nearestLine";
+import { nearestOn } from "../../geometry/edgeIndex";
 import { offset, united } from "../../geometry/offset";
 import {
   type Bounds,

@@ -1,6 +1,6 @@
 import DxfParser from "dxf-parser";
+import { nearestOn } from "../../geometry/edgeIndex";
 import { arcPoints, arcSteps } from "../../geometry/flatten";
-import { nearestOn } from "../../geometry/nearestLine";
 import { fill } from "../../geometry/offset";
 import {
   after,
