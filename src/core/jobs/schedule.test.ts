@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { refusal } from "../../../tests/helpers/headless";
 import { runs } from "../../../tests/helpers/runs";
 import { seededUniform } from "../numerics/seededUniform";
-import { EFFORT_PER_S, type ScheduleInput, type ScheduleResource, type ScheduleStep, type StepTimes, scheduleSteps } from "./schedule";
+import { EFFORT_PER_S, type StepTimes, scheduleSteps } from "./schedule";
+import type { ScheduleInput, ScheduleResource, ScheduleStep } from "./scheduleProblem";
 
 const step = (id: string, minutes: number, more: Partial<ScheduleStep> = {}): ScheduleStep => ({
   id,
@@ -167,7 +168,7 @@ describe("a schedule", () => {
     3_600_000,
   );
 
-  it("of many steps breaks no rule, whatever is made small, and the bound without a search is no later than the end", () => {
+  it("of many steps breaks no rule, for both aims, and the bound without a search is no later than the end", () => {
     for (let seed = 1; seed <= runs(40); seed++) {
       const plan = { ...anyPlan(seed, 15, 60), effort: 20_000 };
       const found = scheduleSteps(plan);
