@@ -131,8 +131,7 @@ describe("a schedule", () => {
   it.each([[4, 6, 200], ...(LONG ? [[7, 7, 20]] : [])] as [number, number, number][])(
     "of %i to %i steps ends when the best of all orders does, and its bound is no later",
     (least, most, whole) => {
-      let [sum, count] = [0, 0];
-      for (let seed = 1; seed <= (LONG ? whole : runs(whole)); seed++) {
+      for (let seed = 1; seed <= runs(whole); seed++) {
         const plan = anyPlan(seed, least, most);
         const found = scheduleSteps(plan);
         expect(broken(plan, found), `seed ${seed}`).toEqual([]);
@@ -140,10 +139,7 @@ describe("a schedule", () => {
         // Without a search the bound is what follows from the work and the waits alone.
         expect(scheduleSteps({ ...plan, effort: 1 }).boundMin, `seed ${seed}`).toBeLessThanOrEqual(end);
         expect(found.endMin, `seed ${seed}`).toBe(end);
-        sum += found.endMin / end;
-        count += 1;
       }
-      expect(sum / count).toBe(1);
     },
     3_600_000,
   );

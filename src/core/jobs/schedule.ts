@@ -35,12 +35,10 @@ class Best {
   cost: Cost = [];
   constructor(public left: number) {}
 
-  /** @returns whether it is better than what was known */
-  offer(line: Timeline): boolean {
-    if (!Number.isFinite(line.end) || (this.placed && !less(line.cost, this.cost))) return false;
+  offer(line: Timeline): void {
+    if (!Number.isFinite(line.end) || (this.placed && !less(line.cost, this.cost))) return;
     this.placed = [...line.placed];
     this.cost = line.cost;
-    return true;
   }
 }
 

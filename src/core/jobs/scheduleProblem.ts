@@ -35,6 +35,7 @@ export interface ScheduleInput {
   /** how much is tried, in choices of resources for a step; the same input and effort give the same schedule on every machine */
   effort: number;
 }
+
 /** The input by numbers. */
 export interface Problem {
   minutes: number[];

@@ -1,18 +1,16 @@
 import { z } from "zod";
-import { boundedWhole } from "../kernel/bounded";
+import { bounded, boundedWhole } from "../kernel/bounded";
+import { plainText } from "../kernel/parse";
 import { type Verb, verb } from "../kernel/verb";
 import { EFFORT_PER_S, scheduleSteps } from "./schedule";
 
 const MOST_MIN = 10_000_000;
 const minutes = boundedWhole(0, MOST_MIN);
-const words = (what: string) =>
-  z
-    .string({ error: `${what} must be text` })
-    .trim()
-    .min(1, { error: `${what} must be 1 to 80 characters` })
-    .max(80, { error: `${what} must be 1 to 80 characters` });
+const SHORT = { error: "must be 1 to 80 characters" };
+/** An id or a name, in plain text. */
+const word = plainText(80, SHORT.error).trim().min(1, SHORT);
 
-const needSchema = z.union([z.strictObject({ kind: words("a kind"), count: boundedWhole(1, 100).default(1) }), z.strictObject({ id: words("an id") })], {
+const needSchema = z.union([z.strictObject({ kind: word, count: boundedWhole(1, 100).default(1) }), z.strictObject({ id: word })], {
   error: "must be {kind, count?} or {id}",
 });
 
@@ -23,29 +21,23 @@ const scheduleVerb = verb(
     steps: z
       .array(
         z.strictObject({
-          id: words("an id"),
+          id: word,
           minutes,
           needs: z.array(needSchema).max(20, { error: "must be at most 20 needs" }).default([]),
-          after: z.array(words("an id")).max(500, { error: "must be at most 500 ids" }).default([]),
+          after: z.array(word).max(500, { error: "must be at most 500 ids" }).default([]),
           wait_min: minutes.default(0),
-          setup: words("a set-up").optional(),
+          setup: word.optional(),
         }),
       )
       .min(1, { error: "must be 1 to 2000 steps" })
       .max(2000, { error: "must be 1 to 2000 steps" }),
-    resources: z
-      .array(z.strictObject({ id: words("an id"), kind: words("a kind"), changeover_min: minutes.default(0) }))
-      .max(200, { error: "must be at most 200 resources" }),
+    resources: z.array(z.strictObject({ id: word, kind: word, changeover_min: minutes.default(0) })).max(200, { error: "must be at most 200 resources" }),
     windows: z
       .array(z.tuple([minutes, minutes], { error: "must be two whole numbers of minutes, [from, to]" }))
       .min(1, { error: "must be 1 to 1000 windows" })
       .max(1000, { error: "must be 1 to 1000 windows" })
       .optional(),
-    seconds: z
-      .number({ error: "must be a number from 0.1 to 60" })
-      .min(0.1, { error: "must be a number from 0.1 to 60" })
-      .max(60, { error: "must be a number from 0.1 to 60" })
-      .default(1),
+    seconds: bounded(0.1, 60, "s").default(1),
   }),
   {
     steps: [

@@ -8,7 +8,6 @@ interface Context {
   params: Promise<{ kind: string; id?: string }>;
 }
 type Handler = (request: Request, context: Context) => Promise<Response>;
-type InnerHandler = (request: Request, context: { params: Promise<{ kind: string; id: string }> }) => Promise<Response>;
 type Name = keyof ReturnType<typeof documentRoutes>;
 
 /** The handler of a route under /api/[kind]; 404 where there is no such kind. */
@@ -17,5 +16,5 @@ export const documentRoute =
   async (request, context) => {
     const { kind } = await context.params;
     if (!isDocumentId(kind)) return Response.json({ error: { code: "not-found", message: "There is no such address here." } }, { status: 404 });
-    return (ROUTES[kind][name] as InnerHandler)(request, context as Parameters<InnerHandler>[1]);
+    return (ROUTES[kind][name] as Handler)(request, context);
   };
